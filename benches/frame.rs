@@ -1,0 +1,2 @@
+//! What a frame costs.
+fn main() {}

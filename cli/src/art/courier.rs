@@ -1,0 +1,128 @@
+//! Wren, the parcel courier.
+
+use super::sprite::sprite;
+use crate::picture::Picture;
+
+/// What she is doing.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub enum Pose {
+    /// On her feet.
+    Stand,
+    /// Running; the number counts her steps.
+    Run(u32),
+    /// In the air, on the way up.
+    Rise,
+    /// In the air, on the way down.
+    Fall,
+}
+
+/// From the sprite's top left corner to the middle between her feet.
+pub const FEET: (i64, i64) = (8, 22);
+
+const STANDING: [&str; 15] = [
+    ".......gg.......",
+    ".....hhghhh.....",
+    "....hhhhhhhh....",
+    "....ccccccccc...",
+    ".....hhssss.....",
+    ".....hssnsn.....",
+    "......sssss.....",
+    ".....kkkkkk.....",
+    ".pppkkccccc.....",
+    "pPppPCccccccc...",
+    "pPppPCccccccs...",
+    "ppPPpCcccccc....",
+    "pPppPCccccc.....",
+    ".pppbbbbbbb.....",
+    ".....Cccccc.....",
+];
+
+const MOVING: [&str; 15] = [
+    "........gg......",
+    "......hhghhh....",
+    ".....hhhhhhhh...",
+    ".....ccccccccc..",
+    "......hhssss....",
+    "......hssnsn....",
+    "kk.....sssss....",
+    "kkkkkkkkkkk.....",
+    ".pppkkcccccc....",
+    "pPppPCcccccccs..",
+    "pPppPCccccccss..",
+    "ppPPpCccccccc...",
+    "pPppPCccccc.....",
+    ".pppbbbbbbb.....",
+    ".....Cccccc.....",
+];
+
+const FEET_TOGETHER: [&str; 7] = [
+    ".....lllllS.....",
+    ".....lllSSS.....",
+    ".....ll.SS......",
+    ".....ll.SS......",
+    ".....ll.SS......",
+    ".....bb.bb......",
+    ".....bbbbbb.....",
+];
+
+const STRIDE: [&str; 7] = [
+    ".....lllSSS.....",
+    "....llllSSSS....",
+    "...lll...SSSS...",
+    "..lll......SS...",
+    ".bbl.......SS...",
+    ".bb........bbb..",
+    "................",
+];
+
+const PASSING: [&str; 7] = [
+    ".....lllSS......",
+    ".....lllSS......",
+    ".....lllSS......",
+    "....SSllS.......",
+    "...bbSSll.......",
+    "...b...ll.......",
+    ".......bbb......",
+];
+
+const STRIDE_BACK: [&str; 7] = [
+    ".....SSSlll.....",
+    "....SSSSllll....",
+    "...SSS...llll...",
+    "..SSS......ll...",
+    ".bbS.......ll...",
+    ".bb........bbb..",
+    "................",
+];
+
+const TUCKED: [&str; 7] = [
+    ".....lllSSSS....",
+    "....llllSSSSS...",
+    "...lll....SSS...",
+    "..bbl.....Sbb...",
+    "..bb.......bb...",
+    "................",
+    "................",
+];
+
+const HANGING: [&str; 7] = [
+    ".....lllSSS.....",
+    "....lll..SSS....",
+    "....ll....SS....",
+    "....ll....SS....",
+    "...bb.....bbb...",
+    "...bbb..........",
+    "................",
+];
+
+/// Her picture, facing right.
+pub fn picture(pose: Pose) -> Picture {
+    let (body, legs) = match pose {
+        Pose::Stand => (STANDING, FEET_TOGETHER),
+        Pose::Run(step) => (MOVING, [STRIDE, PASSING, STRIDE_BACK, PASSING][step as usize % 4]),
+        Pose::Rise => (MOVING, TUCKED),
+        Pose::Fall => (MOVING, HANGING),
+    };
+    let rows: Vec<&str> = body.into_iter().chain(legs).collect();
+    sprite(&rows)
+}

@@ -1,0 +1,54 @@
+//! Small pictures written down as rows of letters.
+
+use velvet_pan::glam::UVec2;
+
+use super::palette::*;
+use crate::picture::{CLEAR, Colour, Picture};
+
+/// The picture that rows of letters stand for; all rows are as long as the first.
+pub fn sprite(rows: &[&str]) -> Picture {
+    let width = rows.first().map_or(0, |row| row.len());
+    let size = UVec2::new(width as u32, rows.len() as u32);
+    Picture::from_fn(size, |x, y| {
+        colour(rows[y as usize].as_bytes().get(x as usize).copied().unwrap_or(b'.'))
+    })
+}
+
+fn colour(letter: u8) -> Colour {
+    match letter {
+        b'n' => NIGHT,
+        b'h' => PLUM,
+        b'v' => VIOLET,
+        b'r' => ROSE,
+        b'o' => CORAL,
+        b'a' => APRICOT,
+        b'k' => HONEY,
+        b'w' => CREAM,
+        b'm' => MOSS,
+        b'f' => LEAF,
+        b't' => TEA,
+        b'g' => SPROUT,
+        b'S' => SLATE,
+        b'e' => EARTH,
+        b'p' => SAND,
+        b'P' => WOOD,
+        b'b' => BARK,
+        b'q' => PLANK,
+        b's' => SKIN,
+        b'c' => COAT,
+        b'C' => COAT_SHADE,
+        b'l' => STONE,
+        b'i' => MIST,
+        _ => CLEAR,
+    }
+}
+
+/// A number from 0 to 1 that is always the same for the same three: the demo's only chance.
+pub fn chance(x: i64, y: i64, salt: u64) -> f32 {
+    let mut bits = (x as u64).wrapping_mul(0x9e37_79b9_7f4a_7c15)
+        ^ (y as u64).wrapping_mul(0xc2b2_ae3d_27d4_eb4f)
+        ^ salt.wrapping_mul(0x1656_67b1_9e37_79f9);
+    bits = (bits ^ (bits >> 30)).wrapping_mul(0xbf58_476d_1ce4_e5b9);
+    bits = (bits ^ (bits >> 27)).wrapping_mul(0x94d0_49bb_1331_11eb);
+    ((bits ^ (bits >> 31)) >> 40) as f32 / (1_u64 << 24) as f32
+}

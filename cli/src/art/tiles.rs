@@ -1,0 +1,389 @@
+//! The tiles of the terraces, 16 x 16 pixels each, in a few variants.
+
+use velvet_pan::glam::UVec2;
+
+use super::palette::*;
+use super::sprite::{chance, sprite};
+use crate::picture::{CLEAR, Colour, Picture};
+
+/// Pixels along a tile's side.
+pub const SIDE: u32 = 16;
+
+/// How many variants there are of each tile; a variant is picked by where the tile stands.
+const VARIANTS: usize = 4;
+
+/// The numbers that stand in the map's file.
+pub mod number {
+    pub const LIP: u16 = 1;
+    pub const WALL: u16 = 2;
+    pub const SOIL: u16 = 3;
+    pub const DEEP: u16 = 4;
+    pub const BUSH_LEFT: u16 = 5;
+    pub const BUSH: u16 = 6;
+    pub const BUSH_RIGHT: u16 = 7;
+    pub const BRIDGE: u16 = 8;
+    pub const POST: u16 = 9;
+    pub const LANTERN: u16 = 10;
+    pub const PLASTER: u16 = 11;
+    pub const WINDOW: u16 = 12;
+    pub const DOOR: u16 = 13;
+    pub const ROOF_LEFT: u16 = 14;
+    pub const ROOF: u16 = 15;
+    pub const ROOF_RIGHT: u16 = 16;
+    pub const TRUNK: u16 = 17;
+    pub const CROWN: u16 = 18;
+    pub const CROWN_TOP: u16 = 19;
+    pub const TUFT: u16 = 20;
+    pub const CROWN_LEFT: u16 = 21;
+    pub const CROWN_RIGHT: u16 = 22;
+    pub const LAST: u16 = CROWN_RIGHT;
+}
+
+/// Whether a courier can stand on a tile and not walk through it.
+pub fn is_solid(tile: u16) -> bool {
+    matches!(tile, number::LIP | number::WALL | number::SOIL | number::DEEP | number::BRIDGE)
+}
+
+/// All tile pictures, drawn once.
+#[derive(Clone, Debug)]
+pub struct TileSet {
+    pictures: Vec<[Picture; VARIANTS]>,
+}
+
+impl TileSet {
+    /// Draws them.
+    pub fn new() -> Self {
+        let variants = |tile| std::array::from_fn(|variant| draw(tile, variant as i64));
+        Self { pictures: (0..=number::LAST).map(variants).collect() }
+    }
+
+    /// The picture of the tile that stands at this column and row. Numbers that the terraces do
+    /// not know are drawn as walls, so that any map can be filmed.
+    pub fn picture(&self, tile: u16, column: u32, row: u32) -> &Picture {
+        let known = if tile <= number::LAST { tile } else { number::WALL };
+        let pick = chance(i64::from(column), i64::from(row), 1) * VARIANTS as f32;
+        &self.pictures[usize::from(known)][(pick as usize).min(VARIANTS - 1)]
+    }
+}
+
+fn draw(tile: u16, variant: i64) -> Picture {
+    let painted = |paint: fn(i64, i64, i64) -> Colour| {
+        Picture::from_fn(UVec2::splat(SIDE), |x, y| paint(i64::from(x), i64::from(y), variant))
+    };
+    match tile {
+        number::LIP => painted(lip),
+        number::WALL => painted(wall),
+        number::SOIL => painted(soil),
+        number::DEEP => painted(deep),
+        number::BUSH_LEFT => painted(|x, y, v| bush(x, y, v, -1)),
+        number::BUSH => painted(|x, y, v| bush(x, y, v, 0)),
+        number::BUSH_RIGHT => painted(|x, y, v| bush(x, y, v, 1)),
+        number::BRIDGE => painted(bridge),
+        number::PLASTER => painted(plaster),
+        number::ROOF_LEFT => painted(|x, y, v| roof(x, y, v, -1)),
+        number::ROOF => painted(|x, y, v| roof(x, y, v, 0)),
+        number::ROOF_RIGHT => painted(|x, y, v| roof(x, y, v, 1)),
+        number::TRUNK => painted(trunk),
+        number::CROWN => painted(|x, y, v| crown(x, y, v, 8 * 2, 8)),
+        number::CROWN_TOP => painted(|x, y, v| crown(x, y, v, y, 8)),
+        number::CROWN_LEFT => painted(|x, y, v| crown(x, y, v, y, 16)),
+        number::CROWN_RIGHT => painted(|x, y, v| crown(x, y, v, y, 0)),
+        number::TUFT => painted(tuft),
+        number::POST => sprite(&POST),
+        number::LANTERN => sprite(&LANTERN),
+        number::WINDOW => over(&painted(plaster), &WINDOW),
+        number::DOOR => over(&painted(plaster), &DOOR),
+        _ => Picture::new(UVec2::splat(SIDE), CLEAR),
+    }
+}
+
+fn over(ground: &Picture, rows: &[&str]) -> Picture {
+    let mut picture = ground.clone();
+    picture.lay(&sprite(rows), (0, 0), false);
+    picture
+}
+
+fn soil(x: i64, y: i64, variant: i64) -> Colour {
+    let grain = chance(x / 2, y, 11 + variant as u64);
+    match grain {
+        grain if grain > 0.965 => EARTH,
+        grain if grain < 0.10 => LOAM,
+        _ => CLAY,
+    }
+}
+
+fn deep(x: i64, y: i64, variant: i64) -> Colour {
+    let grain = chance(x / 2, y, 23 + variant as u64);
+    if grain > 0.97 { CLAY } else { LOAM }
+}
+
+/// A dry-stone wall: courses of stones with dark joints, lit from the upper right.
+fn wall(x: i64, y: i64, variant: i64) -> Colour {
+    let course = y / 5;
+    let shift = (course * 5 + variant * 3) % 8;
+    let (across, down) = ((x + shift) % 8, y % 5);
+    if across == 0 || down == 4 {
+        return SLATE;
+    }
+    if down == 0 && across > 2 {
+        return PEBBLE;
+    }
+    if chance((x + shift) / 8, course, 31 + variant as u64) > 0.7 { EARTH } else { STONE }
+}
+
+/// A terrace's edge: tea grass over the wall.
+fn lip(x: i64, y: i64, variant: i64) -> Colour {
+    let hang = 4 + (chance(x, 0, 41 + variant as u64) * 3.0) as i64;
+    match y {
+        0 => {
+            if chance(x, 1, 43 + variant as u64) > 0.35 {
+                SPROUT
+            } else {
+                TEA
+            }
+        }
+        1 => TEA,
+        y if y < hang => {
+            if chance(x, y, 47) > 0.7 {
+                TEA
+            } else {
+                LEAF
+            }
+        }
+        y if y == hang => MOSS,
+        _ => wall(x, y, variant),
+    }
+}
+
+/// A clipped tea hedge: a long round cushion; `side` is −1 at its left end and 1 at its right.
+fn bush(x: i64, y: i64, variant: i64, side: i64) -> Colour {
+    let from_end = match side {
+        -1 => x,
+        1 => 15 - x,
+        _ => 15,
+    };
+    let swell = (chance(x / 3, 0, 53 + variant as u64) * 2.0) as i64;
+    let top = 3 + swell + (7 - from_end).max(0).pow(2) / 6;
+    if y < top {
+        return CLEAR;
+    }
+    if y >= 14 {
+        // Short stems in the shade.
+        return if (x + variant) % 5 == 2 {
+            BARK
+        } else if y == 14 {
+            MOSS
+        } else {
+            CLEAR
+        };
+    }
+    let leaf = chance(x, y, 59 + variant as u64);
+    match y - top {
+        0 => {
+            if leaf > 0.3 {
+                SPROUT
+            } else {
+                TEA
+            }
+        }
+        1 | 2 => {
+            if leaf > 0.75 {
+                SPROUT
+            } else {
+                TEA
+            }
+        }
+        3..=6 => {
+            if leaf > 0.7 {
+                TEA
+            } else {
+                LEAF
+            }
+        }
+        _ => {
+            if leaf > 0.75 {
+                LEAF
+            } else {
+                MOSS
+            }
+        }
+    }
+}
+
+fn bridge(x: i64, y: i64, variant: i64) -> Colour {
+    match y {
+        0 => {
+            if x % 8 == 7 {
+                BARK
+            } else {
+                PLANK
+            }
+        }
+        1 | 2 => {
+            if x % 8 == 7 {
+                BARK
+            } else {
+                WOOD
+            }
+        }
+        3 => BARK,
+        4..=6 if (x + y) % 16 < 2 => WOOD,
+        4..=6 if (x + 16 - y + variant) % 16 < 1 => BARK,
+        _ => CLEAR,
+    }
+}
+
+fn plaster(x: i64, y: i64, variant: i64) -> Colour {
+    if x % 16 == 0 || y == 15 {
+        return BARK;
+    }
+    if y == 0 {
+        return WOOD;
+    }
+    if chance(x / 2, y / 2, 61 + variant as u64) > 0.9 { ROSE } else { MIST }
+}
+
+fn roof(x: i64, y: i64, _variant: i64, side: i64) -> Colour {
+    let outside = match side {
+        -1 => x < 15 - y,
+        1 => x > y,
+        _ => false,
+    };
+    if outside {
+        return CLEAR;
+    }
+    if y == 15 {
+        return NIGHT;
+    }
+    match (y % 4, (x + (y / 4) * 3) % 6) {
+        (3, _) => VIOLET,
+        (_, 0) => VIOLET,
+        (0, _) => ROSE,
+        _ => MAUVE,
+    }
+}
+
+fn trunk(x: i64, y: i64, variant: i64) -> Colour {
+    match x {
+        6 => BARK,
+        7 | 8 => {
+            if chance(x, y, 67 + variant as u64) > 0.8 {
+                BARK
+            } else {
+                WOOD
+            }
+        }
+        9 => WOOD,
+        _ => CLEAR,
+    }
+}
+
+/// Cedar needles within `half` pixels of the column `middle`, ragged at the rim.
+fn crown(x: i64, y: i64, variant: i64, half: i64, middle: i64) -> Colour {
+    let ragged = (chance(y / 2, 0, 71 + variant as u64) * 3.0) as i64;
+    let reach = half - ragged;
+    let away = if x < middle { middle - x } else { x + 1 - middle };
+    if away > reach {
+        return CLEAR;
+    }
+    let lit = x >= middle;
+    match chance(x, y, 73 + variant as u64) {
+        leaf if leaf > 0.86 => {
+            if lit {
+                TEA
+            } else {
+                LEAF
+            }
+        }
+        leaf if leaf > 0.4 => {
+            if lit {
+                LEAF
+            } else {
+                MOSS
+            }
+        }
+        _ => MOSS,
+    }
+}
+
+fn tuft(x: i64, y: i64, variant: i64) -> Colour {
+    let tall = (chance(x, 0, 79 + variant as u64) * 9.0) as i64 - 2;
+    if 16 - y > tall {
+        return CLEAR;
+    }
+    if 16 - y == tall { SPROUT } else { LEAF }
+}
+
+const POST: [&str; 16] = [
+    ".......bP.......",
+    ".......bP.......",
+    ".......bP.......",
+    ".......bP.......",
+    ".......bP.......",
+    ".......bP.......",
+    ".......bP.......",
+    ".......bP.......",
+    ".......bP.......",
+    ".......bP.......",
+    ".......bP.......",
+    ".......bP.......",
+    ".......bP.......",
+    ".......bP.......",
+    "......bbPP......",
+    ".....bbbPPP.....",
+];
+
+const LANTERN: [&str; 16] = [
+    ".......bb.......",
+    "......bbbb......",
+    "....bbbbbbbb....",
+    "...bCCCCCCCCb...",
+    "....oaakkaao....",
+    "...oaakwwkaao...",
+    "...oakwwwwkao...",
+    "...oakwwwwkao...",
+    "...oakwwwwkao...",
+    "...oaakwwkaao...",
+    "....oaakkaao....",
+    "....CCCCCCCC....",
+    ".....bbbbbb.....",
+    ".......bP.......",
+    ".......bP.......",
+    ".......bP.......",
+];
+
+const WINDOW: [&str; 14] = [
+    "................",
+    "................",
+    "................",
+    "...bbbbbbbbbb...",
+    "...bkkwbwkkkb...",
+    "...bkwwbwwkkb...",
+    "...bkwwbwwkab...",
+    "...bbbbbbbbbb...",
+    "...bkwwbwwkab...",
+    "...bkkwbwkkab...",
+    "...bkkkbkkaab...",
+    "...bbbbbbbbbb...",
+    "..PPPPPPPPPPPP..",
+    "................",
+];
+
+const DOOR: [&str; 16] = [
+    "................",
+    "................",
+    "...bbbbbbbbbb...",
+    "...bPPqbPPqPb...",
+    "...bPPqbPPqPb...",
+    "...bPPqbPPqPb...",
+    "...bPPqbPPqPb...",
+    "...bPPqbPPqPb...",
+    "...bPPqbPPqkb...",
+    "...bPPqbPPqPb...",
+    "...bPPqbPPqPb...",
+    "...bPPqbPPqPb...",
+    "...bPPqbPPqPb...",
+    "...bPPqbPPqPb...",
+    "...bPPqbPPqPb...",
+    "..bbbbbbbbbbbb..",
+];

@@ -1,0 +1,124 @@
+//! `demo`: the main job on built-in data, in one command.
+
+use std::path::{Path, PathBuf};
+
+use clap::Args;
+
+use crate::fault::Fault;
+use crate::files::{BuiltIn, Files};
+use crate::film::{SheetArgs, contact_sheet};
+use crate::output::{make_folder, write_whole};
+use crate::ride::{Ride, subject_on_screen};
+use crate::scene::Scene;
+use crate::take::{Overrides, Take};
+use crate::terraces::{self, TAKE};
+use crate::trace::{Format, write_ride};
+
+/// Follow a courier across the tea terraces: the ride as a table, and pictures of it.
+#[derive(Args, Debug)]
+#[command(after_help = "\
+The take itself is left beside the results, to change a number in and to run again:
+  velvet-pan demo
+  velvet-pan film velvet-pan-demo/take/terraces.toml --set follow.smoothing=none --out film.png")]
+pub struct DemoArgs {
+    /// The folder for the results; made if it is not there
+    #[arg(long, value_name = "DIR", default_value = "velvet-pan-demo")]
+    out: PathBuf,
+}
+
+/// Runs the command.
+pub fn run(args: &DemoArgs) -> Result<(), Fault> {
+    let files = terraces::files();
+    let take = Take::read(Files::BuiltIn(&files), Path::new(TAKE), &Overrides::default())?;
+    let take_folder = args.out.join("take");
+    make_folder(&take_folder)?;
+    let kept = copy_take(&files, &take_folder)?;
+
+    let ride_file = args.out.join("ride.csv");
+    write_whole(&ride_file, |out| write_ride(&take, Format::Csv, out))?;
+    let film_file = args.out.join("film.png");
+    let layout = SheetArgs { frames: 6, columns: 2, window: Some((640, 360).into()) };
+    let sheet = contact_sheet(&take, &layout)?;
+    write_whole(&film_file, |out| sheet.write_png(out))?;
+    let frame_file = args.out.join("frame.png");
+    write_frame(&take, &frame_file)?;
+
+    let summary = Summary::of(&take)?;
+    summary.print(&take);
+    println!("  wrote      {}   the ride, one row a frame", ride_file.display());
+    println!("             {}   six moments of it", film_file.display());
+    println!("             {}  one moment at the window's size", frame_file.display());
+    println!("             {}  the take, to change and to run again", take_folder.display());
+    for name in kept {
+        println!("  kept       {}, which you have changed", take_folder.join(name).display());
+    }
+    Ok(())
+}
+
+/// Copies the take's files; those that are there already and differ are kept and named.
+fn copy_take(files: &[BuiltIn], folder: &Path) -> Result<Vec<&'static str>, Fault> {
+    let mut kept = Vec::new();
+    for file in files {
+        let path = folder.join(file.name);
+        match std::fs::read_to_string(&path) {
+            Ok(text) if text == file.text => {}
+            Ok(_) => kept.push(file.name),
+            Err(_) => write_whole(&path, |out| {
+                out.write_all(file.text.as_bytes()).map_err(|error| crate::output::broken(&error))
+            })?,
+        }
+    }
+    Ok(kept)
+}
+
+/// One moment, the courier in the middle of a leap if there is one.
+fn write_frame(take: &Take, path: &Path) -> Result<(), Fault> {
+    let scene = Scene::new(take);
+    let Some(moment) = Ride::new(take)?.nth(take.rows() as usize / 2) else { return Ok(()) };
+    let frame = scene.draw(&moment, take.window);
+    write_whole(path, |out| frame.write_png(out))
+}
+
+/// What a person wants to know of a ride at a glance.
+#[derive(Debug)]
+struct Summary {
+    frames: u64,
+    mean_lag: f64,
+    worst_lag: f64,
+    mean_tiles: f64,
+}
+
+impl Summary {
+    fn of(take: &Take) -> Result<Self, Fault> {
+        let (mut lag, mut worst, mut tiles) = (0.0, 0.0_f64, 0);
+        for moment in Ride::new(take)? {
+            let size = moment.view.size().as_dvec2();
+            let anchor = take.settings.follow.anchor * size;
+            if let Some(subject) = moment.subject {
+                let held = subject + take.settings.follow.offset;
+                let away = (subject_on_screen(&moment.view, held) - anchor).length();
+                lag += away;
+                worst = worst.max(away);
+            }
+            tiles += moment.row(take).tiles.unwrap_or(0);
+        }
+        let frames = take.rows();
+        let mean = |sum: f64| sum / frames as f64;
+        Ok(Self { frames, mean_lag: mean(lag), worst_lag: worst, mean_tiles: mean(tiles as f64) })
+    }
+
+    fn print(&self, take: &Take) {
+        let all = take.map.as_ref().map_or(0, |map| map.numbers().len());
+        println!("{}: Wren, a parcel courier, crosses the tea terraces at dusk\n", take.name);
+        println!("  frames     {} in {} s, {} a second", self.frames, take.seconds, take.fps);
+        println!(
+            "  lag        {:.1} screen pixels from subject to anchor on average, {:.1} at worst",
+            self.mean_lag, self.worst_lag
+        );
+        println!(
+            "  tiles      {:.0} drawn a frame on average, of {all} in the map: {:.1} % left alone",
+            self.mean_tiles,
+            100.0 * (1.0 - self.mean_tiles / all.max(1) as f64)
+        );
+    }
+}

@@ -1,0 +1,222 @@
+//! A TOML file read into settings, with faults that name line, column and key.
+
+use std::ops::Range;
+use std::path::{Path, PathBuf};
+
+use serde::de::DeserializeOwned;
+use toml::de::{DeTable, DeValue};
+use velvet_pan::{Settings, SettingsError};
+
+use crate::fault::Fault;
+use crate::files::Files;
+
+/// The text of a TOML file and where it came from.
+#[derive(Clone, Debug)]
+pub struct Document {
+    path: PathBuf,
+    text: String,
+}
+
+impl Document {
+    /// Reads the file; it is not parsed yet.
+    pub fn read(files: Files<'_>, path: &Path) -> Result<Self, Fault> {
+        Ok(Self { path: path.to_owned(), text: files.read(path)? })
+    }
+
+    /// The file's path.
+    pub fn path(&self) -> &Path {
+        &self.path
+    }
+
+    /// The file as a value of this type.
+    pub fn parse<T: DeserializeOwned>(&self) -> Result<T, Fault> {
+        toml::from_str(&self.text).map_err(|error| self.explain(&error))
+    }
+
+    /// The file with these `key=value` changes, as a value of this type.
+    pub fn parse_changed<T: DeserializeOwned>(&self, changes: &[Change]) -> Result<T, Fault> {
+        if changes.is_empty() {
+            return self.parse();
+        }
+        let mut table: toml::Table = self.parse()?;
+        for change in changes {
+            change.apply(&mut table)?;
+        }
+        toml::Value::Table(table).try_into().map_err(|error: toml::de::Error| {
+            // Without the changes it may already be wrong; then say where in the file.
+            let in_file = self.parse::<T>().err();
+            in_file.unwrap_or_else(|| Fault::new(format!("--set: {}", helpful(error.message()))))
+        })
+    }
+
+    /// A fault at this key, or, where the file does not hold it, of the file as a whole.
+    pub fn fault(&self, key: &str, what: impl Into<String>) -> Fault {
+        let fault = Fault::of_file(&self.path, what).of_key(key);
+        match self.find(key) {
+            Some(span) => self.at(fault, span.start),
+            None => fault,
+        }
+    }
+
+    /// A refused setting, `prefix` being where in this file the settings stand.
+    pub fn refused(&self, prefix: &str, error: &SettingsError) -> Fault {
+        let what = format!("{} is not possible: expected {}", error.value(), error.expected());
+        self.fault(&format!("{prefix}{}", error.field()), what)
+    }
+
+    fn at(&self, fault: Fault, offset: usize) -> Fault {
+        let before = &self.text[..self.text.floor_char_boundary(offset)];
+        let line = before.matches('\n').count() + 1;
+        let column = before.rsplit('\n').next().unwrap_or("").chars().count() + 1;
+        fault.at(line, column)
+    }
+
+    fn explain(&self, error: &toml::de::Error) -> Fault {
+        let mut fault = Fault::of_file(&self.path, helpful(error.message()));
+        if let Some(span) = error.span() {
+            fault = self.at(fault, span.start);
+            fault.key = self.key_at(span.start);
+        }
+        fault
+    }
+
+    /// Where the value of a dotted key stands; of the longest part of it that is there.
+    fn find(&self, key: &str) -> Option<Range<usize>> {
+        let table = DeTable::parse(&self.text).ok()?;
+        let mut found = None;
+        let mut here = table.get_ref();
+        for part in key.split('.') {
+            let Some((name, value)) = here.iter().find(|(name, _)| name.get_ref() == part) else {
+                break;
+            };
+            found = Some(name.span());
+            match value.get_ref() {
+                DeValue::Table(inner) => here = inner,
+                _ => break,
+            }
+        }
+        found
+    }
+
+    /// The dotted key whose name or value stands at this offset.
+    fn key_at(&self, offset: usize) -> Option<String> {
+        let table = DeTable::parse(&self.text).ok()?;
+        key_within(table.get_ref(), offset)
+    }
+}
+
+fn key_within(table: &DeTable<'_>, offset: usize) -> Option<String> {
+    table.iter().find_map(|(name, value)| {
+        let deeper = match value.get_ref() {
+            DeValue::Table(inner) => key_within(inner, offset),
+            DeValue::Array(items) => items.iter().find_map(|item| match item.get_ref() {
+                DeValue::Table(inner) => key_within(inner, offset),
+                _ => None,
+            }),
+            _ => None,
+        };
+        match deeper {
+            Some(rest) => Some(format!("{}.{rest}", name.get_ref())),
+            None => (name.span().contains(&offset) || value.span().contains(&offset))
+                .then(|| name.get_ref().to_string()),
+        }
+    })
+}
+
+/// The parser's message, with the nearest known name where a name is unknown.
+fn helpful(message: &str) -> String {
+    let message = message.lines().next().unwrap_or(message);
+    let names: Vec<&str> = message.split('`').skip(1).step_by(2).collect();
+    let unknown = message.starts_with("unknown field") || message.starts_with("unknown variant");
+    let [given, known @ ..] = names.as_slice() else { return message.to_owned() };
+    if !unknown || known.is_empty() {
+        return message.to_owned();
+    }
+    let kind = if message.starts_with("unknown field") { "key" } else { "word" };
+    let nearest = known
+        .iter()
+        .map(|name| (strsim::damerau_levenshtein(given, name), name))
+        .min_by_key(|(distance, _)| *distance)
+        .filter(|(distance, name)| *distance <= 1 + name.len() / 3);
+    match nearest {
+        Some((_, name)) => format!("unknown {kind} \"{given}\": did you mean \"{name}\"?"),
+        None => format!("unknown {kind} \"{given}\": expected one of {}", known.join(", ")),
+    }
+}
+
+/// A change of one setting from the command line: `follow.anchor=[0.5, 0.6]`.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Change {
+    key: String,
+    value: toml::Value,
+}
+
+impl std::str::FromStr for Change {
+    type Err = String;
+
+    fn from_str(text: &str) -> Result<Self, String> {
+        let (key, value) = text
+            .split_once('=')
+            .ok_or("expected key=value, such as follow.anchor=[0.5, 0.6]".to_owned())?;
+        let (key, value) = (key.trim().to_owned(), value.trim());
+        // A bare word is taken for a string, so that quotes need not be escaped in a shell.
+        let parsed = toml::from_str::<toml::Table>(&format!("value = {value}"))
+            .or_else(|_| toml::from_str(&format!("value = {value:?}")))
+            .map_err(|error| error.message().to_owned())?;
+        let value = parsed.get("value").cloned().ok_or("expected one value")?;
+        Ok(Self { key, value })
+    }
+}
+
+impl Change {
+    /// The same change of settings that stand in this table.
+    pub fn within(&self, table: &str) -> Self {
+        Self { key: format!("{table}.{}", self.key), value: self.value.clone() }
+    }
+
+    fn apply(&self, table: &mut toml::Table) -> Result<(), Fault> {
+        let (tables, last) = self.key.rsplit_once('.').unwrap_or(("", &self.key));
+        let mut here = table;
+        for part in tables.split('.').filter(|part| !part.is_empty()) {
+            let inner = here.entry(part).or_insert_with(|| toml::Table::new().into());
+            let kind = inner.type_str();
+            here = inner.as_table_mut().ok_or_else(|| {
+                Fault::new(format!("--set {}: \"{part}\" is a {kind}, not a table", self.key))
+            })?;
+        }
+        here.insert(last.to_owned(), self.value.clone());
+        Ok(())
+    }
+}
+
+/// Settings from a file of their own, changed and checked.
+pub fn read_settings(files: Files<'_>, path: &Path, changes: &[Change]) -> Result<Settings, Fault> {
+    let document = Document::read(files, path)?;
+    let settings: Settings = document.parse_changed(changes)?;
+    settings.validate().map_err(|error| document.refused("", &error))?;
+    Ok(settings)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn an_unknown_name_is_answered_with_the_nearest() {
+        let message = "unknown field `anchr`, expected one of `axes`, `anchor`, `offset`";
+        assert_eq!(helpful(message), "unknown key \"anchr\": did you mean \"anchor\"?");
+        let far = helpful("unknown field `zzz`, expected one of `axes`, `anchor`");
+        assert_eq!(far, "unknown key \"zzz\": expected one of axes, anchor");
+    }
+
+    #[test]
+    fn changes_reach_into_tables() {
+        let mut table = toml::Table::new();
+        for text in ["follow.anchor = [0.5, 0.25]", "screen.snap=off"] {
+            text.parse::<Change>().unwrap().apply(&mut table).unwrap();
+        }
+        assert_eq!(table["follow"]["anchor"][1].as_float(), Some(0.25));
+        assert_eq!(table["screen"]["snap"].as_str(), Some("off"));
+        assert!("anchor".parse::<Change>().is_err());
+    }
+}

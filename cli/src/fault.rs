@@ -1,0 +1,59 @@
+//! What is said when input can't be used: where, what, and what would be right.
+
+use std::fmt;
+use std::path::Path;
+
+/// One thing wrong with what the user gave.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Fault {
+    /// The file as the user would name it; none for a fault of the command line.
+    pub file: Option<String>,
+    /// Line and column, from 1.
+    pub place: Option<(usize, usize)>,
+    /// The dotted key, or the column of a table.
+    pub key: Option<String>,
+    /// What is wrong and what would be right, in one sentence.
+    pub what: String,
+}
+
+impl Fault {
+    /// A fault of no file.
+    pub fn new(what: impl Into<String>) -> Self {
+        Self { what: what.into(), ..Self::default() }
+    }
+
+    /// A fault of a file as a whole.
+    pub fn of_file(file: &Path, what: impl Into<String>) -> Self {
+        Self { file: Some(file.display().to_string()), ..Self::new(what) }
+    }
+
+    /// The same fault at a line, from 1, and a column, from 1.
+    pub fn at(mut self, line: usize, column: usize) -> Self {
+        self.place = Some((line, column));
+        self
+    }
+
+    /// The same fault of a key.
+    pub fn of_key(mut self, key: impl Into<String>) -> Self {
+        self.key = Some(key.into());
+        self
+    }
+}
+
+impl fmt::Display for Fault {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        if let Some(file) = &self.file {
+            f.write_str(file)?;
+            if let Some((line, column)) = self.place {
+                write!(f, ":{line}:{column}")?;
+            }
+            f.write_str(": ")?;
+        }
+        if let Some(key) = &self.key {
+            write!(f, "{key}: ")?;
+        }
+        f.write_str(&self.what)
+    }
+}
+
+impl std::error::Error for Fault {}

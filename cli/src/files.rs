@@ -1,0 +1,62 @@
+//! Where input files come from: the disk, or the demo that is built in.
+
+use std::borrow::Cow;
+use std::path::{Path, PathBuf};
+
+use crate::fault::Fault;
+
+/// A text file that the demo brings along.
+#[derive(Clone, Debug)]
+pub struct BuiltIn {
+    /// Its name, without a folder.
+    pub name: &'static str,
+    /// Its whole text.
+    pub text: Cow<'static, str>,
+}
+
+/// A place to read files from.
+#[derive(Clone, Copy, Debug)]
+pub enum Files<'a> {
+    /// The file system.
+    Disk,
+    /// Only these, by their names.
+    BuiltIn(&'a [BuiltIn]),
+}
+
+impl Files<'_> {
+    /// The whole text of a file.
+    pub fn read(self, path: &Path) -> Result<String, Fault> {
+        match self {
+            Self::Disk => read_disk(path),
+            Self::BuiltIn(files) => files
+                .iter()
+                .find(|file| Path::new(file.name) == path)
+                .map(|file| file.text.clone().into_owned())
+                .ok_or_else(|| Fault::of_file(path, "not part of the demo")),
+        }
+    }
+}
+
+fn read_disk(path: &Path) -> Result<String, Fault> {
+    let bytes = std::fs::read(path).map_err(|error| Fault::of_file(path, reason(&error)))?;
+    String::from_utf8(bytes).map_err(|error| {
+        let good = &error.as_bytes()[..error.utf8_error().valid_up_to()];
+        let line = 1 + good.iter().filter(|byte| **byte == b'\n').count();
+        Fault::of_file(path, "not text: expected UTF-8").at(line, 1)
+    })
+}
+
+/// An input or output error without the number of the operating system.
+pub fn reason(error: &std::io::Error) -> String {
+    match error.kind() {
+        std::io::ErrorKind::NotFound => "no such file".to_owned(),
+        std::io::ErrorKind::PermissionDenied => "no permission".to_owned(),
+        std::io::ErrorKind::IsADirectory => "a folder: expected a file".to_owned(),
+        _ => error.to_string(),
+    }
+}
+
+/// `name` as it stands beside `file`.
+pub fn beside(file: &Path, name: &str) -> PathBuf {
+    file.parent().unwrap_or(Path::new("")).join(name)
+}

@@ -1,0 +1,150 @@
+//! The path of a subject: where it is at any time.
+
+use std::path::Path as FilePath;
+
+use csv::StringRecord;
+use velvet_pan::glam::DVec2;
+
+use crate::fault::Fault;
+use crate::files::Files;
+use crate::table::Table;
+
+/// One row of a path.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct PathRow {
+    /// Seconds.
+    pub t: f64,
+    /// World position.
+    pub position: DVec2,
+    /// Whether it stands on the ground, if the path says so.
+    pub grounded: Option<bool>,
+}
+
+/// Rows in order of time, never none: straight lines between rows, held before the first and after
+/// the last.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Path {
+    rows: Vec<PathRow>,
+}
+
+impl Path {
+    /// Reads a CSV file with the columns `t,x,y` and, if known, `grounded`.
+    pub fn read(files: Files<'_>, path: &FilePath) -> Result<Self, Fault> {
+        let text = files.read(path)?;
+        rows_of(&Table::new(path, &text)).map(|rows| Self { rows })
+    }
+
+    /// A path from `[t, x, y]` keys.
+    pub fn from_keys(keys: &[[f64; 3]]) -> Result<Self, String> {
+        let row = |[t, x, y]: [f64; 3]| PathRow { t, position: (x, y).into(), grounded: None };
+        let rows: Vec<PathRow> = keys.iter().copied().map(row).collect();
+        if rows.is_empty() {
+            return Err("no keys: expected at least one [t, x, y]".to_owned());
+        }
+        for (index, row) in rows.iter().enumerate() {
+            let before = index.checked_sub(1).map(|index| rows[index].t);
+            check_row(row, before).map_err(|what| format!("key {}: {what}", index + 1))?;
+        }
+        Ok(Self { rows })
+    }
+
+    /// The time of the last row in seconds.
+    pub fn end(&self) -> f64 {
+        self.rows[self.rows.len() - 1].t
+    }
+
+    /// The position at `t` seconds.
+    pub fn position(&self, t: f64) -> DVec2 {
+        let after = self.rows.partition_point(|row| row.t <= t);
+        let Some(before) = after.checked_sub(1) else { return self.rows[0].position };
+        let from = &self.rows[before];
+        let Some(to) = self.rows.get(after) else { return from.position };
+        from.position + (to.position - from.position) * ((t - from.t) / (to.t - from.t))
+    }
+
+    /// Whether the subject is on the ground at `t` seconds, as the last row before says; a path
+    /// that does not say is always on the ground.
+    pub fn grounded(&self, t: f64) -> bool {
+        let after = self.rows.partition_point(|row| row.t <= t);
+        self.rows[after.saturating_sub(1)].grounded.unwrap_or(true)
+    }
+}
+
+const COLUMNS: &str = "t,x,y or t,x,y,grounded";
+
+fn rows_of(table: &Table<'_>) -> Result<Vec<PathRow>, Fault> {
+    let records = table.records()?;
+    let Some(((line, header), records)) = records.split_first() else {
+        return Err(table.whole(format!("empty: expected a first line {COLUMNS}")));
+    };
+    let names: Vec<&str> = header.iter().collect();
+    if !matches!(names.as_slice(), ["t", "x", "y"] | ["t", "x", "y", "grounded"]) {
+        let what = format!("columns \"{}\": expected {COLUMNS}", names.join(","));
+        return Err(table.fault(*line, 1, what));
+    }
+    let mut rows: Vec<PathRow> = Vec::with_capacity(records.len());
+    for (line, record) in records {
+        if record.len() != names.len() {
+            let what = format!("{} fields: expected {} ({COLUMNS})", record.len(), names.len());
+            return Err(table.fault(*line, 1, what));
+        }
+        let row = row_of(table, *line, record)?;
+        check_row(&row, rows.last().map(|row| row.t))
+            .map_err(|what| table.fault(*line, 1, what))?;
+        rows.push(row);
+    }
+    if rows.is_empty() {
+        return Err(table.whole("no rows: expected at least one under the column names"));
+    }
+    Ok(rows)
+}
+
+fn row_of(table: &Table<'_>, line: usize, record: &StringRecord) -> Result<PathRow, Fault> {
+    let number = |index: usize| {
+        let field = &record[index];
+        field.parse::<f64>().map_err(|_| {
+            table
+                .fault(line, index + 1, format!("\"{field}\" is no number"))
+                .of_key(["t", "x", "y"][index])
+        })
+    };
+    let grounded = match record.get(3) {
+        None => None,
+        Some("1" | "true") => Some(true),
+        Some("0" | "false") => Some(false),
+        Some(other) => {
+            let what = format!("\"{other}\": expected 1 or 0");
+            return Err(table.fault(line, 4, what).of_key("grounded"));
+        }
+    };
+    Ok(PathRow { t: number(0)?, position: DVec2::new(number(1)?, number(2)?), grounded })
+}
+
+fn check_row(row: &PathRow, before: Option<f64>) -> Result<(), String> {
+    let numbers = [row.t, row.position.x, row.position.y];
+    if let Some(bad) = numbers.iter().find(|number| !number.is_finite()) {
+        return Err(format!("{bad} can't be used: expected finite numbers"));
+    }
+    match before {
+        Some(before) if row.t == before => {
+            Err(format!("time {} repeated: expected a later time", row.t))
+        }
+        Some(before) if row.t < before => {
+            Err(format!("time {} after {before}: expected times in order", row.t))
+        }
+        _ => Ok(()),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn straight_between_rows_and_held_outside() {
+        let path = Path::from_keys(&[[1.0, 0.0, 10.0], [3.0, 8.0, 30.0]]).unwrap();
+        for (t, x) in [(0.0, 0.0), (1.0, 0.0), (2.0, 4.0), (3.0, 8.0), (9.0, 8.0)] {
+            assert_eq!(path.position(t).x, x, "at {t}");
+        }
+    }
+}

@@ -1,0 +1,114 @@
+//! A picture in memory, and the PNG file it becomes.
+
+use std::io::Write;
+
+use velvet_pan::Pixels;
+use velvet_pan::glam::UVec2;
+
+use crate::fault::Fault;
+
+/// A colour: red, green, blue, opacity.
+pub type Colour = [u8; 4];
+
+/// Nothing at all.
+pub const CLEAR: Colour = [0, 0, 0, 0];
+
+/// A picture in RGBA, premultiplied, rows from the top.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Picture {
+    size: UVec2,
+    data: Vec<Colour>,
+}
+
+impl Picture {
+    /// A picture of one colour.
+    pub fn new(size: UVec2, colour: Colour) -> Self {
+        Self { size, data: vec![colour; size.x as usize * size.y as usize] }
+    }
+
+    /// A picture whose every pixel is asked for.
+    pub fn from_fn(size: UVec2, mut colour: impl FnMut(u32, u32) -> Colour) -> Self {
+        let data = (0..size.y).flat_map(|y| (0..size.x).map(move |x| (x, y)));
+        Self { size, data: data.map(|(x, y)| colour(x, y)).collect() }
+    }
+
+    /// Width and height in pixels.
+    pub fn size(&self) -> UVec2 {
+        self.size
+    }
+
+    /// For reading by the library.
+    pub fn pixels(&self) -> Pixels<'_> {
+        Pixels { size: self.size, data: &self.data }
+    }
+
+    /// For writing by the library.
+    pub fn data_mut(&mut self) -> &mut [Colour] {
+        &mut self.data
+    }
+
+    /// The colour at a pixel; clear outside.
+    pub fn get(&self, x: i64, y: i64) -> Colour {
+        self.index(x, y).map_or(CLEAR, |index| self.data[index])
+    }
+
+    /// Sets a pixel; outside the picture nothing happens.
+    pub fn set(&mut self, x: i64, y: i64, colour: Colour) {
+        if let Some(index) = self.index(x, y) {
+            self.data[index] = colour;
+        }
+    }
+
+    /// Lays a colour over a pixel with an opacity from 0 to 1.
+    pub fn tint(&mut self, x: i64, y: i64, colour: Colour, opacity: f32) {
+        let Some(index) = self.index(x, y) else { return };
+        let below = self.data[index];
+        self.data[index] = std::array::from_fn(|channel| {
+            let (from, to) = (f32::from(below[channel]), f32::from(colour[channel]));
+            (from + (to - from) * opacity.clamp(0.0, 1.0)).round() as u8
+        });
+    }
+
+    /// Fills a rectangle, as far as it lies within the picture.
+    pub fn fill(&mut self, corner: (i64, i64), size: (i64, i64), colour: Colour) {
+        for y in corner.1..corner.1 + size.1 {
+            for x in corner.0..corner.0 + size.0 {
+                self.set(x, y, colour);
+            }
+        }
+    }
+
+    /// Lays `other` on this one with its top left corner at `corner`; clear pixels leave what is
+    /// there.
+    pub fn lay(&mut self, other: &Self, corner: (i64, i64), mirrored: bool) {
+        for y in 0..i64::from(other.size.y) {
+            for x in 0..i64::from(other.size.x) {
+                let from = if mirrored { i64::from(other.size.x) - 1 - x } else { x };
+                let colour = other.get(from, y);
+                if colour[3] > 0 {
+                    self.set(corner.0 + x, corner.1 + y, colour);
+                }
+            }
+        }
+    }
+
+    fn index(&self, x: i64, y: i64) -> Option<usize> {
+        let inside =
+            (0..i64::from(self.size.x)).contains(&x) && (0..i64::from(self.size.y)).contains(&y);
+        inside.then(|| y as usize * self.size.x as usize + x as usize)
+    }
+
+    /// Writes the picture as PNG.
+    pub fn write_png(&self, out: &mut dyn Write) -> Result<(), Fault> {
+        let failed =
+            |error: png::EncodingError| Fault::new(format!("picture not written: {error}"));
+        let mut encoder = png::Encoder::new(out, self.size.x, self.size.y);
+        encoder.set_color(png::ColorType::Rgb);
+        encoder.set_depth(png::BitDepth::Eight);
+        let mut writer = encoder.write_header().map_err(failed)?;
+        let opaque: Vec<u8> =
+            self.data.iter().flat_map(|pixel| [pixel[0], pixel[1], pixel[2]]).collect();
+        writer.write_image_data(&opaque).map_err(failed)?;
+        writer.finish().map_err(failed)
+    }
+}

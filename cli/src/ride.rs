@@ -1,0 +1,201 @@
+//! A ride: what the camera does in a take, row by row.
+
+use serde::Serialize;
+use velvet_pan::glam::DVec2;
+use velvet_pan::{Camera, View};
+
+use crate::fault::Fault;
+use crate::take::{Event, Take};
+
+/// One row of a ride's table: the state at `t`.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+pub struct Row {
+    /// Seconds.
+    pub t: f64,
+    /// The subject's position in world units; none where nothing is followed.
+    pub subject_x: Option<f64>,
+    /// See `subject_x`.
+    pub subject_y: Option<f64>,
+    /// The goal as a centre of the view, after the bounds, in world units.
+    pub goal_x: f64,
+    /// See `goal_x`.
+    pub goal_y: f64,
+    /// The view's centre without shake, in world units.
+    pub x: f64,
+    /// See `x`.
+    pub y: f64,
+    /// The zoom.
+    pub zoom: f64,
+    /// The rotation in radians, without shake.
+    pub rotation: f64,
+    /// The shake in screen pixels.
+    pub shake_x: f64,
+    /// See `shake_x`.
+    pub shake_y: f64,
+    /// The shake's part of the rotation in radians.
+    pub roll: f64,
+    /// The view's corner in whole screen pixels.
+    pub corner_x: i64,
+    /// See `corner_x`.
+    pub corner_y: i64,
+    /// The fraction of a screen pixel that snapping took away.
+    pub residual_x: f32,
+    /// See `residual_x`.
+    pub residual_y: f32,
+    /// Where the subject appears in the unsnapped view, in screen pixels.
+    pub subject_screen_x: Option<f64>,
+    /// See `subject_screen_x`.
+    pub subject_screen_y: Option<f64>,
+    /// The first column of tiles in view.
+    pub first_col: Option<u32>,
+    /// The last column of tiles in view, itself in view.
+    pub last_col: Option<u32>,
+    /// The first row of tiles in view.
+    pub first_row: Option<u32>,
+    /// The last row of tiles in view, itself in view.
+    pub last_row: Option<u32>,
+    /// How many tiles in view are not blank; none without a map.
+    pub tiles: Option<usize>,
+}
+
+/// A moment of a ride: the view, and what was followed.
+#[derive(Clone, Copy, Debug)]
+pub struct Moment {
+    /// Seconds.
+    pub t: f64,
+    /// The camera's answer.
+    pub view: View,
+    /// The goal as a centre of the view.
+    pub goal: DVec2,
+    /// Where the followed subject is.
+    pub subject: Option<DVec2>,
+}
+
+/// What the camera looks at.
+#[derive(Clone, Debug)]
+enum Target {
+    Nothing,
+    Subject(String),
+    Place(DVec2),
+}
+
+/// The moments of a take, one after the other.
+#[derive(Debug)]
+pub struct Ride<'a> {
+    take: &'a Take,
+    camera: Camera,
+    target: Target,
+    pending: &'a [Event],
+    next: u64,
+}
+
+impl<'a> Ride<'a> {
+    /// Ready for the first row.
+    pub fn new(take: &'a Take) -> Result<Self, Fault> {
+        let mut camera =
+            Camera::new(take.settings.clone()).map_err(|error| Fault::new(error.to_string()))?;
+        camera.resize(take.window);
+        let target = take.watch.clone().map_or(Target::Nothing, Target::Subject);
+        Ok(Self { take, camera, target, pending: &take.timeline, next: 0 })
+    }
+
+    fn apply(&mut self, event: &Event) {
+        if let Some(name) = &event.watch {
+            self.target = Target::Subject(name.clone());
+        }
+        if let Some(place) = event.look {
+            self.target = Target::Place(place.into());
+        }
+        if event.cut {
+            self.camera.cut();
+        }
+        if let Some(zoom) = event.zoom {
+            self.camera.set_zoom(zoom);
+        }
+        if let Some(rotation) = event.rotate {
+            self.camera.set_rotation(rotation);
+        }
+        if let Some(window) = event.window {
+            self.camera.resize(window);
+        }
+    }
+
+    fn target_at(&self, t: f64) -> Option<DVec2> {
+        match &self.target {
+            Target::Nothing => None,
+            Target::Subject(name) => self.take.subjects.get(name).map(|path| path.position(t)),
+            Target::Place(place) => Some(*place),
+        }
+    }
+}
+
+impl Iterator for Ride<'_> {
+    type Item = Moment;
+
+    fn next(&mut self) -> Option<Moment> {
+        if self.next >= self.take.rows() {
+            return None;
+        }
+        let t = self.next as f64 / self.take.fps;
+        let step = if self.next == 0 { 0.0 } else { 1.0 / self.take.fps };
+        self.next += 1;
+        while let [event, rest @ ..] = self.pending
+            && event.at <= t
+        {
+            self.pending = rest;
+            self.apply(event);
+        }
+        let subject = self.target_at(t);
+        let view = match subject {
+            Some(position) => self.camera.follow(step, position),
+            None => self.camera.rest(step),
+        };
+        Some(Moment { t, view, goal: self.camera.goal(), subject })
+    }
+
+    fn size_hint(&self) -> (usize, Option<usize>) {
+        let left = (self.take.rows() - self.next) as usize;
+        (left, Some(left))
+    }
+}
+
+impl Moment {
+    /// The moment as a row of the ride's table.
+    pub fn row(&self, take: &Take) -> Row {
+        let centre = self.view.centre();
+        let on_screen = self.subject.map(|subject| subject_on_screen(&self.view, subject));
+        let tiles = take.map.as_ref().map(|map| (map, self.view.tiles(map.grid())));
+        let seen = tiles.filter(|(_, tiles)| !tiles.is_empty()).map(|(_, tiles)| tiles);
+        Row {
+            t: self.t,
+            subject_x: self.subject.map(|subject| subject.x),
+            subject_y: self.subject.map(|subject| subject.y),
+            goal_x: self.goal.x,
+            goal_y: self.goal.y,
+            x: centre.x,
+            y: centre.y,
+            zoom: self.view.lens().zoom(),
+            rotation: self.view.lens().rotation(),
+            shake_x: 0.0,
+            shake_y: 0.0,
+            roll: 0.0,
+            corner_x: self.view.corner().x,
+            corner_y: self.view.corner().y,
+            residual_x: self.view.residual().x,
+            residual_y: self.view.residual().y,
+            subject_screen_x: on_screen.map(|place| place.x),
+            subject_screen_y: on_screen.map(|place| place.y),
+            first_col: seen.map(|tiles| tiles.columns().start),
+            last_col: seen.map(|tiles| tiles.columns().end - 1),
+            first_row: seen.map(|tiles| tiles.row_numbers().start),
+            last_row: seen.map(|tiles| tiles.row_numbers().end - 1),
+            tiles: tiles.map(|(map, tiles)| map.filled(&tiles)),
+        }
+    }
+}
+
+/// Where a world point appears in the unsnapped view, in screen pixels, to the last bit.
+pub fn subject_on_screen(view: &View, subject: DVec2) -> DVec2 {
+    let size = view.size().as_dvec2();
+    view.lens().to_screen_axes(subject - view.centre()) + size / 2.0
+}

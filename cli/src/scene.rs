@@ -1,0 +1,164 @@
+//! One moment of a ride as the player would see it.
+
+use velvet_pan::glam::{UVec2, Vec2};
+use velvet_pan::{Lens, Screen, ScreenRect, Snap, View, WindowSize, YAxis, present};
+
+use crate::art::courier::{self, Pose};
+use crate::art::palette::NIGHT;
+use crate::art::sky;
+use crate::art::tiles::{SIDE, TileSet};
+use crate::map::Map;
+use crate::path::Path;
+use crate::picture::{CLEAR, Picture};
+use crate::ride::Moment;
+use crate::take::Take;
+
+/// Draws the moments of a take.
+#[derive(Debug)]
+pub struct Scene<'a> {
+    take: &'a Take,
+    tiles: TileSet,
+    sky: Picture,
+}
+
+impl<'a> Scene<'a> {
+    /// Draws what lasts: the tiles and the sky.
+    pub fn new(take: &'a Take) -> Self {
+        Self { take, tiles: TileSet::new(), sky: sky::picture(take.settings.screen.size) }
+    }
+
+    /// The moment in a window of this size, the bars around it in the colour of the night.
+    pub fn draw(&self, moment: &Moment, window: WindowSize) -> Picture {
+        let view = moment.view.in_window(window);
+        let mut picture = Picture::new(UVec2::new(window.width, window.height), NIGHT);
+        let pinned = View::new(*view.lens(), [0, 0], Snap::Whole).in_window(window);
+        present(self.sky.pixels(), picture.data_mut(), window, &pinned.placement());
+
+        let view = if view.snap() == Snap::Off { unsnapped(&view, window) } else { view };
+        let canvas = self.canvas(moment, &view);
+        present(canvas.pixels(), picture.data_mut(), window, &view.placement());
+        picture
+    }
+
+    /// The world on its canvas, clear where the sky shows through.
+    fn canvas(&self, moment: &Moment, view: &View) -> Picture {
+        let mut canvas = Picture::new(view.canvas_size(), CLEAR);
+        if let Some(map) = &self.take.map {
+            self.draw_map(&mut canvas, map, view);
+        }
+        for path in self.take.subjects.values() {
+            draw_courier(&mut canvas, path, moment, view);
+        }
+        canvas
+    }
+
+    fn draw_map(&self, canvas: &mut Picture, map: &Map, view: &View) {
+        if view.lens().is_rotated() {
+            return self.draw_turned_map(canvas, map, view);
+        }
+        for row in view.tiles(map.grid()).rows() {
+            for (tile, number) in row.tiles().zip(&map.numbers()[row.indices()]) {
+                if *number != 0 {
+                    let picture = self.tiles.picture(*number, tile.column, tile.row);
+                    stretch(canvas, picture, &tile.rect, false);
+                }
+            }
+        }
+    }
+
+    /// Pixel by pixel, asking which tile is there.
+    fn draw_turned_map(&self, canvas: &mut Picture, map: &Map, view: &View) {
+        let residual = slack(view);
+        for y in 0..canvas.size().y {
+            for x in 0..canvas.size().x {
+                let place = Vec2::new(x as f32, y as f32) + 0.5 - residual;
+                let cell = view.in_grid(map.grid(), view.world(place));
+                let whole = cell.floor();
+                if whole.min_element() < 0.0 {
+                    continue;
+                }
+                let (column, row) = (whole.x as u32, whole.y as u32);
+                let Some(index) = map.grid().index(column, row) else { continue };
+                let picture = self.tiles.picture(map.numbers()[index], column, row);
+                let texel = ((cell - whole) * f64::from(SIDE)).floor();
+                let colour = picture.get(texel.x as i64, texel.y as i64);
+                if colour[3] > 0 {
+                    canvas.set(i64::from(x), i64::from(y), colour);
+                }
+            }
+        }
+    }
+}
+
+/// From a place of the canvas to the same place of the view.
+fn slack(view: &View) -> Vec2 {
+    if view.snap() == Snap::Off { Vec2::ZERO } else { view.residual() }
+}
+
+/// The same view drawn straight in the window's pixels, so that nothing is snapped to the screen's.
+fn unsnapped(view: &View, window: WindowSize) -> View {
+    let placement = view.placement();
+    let screen = Screen {
+        size: (placement.end - placement.first).max(UVec2::ONE),
+        unit_pixels: view.scale() * placement.scale,
+        y_axis: view.lens().y_axis(),
+        ..Screen::default()
+    };
+    let lens = Lens::new(&screen).with_rotation(view.lens().rotation());
+    View::new(lens, view.centre(), Snap::Whole).in_window(window)
+}
+
+/// Draws `picture` over a rectangle of the canvas, nearest pixel.
+fn stretch(canvas: &mut Picture, picture: &Picture, rect: &ScreenRect, mirrored: bool) {
+    let (min, max) = (rect.min.as_i64vec2(), rect.max.as_i64vec2());
+    let (size, from) = (max - min, picture.size().as_i64vec2());
+    if size == from {
+        return canvas.lay(picture, (min.x, min.y), mirrored);
+    }
+    let end = max.min(canvas.size().as_i64vec2());
+    for y in min.y.max(0)..end.y {
+        for x in min.x.max(0)..end.x {
+            let column = (2 * (x - min.x) + 1) * from.x / (2 * size.x);
+            let column = if mirrored { from.x - 1 - column } else { column };
+            let colour = picture.get(column, (2 * (y - min.y) + 1) * from.y / (2 * size.y));
+            if colour[3] > 0 {
+                canvas.set(x, y, colour);
+            }
+        }
+    }
+}
+
+/// Her feet stand at the path's position.
+fn draw_courier(canvas: &mut Picture, path: &Path, moment: &Moment, view: &View) {
+    let (pose, left) = pose(path, moment.t, view.lens().y_axis());
+    let picture = courier::picture(pose);
+    let feet = path.position(moment.t);
+    let place =
+        if moment.subject == Some(feet) { view.place_followed(feet) } else { view.place(feet) };
+    let scale = view.scale() as f32;
+    let min = (place - Vec2::new(courier::FEET.0 as f32, courier::FEET.1 as f32) * scale).round();
+    let max = min + (picture.size().as_vec2() * scale).round();
+    stretch(canvas, &picture, &ScreenRect { min, max }, left);
+}
+
+/// What she does, and whether she faces left, from where her path leads.
+fn pose(path: &Path, t: f64, y_axis: YAxis) -> (Pose, bool) {
+    const MOMENT: f64 = 1.0 / 30.0;
+    let speed = (path.position(t + MOMENT) - path.position(t - MOMENT)) / (2.0 * MOMENT);
+    let left = facing(path, t);
+    let rising = if y_axis == YAxis::Down { speed.y < 0.0 } else { speed.y > 0.0 };
+    let pose = match path.grounded(t) {
+        false if rising => Pose::Rise,
+        false => Pose::Fall,
+        true if speed.x.abs() < 12.0 => Pose::Stand,
+        true => Pose::Run((path.position(t).x.abs() / 9.0) as u32),
+    };
+    (pose, left)
+}
+
+/// Whether she last moved to the left.
+fn facing(path: &Path, t: f64) -> bool {
+    let looks = (0..20).map(|back| t - 0.1 * f64::from(back));
+    let moved = |t: f64| path.position(t + 0.05).x - path.position(t - 0.05).x;
+    looks.map(moved).find(|moved| moved.abs() > 0.5).is_some_and(|moved| moved < 0.0)
+}

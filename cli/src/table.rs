@@ -1,0 +1,49 @@
+//! CSV files read with faults that name the line and the column.
+
+use std::path::Path;
+
+use csv::{ReaderBuilder, StringRecord, Trim};
+
+use crate::fault::Fault;
+
+/// A CSV file's text, and what to say of it.
+#[derive(Debug)]
+pub struct Table<'a> {
+    path: &'a Path,
+    text: &'a str,
+}
+
+impl<'a> Table<'a> {
+    /// A table of this text.
+    pub fn new(path: &'a Path, text: &'a str) -> Self {
+        Self { path, text }
+    }
+
+    /// Every record with its line, from 1. Rows may differ in length; blank lines are passed over.
+    pub fn records(&self) -> Result<Vec<(usize, StringRecord)>, Fault> {
+        let mut reader = ReaderBuilder::new()
+            .has_headers(false)
+            .flexible(true)
+            .trim(Trim::All)
+            .from_reader(self.text.as_bytes());
+        reader
+            .records()
+            .map(|record| {
+                let record =
+                    record.map_err(|error| Fault::of_file(self.path, error.to_string()))?;
+                let line = record.position().map_or(1, |position| position.line() as usize);
+                Ok((line, record))
+            })
+            .collect()
+    }
+
+    /// A fault at a line and a field, both from 1.
+    pub fn fault(&self, line: usize, field: usize, what: impl Into<String>) -> Fault {
+        Fault::of_file(self.path, what).at(line, field)
+    }
+
+    /// A fault of the file as a whole.
+    pub fn whole(&self, what: impl Into<String>) -> Fault {
+        Fault::of_file(self.path, what)
+    }
+}

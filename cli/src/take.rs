@@ -1,0 +1,322 @@
+//! A take: a scripted run of subjects through a world, in front of a camera.
+
+use std::collections::BTreeMap;
+use std::fmt;
+use std::path::Path as FilePath;
+
+use serde::de::value::MapAccessDeserializer;
+use serde::de::{Error, MapAccess, Visitor};
+use serde::{Deserialize, Deserializer};
+use velvet_pan::{Settings, WindowSize};
+
+use crate::document::{Change, Document, read_settings};
+use crate::fault::Fault;
+use crate::files::{Files, beside};
+use crate::map::Map;
+use crate::path::Path;
+
+/// What the command line may change in a take.
+#[derive(Clone, Debug, Default)]
+pub struct Overrides {
+    /// Frames per second.
+    pub fps: Option<f64>,
+    /// Length in seconds.
+    pub seconds: Option<f64>,
+    /// Settings, in order.
+    pub changes: Vec<Change>,
+}
+
+/// A take, loaded and checked.
+#[derive(Clone, Debug)]
+pub struct Take {
+    /// Its file's name without the folder and the ending.
+    pub name: String,
+    /// The camera's settings.
+    pub settings: Settings,
+    /// Its length in seconds.
+    pub seconds: f64,
+    /// Frames per second.
+    pub fps: f64,
+    /// The window's size in physical pixels.
+    pub window: WindowSize,
+    /// The tiles, if any.
+    pub map: Option<Map>,
+    /// The subject that is followed at first.
+    pub watch: Option<String>,
+    /// The paths of all subjects by name.
+    pub subjects: BTreeMap<String, Path>,
+    /// What happens when, in order of time.
+    pub timeline: Vec<Event>,
+}
+
+/// Something that happens at a time of a take.
+#[derive(Clone, Debug, Deserialize, PartialEq)]
+#[serde(deny_unknown_fields)]
+pub struct Event {
+    /// Seconds from the take's start.
+    pub at: f64,
+    /// Follow this subject from now on.
+    #[serde(default, deserialize_with = "one_name")]
+    pub watch: Option<String>,
+    /// Look at this world point from now on, instead of a subject.
+    pub look: Option<[f64; 2]>,
+    /// Be there at once.
+    #[serde(default)]
+    pub cut: bool,
+    /// The zoom from now on.
+    pub zoom: Option<f64>,
+    /// The rotation from now on, in radians.
+    pub rotate: Option<f64>,
+    /// The window's size from now on.
+    pub window: Option<[u32; 2]>,
+}
+
+impl Take {
+    /// Reads a take and every file it names.
+    pub fn read(files: Files<'_>, path: &FilePath, overrides: &Overrides) -> Result<Self, Fault> {
+        let document = Document::read(files, path)?;
+        let file: TakeFile = document.parse()?;
+        file.check(&document)?;
+        let map = file.map.as_ref().map(|map| map.read(files, &document)).transpose()?;
+        let subjects = file.read_subjects(files, &document)?;
+        let settings = file.read_settings(files, &document, &overrides.changes)?;
+        let longest = subjects.values().map(Path::end).fold(0.0, f64::max);
+        let take = Self {
+            name: path.file_stem().unwrap_or_default().to_string_lossy().into_owned(),
+            settings,
+            seconds: overrides.seconds.or(file.seconds).unwrap_or(longest),
+            fps: overrides.fps.or(file.fps).unwrap_or(60.0),
+            window: file.window.unwrap_or([1280, 720]).into(),
+            map,
+            watch: file.first_watched(&document)?,
+            subjects,
+            timeline: file.timeline,
+        };
+        take.check_length(&document)?;
+        Ok(take)
+    }
+
+    /// How many rows its ride has: `round(seconds × fps) + 1`.
+    pub fn rows(&self) -> u64 {
+        (self.seconds * self.fps).round() as u64 + 1
+    }
+
+    fn check_length(&self, document: &Document) -> Result<(), Fault> {
+        if !(0.0..=86_400.0).contains(&self.seconds) {
+            let what = format!("{} is not possible: expected 0 to 86400 seconds", self.seconds);
+            return Err(document.fault("seconds", what));
+        }
+        if !(0.001..=100_000.0).contains(&self.fps) {
+            let what = format!("{} is not possible: expected 0.001 to 100000 a second", self.fps);
+            return Err(document.fault("fps", what));
+        }
+        Ok(())
+    }
+}
+
+/// A take as its file holds it.
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+struct TakeFile {
+    tuning: Option<Tuning>,
+    seconds: Option<f64>,
+    fps: Option<f64>,
+    window: Option<[u32; 2]>,
+    map: Option<MapEntry>,
+    #[serde(default, deserialize_with = "one_name")]
+    watch: Option<String>,
+    #[serde(default)]
+    subjects: BTreeMap<String, SubjectEntry>,
+    #[serde(default)]
+    timeline: Vec<Event>,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+struct MapEntry {
+    file: String,
+    tile: [f64; 2],
+    #[serde(default)]
+    origin: [f64; 2],
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+struct SubjectEntry {
+    path: Option<String>,
+    keys: Option<Vec<[f64; 3]>>,
+}
+
+/// The settings of a take: a file beside it, or a table within it.
+#[derive(Debug)]
+enum Tuning {
+    Beside(String),
+    Inline(Box<Settings>),
+}
+
+impl<'de> Deserialize<'de> for Tuning {
+    fn deserialize<D: Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
+        struct NameOrTable;
+
+        impl<'de> Visitor<'de> for NameOrTable {
+            type Value = Tuning;
+
+            fn expecting(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+                f.write_str("the name of a tuning file, or a table of settings")
+            }
+
+            fn visit_str<E: Error>(self, name: &str) -> Result<Tuning, E> {
+                Ok(Tuning::Beside(name.to_owned()))
+            }
+
+            fn visit_map<A: MapAccess<'de>>(self, map: A) -> Result<Tuning, A::Error> {
+                let settings = Settings::deserialize(MapAccessDeserializer::new(map))?;
+                Ok(Tuning::Inline(Box::new(settings)))
+            }
+        }
+
+        deserializer.deserialize_any(NameOrTable)
+    }
+}
+
+/// A list of one subject's name.
+fn one_name<'de, D: Deserializer<'de>>(deserializer: D) -> Result<Option<String>, D::Error> {
+    let mut names = Vec::<String>::deserialize(deserializer)?;
+    if names.len() > 1 {
+        return Err(D::Error::custom("more than one subject: expected one name"));
+    }
+    Ok(names.pop())
+}
+
+impl TakeFile {
+    /// The checks that need no other file.
+    fn check(&self, document: &Document) -> Result<(), Fault> {
+        let mut before = 0.0;
+        for (index, event) in self.timeline.iter().enumerate() {
+            let fault =
+                |what: String| document.fault("timeline", format!("entry {}: {what}", index + 1));
+            if !event.at.is_finite() || event.at < before {
+                let what = format!("at = {}: expected a time of {before} or later", event.at);
+                return Err(fault(what));
+            }
+            before = event.at;
+            self.check_event(event).map_err(fault)?;
+        }
+        self.window.map_or(Ok(()), |window| {
+            check_window(window).map_err(|what| document.fault("window", what))
+        })
+    }
+
+    fn check_event(&self, event: &Event) -> Result<(), String> {
+        if let Some(name) = &event.watch {
+            self.check_name(name)?;
+        }
+        if event.zoom.is_some_and(|zoom| !(1e-6..=1e6).contains(&zoom)) {
+            return Err("zoom: expected 0.000001 to 1000000".to_owned());
+        }
+        let rotate = event.rotate.unwrap_or(0.0);
+        let [x, y] = event.look.unwrap_or_default();
+        if ![rotate, x, y].iter().all(|number| number.is_finite()) {
+            return Err("expected finite numbers".to_owned());
+        }
+        event.window.map_or(Ok(()), check_window)
+    }
+
+    fn check_name(&self, name: &str) -> Result<(), String> {
+        if self.subjects.contains_key(name) {
+            return Ok(());
+        }
+        let known: Vec<&str> = self.subjects.keys().map(String::as_str).collect();
+        Err(format!("no subject \"{name}\": expected one of {}", known.join(", ")))
+    }
+
+    /// The subject named by `watch`, or the only one there is.
+    fn first_watched(&self, document: &Document) -> Result<Option<String>, Fault> {
+        if let Some(name) = &self.watch {
+            self.check_name(name).map_err(|what| document.fault("watch", what))?;
+            return Ok(Some(name.clone()));
+        }
+        match self.subjects.len() {
+            0 | 1 => Ok(self.subjects.keys().next().cloned()),
+            _ => Err(document.fault("watch", "left out: expected the name of one of the subjects")),
+        }
+    }
+
+    fn read_settings(
+        &self,
+        files: Files<'_>,
+        document: &Document,
+        changes: &[Change],
+    ) -> Result<Settings, Fault> {
+        match &self.tuning {
+            Some(Tuning::Beside(name)) => {
+                read_settings(files, &beside(document.path(), name), changes)
+                    .map_err(|fault| missing(fault, document, "tuning"))
+            }
+            Some(Tuning::Inline(settings)) if changes.is_empty() => {
+                settings.validate().map_err(|error| document.refused("tuning.", &error))?;
+                Ok((**settings).clone())
+            }
+            Some(Tuning::Inline(_)) | None => {
+                let changes: Vec<Change> = changes.iter().map(|one| one.within("tuning")).collect();
+                let changed: TakeFile = document.parse_changed(&changes)?;
+                let Some(Tuning::Inline(settings)) = changed.tuning else {
+                    return Ok(Settings::default());
+                };
+                settings.validate().map_err(|error| document.refused("tuning.", &error))?;
+                Ok(*settings)
+            }
+        }
+    }
+
+    fn read_subjects(
+        &self,
+        files: Files<'_>,
+        document: &Document,
+    ) -> Result<BTreeMap<String, Path>, Fault> {
+        let read = |(name, entry): (&String, &SubjectEntry)| {
+            let key = format!("subjects.{name}");
+            let path = match (&entry.path, &entry.keys) {
+                (Some(file), None) => Path::read(files, &beside(document.path(), file))
+                    .map_err(|fault| missing(fault, document, &format!("{key}.path")))?,
+                (None, Some(keys)) => Path::from_keys(keys)
+                    .map_err(|what| document.fault(&format!("{key}.keys"), what))?,
+                _ => return Err(document.fault(&key, "expected either path or keys")),
+            };
+            Ok((name.clone(), path))
+        };
+        self.subjects.iter().map(read).collect()
+    }
+}
+
+impl MapEntry {
+    fn read(&self, files: Files<'_>, document: &Document) -> Result<Map, Fault> {
+        if !self.tile.iter().all(|side| (1e-6..=1e9).contains(side)) {
+            let what = format!(
+                "{:?} is not possible: expected a width and a height in world units, above 0",
+                self.tile
+            );
+            return Err(document.fault("map.tile", what));
+        }
+        if !self.origin.iter().all(|number| number.is_finite()) {
+            return Err(document.fault("map.origin", "expected two finite world coordinates"));
+        }
+        Map::read(files, &beside(document.path(), &self.file), self.tile, self.origin)
+            .map_err(|fault| missing(fault, document, "map.file"))
+    }
+}
+
+/// Says where a file that can't be opened was named; faults within a file stay as they are.
+fn missing(fault: Fault, document: &Document, key: &str) -> Fault {
+    match (&fault.file, fault.place) {
+        (Some(file), None) => document.fault(key, format!("{file}: {}", fault.what)),
+        _ => fault,
+    }
+}
+
+fn check_window(window: [u32; 2]) -> Result<(), String> {
+    if window.iter().all(|side| *side <= 16_384) {
+        return Ok(());
+    }
+    Err(format!("window {window:?}: expected at most 16384 pixels a side"))
+}

@@ -1,0 +1,40 @@
+//! The demo world: its land, its courier's run, and the files that hold them.
+
+mod land;
+mod run;
+
+use crate::files::BuiltIn;
+
+/// The take that `demo` runs.
+pub const TAKE: &str = "terraces.toml";
+
+/// The demo's files, as they also stand in `demo/`.
+pub fn files() -> Vec<BuiltIn> {
+    let written = |name, text: &'static str| BuiltIn { name, text: text.into() };
+    let made = |name, text: String| BuiltIn { name, text: text.into() };
+    vec![
+        written(TAKE, include_str!("../../../demo/terraces.toml")),
+        written("courier.toml", include_str!("../../../demo/courier.toml")),
+        made("terraces.csv", land::map_csv()),
+        made("courier.csv", run::path_csv()),
+    ]
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// The files in `demo/` are what the code makes; `UPDATE_DEMO=1 cargo test` writes them anew.
+    #[test]
+    fn files_stand_in_the_demo_folder_as_made() {
+        let folder = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../demo");
+        for file in files() {
+            let path = folder.join(file.name);
+            if std::env::var_os("UPDATE_DEMO").is_some() {
+                std::fs::write(&path, file.text.as_bytes()).unwrap();
+            }
+            let stands = std::fs::read_to_string(&path).unwrap();
+            assert!(stands == file.text, "demo/{} differs from what the code makes", file.name);
+        }
+    }
+}

@@ -1,0 +1,116 @@
+//! Holding the view inside the world.
+
+use crate::error::{Report, SettingsError};
+use crate::lens::Lens;
+use crate::per_axis::PerAxis;
+use crate::rect::Rect;
+
+/// The world rectangle that the view must not leave: the `[bounds]` table of a tuning file.
+///
+/// The mistake this prevents is clamping the wrong thing: not the player to the screen, and not
+/// the camera's centre to the world, but the whole visible rectangle to the world, at every zoom
+/// and rotation.
+///
+/// ```
+/// use velvet_pan::{Bounds, Lens, Rect, Screen};
+///
+/// let bounds = Bounds::new(Rect::from_corner_size([0, 0], [3840, 960]));
+/// let lens = Lens::new(&Screen::default()); // sees 320 x 180
+/// assert_eq!(bounds.centre_range(&lens), Rect::new([160, 90], [3680, 870]));
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(deny_unknown_fields)
+)]
+pub struct Bounds {
+    /// The world's extent in world units; in a file, `[x, y, width, height]` with the smallest
+    /// coordinates first.
+    #[cfg_attr(feature = "serde", serde(with = "serial"))]
+    pub rect: Rect,
+    /// Where the view stands on an axis on which the world is smaller than it.
+    #[cfg_attr(feature = "serde", serde(default))]
+    pub small: PerAxis<SmallWorld>,
+}
+
+/// Where the view stands on an axis on which the world is smaller than it.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(rename_all = "snake_case")
+)]
+pub enum SmallWorld {
+    /// The world in the middle of the screen.
+    #[default]
+    Centre,
+    /// The world at the screen's left or top edge.
+    Start,
+    /// The world at the screen's right or bottom edge.
+    End,
+}
+
+impl Bounds {
+    /// These bounds, with a world smaller than the view centred.
+    #[must_use]
+    pub fn new(rect: Rect) -> Self {
+        Self { rect, small: PerAxis::default() }
+    }
+
+    /// Where the view's centre may be, in world units.
+    #[must_use]
+    #[inline]
+    pub fn centre_range(&self, lens: &Lens) -> Rect {
+        let half = lens.half_extents();
+        let (low, high) = (self.rect.min + half, self.rect.max - half);
+        let middle = self.rect.centre();
+        // The screen's top is the world's largest y where y runs up.
+        let (top, bottom) =
+            if lens.y_axis().sign() > 0.0 { (low.y, high.y) } else { (high.y, low.y) };
+        let (x0, x1) = axis_range(low.x, high.x, [low.x, middle.x, high.x], self.small.x);
+        let (y0, y1) = axis_range(low.y, high.y, [top, middle.y, bottom], self.small.y);
+        Rect { min: (x0, y0).into(), max: (x1, y1).into() }
+    }
+
+    pub(crate) fn check(&self, report: Report<'_>) {
+        let size = self.rect.size();
+        if !self.rect.is_finite() || !size.is_finite() || size.min_element() <= 0.0 {
+            let expected =
+                "x, y, width and height in world units, finite, width and height above 0";
+            report(SettingsError::new("bounds.rect", self.rect, expected));
+        }
+    }
+}
+
+/// `low..=high`, or, where these cross, the one place that `small` picks of start, middle and end.
+#[inline]
+fn axis_range(low: f64, high: f64, places: [f64; 3], small: SmallWorld) -> (f64, f64) {
+    if low <= high {
+        return (low, high);
+    }
+    let place = match small {
+        SmallWorld::Start => places[0],
+        SmallWorld::Centre => places[1],
+        SmallWorld::End => places[2],
+    };
+    (place, place)
+}
+
+#[cfg(feature = "serde")]
+mod serial {
+    use serde::{Deserialize, Deserializer, Serialize, Serializer};
+
+    use crate::rect::Rect;
+
+    pub(super) fn serialize<S: Serializer>(rect: &Rect, serializer: S) -> Result<S::Ok, S::Error> {
+        let size = rect.size();
+        [rect.min.x, rect.min.y, size.x, size.y].serialize(serializer)
+    }
+
+    /// Kept as written, so that a negative size is refused by name and not mended in silence.
+    pub(super) fn deserialize<'de, D: Deserializer<'de>>(input: D) -> Result<Rect, D::Error> {
+        let [x, y, width, height] = <[f64; 4]>::deserialize(input)?;
+        Ok(Rect { min: (x, y).into(), max: (x + width, y + height).into() })
+    }
+}

@@ -1,0 +1,111 @@
+//! The one way in which settings are refused.
+
+use core::fmt;
+
+use alloc::borrow::Cow;
+
+/// A setting that can't be used: which, what it was, and what would be right.
+///
+/// Made by [`Settings::validate`](crate::Settings::validate) and
+/// [`Camera::new`](crate::Camera::new). The field is named as in a tuning file.
+///
+/// ```
+/// use velvet_pan::{Camera, Settings};
+///
+/// let mut settings = Settings::default();
+/// settings.follow.anchor.x = 1.5;
+/// let error = Camera::new(settings).unwrap_err();
+/// assert_eq!(error.field(), "follow.anchor");
+/// assert_eq!(error.to_string(), "follow.anchor = [1.5, 0.5]: expected two fractions of the screen, each from 0 to 1");
+/// ```
+#[derive(Clone, Debug, PartialEq)]
+pub struct SettingsError {
+    field: Cow<'static, str>,
+    value: Value,
+    expected: Cow<'static, str>,
+}
+
+impl SettingsError {
+    pub(crate) fn new(
+        field: impl Into<Cow<'static, str>>,
+        value: impl Into<Value>,
+        expected: impl Into<Cow<'static, str>>,
+    ) -> Self {
+        Self { field: field.into(), value: value.into(), expected: expected.into() }
+    }
+
+    /// The dotted name of the field, as in a tuning file: `follow.anchor`.
+    #[must_use]
+    pub fn field(&self) -> &str {
+        &self.field
+    }
+
+    /// The refused value.
+    #[must_use]
+    pub fn value(&self) -> Value {
+        self.value
+    }
+
+    /// What would be right, in words.
+    #[must_use]
+    pub fn expected(&self) -> &str {
+        &self.expected
+    }
+}
+
+impl fmt::Display for SettingsError {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "{} = {}: expected {}", self.field, self.value, self.expected)
+    }
+}
+
+impl core::error::Error for SettingsError {}
+
+/// A refused value: up to four numbers, written as a tuning file writes them.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub enum Value {
+    /// One number.
+    Number(f64),
+    /// Two numbers: a point, a size or a pair of fractions.
+    Pair([f64; 2]),
+    /// Four numbers: a rectangle as x, y, width, height.
+    Rect([f64; 4]),
+}
+
+impl fmt::Display for Value {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Self::Number(number) => write!(f, "{number}"),
+            Self::Pair(numbers) => write!(f, "{numbers:?}"),
+            Self::Rect(numbers) => write!(f, "{numbers:?}"),
+        }
+    }
+}
+
+impl From<f64> for Value {
+    fn from(number: f64) -> Self {
+        Self::Number(number)
+    }
+}
+
+impl From<glam::DVec2> for Value {
+    fn from(pair: glam::DVec2) -> Self {
+        Self::Pair(pair.to_array())
+    }
+}
+
+impl From<glam::UVec2> for Value {
+    fn from(pair: glam::UVec2) -> Self {
+        Self::Pair(pair.as_dvec2().to_array())
+    }
+}
+
+impl From<crate::Rect> for Value {
+    fn from(rect: crate::Rect) -> Self {
+        let size = rect.size();
+        Self::Rect([rect.min.x, rect.min.y, size.x, size.y])
+    }
+}
+
+/// Where the checks of all settings report what they refuse.
+pub(crate) type Report<'a> = &'a mut dyn FnMut(SettingsError);

@@ -1,0 +1,109 @@
+//! The camera of a 2D game.
+//!
+//! A [`Camera`] takes time and a subject each frame and answers with a [`View`]: a plain value that
+//! says where everything is. Which tiles are in view, where a sprite is drawn, what matrix the
+//! graphics card wants, where the finished picture lands in the window: all of it is asked of the
+//! `View`.
+//!
+//! ```
+//! use velvet_pan::{Bounds, Camera, Grid, Rect, Settings, Smoothing};
+//!
+//! let mut settings = Settings::default(); // a screen of 320 x 180 pixels
+//! settings.follow.smoothing = Smoothing::HalfLife(0.12).into();
+//! settings.bounds = Some(Bounds::new(Rect::from_corner_size([0, 0], [3840, 960])));
+//!
+//! let mut camera = Camera::new(settings)?; // checked here, once
+//! camera.resize((1280, 720));
+//!
+//! let terraces = Grid::new(240, 60, [16, 16]);
+//! let mut courier = [200.0, 300.0];
+//! for _frame in 0..60 {
+//!     courier[0] += 1.5;
+//!     let view = camera.follow(1.0 / 60.0, courier);
+//!     for row in view.tiles(&terraces).rows() {
+//!         let _tiles_of_this_row = row.indices(); // &map[row.indices()]
+//!         let _where = row.screen_position();
+//!     }
+//!     let _sprite = view.place_followed(courier);
+//!     let _window = view.placement();
+//! }
+//! # Ok::<(), velvet_pan::SettingsError>(())
+//! ```
+//!
+//! # The spaces
+//!
+//! | space | type | unit | origin |
+//! |---|---|---|---|
+//! | world | [`DVec2`](glam::DVec2), [`Rect`] | the game's own | the game's own; `y` down, or up by [`YAxis`] |
+//! | screen | [`Vec2`](glam::Vec2), [`ScreenRect`] | game pixels | top left, `y` down |
+//! | window | [`WindowPoint`], [`WindowSize`] | physical pixels | top left, `y` down |
+//!
+//! World points may be given as any type that is [`IntoWorld`], times as any that is
+//! [`IntoSeconds`].
+//!
+//! # The stages
+//!
+//! Each stage is an ordinary struct, usable alone by a game that wants just that one: [`Lens`]
+//! (zoom and rotation), [`Follow`] (where to look), [`Smoothing`] (how to get there), [`Bounds`]
+//! (where the view may be), [`Snap`] (whole pixels), [`Fit`] (the window).
+//!
+//! # Features
+//!
+//! The crate is `no_std` with `alloc`, and does no input or output.
+//!
+//! * `serde`: settings that read and write themselves in the form of a tuning file.
+//! * `mint`: world points given as `mint` types.
+
+#![no_std]
+#![warn(missing_docs)]
+
+extern crate alloc;
+#[cfg(test)]
+extern crate std;
+
+mod bounds;
+mod camera;
+mod convert;
+mod course;
+mod error;
+mod fit;
+mod follow;
+mod grid;
+mod lens;
+mod maths;
+mod matrix;
+mod per_axis;
+mod present;
+mod rect;
+mod screen;
+mod settings;
+mod smoothing;
+mod snap;
+mod subject;
+mod tiles;
+mod view;
+mod window;
+mod zoom;
+
+pub use glam;
+
+pub use bounds::{Bounds, SmallWorld};
+pub use camera::{Camera, CameraState};
+pub use convert::{IntoSeconds, IntoWorld};
+pub use error::{SettingsError, Value};
+pub use fit::{Fit, Placement};
+pub use follow::{Axes, Follow};
+pub use grid::Grid;
+pub use lens::Lens;
+pub use per_axis::PerAxis;
+pub use present::{Pixels, present};
+pub use rect::{Rect, ScreenRect};
+pub use screen::{Screen, YAxis};
+pub use settings::Settings;
+pub use smoothing::Smoothing;
+pub use snap::Snap;
+pub use subject::Subject;
+pub use tiles::{Tile, TileRow, Tiles};
+pub use view::View;
+pub use window::{WindowPoint, WindowSize};
+pub use zoom::Zoom;

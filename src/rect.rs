@@ -1,0 +1,137 @@
+//! Axis-aligned rectangles of the world and of the screen.
+
+use glam::{DVec2, Vec2};
+
+use crate::convert::IntoWorld;
+
+/// A rectangle in world units, from its smallest to its largest coordinates.
+///
+/// ```
+/// use velvet_pan::Rect;
+///
+/// let shed = Rect::from_corner_size([96.0, 32.0], [64.0, 48.0]);
+/// assert_eq!(shed.max, [160.0, 80.0].into());
+/// assert!(shed.contains([100.0, 40.0]));
+/// assert!(!shed.contains([160.0, 40.0])); // half-open: the far edge is outside
+/// ```
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Rect {
+    /// The corner with the smallest coordinates, in world units.
+    pub min: DVec2,
+    /// The corner with the largest coordinates, in world units.
+    pub max: DVec2,
+}
+
+impl Rect {
+    /// The whole plane.
+    pub(crate) const EVERYWHERE: Self = Self { min: DVec2::NEG_INFINITY, max: DVec2::INFINITY };
+
+    /// From two opposite corners, in any order.
+    ///
+    /// ```
+    /// # use velvet_pan::Rect;
+    /// assert_eq!(Rect::new([4, 0], [0, 2]), Rect::new([0, 0], [4, 2]));
+    /// ```
+    #[must_use]
+    pub fn new(one: impl IntoWorld, other: impl IntoWorld) -> Self {
+        let (one, other) = (one.into_world(), other.into_world());
+        Self { min: one.min(other), max: one.max(other) }
+    }
+
+    /// From the corner with the smallest coordinates and a size, both in world units.
+    #[must_use]
+    pub fn from_corner_size(corner: impl IntoWorld, size: impl IntoWorld) -> Self {
+        let corner = corner.into_world();
+        Self::new(corner, corner + size.into_world())
+    }
+
+    /// From its centre and half of its size.
+    ///
+    /// ```
+    /// # use velvet_pan::Rect;
+    /// assert_eq!(Rect::around([8, 8], [8, 4]), Rect::new([0, 4], [16, 12]));
+    /// ```
+    #[must_use]
+    pub fn around(centre: impl IntoWorld, half: impl IntoWorld) -> Self {
+        let (centre, half) = (centre.into_world(), half.into_world());
+        Self::new(centre - half, centre + half)
+    }
+
+    /// Width and height.
+    #[must_use]
+    pub fn size(&self) -> DVec2 {
+        self.max - self.min
+    }
+
+    /// The middle.
+    #[must_use]
+    pub fn centre(&self) -> DVec2 {
+        self.min + self.size() / 2.0
+    }
+
+    /// Whether the point lies inside; the edges at `min` belong to it, those at `max` do not.
+    #[must_use]
+    pub fn contains(&self, point: impl IntoWorld) -> bool {
+        let point = point.into_world();
+        point.cmpge(self.min).all() && point.cmplt(self.max).all()
+    }
+
+    /// Whether the two share any area.
+    ///
+    /// ```
+    /// # use velvet_pan::Rect;
+    /// let a = Rect::new([0, 0], [2, 2]);
+    /// assert!(a.overlaps(&Rect::new([1, 1], [3, 3])));
+    /// assert!(!a.overlaps(&Rect::new([2, 0], [4, 2]))); // only an edge in common
+    /// ```
+    #[must_use]
+    pub fn overlaps(&self, other: &Self) -> bool {
+        self.min.cmplt(other.max).all() && other.min.cmplt(self.max).all()
+    }
+
+    /// The point of the rectangle nearest to `point`.
+    ///
+    /// ```
+    /// # use velvet_pan::Rect;
+    /// let field = Rect::new([0, 0], [10, 10]);
+    /// assert_eq!(field.nearest([15, 5]), [10.0, 5.0].into());
+    /// ```
+    #[must_use]
+    pub fn nearest(&self, point: impl IntoWorld) -> DVec2 {
+        point.into_world().max(self.min).min(self.max)
+    }
+
+    pub(crate) fn is_finite(&self) -> bool {
+        self.min.is_finite() && self.max.is_finite()
+    }
+}
+
+/// A rectangle in screen pixels, `y` down.
+///
+/// ```
+/// use velvet_pan::{ScreenRect, glam::Vec2};
+///
+/// let hut = ScreenRect { min: Vec2::new(8.0, 4.0), max: Vec2::new(24.0, 20.0) };
+/// assert_eq!(hut.size(), Vec2::splat(16.0));
+/// ```
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct ScreenRect {
+    /// The top left corner, in screen pixels.
+    pub min: Vec2,
+    /// The bottom right corner, in screen pixels.
+    pub max: Vec2,
+}
+
+impl ScreenRect {
+    /// Width and height in screen pixels.
+    #[must_use]
+    pub fn size(&self) -> Vec2 {
+        self.max - self.min
+    }
+
+    /// The middle, in screen pixels.
+    #[must_use]
+    pub fn centre(&self) -> Vec2 {
+        self.min + self.size() / 2.0
+    }
+}

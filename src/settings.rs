@@ -1,0 +1,72 @@
+//! Everything a camera can be told, checked once.
+
+use alloc::vec::Vec;
+
+use crate::bounds::Bounds;
+use crate::error::{Report, SettingsError};
+use crate::follow::Follow;
+use crate::screen::Screen;
+use crate::zoom::Zoom;
+
+/// All settings of a camera, as a tuning file holds them.
+///
+/// With the feature `serde` it reads and writes itself in exactly that form, whatever the file
+/// format; unknown keys are errors.
+///
+/// ```
+/// use velvet_pan::{Camera, Settings, Smoothing};
+///
+/// let mut settings = Settings::default();
+/// settings.follow.smoothing = Smoothing::HalfLife(0.12).into();
+/// assert!(Camera::new(settings).is_ok());
+/// ```
+#[derive(Clone, Debug, Default, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(default, deny_unknown_fields)
+)]
+pub struct Settings {
+    /// The picture that the game draws.
+    pub screen: Screen,
+    /// How the view follows its subject.
+    pub follow: Follow,
+    /// What the view must not leave; none by default.
+    #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
+    pub bounds: Option<Bounds>,
+    /// How large the world appears.
+    pub zoom: Zoom,
+}
+
+impl Settings {
+    /// Checks every value.
+    ///
+    /// # Errors
+    ///
+    /// The first value that can't be used, in the order of the tables.
+    ///
+    /// ```
+    /// use velvet_pan::Settings;
+    ///
+    /// let mut settings = Settings::default();
+    /// settings.zoom.level = f64::NAN;
+    /// assert_eq!(settings.validate().unwrap_err().field(), "zoom.level");
+    /// ```
+    pub fn validate(&self) -> Result<(), SettingsError> {
+        self.faults().into_iter().next().map_or(Ok(()), Err)
+    }
+
+    /// Every value that can't be used, in the order of the tables; empty where all is well.
+    #[must_use]
+    pub fn faults(&self) -> Vec<SettingsError> {
+        let mut faults = Vec::new();
+        let report: Report<'_> = &mut |fault| faults.push(fault);
+        self.screen.check(report);
+        self.follow.check(report);
+        if let Some(bounds) = &self.bounds {
+            bounds.check(report);
+        }
+        self.zoom.check(report);
+        faults
+    }
+}

@@ -1,0 +1,337 @@
+//! Where everything is: the answer of a frame.
+
+use glam::{DVec2, I64Vec2, UVec2, Vec2};
+
+use crate::convert::IntoWorld;
+use crate::fit::{Fit, Placement};
+use crate::lens::Lens;
+use crate::maths::round_to_i64;
+use crate::rect::{Rect, ScreenRect};
+use crate::snap::{Snap, SnappedCorner};
+use crate::window::WindowSize;
+
+/// What the camera sees in one frame: a plain value that answers every question about where
+/// things are.
+///
+/// Three places have to be told apart:
+///
+/// * the **view** proper, at its true position: [`screen`](Self::screen) and
+///   [`world`](Self::world) convert by it, without rounding;
+/// * the **canvas**, the picture that the game draws, whose top left corner is a whole screen pixel
+///   unless [`Snap::Off`]: [`place`](Self::place) says where on it what stands on the ground is
+///   drawn, [`place_followed`](Self::place_followed) where the followed sprite is;
+/// * the **window**: [`placement`](Self::placement) says where the finished canvas lands.
+///
+/// ```
+/// use velvet_pan::{Lens, Screen, Snap, View, glam::{DVec2, Vec2}};
+///
+/// let lens = Lens::new(&Screen::default()); // 320 x 180
+/// let view = View::new(lens, [1000.25, 400.0], Snap::Whole);
+/// assert_eq!(view.screen([1000.25, 400.0]), Vec2::new(160.0, 90.0));
+/// assert_eq!(view.world(Vec2::new(160.0, 90.0)), DVec2::new(1000.25, 400.0));
+/// assert_eq!(view.place([1000.0, 400.0]), Vec2::new(160.0, 90.0)); // on the pixel grid
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct View {
+    lens: Lens,
+    centre: DVec2,
+    snap: Snap,
+    snapped: SnappedCorner,
+    fit: Fit,
+    window: WindowSize,
+}
+
+impl View {
+    /// A view with its centre at this world point, in a window as large as the screen.
+    ///
+    /// A centre that is not finite counts as the world's origin.
+    #[must_use]
+    pub fn new(lens: Lens, centre: impl IntoWorld, snap: Snap) -> Self {
+        let centre = centre.into_world();
+        let centre = if centre.is_finite() { centre } else { DVec2::ZERO };
+        Self {
+            lens,
+            centre,
+            snap,
+            snapped: SnappedCorner::of(corner_of(&lens, centre)),
+            fit: Fit::default(),
+            window: lens.size().into(),
+        }
+    }
+
+    /// The same view in a window of this size.
+    #[must_use]
+    pub fn in_window(mut self, window: impl Into<WindowSize>) -> Self {
+        self.window = window.into();
+        self
+    }
+
+    /// The same view, fitted into its window in this way.
+    #[must_use]
+    pub fn fitted(mut self, fit: Fit) -> Self {
+        self.fit = fit;
+        self
+    }
+
+    /// With [`Snap::Whole`], holds the snapped corner to the whole screen pixels inside `rect`, so
+    /// that rounding never shows a row of pixels from outside.
+    #[inline]
+    pub(crate) fn corner_held_within(mut self, rect: &Rect) -> Self {
+        if self.snap == Snap::Whole && !self.lens.is_rotated() {
+            let one = self.lens.to_screen_axes(rect.min);
+            let other = self.lens.to_screen_axes(rect.max);
+            let size = self.lens.size().as_dvec2();
+            self.snapped = self.snapped.held_within(one.min(other), one.max(other), size);
+        }
+        self
+    }
+
+    // What it is.
+
+    /// Size, zoom and rotation.
+    #[inline]
+    #[must_use]
+    pub fn lens(&self) -> &Lens {
+        &self.lens
+    }
+
+    /// The world point in the middle of the screen.
+    #[inline]
+    #[must_use]
+    pub fn centre(&self) -> DVec2 {
+        self.centre
+    }
+
+    /// Screen pixels per world unit.
+    #[inline]
+    #[must_use]
+    pub fn scale(&self) -> f64 {
+        self.lens.scale()
+    }
+
+    /// The screen's size in screen pixels.
+    #[inline]
+    #[must_use]
+    pub fn size(&self) -> UVec2 {
+        self.lens.size()
+    }
+
+    /// What happens to fractions of a screen pixel.
+    #[inline]
+    #[must_use]
+    pub fn snap(&self) -> Snap {
+        self.snap
+    }
+
+    /// The upright world rectangle that holds all the screen shows; unless rotated, just that.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Rect, Screen, Snap, View};
+    /// let view = View::new(Lens::new(&Screen::default()), [160, 90], Snap::Off);
+    /// assert_eq!(view.visible(), Rect::new([0, 0], [320, 180]));
+    /// ```
+    #[inline]
+    #[must_use]
+    pub fn visible(&self) -> Rect {
+        Rect::around(self.centre, self.lens.half_extents())
+    }
+
+    // Points, lengths and rectangles between world and screen.
+
+    /// Where a world point appears, in screen pixels from the top left, unrounded.
+    #[inline]
+    #[must_use]
+    pub fn screen(&self, world: impl IntoWorld) -> Vec2 {
+        self.screen_f64(world.into_world()).as_vec2()
+    }
+
+    #[inline]
+    pub(crate) fn screen_f64(&self, world: DVec2) -> DVec2 {
+        self.lens.to_screen_axes(world - self.centre) + self.lens.size().as_dvec2() / 2.0
+    }
+
+    /// The world point that appears at this place of the screen: the inverse of
+    /// [`screen`](Self::screen).
+    #[inline]
+    #[must_use]
+    pub fn world(&self, screen: Vec2) -> DVec2 {
+        let from_middle = screen.as_dvec2() - self.lens.size().as_dvec2() / 2.0;
+        self.centre + self.lens.to_world_axes(from_middle)
+    }
+
+    /// A world difference (a velocity, an arrow) in screen pixels along the screen's axes.
+    #[inline]
+    #[must_use]
+    pub fn screen_difference(&self, world: impl IntoWorld) -> Vec2 {
+        self.lens.to_screen_axes(world).as_vec2()
+    }
+
+    /// A difference in screen pixels (a pointer's movement) as a world difference.
+    #[inline]
+    #[must_use]
+    pub fn world_difference(&self, screen: Vec2) -> DVec2 {
+        self.lens.to_world_axes(screen.as_dvec2())
+    }
+
+    /// A length in world units as screen pixels.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View};
+    /// let view = View::new(Lens::new(&Screen::default()).with_zoom(4.0), [0, 0], Snap::Off);
+    /// assert_eq!(view.screen_length(2.5), 10.0);
+    /// assert_eq!(view.world_length(10.0), 2.5);
+    /// ```
+    #[inline]
+    #[must_use]
+    pub fn screen_length(&self, world: f64) -> f32 {
+        (world * self.lens.scale()) as f32
+    }
+
+    /// A length in screen pixels as world units.
+    #[inline]
+    #[must_use]
+    pub fn world_length(&self, screen: f32) -> f64 {
+        f64::from(screen) / self.lens.scale()
+    }
+
+    /// The upright screen rectangle around a world rectangle; with a rotated view it is the
+    /// bounding box of the turned one.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Rect, Screen, Snap, View, glam::Vec2};
+    /// let view = View::new(Lens::new(&Screen::default()), [160, 90], Snap::Off);
+    /// let hut = view.screen_rect(&Rect::new([10, 20], [26, 36]));
+    /// assert_eq!((hut.min, hut.max), (Vec2::new(10.0, 20.0), Vec2::new(26.0, 36.0)));
+    /// ```
+    #[must_use]
+    pub fn screen_rect(&self, world: &Rect) -> ScreenRect {
+        let corners = corners(world.min, world.max).map(|corner| self.screen(corner));
+        ScreenRect { min: least(corners, Vec2::min), max: least(corners, Vec2::max) }
+    }
+
+    /// The upright world rectangle around a screen rectangle: the inverse of
+    /// [`screen_rect`](Self::screen_rect) unless rotated, else the bounding box.
+    #[must_use]
+    pub fn world_rect(&self, screen: &ScreenRect) -> Rect {
+        let corners = corners(screen.min.as_dvec2(), screen.max.as_dvec2())
+            .map(|corner| self.world(corner.as_vec2()));
+        Rect { min: least(corners, DVec2::min), max: least(corners, DVec2::max) }
+    }
+
+    // The canvas.
+
+    /// The size of the picture to draw, in screen pixels: the screen's, and one more each way
+    /// under [`Snap::Subpixel`].
+    #[inline]
+    #[must_use]
+    pub fn canvas_size(&self) -> UVec2 {
+        match self.snap {
+            Snap::Off | Snap::Whole => self.lens.size(),
+            Snap::Subpixel => self.lens.size() + 1,
+        }
+    }
+
+    /// The snapped top left corner of the view, in whole screen pixels from the world's origin
+    /// along the view's axes: `floor(o + 2⁻¹⁰)`.
+    #[inline]
+    #[must_use]
+    pub fn corner(&self) -> I64Vec2 {
+        self.snapped.corner
+    }
+
+    /// The fraction of a screen pixel that snapping took away, in [0, 1) on both axes.
+    #[inline]
+    #[must_use]
+    pub fn residual(&self) -> Vec2 {
+        self.snapped.residual
+    }
+
+    /// The canvas' corner as it is drawn: whole unless [`Snap::Off`].
+    #[inline]
+    pub(crate) fn drawn_corner(&self) -> DVec2 {
+        match self.snap {
+            Snap::Off => corner_of(&self.lens, self.centre),
+            Snap::Whole | Snap::Subpixel => self.snapped.corner.as_dvec2(),
+        }
+    }
+
+    /// Where on the canvas to draw what stands on the ground: `round(p·scale) − corner`.
+    ///
+    /// Everything placed so keeps its distances to the pixel, whatever the camera does. For
+    /// drawing only: never round the positions themselves. With [`Snap::Off`] it is
+    /// [`screen`](Self::screen).
+    #[inline]
+    #[must_use]
+    pub fn place(&self, world: impl IntoWorld) -> Vec2 {
+        let world = world.into_world();
+        if self.snap == Snap::Off {
+            return self.screen(world);
+        }
+        let pixels = self.lens.to_screen_axes(world);
+        self.on_canvas(round_to_i64(pixels.x), round_to_i64(pixels.y))
+    }
+
+    /// Where on the canvas to draw a sprite that the camera follows: `floor(screen(p) + ½ + 2⁻⁷)`.
+    ///
+    /// The camera and the sprite glide together; rounded apart they would tremble against each
+    /// other. For drawing only. With [`Snap::Off`] it is [`screen`](Self::screen).
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View};
+    /// for step in 0..100 {
+    ///     let courier = [f64::from(step) * 0.37, 50.0];
+    ///     let view = View::new(Lens::new(&Screen::default()), courier, Snap::Whole);
+    ///     assert_eq!(view.place_followed(courier).x, 160.0); // never trembles
+    /// }
+    /// ```
+    #[inline]
+    #[must_use]
+    pub fn place_followed(&self, world: impl IntoWorld) -> Vec2 {
+        const HALF_UP: f64 = 0.5 + 1.0 / 128.0;
+        let screen = self.screen_f64(world.into_world());
+        if self.snap == Snap::Off { screen.as_vec2() } else { (screen + HALF_UP).floor().as_vec2() }
+    }
+
+    #[inline]
+    fn on_canvas(&self, x: i64, y: i64) -> Vec2 {
+        let corner = self.snapped.corner;
+        Vec2::new(x.saturating_sub(corner.x) as f32, y.saturating_sub(corner.y) as f32)
+    }
+
+    // The window.
+
+    /// Where the finished canvas lands in the window.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View};
+    /// let view = View::new(Lens::new(&Screen::default()), [0.5, 0.0], Snap::Subpixel)
+    ///     .in_window((1280, 720));
+    /// let placement = view.placement();
+    /// assert_eq!(placement.scale, 4.0);
+    /// assert_eq!(placement.origin.x, -2.0); // half a screen pixel to the left
+    /// ```
+    #[must_use]
+    pub fn placement(&self) -> Placement {
+        let scale = self.fit.scale(self.size(), self.window);
+        let residual = match self.snap {
+            Snap::Off | Snap::Whole => DVec2::ZERO,
+            Snap::Subpixel => self.snapped.residual.as_dvec2(),
+        };
+        Placement::centred(self.size(), self.window, scale, residual)
+    }
+}
+
+/// The view's top left corner in screen pixels from the world's origin, in the view's own axes:
+/// `o = R(−θ)(c)·scale − size/2`.
+#[inline]
+fn corner_of(lens: &Lens, centre: DVec2) -> DVec2 {
+    lens.to_screen_axes(centre) - lens.size().as_dvec2() / 2.0
+}
+
+fn corners(min: DVec2, max: DVec2) -> [DVec2; 4] {
+    [min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)]
+}
+
+fn least<T: Copy>([a, b, c, d]: [T; 4], pick: impl Fn(T, T) -> T) -> T {
+    pick(pick(a, b), pick(c, d))
+}
