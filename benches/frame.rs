@@ -1,2 +1,65 @@
-//! What a frame costs.
-fn main() {}
+//! What a frame costs, beside a hand-written "move a fraction of the way and clamp".
+
+use std::hint::black_box;
+
+use criterion::{Criterion, criterion_group, criterion_main};
+use velvet_pan::glam::DVec2;
+use velvet_pan::{Bounds, Camera, Grid, Lens, Rect, Screen, Settings, Smoothing, Snap, View};
+
+/// Positions of a subject that wanders through the world.
+fn positions() -> Vec<DVec2> {
+    let at = |i: u32| {
+        let t = f64::from(i) / 60.0;
+        DVec2::new(1900.0 + 1800.0 * (0.3 * t).sin(), 480.0 + 300.0 * (0.7 * t).cos())
+    };
+    (0..4096).map(at).collect()
+}
+
+fn following(c: &mut Criterion) {
+    let positions = positions();
+    let mut group = c.benchmark_group("following");
+
+    group.bench_function("baseline: a fraction of the way, clamped", |b| {
+        let (mut centre, mut frame) = (DVec2::ZERO, 0);
+        let (low, high) = (DVec2::new(160.0, 90.0), DVec2::new(3680.0, 870.0));
+        b.iter(|| {
+            frame = (frame + 1) % positions.len();
+            centre += (black_box(positions[frame]) - centre) * black_box(0.1);
+            centre = centre.clamp(low, high);
+            centre
+        });
+    });
+
+    let mut plain = Settings::default();
+    plain.screen.snap = Snap::Off;
+    let mut typical = Settings::default();
+    typical.follow.smoothing = Smoothing::HalfLife(0.12).into();
+    typical.bounds = Some(Bounds::new(Rect::new([0, 0], [3840, 960])));
+    for (name, settings) in [("everything off", plain), ("half-life and bounds", typical)] {
+        let mut camera = Camera::new(settings).expect("valid settings");
+        let mut frame = 0;
+        group.bench_function(name, |b| {
+            b.iter(|| {
+                frame = (frame + 1) % positions.len();
+                camera.follow(black_box(1.0 / 60.0), black_box(positions[frame])).centre()
+            });
+        });
+    }
+    group.finish();
+}
+
+fn tiles(c: &mut Criterion) {
+    let lens = Lens::new(&Screen::default());
+    let mut group = c.benchmark_group("tile window");
+    for side in [10, 100, 1000] {
+        let grid = Grid::new(side, side, [16, 16]);
+        let view = View::new(lens, grid.rect().centre(), Snap::Whole);
+        group.bench_function(format!("{} tiles in the map", side * side), |b| {
+            b.iter(|| black_box(&view).tiles(black_box(&grid)).count());
+        });
+    }
+    group.finish();
+}
+
+criterion_group!(benches, following, tiles);
+criterion_main!(benches);

@@ -104,12 +104,18 @@ fn rest(focus: f64, from: f64, to: f64, scale: f64) -> f64 {
 }
 
 /// The two numbers of a half-life step: `a = 1 − e^(−x)` and `b = 1 − a/x`, `x = dt·ln 2 / h`.
-#[derive(Clone, Copy, Debug, Default)]
+#[derive(Clone, Copy, Debug)]
 struct Weights {
     smoothing: Smoothing,
     seconds: f64,
     a: f64,
     b: f64,
+}
+
+impl Default for Weights {
+    fn default() -> Self {
+        Self::new(Smoothing::None, 0.0)
+    }
 }
 
 impl Weights {

@@ -30,7 +30,7 @@ impl View {
     ///         drawn += usize::from(*number != 0);
     ///     }
     /// }
-    /// assert_eq!(drawn, 21 * 13);
+    /// assert_eq!(drawn, 21 * 12);
     /// ```
     #[must_use]
     pub fn tiles(&self, grid: &Grid) -> Tiles {

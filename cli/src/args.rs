@@ -53,11 +53,11 @@ pub struct TakeArgs {
 #[derive(Args, Debug, Default)]
 pub struct ChangeArgs {
     /// Frames per second, instead of the take's
-    #[arg(long, value_name = "N")]
+    #[arg(long, value_name = "N", allow_negative_numbers = true)]
     fps: Option<f64>,
 
     /// Length in seconds, instead of the take's
-    #[arg(long, value_name = "SECONDS")]
+    #[arg(long, value_name = "SECONDS", allow_negative_numbers = true)]
     seconds: Option<f64>,
 
     /// Change one setting, as in a tuning file; may be given several times

@@ -5,7 +5,7 @@ use std::path::{Path, PathBuf};
 
 use serde::de::DeserializeOwned;
 use toml::de::{DeTable, DeValue};
-use velvet_pan::{Settings, SettingsError};
+use velvet_pan::Settings;
 
 use crate::fault::Fault;
 use crate::files::Files;
@@ -56,12 +56,6 @@ impl Document {
             Some(span) => self.at(fault, span.start),
             None => fault,
         }
-    }
-
-    /// A refused setting, `prefix` being where in this file the settings stand.
-    pub fn refused(&self, prefix: &str, error: &SettingsError) -> Fault {
-        let what = format!("{} is not possible: expected {}", error.value(), error.expected());
-        self.fault(&format!("{prefix}{}", error.field()), what)
     }
 
     fn at(&self, fault: Fault, offset: usize) -> Fault {
@@ -137,7 +131,7 @@ fn helpful(message: &str) -> String {
         .iter()
         .map(|name| (strsim::damerau_levenshtein(given, name), name))
         .min_by_key(|(distance, _)| *distance)
-        .filter(|(distance, name)| *distance <= 1 + name.len() / 3);
+        .filter(|(distance, name)| *distance < name.len().min(2 + name.len() / 3));
     match nearest {
         Some((_, name)) => format!("unknown {kind} \"{given}\": did you mean \"{name}\"?"),
         None => format!("unknown {kind} \"{given}\": expected one of {}", known.join(", ")),
@@ -193,8 +187,26 @@ impl Change {
 pub fn read_settings(files: Files<'_>, path: &Path, changes: &[Change]) -> Result<Settings, Fault> {
     let document = Document::read(files, path)?;
     let settings: Settings = document.parse_changed(changes)?;
-    settings.validate().map_err(|error| document.refused("", &error))?;
+    check_settings(&settings, &document, "", changes)?;
     Ok(settings)
+}
+
+/// Checks settings that stand in a document, `prefix` being where in it, and says of a refused one
+/// where it came from.
+pub fn check_settings(
+    settings: &Settings,
+    document: &Document,
+    prefix: &str,
+    changes: &[Change],
+) -> Result<(), Fault> {
+    settings.validate().map_err(|error| {
+        let key = format!("{prefix}{}", error.field());
+        let what = format!("{} is not possible: expected {}", error.value(), error.expected());
+        if changes.iter().any(|change| change.key.starts_with(&key)) {
+            return Fault::new(format!("--set {}: {what}", error.field()));
+        }
+        document.fault(&key, what)
+    })
 }
 
 #[cfg(test)]

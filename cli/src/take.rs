@@ -9,7 +9,7 @@ use serde::de::{Error, MapAccess, Visitor};
 use serde::{Deserialize, Deserializer};
 use velvet_pan::{Settings, WindowSize};
 
-use crate::document::{Change, Document, read_settings};
+use crate::document::{Change, Document, check_settings, read_settings};
 use crate::fault::Fault;
 use crate::files::{Files, beside};
 use crate::map::Map;
@@ -92,7 +92,7 @@ impl Take {
             subjects,
             timeline: file.timeline,
         };
-        take.check_length(&document)?;
+        take.check_length(&document, overrides)?;
         Ok(take)
     }
 
@@ -101,14 +101,17 @@ impl Take {
         (self.seconds * self.fps).round() as u64 + 1
     }
 
-    fn check_length(&self, document: &Document) -> Result<(), Fault> {
+    fn check_length(&self, document: &Document, overrides: &Overrides) -> Result<(), Fault> {
+        let fault = |key: &str, flag: bool, what: String| {
+            if flag { Fault::new(format!("--{key}: {what}")) } else { document.fault(key, what) }
+        };
         if !(0.0..=86_400.0).contains(&self.seconds) {
             let what = format!("{} is not possible: expected 0 to 86400 seconds", self.seconds);
-            return Err(document.fault("seconds", what));
+            return Err(fault("seconds", overrides.seconds.is_some(), what));
         }
         if !(0.001..=100_000.0).contains(&self.fps) {
             let what = format!("{} is not possible: expected 0.001 to 100000 a second", self.fps);
-            return Err(document.fault("fps", what));
+            return Err(fault("fps", overrides.fps.is_some(), what));
         }
         Ok(())
     }
@@ -254,7 +257,7 @@ impl TakeFile {
                     .map_err(|fault| missing(fault, document, "tuning"))
             }
             Some(Tuning::Inline(settings)) if changes.is_empty() => {
-                settings.validate().map_err(|error| document.refused("tuning.", &error))?;
+                check_settings(settings, document, "tuning.", changes)?;
                 Ok((**settings).clone())
             }
             Some(Tuning::Inline(_)) | None => {
@@ -263,7 +266,7 @@ impl TakeFile {
                 let Some(Tuning::Inline(settings)) = changed.tuning else {
                     return Ok(Settings::default());
                 };
-                settings.validate().map_err(|error| document.refused("tuning.", &error))?;
+                check_settings(&settings, document, "tuning.", &changes)?;
                 Ok(*settings)
             }
         }

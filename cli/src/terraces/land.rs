@@ -54,11 +54,12 @@ impl Land {
         for column in terrace.columns() {
             let edge_left = column == terrace.start && left > terrace.ground;
             let edge_right = column + 1 == terrace.end && right > terrace.ground;
-            let wall_to = match (edge_left, edge_right) {
+            let foot = match (edge_left, edge_right) {
                 (true, _) => left,
                 (_, true) => right,
-                _ => terrace.ground + 2,
+                _ => terrace.ground,
             };
+            let wall_to = foot + 2;
             if terrace.bridge {
                 self.set(column, terrace.ground, BRIDGE);
             }

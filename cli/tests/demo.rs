@@ -1,0 +1,93 @@
+//! `demo` and `film`: files that a person can open.
+
+mod tools;
+
+use std::path::Path;
+
+use tools::{Folder, Numbers, demo};
+
+/// Width and height of a PNG file, and how many colours it holds.
+fn picture(path: &Path) -> (u32, u32, usize) {
+    let decoder = png::Decoder::new(std::io::BufReader::new(std::fs::File::open(path).unwrap()));
+    let mut reader = decoder.read_info().unwrap();
+    let mut data = vec![0; reader.output_buffer_size().unwrap()];
+    let info = reader.next_frame(&mut data).unwrap();
+    let colours: std::collections::HashSet<&[u8]> = data.chunks(3).collect();
+    (info.width, info.height, colours.len())
+}
+
+#[test]
+fn one_command_does_it_all() {
+    let folder = Folder::new(&[]);
+    let summary = folder.ok(&["demo"]);
+    for word in ["frames", "lag", "screen pixels", "tiles", "14400", "ride.csv", "film.png"] {
+        assert!(summary.contains(word), "no \"{word}\" in: {summary}");
+    }
+    let out = folder.path().join("velvet-pan-demo");
+    let ride = std::fs::read_to_string(out.join("ride.csv")).unwrap();
+    assert!(Numbers::read(&ride).len() > 1000);
+    let (width, height, colours) = picture(&out.join("frame.png"));
+    assert_eq!((width, height), (1280, 720));
+    assert!(colours > 20, "{colours} colours");
+    assert!(picture(&out.join("film.png")).0 > 1280);
+
+    // The take left beside the results is the same ride.
+    let again = folder.ok(&["trace", "velvet-pan-demo/take/terraces.toml"]);
+    assert_eq!(again, ride);
+}
+
+#[test]
+fn a_changed_take_is_kept() {
+    let folder = Folder::new(&[]);
+    folder.ok(&["demo", "--out", "here"]);
+    let tuning = folder.path().join("here/take/courier.toml");
+    std::fs::write(&tuning, "[zoom]\nlevel = 2.0\n").unwrap();
+    assert!(folder.ok(&["demo", "--out", "here"]).contains("which you have changed"));
+    assert_eq!(std::fs::read_to_string(&tuning).unwrap(), "[zoom]\nlevel = 2.0\n");
+}
+
+#[test]
+fn film_at_every_snap_zoom_and_rotation() {
+    let folder = Folder::new(&[]);
+    let take = demo("terraces.toml");
+    for (name, change) in [
+        ("off.png", "screen.snap=off"),
+        ("whole.png", "screen.snap=whole"),
+        ("near.png", "zoom.level=1.7"),
+        ("up.png", "screen.y_axis=up"),
+        ("small.png", "screen.size=[1, 1]"),
+    ] {
+        let args = ["film", take.to_str().unwrap(), "--frames", "2", "--window", "640x360"];
+        folder.ok(&[&args[..], &["--seconds", "2", "--set", change, "--out", name]].concat());
+        let (width, height, _) = picture(&folder.path().join(name));
+        assert!(width == 2 * 640 + 3 * 16 && height > 360, "{width} x {height}");
+    }
+}
+
+#[test]
+fn a_turned_view_is_filmed() {
+    let take = std::fs::read_to_string(demo("terraces.toml")).unwrap()
+        + "\n[[timeline]]\nat = 0.0\nrotate = 0.3\n";
+    let copy = |name: &str| std::fs::read_to_string(demo(name)).unwrap();
+    let folder = Folder::new(&[
+        ("take.toml", &take),
+        ("courier.toml", &copy("courier.toml")),
+        ("terraces.csv", &copy("terraces.csv")),
+        ("courier.csv", &copy("courier.csv")),
+    ]);
+    folder.ok(&["film", "take.toml", "--frames", "1", "--columns", "1", "--out", "film.png"]);
+    assert!(picture(&folder.path().join("film.png")).2 > 20);
+}
+
+#[test]
+fn help_teaches() {
+    let folder = Folder::new(&[]);
+    for (args, word) in [
+        (&["--help"][..], "velvet-pan demo"),
+        (&["trace", "--help"], "--set"),
+        (&["film", "--help"], "--frames"),
+        (&["demo", "--help"], "--out"),
+    ] {
+        assert!(folder.ok(args).contains(word), "{args:?}");
+    }
+}

@@ -1,0 +1,90 @@
+//! Running the command in a folder of its own.
+#![allow(dead_code)]
+
+use std::path::{Path, PathBuf};
+use std::process::Output;
+
+use assert_cmd::Command;
+use tempfile::TempDir;
+
+/// A folder that goes away, with files of a test in it.
+pub struct Folder(TempDir);
+
+impl Folder {
+    pub fn new(files: &[(&str, &str)]) -> Self {
+        let folder = TempDir::new().expect("a folder");
+        for (name, text) in files {
+            std::fs::write(folder.path().join(name), text).expect("written");
+        }
+        Self(folder)
+    }
+
+    pub fn path(&self) -> &Path {
+        self.0.path()
+    }
+
+    /// Runs `velvet-pan` in this folder.
+    pub fn run(&self, args: &[&str]) -> Output {
+        Command::cargo_bin("velvet-pan")
+            .expect("built")
+            .current_dir(self.path())
+            .args(args)
+            .output()
+            .expect("runs")
+    }
+
+    /// Runs it and expects success; answers standard output.
+    pub fn ok(&self, args: &[&str]) -> String {
+        let output = self.run(args);
+        let errors = String::from_utf8_lossy(&output.stderr).into_owned();
+        assert!(output.status.success(), "{args:?}: {errors}");
+        assert!(errors.is_empty(), "off a terminal nothing but results: {errors}");
+        String::from_utf8(output.stdout).expect("text")
+    }
+
+    /// Names of all that stands in the folder.
+    pub fn names(&self) -> Vec<String> {
+        let mut names: Vec<String> = std::fs::read_dir(self.path())
+            .expect("readable")
+            .map(|entry| entry.expect("readable").file_name().to_string_lossy().into_owned())
+            .collect();
+        names.sort();
+        names
+    }
+}
+
+/// The project's own demo folder.
+pub fn demo(name: &str) -> PathBuf {
+    Path::new(env!("CARGO_MANIFEST_DIR")).join("../demo").join(name)
+}
+
+/// A table of numbers with named columns; empty fields are NaN.
+pub struct Numbers {
+    columns: Vec<String>,
+    rows: Vec<Vec<f64>>,
+}
+
+impl Numbers {
+    pub fn read(text: &str) -> Self {
+        let mut reader = csv::Reader::from_reader(text.as_bytes());
+        let columns = reader.headers().expect("header").iter().map(str::to_owned).collect();
+        let number =
+            |field: &str| if field.is_empty() { f64::NAN } else { field.parse().expect(field) };
+        let rows =
+            reader.records().map(|row| row.expect("row").iter().map(number).collect()).collect();
+        Self { columns, rows }
+    }
+
+    pub fn len(&self) -> usize {
+        self.rows.len()
+    }
+
+    pub fn columns(&self) -> &[String] {
+        &self.columns
+    }
+
+    pub fn column(&self, name: &str) -> Vec<f64> {
+        let index = self.columns.iter().position(|column| column == name).expect(name);
+        self.rows.iter().map(|row| row[index]).collect()
+    }
+}

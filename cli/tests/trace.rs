@@ -1,0 +1,201 @@
+//! `trace`: the ride as a table, against calculations of its own.
+
+mod tools;
+
+use std::f64::consts::LN_2;
+
+use tools::{Folder, Numbers, demo};
+
+const COLUMNS: &str = "t,subject_x,subject_y,goal_x,goal_y,x,y,zoom,rotation,shake_x,shake_y,roll,\
+corner_x,corner_y,residual_x,residual_y,subject_screen_x,subject_screen_y,first_col,last_col,\
+first_row,last_row,tiles";
+
+/// A ramp to the right with a stop, in a world whose edge the view reaches.
+const RAMP: &str = r#"
+seconds = 6.0
+fps = 50
+map = { file = "map.csv", tile = [16.0, 16.0] }
+[tuning.follow]
+anchor = [0.4, 0.7]
+smoothing = { half_life = 0.25 }
+[tuning.bounds]
+rect = [0.0, 0.0, 1000.0, 400.0]
+[subjects.courier]
+keys = [[0.0, 300.0, 200.0], [4.0, 1100.0, 240.0]]
+"#;
+
+/// 63 x 25 tiles, every third one blank.
+fn map() -> String {
+    let tile = |index: usize| if index.is_multiple_of(3) { "0" } else { "7" };
+    let row =
+        |row: usize| (0..63).map(|column| tile(row * 63 + column)).collect::<Vec<_>>().join(",");
+    (0..25).map(|index| row(index) + "\n").collect()
+}
+
+fn ramp() -> Folder {
+    Folder::new(&[("ramp.toml", RAMP), ("map.csv", &map())])
+}
+
+/// The focus in closed form: `g − v/k + (c0 − g0 + v/k)·e^(−kt)` on a straight way, and
+/// `g + (c0 − g)·e^(−kt)` once the goal stands.
+fn focus(t: f64, start: f64, speed: f64, until: f64) -> f64 {
+    let k = LN_2 / 0.25;
+    let moving = |t: f64| start + speed * t - speed / k + speed / k * (-k * t).exp();
+    if t <= until {
+        return moving(t);
+    }
+    let goal = start + speed * until;
+    goal + (moving(until) - goal) * (-k * (t - until)).exp()
+}
+
+#[test]
+fn columns_are_as_promised_and_rows_are_counted() {
+    let text = ramp().ok(&["trace", "ramp.toml"]);
+    assert_eq!(text.lines().next(), Some(COLUMNS));
+    let ride = Numbers::read(&text);
+    assert_eq!(ride.len(), 301);
+    assert_eq!(ride.columns().len(), 23);
+    for (index, t) in ride.column("t").into_iter().enumerate() {
+        assert_eq!(t, index as f64 / 50.0);
+    }
+}
+
+#[test]
+fn the_ride_is_the_closed_form() {
+    let ride = Numbers::read(&ramp().ok(&["trace", "ramp.toml"]));
+    // The centre is the focus less the anchor's offset of (0.4 − ½)·320 and (0.7 − ½)·180; the
+    // right bound holds it at 1000 − 160, which the goal reaches at 808 / 200 − 300 / 200 s.
+    let (dx, dy) = (-32.0, 36.0);
+    let bound_from = (840.0 + dx - 300.0) / 200.0;
+    let (x, y) = (ride.column("x"), ride.column("y"));
+    for (index, t) in ride.column("t").into_iter().enumerate() {
+        let expected_x = focus(t, 300.0, 200.0, bound_from) - dx;
+        let expected_y = focus(t, 200.0, 10.0, 4.0) - dy;
+        // The last hundredth of a pixel is taken in one step.
+        let rest =
+            |goal: f64, expected: f64| if (goal - expected).abs() < 0.011 { 0.011 } else { 1e-9 };
+        let (gap_x, gap_y) = ((x[index] - expected_x).abs(), (y[index] - expected_y).abs());
+        assert!(gap_x < rest(840.0, expected_x), "x at {t}: {gap_x:e}");
+        assert!(gap_y < rest(204.0, expected_y), "y at {t}: {gap_y:e}");
+    }
+    assert_eq!(x[300], 840.0);
+}
+
+#[test]
+fn goal_corner_subject_and_tiles_follow_from_the_centre() {
+    let ride = Numbers::read(&ramp().ok(&["trace", "ramp.toml", "--set", "screen.snap=whole"]));
+    let numbers: Vec<u16> =
+        map().split([',', '\n']).filter_map(|field| field.parse().ok()).collect();
+    let column = |name: &str| ride.column(name);
+    let (x, y, corner_x, corner_y) =
+        (column("x"), column("y"), column("corner_x"), column("corner_y"));
+    let edges = ["first_col", "last_col", "first_row", "last_row"].map(column);
+    for row in 0..ride.len() {
+        let goal = (column("subject_x")[row] + 32.0).clamp(160.0, 840.0);
+        assert!((column("goal_x")[row] - goal).abs() < 1e-9);
+        let screen = column("subject_screen_x")[row];
+        assert!((screen - (column("subject_x")[row] - x[row] + 160.0)).abs() < 1e-9);
+        assert!((corner_x[row] + column("residual_x")[row] - (x[row] - 160.0)).abs() <= 1e-3);
+        assert!((corner_y[row] + column("residual_y")[row] - (y[row] - 90.0)).abs() <= 1e-3);
+
+        let touching = |tile: usize, corner: f64, size: f64| {
+            (tile as f64 + 1.0) * 16.0 > corner && (tile as f64) * 16.0 < corner + size
+        };
+        let columns: Vec<usize> =
+            (0..63).filter(|tile| touching(*tile, corner_x[row], 320.0)).collect();
+        let rows: Vec<usize> =
+            (0..25).filter(|tile| touching(*tile, corner_y[row], 180.0)).collect();
+        let expected = [columns[0], columns[columns.len() - 1], rows[0], rows[rows.len() - 1]];
+        assert_eq!([0, 1, 2, 3].map(|edge| edges[edge][row] as usize), expected);
+        let filled = rows
+            .iter()
+            .flat_map(|row| columns.iter().map(move |column| row * 63 + column))
+            .filter(|index| numbers[*index] != 0)
+            .count();
+        assert_eq!(column("tiles")[row] as usize, filled);
+    }
+}
+
+#[test]
+fn frame_rates_agree_on_the_demo() {
+    let folder = Folder::new(&[]);
+    let take = demo("terraces.toml");
+    let take = take.to_str().expect("text");
+    let ride = |fps: usize| {
+        let ride = Numbers::read(&folder.ok(&["trace", take, "--fps", &fps.to_string()]));
+        let thin = |name: &str| ride.column(name).into_iter().step_by(fps / 30).collect::<Vec<_>>();
+        (thin("x"), thin("y"))
+    };
+    let slow = ride(30);
+    for fps in [60, 120, 240] {
+        let fast = ride(fps);
+        let apart = (0..slow.0.len())
+            .map(|row| (slow.0[row] - fast.0[row]).hypot(slow.1[row] - fast.1[row]))
+            .fold(0.0, f64::max);
+        println!("30 and {fps} frames a second: at most {apart:.4} screen pixels apart");
+        assert!(apart <= 0.5, "{fps} frames a second: {apart} screen pixels");
+    }
+}
+
+#[test]
+fn json_holds_what_csv_holds() {
+    let folder = ramp();
+    let csv = Numbers::read(&folder.ok(&["trace", "ramp.toml", "--seconds", "1"]));
+    let json = folder.ok(&["trace", "ramp.toml", "--seconds", "1", "--format", "json"]);
+    let rows: Vec<serde_json::Map<String, serde_json::Value>> =
+        serde_json::from_str(&json).unwrap();
+    assert_eq!(rows.len(), csv.len());
+    for name in csv.columns() {
+        let numbers = csv.column(name);
+        for (row, number) in rows.iter().zip(numbers) {
+            assert_eq!(row[name].as_f64().unwrap_or(f64::NAN), number, "{name}");
+        }
+    }
+}
+
+#[test]
+fn a_file_and_standard_output_get_the_same() {
+    let folder = ramp();
+    let shown = folder.ok(&["trace", "ramp.toml"]);
+    assert_eq!(folder.ok(&["trace", "ramp.toml", "--out", "ride.csv"]), "");
+    assert_eq!(std::fs::read_to_string(folder.path().join("ride.csv")).unwrap(), shown);
+}
+
+#[test]
+fn the_timeline_takes_effect_when_it_says() {
+    let take = RAMP.to_owned()
+        + "[[timeline]]\nat = 1.0\nzoom = 2.0\n[[timeline]]\nat = 2.0\nlook = [500.0, 200.0]\ncut = true\n";
+    let folder = Folder::new(&[("take.toml", &take), ("map.csv", &map())]);
+    let ride = Numbers::read(&folder.ok(&["trace", "take.toml"]));
+    let zoom = ride.column("zoom");
+    assert_eq!((zoom[49], zoom[50]), (1.0, 2.0));
+    assert_eq!(
+        (ride.column("subject_x")[100], ride.column("subject_screen_x")[100]),
+        (500.0, 128.0)
+    );
+}
+
+#[test]
+fn settings_are_changed_by_name() {
+    let folder = ramp();
+    let text = folder.ok(&[
+        "trace",
+        "ramp.toml",
+        "--set",
+        "follow.smoothing=none",
+        "--set",
+        "zoom.level=2",
+    ]);
+    let ride = Numbers::read(&text);
+    assert_eq!(ride.column("zoom")[0], 2.0);
+    assert_eq!(ride.column("x")[50], ride.column("goal_x")[50]);
+}
+
+#[test]
+fn a_take_without_subject_or_map_rests() {
+    let folder = Folder::new(&[("take.toml", "seconds = 1\nfps = 10")]);
+    let ride = Numbers::read(&folder.ok(&["trace", "take.toml"]));
+    assert_eq!(ride.len(), 11);
+    assert!(ride.column("subject_x").iter().all(|x| x.is_nan()));
+    assert!(ride.column("tiles").iter().all(|tiles| tiles.is_nan()));
+}

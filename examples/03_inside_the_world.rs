@@ -1,0 +1,35 @@
+//! Hold the view inside the world, at any zoom, and in a world smaller than the view.
+//!
+//! The common mistake is to clamp the camera's centre to the world, which shows half a screen of
+//! nothing at every edge. Here the whole visible rectangle is held.
+//!
+//! Run with `cargo run --example 03_inside_the_world`.
+
+use velvet_pan::{Bounds, Camera, Rect, Settings, SettingsError, SmallWorld};
+
+fn main() -> Result<(), SettingsError> {
+    let terraces = Rect::from_corner_size([0, 0], [3840, 960]);
+    let mut settings = Settings { bounds: Some(Bounds::new(terraces)), ..Settings::default() };
+
+    println!("terraces of 3840 x 960 units, a screen of 320 x 180:");
+    for zoom in [1.0, 2.0, 0.5] {
+        let mut camera = Camera::new(settings.clone())?;
+        camera.set_zoom(zoom);
+        for courier in [[20.0, 500.0], [1900.0, 500.0], [3830.0, 950.0]] {
+            let visible = camera.follow(0.0, courier).visible();
+            println!(
+                "  zoom {zoom}: courier at {courier:?}, the view shows x {} to {}, y {} to {}",
+                visible.min.x, visible.max.x, visible.min.y, visible.max.y
+            );
+        }
+    }
+
+    println!("\na drying room of 200 x 120 units, smaller than the screen:");
+    let room = Rect::from_corner_size([0, 0], [200, 120]);
+    for small in [SmallWorld::Centre, SmallWorld::Start, SmallWorld::End] {
+        settings.bounds = Some(Bounds { small: small.into(), ..Bounds::new(room) });
+        let shown = Camera::new(settings.clone())?.follow(0.0, [30, 30]).screen_rect(&room);
+        println!("  {small:?}: the room is drawn from {} to {} px", shown.min, shown.max);
+    }
+    Ok(())
+}

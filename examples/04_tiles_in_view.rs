@@ -1,0 +1,46 @@
+//! Draw only the tiles in view, row by row, straight from the map's slice.
+//!
+//! The common mistakes are the missing tile at the edge while in mid-scroll, and the wrong row
+//! stride. Here the window is exact, and each row comes as a range of the slice.
+//!
+//! Run with `cargo run --example 04_tiles_in_view`.
+
+use velvet_pan::{Grid, Lens, Screen, Snap, View, glam::UVec2};
+
+const COLUMNS: u32 = 48;
+const ROWS: u32 = 12;
+
+fn main() {
+    // Stepped terraces: ground below a line that climbs to the right.
+    let ground = |column: u32| 10 - column / 8;
+    let map: Vec<u8> = (0..ROWS * COLUMNS)
+        .map(|index| match (index / COLUMNS).cmp(&ground(index % COLUMNS)) {
+            core::cmp::Ordering::Less => 0,
+            core::cmp::Ordering::Equal => b'"',
+            core::cmp::Ordering::Greater => b'#',
+        })
+        .collect();
+    let grid = Grid::new(COLUMNS, ROWS, [16, 16]);
+    let lens = Lens::new(&Screen { size: UVec2::new(160, 96), ..Screen::default() });
+
+    for x in [160.0, 168.0, 700.0] {
+        let view = View::new(lens, [x, 120.0], Snap::Whole);
+        let tiles = view.tiles(&grid);
+        println!(
+            "\nview at x = {x}: columns {:?}, rows {:?}, {} tiles of {}",
+            tiles.columns(),
+            tiles.row_numbers(),
+            tiles.count(),
+            map.len()
+        );
+        for row in tiles.rows() {
+            let letters: String = map[row.indices()]
+                .iter()
+                .map(|tile| if *tile == 0 { '·' } else { char::from(*tile) })
+                .collect();
+            let at = row.screen_position();
+            println!("  row {:2} from x {:3}, y {:3} px  {letters}", row.row(), at.x, at.y);
+        }
+    }
+    println!("\nIn mid-scroll there is one column more, and no gap at either edge.");
+}

@@ -1,0 +1,197 @@
+//! Tiles in view, against brute force.
+
+use proptest::prelude::*;
+use velvet_pan::glam::{DVec2, UVec2, Vec2};
+use velvet_pan::{Grid, Lens, Screen, Snap, View, YAxis};
+
+#[derive(Debug)]
+struct Case {
+    view: View,
+    grid: Grid,
+}
+
+prop_compose! {
+    fn cases(turned: bool)(
+        size in (1..90_u32, 1..90_u32),
+        unit_pixels in prop_oneof![Just(1.0), 0.3..4.0_f64],
+        up in any::<bool>(),
+        zoom in prop_oneof![Just(1.0), Just(2.0), 0.4..3.0_f64],
+        angle in -7.0..7.0_f64,
+        snap in prop::sample::select(&[Snap::Off, Snap::Whole, Snap::Subpixel]),
+        grid in (1..14_u32, 1..14_u32),
+        tile in prop_oneof![Just((16.0, 16.0)), (1.0..40.0_f64, 1.0..40.0_f64)],
+        origin in prop_oneof![Just((0.0, 0.0)), (-300.0..300.0_f64, -300.0..300.0_f64)],
+        centre in (-0.3..1.3_f64, -0.3..1.3_f64),
+        whole in any::<bool>(),
+    ) -> Case {
+        let y_axis = if up { YAxis::Up } else { YAxis::Down };
+        let screen = Screen { size: size.into(), unit_pixels, y_axis, ..Screen::default() };
+        let rotation = if turned { angle } else { 0.0 };
+        let lens = Lens::new(&screen).with_zoom(zoom).with_rotation(rotation);
+        let grid = Grid::new(grid.0, grid.1, tile).at(origin);
+        let at = grid.rect().min + grid.rect().size() * DVec2::from(centre);
+        let at = if whole { at.round() } else { at };
+        Case { view: View::new(lens, at, snap), grid }
+    }
+}
+
+/// The world corners of a tile, in order around it.
+fn tile_corners(grid: &Grid, y_axis: YAxis, column: u32, row: u32) -> [DVec2; 4] {
+    let tile = grid.tile();
+    let rect = grid.rect();
+    let x = rect.min.x + f64::from(column) * tile.x;
+    let y = match y_axis {
+        YAxis::Down => rect.min.y + f64::from(row) * tile.y,
+        YAxis::Up => rect.max.y - (f64::from(row) + 1.0) * tile.y,
+    };
+    [(0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0)]
+        .map(|(right, down)| DVec2::new(x + right * tile.x, y + down * tile.y))
+}
+
+/// The canvas' corners in the view's axes, in order around it.
+fn canvas_corners(view: &View) -> [DVec2; 4] {
+    let low = match view.snap() {
+        Snap::Off => view.lens().to_screen_axes(view.centre()) - view.size().as_dvec2() / 2.0,
+        Snap::Whole | Snap::Subpixel => view.corner().as_dvec2(),
+    };
+    let size = view.canvas_size().as_dvec2();
+    [(0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0)].map(|corner| low + size * DVec2::from(corner))
+}
+
+/// How far two convex four-cornered figures reach into each other along the axis that parts them
+/// best; not positive where they are apart.
+fn overlap(a: &[DVec2; 4], b: &[DVec2; 4]) -> f64 {
+    let axes = [a, b].into_iter().flat_map(|figure| {
+        (0..4).map(|index| (figure[(index + 1) % 4] - figure[index]).perp().normalize())
+    });
+    axes.map(|axis| {
+        let reach = |figure: &[DVec2; 4]| {
+            figure
+                .iter()
+                .map(|corner| corner.dot(axis))
+                .fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), at| {
+                    (low.min(at), high.max(at))
+                })
+        };
+        let (a, b) = (reach(a), reach(b));
+        a.1.min(b.1) - a.0.max(b.0)
+    })
+    .fold(f64::INFINITY, f64::min)
+}
+
+/// Each tile of the grid with how far it reaches into the canvas, and whether it was listed.
+fn brute_force(Case { view, grid }: &Case) -> Vec<(u32, u32, f64, bool)> {
+    let tiles = view.tiles(grid);
+    let mut listed = vec![false; (grid.columns() * grid.rows()) as usize];
+    for row in tiles.rows() {
+        for index in row.indices() {
+            assert!(!listed[index], "listed twice");
+            listed[index] = true;
+        }
+    }
+    let canvas = canvas_corners(view);
+    (0..grid.rows())
+        .flat_map(|row| (0..grid.columns()).map(move |column| (column, row)))
+        .map(|(column, row)| {
+            let corners = tile_corners(grid, view.lens().y_axis(), column, row)
+                .map(|corner| view.lens().to_screen_axes(corner));
+            let index = grid.index(column, row).expect("inside");
+            (column, row, overlap(&canvas, &corners), listed[index])
+        })
+        .collect()
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(3000))]
+
+    #[test]
+    fn listed_are_the_tiles_that_touch(case in cases(false)) {
+        let mut count = 0;
+        for (column, row, overlap, listed) in brute_force(&case) {
+            count += usize::from(listed);
+            // Where edges meet exactly, only the last bits of the test's own sums may differ.
+            prop_assert!(overlap.abs() < 1e-9 || listed == (overlap > 0.0),
+                "column {column}, row {row}: overlap {overlap}, listed {listed}");
+        }
+        prop_assert_eq!(count, case.view.tiles(&case.grid).count());
+    }
+
+    #[test]
+    fn listed_are_the_tiles_that_touch_a_turned_view(case in cases(true)) {
+        for (column, row, overlap, listed) in brute_force(&case) {
+            prop_assert!(overlap.abs() < 1e-9 || listed == (overlap > 0.0),
+                "column {column}, row {row}: overlap {overlap}, listed {listed}");
+        }
+    }
+
+    /// On whole pixels the arithmetic is exact, and so is half-openness: no tile that only touches.
+    #[test]
+    fn whole_pixels_are_half_open(x in -40..400_i32, y in -40..400_i32, w in 1..80_u32, h in 1..80_u32) {
+        let screen = Screen { size: UVec2::new(2 * w, 2 * h), ..Screen::default() };
+        let view = View::new(Lens::new(&screen), [x, y], Snap::Whole);
+        let case = Case { view, grid: Grid::new(20, 20, [16, 16]) };
+        for (column, row, overlap, listed) in brute_force(&case) {
+            prop_assert_eq!(listed, overlap > 0.0, "column {}, row {}", column, row);
+        }
+    }
+
+    #[test]
+    fn neighbours_share_their_edges(case in cases(false)) {
+        let mut last: Option<velvet_pan::Tile> = None;
+        for tile in case.view.tiles(&case.grid).rows().flat_map(|row| row.tiles().collect::<Vec<_>>()) {
+            prop_assert_eq!(Some(tile.index), case.grid.index(tile.column, tile.row));
+            if let Some(last) = last.filter(|last| last.row == tile.row) {
+                prop_assert_eq!(last.rect.max.x, tile.rect.min.x);
+            }
+            if case.view.snap() != Snap::Off {
+                prop_assert_eq!(tile.rect.min, tile.rect.min.round());
+            }
+            last = Some(tile);
+        }
+    }
+
+    /// A tile is drawn where a point at its corner is placed.
+    #[test]
+    fn tiles_stand_where_the_ground_stands(case in cases(false)) {
+        let Some(row) = case.view.tiles(&case.grid).rows().next() else { return Ok(()) };
+        let up = usize::from(case.view.lens().y_axis() == YAxis::Up) * 3;
+        let corner = tile_corners(&case.grid, case.view.lens().y_axis(), row.columns().start, row.row())[up];
+        let apart = row.screen_position() - case.view.place(corner);
+        let most = if case.view.snap() == Snap::Off { 1e-3 } else { 1.0 };
+        prop_assert!(apart.abs().max_element() <= most);
+    }
+}
+
+#[test]
+fn grids_that_are_none_have_no_tiles() {
+    let view = View::new(Lens::new(&Screen::default()), [0, 0], Snap::Off);
+    for grid in [
+        Grid::new(0, 5, [16, 16]),
+        Grid::new(5, 5, [0, 16]),
+        Grid::new(5, 5, [f64::NAN, 16.0]),
+        Grid::new(5, 5, [16.0, f64::INFINITY]),
+        Grid::new(5, 5, [16, 16]).at([1e12, 0.0]),
+    ] {
+        let tiles = view.tiles(&grid);
+        assert!(tiles.is_empty() && tiles.count() == 0 && tiles.rows().count() == 0, "{grid:?}");
+    }
+}
+
+#[test]
+fn the_tile_under_a_point() {
+    for (y_axis, world) in [(YAxis::Down, [40.0, 8.0]), (YAxis::Up, [40.0, 952.0])] {
+        let screen = Screen { y_axis, ..Screen::default() };
+        let view = View::new(Lens::new(&screen), [100, 100], Snap::Off);
+        assert_eq!(view.in_grid(&Grid::new(240, 60, [16, 16]), world), DVec2::new(2.5, 0.5));
+    }
+}
+
+#[test]
+fn far_out_the_window_is_still_exact() {
+    let grid = Grid::new(1000, 1000, [16, 16]).at([1e7, -1e7]);
+    let view = View::new(Lens::new(&Screen::default()), [1e7 + 1600.0, -1e7 + 800.0], Snap::Whole);
+    let tiles = view.tiles(&grid);
+    assert_eq!((tiles.columns(), tiles.row_numbers()), (90..110, 44..56));
+    let first = tiles.rows().next().expect("in view");
+    assert_eq!(first.screen_position(), Vec2::new(0.0, -6.0));
+}
