@@ -1,42 +1,13 @@
-//! The command line.
+//! Arguments that several commands share.
 
 use std::path::PathBuf;
 
-use clap::{Args, Parser, Subcommand};
+use clap::Args;
 
-use crate::demo::DemoArgs;
 use crate::document::Change;
 use crate::fault::Fault;
 use crate::files::Files;
-use crate::film::FilmArgs;
 use crate::take::{Overrides, Take};
-use crate::trace::TraceArgs;
-
-/// See what the camera of a 2D game does, without starting the game.
-#[derive(Debug, Parser)]
-#[command(
-    name = "velvet-pan",
-    version,
-    arg_required_else_help = true,
-    after_help = "\
-A take is a TOML file: the camera's settings, the paths of its subjects, and what happens when.
-Begin with `velvet-pan demo`, which leaves a take of its own to change and to run again.
-
-Results go to standard output, progress and messages to standard error.
-Exit status: 0 done, 2 bad usage or bad input."
-)]
-pub struct Cli {
-    #[command(subcommand)]
-    pub command: Command,
-}
-
-/// What to do.
-#[derive(Debug, Subcommand)]
-pub enum Command {
-    Demo(DemoArgs),
-    Trace(TraceArgs),
-    Film(FilmArgs),
-}
 
 /// A take, and what the command line changes in it: the same for every command.
 #[derive(Args, Debug)]

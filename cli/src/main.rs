@@ -2,6 +2,7 @@
 
 mod args;
 mod art;
+mod command;
 mod demo;
 mod document;
 mod fault;
@@ -24,7 +25,7 @@ use std::process::ExitCode;
 
 use clap::Parser;
 
-use crate::args::{Cli, Command};
+use crate::command::{Cli, Command};
 
 fn main() -> ExitCode {
     let result = match Cli::parse().command {

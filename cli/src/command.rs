@@ -1,0 +1,33 @@
+//! The command line: which commands there are.
+
+use clap::{Parser, Subcommand};
+
+use crate::demo::DemoArgs;
+use crate::film::FilmArgs;
+use crate::trace::TraceArgs;
+
+/// See what the camera of a 2D game does, without starting the game.
+#[derive(Debug, Parser)]
+#[command(
+    name = "velvet-pan",
+    version,
+    arg_required_else_help = true,
+    after_help = "\
+A take is a TOML file: the camera's settings, the paths of its subjects, and what happens when.
+Begin with `velvet-pan demo`, which leaves a take of its own to change and to run again.
+
+Results go to standard output, progress and messages to standard error.
+Exit status: 0 done, 2 bad usage or bad input."
+)]
+pub struct Cli {
+    #[command(subcommand)]
+    pub command: Command,
+}
+
+/// What to do.
+#[derive(Debug, Subcommand)]
+pub enum Command {
+    Demo(DemoArgs),
+    Trace(TraceArgs),
+    Film(FilmArgs),
+}
