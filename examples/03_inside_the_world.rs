@@ -14,7 +14,7 @@ fn main() -> Result<(), SettingsError> {
     println!("terraces of 3840 x 960 units, a screen of 320 x 180:");
     for zoom in [1.0, 2.0, 0.5] {
         let mut camera = Camera::new(settings.clone())?;
-        camera.set_zoom(zoom);
+        camera.zoom_now(zoom);
         for courier in [[20.0, 500.0], [1900.0, 500.0], [3830.0, 950.0]] {
             let visible = camera.follow(0.0, courier).visible();
             println!(

@@ -1,7 +1,12 @@
 //! Holding the view inside the world.
 
+use glam::DVec2;
+
+use crate::course::{Course, Knot};
+use crate::ease::Ease;
 use crate::error::{Report, SettingsError};
 use crate::lens::Lens;
+use crate::maths::mix;
 use crate::per_axis::PerAxis;
 use crate::rect::Rect;
 
@@ -29,6 +34,9 @@ pub struct Bounds {
     /// coordinates first.
     #[cfg_attr(feature = "serde", serde(with = "serial"))]
     pub rect: Rect,
+    /// World units before an edge over which the view slows, 0 or more. Default 0: a hard edge.
+    #[cfg_attr(feature = "serde", serde(default))]
+    pub cushion: f64,
     /// Where the view stands on an axis on which the world is smaller than it.
     #[cfg_attr(feature = "serde", serde(default))]
     pub small: PerAxis<SmallWorld>,
@@ -55,7 +63,7 @@ impl Bounds {
     /// These bounds, with a world smaller than the view centred.
     #[must_use]
     pub fn new(rect: Rect) -> Self {
-        Self { rect, small: PerAxis::default() }
+        Self { rect, cushion: 0.0, small: PerAxis::default() }
     }
 
     /// Where the view's centre may be, in world units.
@@ -73,7 +81,24 @@ impl Bounds {
         Rect { min: (x0, y0).into(), max: (x1, y1).into() }
     }
 
+    /// A course of the view's centre held in `range` and bent by the cushion: past `hi − w'` by
+    /// `u` it goes on as `u − u²/(4w')`, held at `w'` from `u = 2w'`, with `w' = min(w, (hi − lo)/2)`.
+    #[inline]
+    pub(crate) fn hold(&self, course: &mut Course, range: &Rect) {
+        if self.cushion > 0.0 {
+            for axis in 0..2 {
+                let (low, high) = (range.min[axis], range.max[axis]);
+                bend_at_edges(course, axis, low, high, self.cushion.min((high - low) / 2.0));
+            }
+        }
+        course.clamp(range.min, range.max);
+    }
+
     pub(crate) fn check(&self, report: Report<'_>) {
+        if !(0.0..=1e12).contains(&self.cushion) {
+            let expected = "a distance in world units, 0 or more";
+            report(SettingsError::new("bounds.cushion", self.cushion, expected));
+        }
         let size = self.rect.size();
         if !self.rect.is_finite() || !size.is_finite() || size.min_element() <= 0.0 {
             let expected =
@@ -81,6 +106,36 @@ impl Bounds {
             report(SettingsError::new("bounds.rect", self.rect, expected));
         }
     }
+}
+
+/// Bends one axis of a course at both edges of a range.
+fn bend_at_edges(course: &mut Course, axis: usize, low: f64, high: f64, cushion: f64) {
+    let outside = |knot: &Knot| {
+        let value = knot.point[axis];
+        value < low + cushion || value > high - cushion
+    };
+    if cushion <= 0.0 || !course.knots().iter().any(outside) {
+        return;
+    }
+    // A few straight pieces for each curve.
+    let parts = [0.0, 0.25, 0.5, 0.75, 1.0, 1.5, 2.0].map(|part| part * cushion);
+    let far = parts.map(|part| high - cushion + part);
+    let near = parts.map(|part| low + cushion - part);
+    course.bend_where(axis, &far);
+    course.bend_where(axis, &near);
+    let slowed = |past: f64| {
+        let past = past.min(2.0 * cushion);
+        past - past * past / (4.0 * cushion)
+    };
+    course.map(|mut point| {
+        let value = &mut point[axis];
+        if *value > high - cushion {
+            *value = high - cushion + slowed(*value - (high - cushion));
+        } else if *value < low + cushion {
+            *value = low + cushion - slowed(low + cushion - *value);
+        }
+        point
+    });
 }
 
 /// `low..=high`, or, where these cross, the one place that `small` picks of start, middle and end.
@@ -95,6 +150,36 @@ fn axis_range(low: f64, high: f64, places: [f64; 3], small: SmallWorld) -> (f64,
         SmallWorld::End => places[2],
     };
     (place, place)
+}
+
+/// The allowed range of the view's centre while new bounds come into force.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct BoundsBlend {
+    /// The range that was allowed before.
+    from: [DVec2; 2],
+    seconds: f64,
+    elapsed: f64,
+}
+
+impl BoundsBlend {
+    /// Away from this range, in so many seconds.
+    pub fn new(from: Rect, seconds: f64) -> Self {
+        Self { from: [from.min, from.max], seconds, elapsed: 0.0 }
+    }
+
+    /// Goes on for some seconds; answers whether it is over.
+    pub fn advance(&mut self, seconds: f64) -> bool {
+        self.elapsed += seconds;
+        self.elapsed >= self.seconds
+    }
+
+    /// The range allowed now, on the way to `to`.
+    pub fn range(&self, to: Rect) -> Rect {
+        let part = Ease::InOut.at(self.elapsed / self.seconds);
+        let [min, max] = self.from;
+        Rect { min: mix(min, to.min, part), max: mix(max, to.max, part) }
+    }
 }
 
 #[cfg(feature = "serde")]

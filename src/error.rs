@@ -68,8 +68,8 @@ pub enum Value {
     Number(f64),
     /// Two numbers: a point, a size or a pair of fractions.
     Pair([f64; 2]),
-    /// Four numbers: a rectangle as x, y, width, height.
-    Rect([f64; 4]),
+    /// Four numbers: a rectangle as x, y, width, height, or the sides of a deadzone.
+    Four([f64; 4]),
 }
 
 impl fmt::Display for Value {
@@ -77,7 +77,7 @@ impl fmt::Display for Value {
         match self {
             Self::Number(number) => write!(f, "{number}"),
             Self::Pair(numbers) => write!(f, "{numbers:?}"),
-            Self::Rect(numbers) => write!(f, "{numbers:?}"),
+            Self::Four(numbers) => write!(f, "{numbers:?}"),
         }
     }
 }
@@ -85,6 +85,12 @@ impl fmt::Display for Value {
 impl From<f64> for Value {
     fn from(number: f64) -> Self {
         Self::Number(number)
+    }
+}
+
+impl From<[f64; 4]> for Value {
+    fn from(numbers: [f64; 4]) -> Self {
+        Self::Four(numbers)
     }
 }
 
@@ -103,7 +109,7 @@ impl From<glam::UVec2> for Value {
 impl From<crate::Rect> for Value {
     fn from(rect: crate::Rect) -> Self {
         let size = rect.size();
-        Self::Rect([rect.min.x, rect.min.y, size.x, size.y])
+        Self::Four([rect.min.x, rect.min.y, size.x, size.y])
     }
 }
 

@@ -2,10 +2,17 @@
 
 use glam::DVec2;
 
+use crate::course::Course;
+use crate::deadzone::Deadzone;
 use crate::error::{Report, SettingsError};
+use crate::leash::Leash;
+use crate::lens::Lens;
+use crate::look_ahead::{LookAhead, LookFrame, LookMemory};
+use crate::motion::HalfLifeStep;
 use crate::per_axis::PerAxis;
+use crate::ratchet::Ratchet;
 use crate::smoothing::Smoothing;
-use crate::subject::Subject;
+use crate::subject::{Stride, Subject, Track};
 
 /// How the view follows its subject: the `[follow]` table of a tuning file.
 ///
@@ -26,15 +33,28 @@ use crate::subject::Subject;
     serde(default, deny_unknown_fields)
 )]
 pub struct Follow {
-    /// The axes on which the subject is followed; on others the view stays. Default both.
+    /// The axes of the screen on which the subject is followed; on others the view stays where
+    /// it is. Default both.
     pub axes: Axes,
     /// Where on the screen the subject is held, in fractions of the screen from its top left, each
     /// from 0 to 1. Default the middle.
     pub anchor: DVec2,
     /// From the subject to the point that is followed, in world units. Default none.
     pub offset: DVec2,
+    /// Where around the anchor the subject moves freely. Default nowhere.
+    pub deadzone: Deadzone,
     /// How the view comes to its goal, along the world's axes. Default none: at once.
     pub smoothing: PerAxis<Smoothing>,
+    /// How far the view runs ahead of the subject. Default not at all.
+    #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
+    pub look_ahead: Option<LookAhead>,
+    /// What the view does while the subject is in the air. Default: it follows.
+    pub airborne: Airborne,
+    /// How far the subject may drift from its anchor. Default as far as smoothing lets it.
+    #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
+    pub leash: Option<Leash>,
+    /// The one direction in which the view scrolls. Default every one.
+    pub ratchet: Ratchet,
 }
 
 impl Default for Follow {
@@ -43,35 +63,31 @@ impl Default for Follow {
             axes: Axes::default(),
             anchor: DVec2::splat(0.5),
             offset: DVec2::ZERO,
+            deadzone: Deadzone::default(),
             smoothing: PerAxis::default(),
+            look_ahead: None,
+            airborne: Airborne::default(),
+            leash: None,
+            ratchet: Ratchet::default(),
         }
     }
 }
 
-impl Follow {
-    /// The point that the focus wants to be at, given where it last wanted to be; `None` where
-    /// the subject is lost.
-    #[inline]
-    #[must_use]
-    pub fn want(&self, last: DVec2, subject: &Subject) -> Option<DVec2> {
-        let want = subject.position + self.offset;
-        want.is_finite().then(|| self.axes.pick(want, last))
-    }
-
-    pub(crate) fn check(&self, report: Report<'_>) {
-        if !(0.0..=1.0).contains(&self.anchor.x) || !(0.0..=1.0).contains(&self.anchor.y) {
-            let expected = "two fractions of the screen, each from 0 to 1";
-            report(SettingsError::new("follow.anchor", self.anchor, expected));
-        }
-        if !self.offset.is_finite() {
-            let expected = "two finite distances in world units";
-            report(SettingsError::new("follow.offset", self.offset, expected));
-        }
-        self.smoothing.x.check("follow.smoothing", report);
-        if self.smoothing.y != self.smoothing.x {
-            self.smoothing.y.check("follow.smoothing", report);
-        }
-    }
+/// What the view does while its subject is in the air.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(rename_all = "snake_case")
+)]
+pub enum Airborne {
+    /// It follows as on the ground.
+    #[default]
+    Follow,
+    /// It stays at its height until the subject lands, or leaves its leash upwards or downwards;
+    /// on landing it is framed anew. The mistake this prevents is a picture that bobs with every
+    /// jump.
+    Hold,
 }
 
 /// The axes on which the subject is followed.
@@ -85,23 +101,191 @@ pub enum Axes {
     /// Along both.
     #[default]
     Both,
-    /// Along the world's `x` only.
+    /// Along the screen's `x` only.
     X,
-    /// Along the world's `y` only.
+    /// Along the screen's `y` only.
     Y,
     /// Along neither: the view stays.
     None,
 }
 
 impl Axes {
-    /// `followed` on the axes that are followed, `kept` on the others.
+    /// Whether the axis, 0 or 1, is followed.
     #[inline]
-    fn pick(self, followed: DVec2, kept: DVec2) -> DVec2 {
+    pub(crate) fn has(self, axis: usize) -> bool {
         match self {
-            Self::Both => followed,
-            Self::X => DVec2::new(followed.x, kept.y),
-            Self::Y => DVec2::new(kept.x, followed.y),
-            Self::None => kept,
+            Self::Both => true,
+            Self::X => axis == 0,
+            Self::Y => axis == 1,
+            Self::None => false,
+        }
+    }
+}
+
+/// What following remembers from frame to frame.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct FollowMemory {
+    /// Where the focus wants to be, before the bounds, in world units.
+    pub goal: DVec2,
+    pub track: Track,
+    pub look: LookMemory,
+    air: Air,
+}
+
+/// Whether the subject's height is followed.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+enum Air {
+    #[default]
+    Grounded,
+    /// In the air, and the view holds its height.
+    Held,
+    /// In the air, and beyond its leash: the view follows until it lands.
+    Loose,
+}
+
+impl FollowMemory {
+    /// Nothing but a goal.
+    pub fn at(goal: DVec2) -> Self {
+        Self { goal, ..Self::default() }
+    }
+
+    /// Whether the subject was on the ground in the last frame, as far as it mattered.
+    pub fn is_grounded(&self) -> bool {
+        self.air == Air::Grounded
+    }
+
+    /// Moves everything by `delta`.
+    pub fn translate(&mut self, delta: DVec2) {
+        self.goal += delta;
+        self.track.translate(delta);
+    }
+}
+
+/// What following needs to know of a frame.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct FollowFrame<'a> {
+    pub lens: &'a Lens,
+    pub view: DVec2,
+    pub focus: DVec2,
+    pub seconds: f64,
+}
+
+impl Follow {
+    /// Lays the way of the goal through this step on `course`, in world units and before the
+    /// bounds; answers the subject's own way.
+    ///
+    /// Without a subject, or with one that is lost, the goal stays. One that comes new, or comes
+    /// back, takes effect at the end of the step that it arrives with.
+    #[inline]
+    pub(crate) fn course(
+        &self,
+        course: &mut Course,
+        memory: &mut FollowMemory,
+        ahead: &mut HalfLifeStep,
+        subject: Option<&Subject>,
+        frame: &FollowFrame<'_>,
+    ) -> Option<Stride> {
+        let last = memory.goal;
+        let Some(subject) = subject.filter(|subject| (subject.position + self.offset).is_finite())
+        else {
+            memory.track.forget();
+            course.restart(last, last);
+            return None;
+        };
+        let known = memory.track.is_known();
+        let stride = memory.track.advance(subject, frame.seconds, frame.view);
+        let way = stride;
+        let stride = stride.map(|world| frame.lens.level(world));
+        let offset = frame.lens.level(self.offset);
+        let goal = frame.lens.level(last);
+        course.restart(stride.from + offset, stride.to + offset);
+        if let Some(look_ahead) = &self.look_ahead {
+            let frame =
+                LookFrame { seconds: frame.seconds, view: frame.view, scale: frame.lens.scale() };
+            look_ahead.add(&mut memory.look, ahead, course, &stride, &frame);
+        }
+        let want = course.end();
+        let landed = self.watch_the_air(memory, subject, &stride.to, frame);
+        for axis in 0..2 {
+            if !self.axes.has(axis)
+                || (axis == 1 && memory.air == Air::Held)
+                || (axis == 1 && landed)
+            {
+                course.still(axis, goal[axis]);
+            } else {
+                self.deadzone.drag(course, axis, goal[axis], frame.view);
+            }
+        }
+        let mut end = course.end();
+        if landed && self.axes.has(1) {
+            end.y = want.y;
+        }
+        if !known {
+            course.restart(goal, goal);
+        }
+        if end != course.end() {
+            course.jump(end);
+        }
+        if !frame.lens.is_plain() {
+            course.map(|level| frame.lens.unlevel(level));
+        }
+        memory.goal = course.end();
+        Some(way)
+    }
+
+    /// Looks at the subject at once: goal and want are one, and all memories are cleared.
+    pub(crate) fn cut(&self, memory: &mut FollowMemory, subject: &Subject, lens: &Lens) {
+        let (want, last) = (lens.level(subject.position + self.offset), lens.level(memory.goal));
+        let pick = |axis: usize| if self.axes.has(axis) { want[axis] } else { last[axis] };
+        *memory = FollowMemory::at(lens.unlevel(DVec2::new(pick(0), pick(1))));
+        memory.track.advance(subject, 0.0, DVec2::INFINITY);
+    }
+
+    /// Notes whether the subject is in the air; answers whether it has just landed.
+    fn watch_the_air(
+        &self,
+        memory: &mut FollowMemory,
+        subject: &Subject,
+        level: &DVec2,
+        frame: &FollowFrame<'_>,
+    ) -> bool {
+        if self.airborne == Airborne::Follow || subject.grounded.unwrap_or(true) {
+            let landed = memory.air == Air::Held;
+            memory.air = Air::Grounded;
+            return landed;
+        }
+        let leash = self.leash.unwrap_or(Leash(DVec2::ONE));
+        let focus = frame.lens.level(frame.focus);
+        let held = leash.hold(focus, *level, self.anchor, frame.view);
+        if memory.air == Air::Loose || held.y != focus.y {
+            memory.air = Air::Loose;
+        } else {
+            memory.air = Air::Held;
+        }
+        false
+    }
+
+    pub(crate) fn check(&self, report: Report<'_>) {
+        if !(0.0..=1.0).contains(&self.anchor.x) || !(0.0..=1.0).contains(&self.anchor.y) {
+            let expected = "two fractions of the screen, each from 0 to 1";
+            report(SettingsError::new("follow.anchor", self.anchor, expected));
+        }
+        if !self.offset.is_finite() {
+            let expected = "two finite distances in world units";
+            report(SettingsError::new("follow.offset", self.offset, expected));
+        }
+        self.deadzone.check(report);
+        self.smoothing.x.check("follow.smoothing", report);
+        if self.smoothing.y != self.smoothing.x {
+            self.smoothing.y.check("follow.smoothing", report);
+        }
+        if let Some(look_ahead) = &self.look_ahead {
+            look_ahead.check(report);
+        }
+        if let Some(leash) = &self.leash {
+            leash.check(report);
         }
     }
 }

@@ -4,6 +4,7 @@ use glam::{DVec2, UVec2};
 
 use crate::convert::IntoWorld;
 use crate::maths::{hold, turn};
+use crate::rect::Rect;
 use crate::screen::{Screen, YAxis};
 
 /// Size, zoom and rotation of a view: everything but where it is.
@@ -146,6 +147,57 @@ impl Lens {
     pub fn to_world_axes(&self, pixels: DVec2) -> DVec2 {
         let upright = DVec2::new(pixels.x, pixels.y * self.y_axis.sign()) / self.scale;
         turn(upright, self.cos, self.sin)
+    }
+
+    /// A world point or difference along the screen's axes, `y` down, still in world units.
+    #[inline]
+    #[must_use]
+    pub(crate) fn level(&self, world: DVec2) -> DVec2 {
+        if self.is_plain() {
+            return world;
+        }
+        let turned = turn(world, self.cos, -self.sin);
+        DVec2::new(turned.x, turned.y * self.y_axis.sign())
+    }
+
+    /// The inverse of [`level`](Self::level).
+    #[inline]
+    #[must_use]
+    pub(crate) fn unlevel(&self, level: DVec2) -> DVec2 {
+        if self.is_plain() {
+            return level;
+        }
+        turn(DVec2::new(level.x, level.y * self.y_axis.sign()), self.cos, self.sin)
+    }
+
+    /// Whether the world's axes are the screen's.
+    #[inline]
+    pub(crate) fn is_plain(&self) -> bool {
+        self.y_axis == YAxis::Down && !self.is_rotated()
+    }
+
+    /// The zoom at which this world rectangle just fits the screen.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Rect, Screen};
+    /// let lens = Lens::new(&Screen::default()); // 320 x 180
+    /// assert_eq!(lens.zoom_to_fit(&Rect::new([0, 0], [640, 90])), 0.5);
+    /// ```
+    #[must_use]
+    pub fn zoom_to_fit(&self, rect: &Rect) -> f64 {
+        // Along the screen's axes the rectangle is as large as a view of its size, turned, is
+        // along the world's.
+        let (size, cos, sin) = (rect.size(), self.cos.abs(), self.sin.abs());
+        let along = DVec2::new(size.x * cos + size.y * sin, size.x * sin + size.y * cos);
+        let fits = self.size.as_dvec2() / (along.max(DVec2::splat(1e-12)) * self.unit_pixels);
+        fits.min_element()
+    }
+
+    /// The zoom at which the view is as large as it can be inside this world rectangle.
+    #[must_use]
+    pub(crate) fn zoom_to_fill(&self, rect: &Rect) -> f64 {
+        let view = self.with_zoom(1.0).half_extents() * 2.0;
+        (view / rect.size()).max_element()
     }
 
     /// From the view's centre to the world point under `anchor`, in world units. The anchor is in

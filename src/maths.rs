@@ -30,11 +30,31 @@ pub(crate) fn hold(value: f64, low: f64, high: f64) -> f64 {
     if below > low { below } else { low }
 }
 
+/// Both axes of a point held within `low..=high`; where these cross, `low` wins.
+#[inline]
+#[must_use]
+pub(crate) fn hold_point(point: DVec2, low: DVec2, high: DVec2) -> DVec2 {
+    DVec2::new(hold(point.x, low.x, high.x), hold(point.y, low.y, high.y))
+}
+
 /// `value` turned by the angle whose cosine and sine are given.
 #[inline]
 #[must_use]
 pub(crate) fn turn(value: DVec2, cos: f64, sin: f64) -> DVec2 {
     DVec2::new(value.x * cos - value.y * sin, value.x * sin + value.y * cos)
+}
+
+/// The point a part of the way from one to another; exact at both ends.
+#[inline]
+#[must_use]
+pub(crate) fn mix(from: DVec2, to: DVec2, part: f64) -> DVec2 {
+    if part >= 1.0 { to } else { from + (to - from) * part }
+}
+
+/// The turn from one angle to another by the shorter way, within half a turn either way.
+#[must_use]
+pub(crate) fn shorter_arc(from: f64, to: f64) -> f64 {
+    libm::remainder(to - from, core::f64::consts::TAU)
 }
 
 /// Seconds that a frame can use: steps that are negative or not finite count as 0.

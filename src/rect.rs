@@ -3,6 +3,7 @@
 use glam::{DVec2, Vec2};
 
 use crate::convert::IntoWorld;
+use crate::maths::hold_point;
 
 /// A rectangle in world units, from its smallest to its largest coordinates.
 ///
@@ -98,7 +99,7 @@ impl Rect {
     /// ```
     #[must_use]
     pub fn nearest(&self, point: impl IntoWorld) -> DVec2 {
-        point.into_world().max(self.min).min(self.max)
+        hold_point(point.into_world(), self.min, self.max)
     }
 
     pub(crate) fn is_finite(&self) -> bool {

@@ -127,7 +127,7 @@ fn the_subject_is_held_at_its_anchor_at_every_zoom_and_rotation() {
         settings.screen.y_axis = y_axis;
         let mut camera = camera(settings.clone());
         for (zoom, rotation) in [(1.0, 0.0), (3.0, 0.0), (0.5, 1.2), (2.0, -4.0)] {
-            camera.set_zoom(zoom);
+            camera.zoom_now(zoom);
             camera.set_rotation(rotation);
             let view = camera.follow(0.016, [900, 300]);
             let place = view.screen([904, 288]).as_dvec2() / DVec2::new(320.0, 180.0);
@@ -172,7 +172,7 @@ fn bad_numbers_never_move_the_camera() {
         // The subject is back where it was.
         camera.follow(0.0, [50, 60]);
     }
-    camera.set_zoom(f64::NAN);
+    camera.zoom_now(f64::NAN);
     assert_eq!(camera.view(), before);
 }
 
@@ -226,7 +226,7 @@ proptest! {
         settings.bounds = Some(Bounds::new(rect));
         let mut camera = camera(settings);
         for (step, x, y, zoom, rotation) in frames {
-            camera.set_zoom(zoom);
+            camera.zoom_now(zoom);
             camera.set_rotation(if turned { rotation } else { 0.0 });
             let visible = camera.follow(step, [x, y]).visible();
             prop_assert!(visible.min.is_finite() && visible.max.is_finite());
@@ -246,7 +246,7 @@ proptest! {
         let mut camera = camera(smooth(0.2));
         for frame in frames {
             let [step, x, y, zoom, rotation] = frame.map(f64::from_bits);
-            camera.set_zoom(zoom);
+            camera.zoom_now(zoom);
             camera.set_rotation(rotation);
             let view = camera.follow(step, [x, y]);
             prop_assert!(view.centre().is_finite());

@@ -37,7 +37,8 @@ pub fn run(args: &DemoArgs) -> Result<(), Fault> {
     let ride_file = args.out.join("ride.csv");
     write_whole(&ride_file, |out| write_ride(&take, Format::Csv, out))?;
     let film_file = args.out.join("film.png");
-    let layout = SheetArgs { frames: 6, columns: 2, window: Some((640, 360).into()) };
+    let layout =
+        SheetArgs { frames: 6, columns: 2, window: Some((640, 360).into()), overlay: false };
     let sheet = contact_sheet(&take, &layout)?;
     write_whole(&film_file, |out| sheet.write_png(out))?;
     let frame_file = args.out.join("frame.png");

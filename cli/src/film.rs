@@ -7,6 +7,7 @@ use velvet_pan::WindowSize;
 use velvet_pan::glam::UVec2;
 
 use crate::args::TakeArgs;
+use crate::art::marks;
 use crate::fault::Fault;
 use crate::files::Files;
 use crate::output::write_whole;
@@ -25,6 +26,7 @@ says. The label gives its time and the world point in the middle of the view.
 
 Examples:
   velvet-pan film demo/terraces.toml --out film.png
+  velvet-pan film demo/terraces.toml --overlay --out film.png
   velvet-pan film demo/terraces.toml --frames 12 --columns 3 --window 640x360 --out film.png")]
 pub struct FilmArgs {
     #[command(flatten)]
@@ -52,6 +54,10 @@ pub struct SheetArgs {
     /// The window's size in pixels, instead of the take's
     #[arg(long, value_name = "WxH", value_parser = window_size)]
     pub window: Option<WindowSize>,
+
+    /// Draw the camera's own picture over each frame: deadzone, leash, anchor, goal, bounds
+    #[arg(long)]
+    pub overlay: bool,
 }
 
 /// A size such as 1280x720.
@@ -94,7 +100,11 @@ pub fn contact_sheet(take: &Take, args: &SheetArgs) -> Result<Picture, Fault> {
         progress.step();
         for _ in wanted.iter().filter(|wanted| **wanted == row) {
             let (label, detail) = labels(&moment);
-            sheet.add(&scene.draw(&moment, window), &label, &detail);
+            let mut frame = scene.draw(&moment, window);
+            if args.overlay {
+                marks::draw(&mut frame, &moment, window);
+            }
+            sheet.add(&frame, &label, &detail);
         }
     }
     Ok(sheet.finish())

@@ -3,6 +3,7 @@
 use std::path::Path as FilePath;
 
 use csv::StringRecord;
+use velvet_pan::Subject;
 use velvet_pan::glam::DVec2;
 
 use crate::fault::Fault;
@@ -53,6 +54,13 @@ impl Path {
         self.rows[self.rows.len() - 1].t
     }
 
+    /// The subject at `t` seconds.
+    pub fn subject(&self, t: f64) -> Subject {
+        let after = self.rows.partition_point(|row| row.t <= t);
+        let grounded = self.rows[after.saturating_sub(1)].grounded;
+        Subject { grounded, ..Subject::from(self.position(t)) }
+    }
+
     /// The position at `t` seconds.
     pub fn position(&self, t: f64) -> DVec2 {
         let after = self.rows.partition_point(|row| row.t <= t);
@@ -65,8 +73,7 @@ impl Path {
     /// Whether the subject is on the ground at `t` seconds, as the last row before says; a path
     /// that does not say is always on the ground.
     pub fn grounded(&self, t: f64) -> bool {
-        let after = self.rows.partition_point(|row| row.t <= t);
-        self.rows[after.saturating_sub(1)].grounded.unwrap_or(true)
+        self.subject(t).grounded.unwrap_or(true)
     }
 }
 

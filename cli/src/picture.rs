@@ -3,7 +3,7 @@
 use std::io::Write;
 
 use velvet_pan::Pixels;
-use velvet_pan::glam::UVec2;
+use velvet_pan::glam::{UVec2, Vec2};
 
 use crate::fault::Fault;
 
@@ -67,6 +67,25 @@ impl Picture {
             let (from, to) = (f32::from(below[channel]), f32::from(colour[channel]));
             (from + (to - from) * opacity.clamp(0.0, 1.0)).round() as u8
         });
+    }
+
+    /// Draws a straight line `width` pixels wide, in dashes of `dash` pixels if that is above 0.
+    pub fn line(&mut self, from: Vec2, to: Vec2, width: f32, dash: f32, colour: Colour) {
+        // Only the part near the picture: marks of the world may be far away.
+        let far = self.size.as_vec2().max_element() * 4.0;
+        let limit = |point: Vec2| point.clamp(Vec2::splat(-far), Vec2::splat(far));
+        let (from, to) = (limit(from), limit(to));
+        let length = (to - from).length().max(1e-3);
+        let along = (to - from) / length;
+        for step in 0..=(length * 2.0) as u32 {
+            let at = step as f32 / 2.0;
+            if dash > 0.0 && (at / dash) as u32 % 2 == 1 {
+                continue;
+            }
+            let corner = (from + along * at - width / 2.0).round();
+            let side = width.max(1.0) as i64;
+            self.fill((corner.x as i64, corner.y as i64), (side, side), colour);
+        }
     }
 
     /// Fills a rectangle, as far as it lies within the picture.

@@ -1,8 +1,8 @@
 //! A ride: what the camera does in a take, row by row.
 
 use serde::Serialize;
-use velvet_pan::glam::DVec2;
-use velvet_pan::{Camera, View};
+use velvet_pan::glam::{DVec2, Vec2};
+use velvet_pan::{Bounds, Camera, Ease, Overlay, Rect, Subject, View};
 
 use crate::fault::Fault;
 use crate::take::{Event, Take};
@@ -69,6 +69,8 @@ pub struct Moment {
     pub goal: DVec2,
     /// Where the followed subject is.
     pub subject: Option<DVec2>,
+    /// The camera's picture of itself.
+    pub overlay: Overlay,
 }
 
 /// What the camera looks at.
@@ -85,6 +87,8 @@ pub struct Ride<'a> {
     take: &'a Take,
     camera: Camera,
     target: Target,
+    /// Panning by hand, in screen pixels per second.
+    pan: Vec2,
     pending: &'a [Event],
     next: u64,
 }
@@ -96,21 +100,14 @@ impl<'a> Ride<'a> {
             Camera::new(take.settings.clone()).map_err(|error| Fault::new(error.to_string()))?;
         camera.resize(take.window);
         let target = take.watch.clone().map_or(Target::Nothing, Target::Subject);
-        Ok(Self { take, camera, target, pending: &take.timeline, next: 0 })
+        Ok(Self { take, camera, target, pan: Vec2::ZERO, pending: &take.timeline, next: 0 })
     }
 
     fn apply(&mut self, event: &Event) {
-        if let Some(name) = &event.watch {
-            self.target = Target::Subject(name.clone());
-        }
-        if let Some(place) = event.look {
-            self.target = Target::Place(place.into());
-        }
-        if event.cut {
-            self.camera.cut();
-        }
+        self.apply_to_target(event);
+        self.apply_to_hands(event);
         if let Some(zoom) = event.zoom {
-            self.camera.set_zoom(zoom);
+            self.camera.zoom_to(zoom);
         }
         if let Some(rotation) = event.rotate {
             self.camera.set_rotation(rotation);
@@ -120,11 +117,51 @@ impl<'a> Ride<'a> {
         }
     }
 
-    fn target_at(&self, t: f64) -> Option<DVec2> {
+    fn apply_to_target(&mut self, event: &Event) {
+        if let Some(name) = &event.watch {
+            self.target = Target::Subject(name.clone());
+            self.camera.switch();
+        }
+        if let Some(place) = event.look {
+            self.target = Target::Place(place.into());
+            self.camera.look_at(place);
+        }
+        if let Some([x, y, width, height]) = event.bounds {
+            let bounds = Bounds::new(Rect::from_corner_size([x, y], [width, height]));
+            // Checked when the take was read; bounds that are refused leave the old ones.
+            let _ = self.camera.set_bounds(Some(bounds), event.glide.unwrap_or(0.0));
+        } else if let Some(seconds) = event.glide.filter(|_| event.show.is_none()) {
+            self.camera.glide(seconds, Ease::InOut);
+        }
+        if event.cut {
+            self.camera.cut();
+            if let Some(place) = event.look {
+                self.camera.cut_to(place);
+            }
+        }
+    }
+
+    fn apply_to_hands(&mut self, event: &Event) {
+        if event.release {
+            self.camera.release();
+        }
+        if let Some(notches) = event.notches {
+            self.camera.zoom_by(notches, event.about.map(Vec2::from));
+        }
+        if let Some([x, y, width, height]) = event.show {
+            let rect = Rect::from_corner_size([x, y], [width, height]);
+            self.camera.show(&rect, event.glide.unwrap_or(0.0), Ease::InOut);
+        }
+        if let Some(speed) = event.pan {
+            self.pan = speed.into();
+        }
+    }
+
+    fn target_at(&self, t: f64) -> Option<Subject> {
         match &self.target {
             Target::Nothing => None,
-            Target::Subject(name) => self.take.subjects.get(name).map(|path| path.position(t)),
-            Target::Place(place) => Some(*place),
+            Target::Subject(name) => self.take.subjects.get(name).map(|path| path.subject(t)),
+            Target::Place(_) => None,
         }
     }
 }
@@ -146,11 +183,17 @@ impl Iterator for Ride<'_> {
             self.apply(event);
         }
         let subject = self.target_at(t);
+        self.camera.pan(self.pan * step as f32);
         let view = match subject {
-            Some(position) => self.camera.follow(step, position),
+            Some(subject) => self.camera.follow(step, subject),
             None => self.camera.rest(step),
         };
-        Some(Moment { t, view, goal: self.camera.goal(), subject })
+        let subject = match self.target {
+            Target::Place(place) => Some(place),
+            _ => subject.map(|subject| subject.position),
+        };
+        let overlay = self.camera.overlay();
+        Some(Moment { t, view, goal: self.camera.goal(), subject, overlay })
     }
 
     fn size_hint(&self) -> (usize, Option<usize>) {

@@ -63,12 +63,55 @@ pub struct Event {
     /// Be there at once.
     #[serde(default)]
     pub cut: bool,
-    /// The zoom from now on.
+    /// Be there in so many seconds.
+    pub glide: Option<f64>,
+    /// Glide to this zoom.
     pub zoom: Option<f64>,
+    /// Turn the wheel by so many notches, closer for positive ones …
+    pub notches: Option<f64>,
+    /// … about this screen point, in screen pixels.
+    pub about: Option<[f32; 2]>,
+    /// Pan by hand, in screen pixels per second, until told otherwise.
+    pub pan: Option<[f32; 2]>,
+    /// Show this world rectangle whole: x, y, width, height.
+    pub show: Option<[f64; 4]>,
+    /// Take the hand off the view.
+    #[serde(default)]
+    pub release: bool,
+    /// New bounds: x, y, width, height in world units. With `glide`, within so many seconds.
+    pub bounds: Option<[f64; 4]>,
     /// The rotation from now on, in radians.
     pub rotate: Option<f64>,
     /// The window's size from now on.
     pub window: Option<[u32; 2]>,
+}
+
+impl Event {
+    /// The key of a number that is not finite.
+    fn first_bad_number(&self) -> Option<&'static str> {
+        let wide = |pair: Option<[f32; 2]>| pair.map(|pair| pair.map(f64::from));
+        let pairs = [("look", self.look), ("about", wide(self.about)), ("pan", wide(self.pan))];
+        let singles = [("rotate", self.rotate), ("notches", self.notches)];
+        let fours = [("show", self.show), ("bounds", self.bounds)];
+        let bad = |numbers: &[f64]| !numbers.iter().all(|number| number.is_finite());
+        let mut names = pairs
+            .iter()
+            .filter(|(_, pair)| pair.is_some_and(|pair| bad(&pair)))
+            .map(|(name, _)| *name)
+            .chain(
+                singles
+                    .iter()
+                    .filter(|(_, one)| one.is_some_and(|one| bad(&[one])))
+                    .map(|(name, _)| *name),
+            )
+            .chain(
+                fours
+                    .iter()
+                    .filter(|(_, four)| four.is_some_and(|four| bad(&four)))
+                    .map(|(name, _)| *name),
+            );
+        names.next()
+    }
 }
 
 impl Take {
@@ -217,10 +260,16 @@ impl TakeFile {
         if event.zoom.is_some_and(|zoom| !(1e-6..=1e6).contains(&zoom)) {
             return Err("zoom: expected 0.000001 to 1000000".to_owned());
         }
-        let rotate = event.rotate.unwrap_or(0.0);
-        let [x, y] = event.look.unwrap_or_default();
-        if ![rotate, x, y].iter().all(|number| number.is_finite()) {
-            return Err("expected finite numbers".to_owned());
+        if let Some(name) = event.first_bad_number() {
+            return Err(format!("{name}: expected finite numbers"));
+        }
+        let sizes = [("show", event.show), ("bounds", event.bounds)];
+        let empty = |rect: Option<[f64; 4]>| rect.is_some_and(|[_, _, w, h]| w <= 0.0 || h <= 0.0);
+        if let Some((name, _)) = sizes.into_iter().find(|(_, rect)| empty(*rect)) {
+            return Err(format!("{name}: expected x, y, width and height, the latter above 0"));
+        }
+        if event.glide.is_some_and(|seconds| !(0.0..=86_400.0).contains(&seconds)) {
+            return Err("glide: expected 0 to 86400 seconds".to_owned());
         }
         event.window.map_or(Ok(()), check_window)
     }

@@ -1,6 +1,7 @@
 //! The pictures of the tea terraces, drawn here.
 
 pub mod courier;
+pub mod marks;
 pub mod palette;
 pub mod sky;
 pub mod sprite;

@@ -15,6 +15,8 @@ pub fn files() -> Vec<BuiltIn> {
     vec![
         written(TAKE, include_str!("../../../demo/terraces.toml")),
         written("courier.toml", include_str!("../../../demo/courier.toml")),
+        written("gully.toml", include_str!("../../../demo/gully.toml")),
+        written("valley.toml", include_str!("../../../demo/valley.toml")),
         made("terraces.csv", land::map_csv()),
         made("courier.csv", run::path_csv()),
     ]

@@ -1,0 +1,219 @@
+//! What the game tells a camera between two frames.
+
+use glam::{DVec2, Vec2};
+
+use crate::bounds::{Bounds, BoundsBlend};
+use crate::convert::{IntoSeconds, IntoWorld};
+use crate::ease::Ease;
+use crate::error::SettingsError;
+use crate::follow::FollowMemory;
+use crate::glide::Glide;
+use crate::hands::{Grip, Hand};
+use crate::maths::usable_seconds;
+use crate::motion::Moving;
+use crate::ratchet::Barrier;
+use crate::rect::Rect;
+use crate::settings::Settings;
+use crate::zoom::ZoomGlide;
+
+use super::Camera;
+
+impl Camera {
+    /// The next frame with a subject cuts to it: after a teleport, say. All memories are cleared.
+    pub fn cut(&mut self) {
+        self.state.cut = true;
+        (self.state.glide, self.state.announced) = (None, None);
+    }
+
+    /// Looks at this world point at once; it is held at the anchor. Points that are not finite
+    /// change nothing.
+    pub fn cut_to(&mut self, point: impl IntoWorld) {
+        let point = point.into_world();
+        if point.is_finite() {
+            self.release();
+            self.state.follow = FollowMemory::at(point);
+            (self.state.named, self.state.barrier) = (None, None);
+            self.state.focus = Moving { place: point, velocity: DVec2::ZERO };
+            self.stay_in_range();
+        }
+    }
+
+    /// Looks at this world point from the next frame on, for as long as no subject is followed.
+    /// Points that are not finite change nothing.
+    pub fn look_at(&mut self, point: impl IntoWorld) {
+        let point = point.into_world();
+        if point.is_finite() {
+            self.state.named = Some(point);
+        }
+    }
+
+    /// The next frame's subject is another one: its place is a new goal, not a movement.
+    pub fn switch(&mut self) {
+        self.state.follow.track.forget();
+    }
+
+    /// Comes to the goal in exactly `seconds`, though it moves meanwhile; a new glide starts from
+    /// the present place. Times that are not above 0 cut.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Ease, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// camera.follow(0.0, [0, 0]);
+    /// camera.switch(); // another subject, 300 away
+    /// camera.glide(0.5, Ease::InOut);
+    /// camera.follow(0.1, [300, 0]); // the glide begins with this frame
+    /// assert_eq!(camera.follow(0.25, [300, 0]).centre().x, 150.0);
+    /// assert_eq!(camera.follow(0.25, [320, 0]).centre().x, 320.0);
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    pub fn glide(&mut self, seconds: impl IntoSeconds, ease: Ease) {
+        let seconds = usable_seconds(seconds.into_seconds());
+        if seconds > 0.0 {
+            self.state.announced = Some(Glide::new(DVec2::ZERO, seconds, ease));
+        } else {
+            self.cut();
+        }
+    }
+
+    /// New bounds, or none. Where the allowed range of the view changes it does so within
+    /// `seconds`, so that nothing jumps; lifted bounds are gone at once.
+    ///
+    /// # Errors
+    ///
+    /// Bounds that can't be used; the camera then keeps its old ones.
+    pub fn set_bounds(
+        &mut self,
+        bounds: Option<Bounds>,
+        seconds: impl IntoSeconds,
+    ) -> Result<(), SettingsError> {
+        let changed = Settings { bounds, ..self.settings.clone() };
+        changed.validate()?;
+        let before = if self.settings.bounds.is_some() {
+            Some(self.framing.range)
+        } else {
+            // From everywhere: from as much as is needed for where the view is.
+            bounds.map(|bounds| {
+                let (to, centre) = (bounds.centre_range(&self.framing.lens), self.centre());
+                Rect { min: to.min.min(centre), max: to.max.max(centre) }
+            })
+        };
+        self.settings = changed;
+        let seconds = usable_seconds(seconds.into_seconds());
+        self.state.bounds = before
+            .filter(|_| bounds.is_some() && seconds > 0.0)
+            .map(|from| BoundsBlend::new(from, seconds));
+        self.state.fresh.bounds = true;
+        self.zoom_to(self.state.zoom.wanted());
+        self.refresh();
+        Ok(())
+    }
+
+    /// Moves everything by `delta` world units, for worlds that loop: when the game moves all its
+    /// positions, nothing moves on the screen. Bounds stay where they are. Differences that are not
+    /// finite change nothing.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings, Smoothing};
+    /// let mut settings = Settings::default();
+    /// settings.follow.smoothing = Smoothing::Settle(0.5).into();
+    /// let mut camera = Camera::new(settings)?;
+    /// camera.follow(0.0, [0, 0]);
+    /// let before = camera.follow(0.1, [1000, 0]);
+    /// camera.translate([-1024, 0]);
+    /// assert_eq!(camera.view().centre(), before.centre() - velvet_pan::glam::DVec2::new(1024.0, 0.0));
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    pub fn translate(&mut self, delta: impl IntoWorld) {
+        let delta = delta.into_world();
+        if !delta.is_finite() {
+            return;
+        }
+        let state = &mut self.state;
+        state.focus.place += delta;
+        state.follow.translate(delta);
+        state.named = state.named.map(|named| named + delta);
+        if let Some(glide) = &mut state.glide {
+            glide.from += delta;
+        }
+        if let Some(barrier) = &mut state.barrier {
+            barrier.translate(delta);
+        }
+        match &mut state.hand {
+            Hand::Grab(grip) | Hand::Pin(grip) => grip.world += delta,
+            Hand::Show(place) => *place += delta,
+            Hand::Off | Hand::Nudge => {}
+        }
+        self.stay_in_range();
+    }
+
+    /// The line that a ratcheted view has left behind; none without a ratchet.
+    #[must_use]
+    pub fn barrier(&self) -> Option<Barrier> {
+        self.state.barrier
+    }
+
+    /// Glides to this zoom; at 2 everything appears twice as large, and the point at the anchor
+    /// stays there. Values that are not a number change nothing; others are held within the range.
+    pub fn zoom_to(&mut self, zoom: f64) {
+        if !zoom.is_nan() {
+            self.state.zoom.head_for(self.settings.zoom.limited(zoom, self.least_zoom()));
+            self.state.fresh.zoom = true;
+        }
+    }
+
+    /// The same at once, without a glide.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// camera.zoom_now(2.0);
+    /// assert_eq!(camera.view().visible().size(), [160.0, 90.0].into());
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    pub fn zoom_now(&mut self, zoom: f64) {
+        if !zoom.is_nan() {
+            let zoom = self.settings.zoom.limited(zoom, self.least_zoom());
+            self.state.zoom = ZoomGlide::at(zoom);
+            self.refresh();
+        }
+    }
+
+    /// Glides by so many notches of a wheel, closer for positive ones. With a screen point, the
+    /// world point under it stays there on every frame of the glide, and following waits until the
+    /// glide is over.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings, glam::Vec2};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// let pointer = Vec2::new(250.0, 40.0);
+    /// let under = camera.view().world(pointer);
+    /// camera.zoom_by(3.0, Some(pointer));
+    /// for _frame in 0..30 {
+    ///     let view = camera.rest(1.0 / 60.0);
+    ///     assert!((view.screen(under) - pointer).length() < 0.01);
+    /// }
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    pub fn zoom_by(&mut self, notches: f64, about: Option<Vec2>) {
+        if !notches.is_finite() {
+            return;
+        }
+        let grip = about.filter(|point| point.is_finite()).map(|at| Grip::at(&self.view(), at));
+        self.zoom_to(self.settings.zoom.notched(self.state.zoom.wanted(), notches));
+        if let Some(grip) = grip
+            && !matches!(self.state.hand, Hand::Grab(_))
+            && !self.state.zoom.rests()
+        {
+            self.take_in_hand(Hand::Pin(grip));
+        }
+    }
+
+    /// Turns the camera to `rotation` radians, clockwise as seen on the screen. Values that are
+    /// not finite change nothing.
+    pub fn set_rotation(&mut self, rotation: f64) {
+        if rotation.is_finite() {
+            self.state.rotation = rotation;
+            self.refresh();
+        }
+    }
+}

@@ -1,0 +1,63 @@
+//! What follows from settings, lens and bounds alone.
+
+use glam::DVec2;
+
+use crate::bounds::Bounds;
+use crate::course::Course;
+use crate::lens::Lens;
+use crate::ratchet::Barrier;
+use crate::rect::Rect;
+use crate::settings::Settings;
+
+use super::CameraState;
+
+/// What follows from settings, lens and bounds alone, worked out when these change.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Framing {
+    pub lens: Lens,
+    /// The view's size, and half of the upright rectangle that holds it, in world units.
+    pub view: DVec2,
+    pub half: DVec2,
+    /// From the view's centre to the point at the anchor.
+    pub offset: DVec2,
+    /// Where the bounds let the centre be.
+    pub range: Rect,
+}
+
+impl Framing {
+    pub fn new(settings: &Settings, state: &CameraState) -> Self {
+        let lens = Lens::new(&settings.screen)
+            .with_zoom(state.zoom.zoom(settings.zoom.whole))
+            .with_rotation(state.rotation);
+        let mut framing = Self {
+            lens,
+            view: lens.view_size(),
+            half: lens.half_extents(),
+            offset: lens.anchor_offset(settings.follow.anchor),
+            range: Rect::EVERYWHERE,
+        };
+        if let Some(bounds) = &settings.bounds {
+            let range = bounds.centre_range(&lens);
+            framing.range = state.bounds.map_or(range, |blend| blend.range(range));
+        }
+        framing
+    }
+}
+
+impl Framing {
+    /// Where bounds and barrier let the centre be.
+    #[inline]
+    pub fn range_before(&self, barrier: Option<&Barrier>) -> Rect {
+        barrier.map_or(self.range, |barrier| barrier.cut(self.range, self.half))
+    }
+
+    /// A course of the view's centre, held within bounds and barrier.
+    #[inline]
+    pub fn bound(&self, bounds: Option<&Bounds>, barrier: Option<&Barrier>, course: &mut Course) {
+        let range = self.range_before(barrier);
+        match bounds {
+            Some(bounds) => bounds.hold(course, &range),
+            None => course.clamp(range.min, range.max),
+        }
+    }
+}

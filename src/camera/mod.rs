@@ -1,0 +1,263 @@
+//! The camera: settings, and the few numbers that last from frame to frame.
+
+mod announce;
+mod by_hand;
+mod framing;
+mod stages;
+
+use glam::DVec2;
+
+use crate::bounds::BoundsBlend;
+use crate::convert::IntoSeconds;
+use crate::course::Course;
+use crate::error::SettingsError;
+use crate::follow::FollowMemory;
+use crate::glide::Glide;
+use crate::hands::Hand;
+use crate::motion::{HalfLifeStep, Motion, Moving};
+use crate::overlay::{Overlay, Shown};
+use crate::ratchet::Barrier;
+use crate::settings::Settings;
+use crate::subject::Subject;
+use crate::view::View;
+use crate::window::WindowSize;
+use crate::zoom::ZoomGlide;
+
+use framing::Framing;
+
+/// A camera: each frame it takes time and a subject, and answers with a [`View`].
+///
+/// It runs the stages in order (lens, goal, motion, allowed range, view) and holds no arithmetic of
+/// its own. The first frame with a subject cuts to it. What is announced between two frames (a zoom,
+/// a glide, another subject) begins with the second of them. Bad numbers never move it: a step that
+/// is negative or not finite counts as 0, a position that is not finite as a lost subject.
+///
+/// ```
+/// use velvet_pan::{Camera, Settings, Smoothing};
+///
+/// let mut settings = Settings::default();
+/// settings.follow.smoothing = Smoothing::HalfLife(0.1).into();
+/// let mut camera = Camera::new(settings)?;
+///
+/// camera.follow(0.0, [100.0, 50.0]);
+/// let view = camera.follow(0.1, [100.0, 50.0]);
+/// assert_eq!(view.centre().x, 100.0); // the first frame cut to the subject
+/// # Ok::<(), velvet_pan::SettingsError>(())
+/// ```
+#[derive(Clone, Debug)]
+pub struct Camera {
+    settings: Settings,
+    window: WindowSize,
+    state: CameraState,
+    // What follows from the above, kept so that it is not worked out in every frame.
+    framing: Framing,
+    course: Course,
+    motion: Motion,
+    ahead: HalfLifeStep,
+    zooming: HalfLifeStep,
+}
+
+/// What lasts from frame to frame: small, `Copy`, and enough to go back to an earlier moment.
+///
+/// Save it with [`Camera::state`] and go back with [`Camera::restore`]; with the feature `serde` it
+/// can be written and read.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub struct CameraState {
+    /// The world point held at the anchor, as following has it.
+    focus: Moving,
+    follow: FollowMemory,
+    /// A goal that was named and not yet taken up.
+    named: Option<DVec2>,
+    /// Whether the next frame with a subject cuts to it.
+    cut: bool,
+    /// A glide that begins at the end of the next frame.
+    announced: Option<Glide>,
+    glide: Option<Glide>,
+    hand: Hand,
+    zoom: ZoomGlide,
+    rotation: f64,
+    bounds: Option<BoundsBlend>,
+    barrier: Option<Barrier>,
+    /// How much longer than set the leash is for now, in world units along the screen's axes.
+    loose: DVec2,
+    /// Announced since the last frame, to begin with the next.
+    fresh: Fresh,
+}
+
+/// What begins with the next frame and has not aged yet.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+struct Fresh {
+    zoom: bool,
+    bounds: bool,
+}
+
+impl Camera {
+    /// A camera with these settings, looking at the middle of its bounds, or at the world's origin.
+    ///
+    /// # Errors
+    ///
+    /// The first setting that can't be used: which, what it was, and what would be right.
+    pub fn new(settings: Settings) -> Result<Self, SettingsError> {
+        settings.validate()?;
+        let focus = settings.bounds.map_or(DVec2::ZERO, |bounds| bounds.rect.centre());
+        let state = CameraState {
+            focus: Moving { place: focus, velocity: DVec2::ZERO },
+            follow: FollowMemory::at(focus),
+            named: None,
+            cut: true,
+            announced: None,
+            glide: None,
+            hand: Hand::Off,
+            zoom: ZoomGlide::at(settings.zoom.level),
+            rotation: 0.0,
+            bounds: None,
+            barrier: None,
+            loose: DVec2::ZERO,
+            fresh: Fresh::default(),
+        };
+        let mut camera = Self {
+            framing: Framing::new(&settings, &state),
+            window: settings.screen.size.into(),
+            state,
+            settings,
+            course: Course::straight(focus, focus),
+            motion: Motion::default(),
+            ahead: HalfLifeStep::default(),
+            zooming: HalfLifeStep::default(),
+        };
+        camera.zoom_now(camera.settings.zoom.level);
+        Ok(camera)
+    }
+
+    /// The settings in use.
+    #[must_use]
+    pub fn settings(&self) -> &Settings {
+        &self.settings
+    }
+
+    /// Changes the settings in mid-flight. The camera goes on from where it is, at its present
+    /// zoom as far as the new range allows; a new anchor does not move the picture.
+    ///
+    /// # Errors
+    ///
+    /// The first setting that can't be used; the camera then keeps its old ones.
+    pub fn set_settings(&mut self, settings: Settings) -> Result<(), SettingsError> {
+        settings.validate()?;
+        let before = self.framing.offset;
+        self.settings = settings;
+        self.refresh();
+        let moved = self.framing.offset - before;
+        self.state.focus.place += moved;
+        if let Some(glide) = &mut self.state.glide {
+            glide.from += moved;
+        }
+        self.zoom_to(self.state.zoom.wanted());
+        Ok(())
+    }
+
+    /// What lasts from frame to frame: save it for a replay or a rollback.
+    #[must_use]
+    pub fn state(&self) -> CameraState {
+        self.state
+    }
+
+    /// Goes back to a saved state; with the same settings and inputs it continues with the same
+    /// bits. A state with numbers that are not finite is not taken.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// camera.follow(0.016, [40, 20]);
+    /// let saved = camera.state();
+    /// let once = camera.follow(0.016, [90, 20]);
+    /// camera.restore(saved);
+    /// assert_eq!(camera.follow(0.016, [90, 20]), once);
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    pub fn restore(&mut self, state: CameraState) {
+        let places = [state.focus.place, state.focus.velocity, state.follow.goal];
+        let finite = places.iter().all(|place| place.is_finite()) && state.rotation.is_finite();
+        if finite && state.zoom.is_finite() {
+            self.state = state;
+            self.refresh();
+        }
+    }
+
+    /// Tells the camera the window's size in physical pixels; zero is a minimised window.
+    pub fn resize(&mut self, window: impl Into<WindowSize>) {
+        self.window = window.into();
+    }
+
+    // Frames.
+
+    /// A frame with one subject, `seconds` after the last: anything that is a world point, or a
+    /// [`Subject`].
+    #[inline]
+    pub fn follow(&mut self, seconds: impl IntoSeconds, subject: impl Into<Subject>) -> View {
+        self.step(seconds.into_seconds(), Some(&subject.into()))
+    }
+
+    /// A frame without a subject: the goal stays, and the camera comes to it.
+    #[inline]
+    pub fn rest(&mut self, seconds: impl IntoSeconds) -> View {
+        self.step(seconds.into_seconds(), None)
+    }
+
+    /// What the camera sees as it stands.
+    #[inline]
+    #[must_use]
+    pub fn view(&self) -> View {
+        let screen = &self.settings.screen;
+        let view = View::new(self.framing.lens, self.centre(), screen.snap)
+            .fitted(screen.fit)
+            .in_window(self.window);
+        match &self.settings.bounds {
+            Some(bounds) => view.corner_held_within(&bounds.rect),
+            None => view,
+        }
+    }
+
+    /// Whether a hand is on the view (a grab, a zoom about a point, a place that is shown), so that
+    /// following waits.
+    #[must_use]
+    pub fn is_in_hand(&self) -> bool {
+        self.state.hand != Hand::Off
+    }
+
+    /// Whether a glide is under way or about to begin.
+    #[must_use]
+    pub fn is_gliding(&self) -> bool {
+        self.state.glide.is_some() || self.state.announced.is_some()
+    }
+
+    /// The goal as a centre of the view, after the bounds: where the camera is heading.
+    #[must_use]
+    pub fn goal(&self) -> DVec2 {
+        let goal = self.state.follow.goal - self.framing.offset;
+        let mut course = Course::straight(goal, goal);
+        let (bounds, barrier) = (self.settings.bounds.as_ref(), self.state.barrier.as_ref());
+        self.framing.bound(bounds, barrier, &mut course);
+        course.end()
+    }
+
+    /// The camera's picture of itself: deadzone, leash, anchor, goal, bounds, as plain geometry.
+    #[must_use]
+    pub fn overlay(&self) -> Overlay {
+        let follow = &self.settings.follow;
+        let zone = &follow.deadzone;
+        let ahead = self.framing.lens.unlevel(self.state.follow.look.ahead);
+        let subject = self.state.follow.track.last().map(|last| last + follow.offset);
+        Overlay::new(&Shown {
+            view: self.view(),
+            anchor: follow.anchor,
+            deadzone: [zone.left, zone.right, zone.top, zone.bottom],
+            leash: follow.leash.map(|leash| leash.0),
+            bounds: self.settings.bounds.map(|bounds| bounds.rect),
+            barrier: self.state.barrier,
+            goal: self.goal() + self.framing.offset,
+            ahead: subject.filter(|_| ahead != DVec2::ZERO).map(|from| [from, from + ahead]),
+        })
+    }
+}

@@ -1,0 +1,384 @@
+//! The stages of a frame, in order: lens, goal, motion, allowed range.
+
+use glam::DVec2;
+
+use crate::course::Course;
+use crate::follow::{FollowFrame, FollowMemory};
+use crate::glide::Glide;
+use crate::hands::Hand;
+use crate::maths::{mix, usable_seconds};
+use crate::motion::Moving;
+use crate::ratchet::{Barrier, Ratchet};
+use crate::rect::Rect;
+use crate::subject::{Stride, Subject};
+use crate::view::View;
+
+use super::framing::Framing;
+use super::{Camera, Fresh};
+
+impl Camera {
+    #[inline]
+    pub(super) fn step(&mut self, seconds: f64, subject: Option<&Subject>) -> View {
+        let seconds = usable_seconds(seconds);
+        let offset = self.settings.follow.offset;
+        let subject = subject.filter(|subject| (subject.position + offset).is_finite());
+        let announced = self.state.announced.take();
+        if announced.is_some() {
+            self.release();
+        }
+        if self.lens_moves() {
+            self.approach(seconds, subject, announced.is_some());
+        } else {
+            self.advance(seconds, subject, announced.is_some());
+        }
+        self.begin_announced(announced, subject);
+        if self.state.hand != Hand::Off {
+            self.loosen_hand();
+        }
+        self.view()
+    }
+
+    /// Whether zoom or bounds are on their way through this step.
+    #[inline]
+    fn lens_moves(&self) -> bool {
+        let fresh = &self.state.fresh;
+        (!self.state.zoom.rests() && !fresh.zoom) || (self.state.bounds.is_some() && !fresh.bounds)
+    }
+
+    /// The step in small ones: with the lens all that is measured by the view changes.
+    fn approach(&mut self, seconds: f64, subject: Option<&Subject>, gliding_off: bool) {
+        let steps = small_steps(seconds);
+        let from = self.state.follow.track.last();
+        let grounded = self.state.follow.is_grounded();
+        for step in 1..=steps {
+            self.advance_lens(seconds / f64::from(steps));
+            let part = f64::from(step) / f64::from(steps);
+            let on_its_way = subject.zip(from).filter(|_| step < steps).map(|(subject, from)| {
+                // What the game says of this frame holds from its end on.
+                let position = mix(from, subject.position, part);
+                Subject { position, grounded: Some(grounded), ..*subject }
+            });
+            let subject = on_its_way.as_ref().or(subject);
+            self.advance(seconds / f64::from(steps), subject, gliding_off);
+        }
+    }
+
+    /// B to D for a lens that stands.
+    #[inline]
+    fn advance(&mut self, seconds: f64, subject: Option<&Subject>, gliding_off: bool) {
+        let stride = if self.state.hand == Hand::Off {
+            self.follow_subject(seconds, subject, gliding_off)
+        } else {
+            self.obey_hand();
+            None
+        };
+        if self.state.glide.as_mut().is_some_and(|glide| glide.advance(seconds)) {
+            self.state.glide = None;
+        }
+        if let Some(subject) = subject {
+            let stride = stride.unwrap_or(Stride::standing(subject.position));
+            self.stay_on_leash(&stride, 1.0);
+        }
+        self.stay_in_range();
+        self.advance_barrier();
+    }
+
+    /// A. Zoom, and bounds that are on their way.
+    fn advance_lens(&mut self, seconds: f64) {
+        let fresh = self.state.fresh;
+        if !fresh.zoom {
+            self.advance_zoom(seconds);
+        }
+        if let Some(blend) = self.state.bounds.as_mut().filter(|_| !fresh.bounds)
+            && blend.advance(seconds)
+        {
+            self.state.bounds = None;
+        }
+        self.refresh_framing();
+    }
+
+    fn advance_zoom(&mut self, seconds: f64) {
+        let settings = &self.settings.zoom;
+        let wanted = settings.limited(self.state.zoom.wanted(), self.least_zoom());
+        if wanted != self.state.zoom.wanted() {
+            self.state.zoom.head_for(wanted);
+        }
+        let size = self.framing.lens.size().as_dvec2();
+        self.state.zoom.advance(settings.half_life, seconds, size, &mut self.zooming);
+    }
+
+    /// What was announced since the last frame begins at the end of this one.
+    #[inline]
+    fn begin_announced(&mut self, glide: Option<Glide>, subject: Option<&Subject>) {
+        if self.state.fresh != Fresh::default() {
+            self.state.fresh = Fresh::default();
+            self.advance_zoom(0.0);
+            self.refresh();
+        }
+        if let Some(glide) = glide {
+            self.state.glide = Some(glide.starting_at(self.focus()));
+            self.cut_to_subject(subject);
+        }
+    }
+
+    /// B and C. The goal's way through the step, bounded, and the focus after it. A subject that is
+    /// new in the step with which a glide begins is left to the glide.
+    #[inline]
+    fn follow_subject(
+        &mut self,
+        seconds: f64,
+        subject: Option<&Subject>,
+        gliding_off: bool,
+    ) -> Option<Stride> {
+        if let Some(subject) = subject.filter(|_| self.state.cut) {
+            self.cut_to_subject(Some(subject));
+            return Some(Stride::standing(subject.position));
+        }
+        let known = self.state.follow.track.is_known();
+        let subject = subject.filter(|_| known || !gliding_off);
+        let follow = &self.settings.follow;
+        let frame = FollowFrame {
+            lens: &self.framing.lens,
+            view: self.framing.view,
+            focus: self.state.focus.place,
+            seconds,
+        };
+        let course = &mut self.course;
+        let stride =
+            follow.course(course, &mut self.state.follow, &mut self.ahead, subject, &frame);
+        if subject.is_none()
+            && !gliding_off
+            && let Some(named) = self.state.named.take()
+        {
+            course.jump(named);
+            self.state.follow.goal = named;
+        }
+        if self.settings.bounds.is_some() || self.state.barrier.is_some() {
+            let offset = self.framing.offset;
+            course.map(|focus| focus - offset);
+            self.framing.bound(self.settings.bounds.as_ref(), self.state.barrier.as_ref(), course);
+            course.map(|centre| centre + offset);
+        }
+        let before = self.state.focus;
+        self.state.focus = self.motion.advance(
+            &self.settings.follow.smoothing,
+            before,
+            &self.course,
+            seconds,
+            self.framing.lens.scale(),
+        );
+        if !self.state.focus.is_finite() {
+            self.state.focus = before;
+        }
+        let stride = stride?;
+        if self.is_checked(&stride) {
+            self.state.focus = before;
+            self.advance_checked(seconds, &stride);
+        }
+        Some(stride)
+    }
+
+    /// Whether leash or ratchet would have had a say in the step that ended here.
+    #[inline]
+    fn is_checked(&self, stride: &Stride) -> bool {
+        if self.state.glide.is_some() {
+            return false;
+        }
+        let backwards = self.state.barrier.is_some_and(|barrier| {
+            let centre = self.centre_of(self.state.focus.place);
+            barrier.is_behind(self.state.focus.velocity) || self.range().nearest(centre) != centre
+        });
+        backwards || self.leashed(stride, 1.0).is_some()
+    }
+
+    /// The same step in small ones, with leash and ratchet in force all along.
+    fn advance_checked(&mut self, seconds: f64, stride: &Stride) {
+        let course = self.course.clone();
+        let advance = |camera: &mut Self, from, to, seconds| {
+            let smoothing = &camera.settings.follow.smoothing;
+            let (focus, piece) = (camera.state.focus, Course::straight(from, to));
+            let scale = camera.framing.lens.scale();
+            camera.state.focus = camera.motion.advance(smoothing, focus, &piece, seconds, scale);
+        };
+        let steps = small_steps(seconds);
+        let part = |step: u32| f64::from(step) / f64::from(steps);
+        for step in 0..steps {
+            let (from, to) = (course.sample(part(step)), course.sample(part(step + 1)));
+            advance(self, from, to, seconds / f64::from(steps));
+            self.stay_on_leash(stride, part(step + 1));
+            self.stay_in_range();
+            self.advance_barrier();
+        }
+        let last = course.sample(1.0);
+        if course.end() != last {
+            advance(self, last, course.end(), 0.0);
+        }
+    }
+
+    pub(super) fn cut_to_subject(&mut self, subject: Option<&Subject>) {
+        self.state.cut = false;
+        if let Some(subject) = subject {
+            self.settings.follow.cut(&mut self.state.follow, subject, &self.framing.lens);
+            self.state.named = None;
+        } else if let Some(named) = self.state.named.take() {
+            self.state.follow = FollowMemory::at(named);
+        }
+        if self.state.glide.is_none() {
+            (self.state.barrier, self.state.loose) = (None, DVec2::ZERO);
+        }
+        let place = self.goal() + self.framing.offset;
+        self.state.focus = Moving { place, velocity: DVec2::ZERO };
+    }
+
+    pub(super) fn obey_hand(&mut self) {
+        let (lens, offset) = (&self.framing.lens, self.framing.offset);
+        match &self.state.hand {
+            Hand::Grab(grip) | Hand::Pin(grip) => {
+                self.state.focus.place = grip.centre(lens) + offset;
+            }
+            Hand::Show(centre) => self.state.focus.place = *centre + offset,
+            Hand::Off | Hand::Nudge => {}
+        }
+    }
+
+    /// A nudge is over with its frame, a pin once its zoom is reached.
+    fn loosen_hand(&mut self) {
+        let over = match self.state.hand {
+            Hand::Nudge => true,
+            Hand::Pin(_) => self.state.zoom.rests(),
+            _ => false,
+        };
+        if over {
+            self.release();
+        }
+    }
+
+    /// D. The leash, unless a hand or a glide is on the view; then it is let out.
+    #[inline]
+    fn stay_on_leash(&mut self, stride: &Stride, part: f64) {
+        if self.settings.follow.leash.is_none() {
+            return;
+        }
+        let subject = stride.at(part).0;
+        if self.state.glide.is_some() || self.state.hand != Hand::Off {
+            self.state.loose = self.distance(subject);
+            return;
+        }
+        if let Some(held) = self.leashed(stride, part) {
+            self.state.focus = held;
+        }
+        self.state.loose = self.distance(subject).min(self.state.loose);
+    }
+
+    /// From the focus to the subject, per axis of the screen, in world units.
+    fn distance(&self, subject: DVec2) -> DVec2 {
+        self.framing.lens.level(subject - self.focus()).abs()
+    }
+
+    /// The focus as the leash pulls it, if it does; where it does, at the subject's speed.
+    #[inline]
+    fn leashed(&self, stride: &Stride, part: f64) -> Option<Moving> {
+        let follow = &self.settings.follow;
+        let leash = follow.leash?;
+        let Framing { lens, view, .. } = &self.framing;
+        let before = lens.level(self.state.focus.place);
+        let (subject, velocity) = stride.at(part);
+        let level = lens.level(subject);
+        let mut held = leash.hold_loosely(before, level, follow.anchor, *view, self.state.loose);
+        let mut speed = lens.level(self.state.focus.velocity);
+        let subject_speed = lens.level(velocity);
+        for axis in 0..2 {
+            if !follow.axes.has(axis) || (held[axis] - before[axis]).abs() <= ROUNDING {
+                held[axis] = before[axis];
+            } else {
+                speed[axis] = subject_speed[axis];
+            }
+        }
+        (held != before)
+            .then(|| Moving { place: lens.unlevel(held), velocity: lens.unlevel(speed) })
+    }
+
+    /// D. The one allowed range of the centre, which always wins.
+    #[inline]
+    pub(super) fn stay_in_range(&mut self) {
+        if self.state.glide.is_some() {
+            return; // the shown centre is held; where following is may differ for now
+        }
+        let offset = self.framing.offset;
+        let centre = self.centre_of(self.state.focus.place);
+        let allowed = self.range().nearest(centre);
+        if allowed != centre {
+            self.state.focus.place = allowed + offset;
+            let outward = (centre - allowed) * self.state.focus.velocity;
+            let speed = &mut self.state.focus.velocity;
+            speed.x = if outward.x > 0.0 { 0.0 } else { speed.x };
+            speed.y = if outward.y > 0.0 { 0.0 } else { speed.y };
+        }
+    }
+
+    #[inline]
+    fn advance_barrier(&mut self) {
+        if self.settings.follow.ratchet == Ratchet::None {
+            return;
+        }
+        let visible = Rect::around(self.centre(), self.framing.half);
+        let y_axis = self.settings.screen.y_axis;
+        let edge = Barrier::behind(self.settings.follow.ratchet, &visible, y_axis);
+        self.state.barrier = edge.map(|edge| edge.after(self.state.barrier));
+    }
+
+    /// Where the centre may be.
+    #[inline]
+    pub(super) fn range(&self) -> Rect {
+        self.framing.range_before(self.state.barrier.as_ref())
+    }
+
+    /// The smallest zoom that the bounds ask for, and with a ratchet what is left of them.
+    pub(super) fn least_zoom(&self) -> f64 {
+        let Some(bounds) = &self.settings.bounds else { return 0.0 };
+        let fitting = if self.settings.zoom.fit_bounds {
+            self.framing.lens.zoom_to_fill(&bounds.rect)
+        } else {
+            0.0
+        };
+        let barrier = self.state.barrier.as_ref();
+        barrier
+            .map_or(0.0, |barrier| barrier.least_zoom(&bounds.rect, &self.framing.lens))
+            .max(fitting)
+    }
+
+    /// The shown focus.
+    #[inline]
+    pub(super) fn focus(&self) -> DVec2 {
+        let place = self.state.focus.place;
+        self.state.glide.map_or(place, |glide| glide.focus(place))
+    }
+
+    #[inline]
+    pub(super) fn centre_of(&self, focus: DVec2) -> DVec2 {
+        focus - self.framing.offset
+    }
+
+    #[inline]
+    pub(super) fn centre(&self) -> DVec2 {
+        // The range once more: adding and taking the anchor away again may cost the last bit.
+        self.range().nearest(self.focus() - self.framing.offset)
+    }
+
+    fn refresh_framing(&mut self) {
+        self.framing = Framing::new(&self.settings, &self.state);
+    }
+
+    pub(super) fn refresh(&mut self) {
+        self.refresh_framing();
+        self.stay_in_range();
+    }
+}
+
+/// World units by which a leash may pull without having pulled: the rounding of its own sums.
+const ROUNDING: f64 = 1e-9;
+
+/// How many small steps a step is made of where one stage depends on another all along it.
+fn small_steps(seconds: f64) -> u32 {
+    (seconds * 480.0).clamp(1.0, 32.0) as u32
+}

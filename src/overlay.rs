@@ -1,0 +1,132 @@
+//! The camera's own picture of itself, as plain geometry.
+
+use glam::{DVec2, Vec2};
+
+use crate::ratchet::Barrier;
+use crate::rect::Rect;
+use crate::view::View;
+
+/// What a mark of the overlay shows.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum MarkKind {
+    /// The world's bounds.
+    Bounds,
+    /// The line that a ratcheted view has left behind.
+    Barrier,
+    /// How far the subject may drift.
+    Leash,
+    /// Where the subject moves freely.
+    Deadzone,
+    /// From the followed point to the point ahead of it.
+    LookAhead,
+    /// Where the subject is held.
+    Anchor,
+    /// Where the focus is heading, after the bounds.
+    Goal,
+}
+
+/// One mark: a point, a line or a four-cornered figure in the world.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Mark {
+    /// What it shows.
+    pub kind: MarkKind,
+    points: [DVec2; 4],
+    count: u8,
+}
+
+impl Mark {
+    fn new<const N: usize>(kind: MarkKind, corners: [DVec2; N]) -> Self {
+        let points = core::array::from_fn(|index| corners[index.min(N - 1)]);
+        Self { kind, points, count: N as u8 }
+    }
+
+    /// Its points in world units: one for a point, two for a line, four for a closed figure.
+    #[must_use]
+    pub fn world(&self) -> &[DVec2] {
+        &self.points[..usize::from(self.count)]
+    }
+
+    /// The same points in screen pixels.
+    pub fn screen(&self, view: &View) -> impl Iterator<Item = Vec2> {
+        self.world().iter().map(|point| view.screen(*point))
+    }
+}
+
+/// What a camera would draw of itself: ask it of [`Camera::overlay`](crate::Camera::overlay).
+///
+/// ```
+/// use velvet_pan::{Camera, MarkKind, Settings};
+///
+/// let mut camera = Camera::new(Settings::default())?;
+/// let view = camera.follow(0.0, [100, 100]);
+/// for mark in camera.overlay().marks() {
+///     let _points_to_draw: Vec<_> = mark.screen(&view).collect();
+/// }
+/// assert!(camera.overlay().marks().any(|mark| mark.kind == MarkKind::Anchor));
+/// # Ok::<(), velvet_pan::SettingsError>(())
+/// ```
+#[derive(Clone, Copy, Debug)]
+pub struct Overlay {
+    marks: [Option<Mark>; 7],
+}
+
+/// What of a camera its overlay shows.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Shown {
+    pub view: View,
+    pub anchor: DVec2,
+    /// Left, right, top and bottom, in fractions of the screen from the anchor.
+    pub deadzone: [f64; 4],
+    pub leash: Option<DVec2>,
+    pub bounds: Option<Rect>,
+    pub barrier: Option<Barrier>,
+    pub goal: DVec2,
+    /// The followed point, and the point ahead of it.
+    pub ahead: Option<[DVec2; 2]>,
+}
+
+impl Overlay {
+    pub(crate) fn new(shown: &Shown) -> Self {
+        let place = |fraction: DVec2| {
+            let pixels = fraction * shown.view.size().as_dvec2();
+            shown.view.world(pixels.as_vec2())
+        };
+        let around = |min: DVec2, max: DVec2| {
+            [min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)].map(place)
+        };
+        let anchor = shown.anchor;
+        let [left, right, top, bottom] = shown.deadzone;
+        let zone = around(anchor - DVec2::new(left, top), anchor + DVec2::new(right, bottom));
+        let leash = shown.leash.map(|reach| {
+            around((anchor - reach).max(DVec2::ZERO), (anchor + reach).min(DVec2::ONE))
+        });
+        let bounds = shown.bounds.map(|Rect { min, max }| {
+            [min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)]
+        });
+        let barrier = shown.barrier.map(|barrier| {
+            let Rect { min, max } = shown.view.visible();
+            if barrier.is_across_y() {
+                [DVec2::new(min.x, barrier.at), DVec2::new(max.x, barrier.at)]
+            } else {
+                [DVec2::new(barrier.at, min.y), DVec2::new(barrier.at, max.y)]
+            }
+        });
+        let zone = (shown.deadzone != [0.0; 4]).then_some(zone);
+        Self {
+            marks: [
+                bounds.map(|corners| Mark::new(MarkKind::Bounds, corners)),
+                barrier.map(|ends| Mark::new(MarkKind::Barrier, ends)),
+                leash.map(|corners| Mark::new(MarkKind::Leash, corners)),
+                zone.map(|corners| Mark::new(MarkKind::Deadzone, corners)),
+                shown.ahead.map(|ends| Mark::new(MarkKind::LookAhead, ends)),
+                Some(Mark::new(MarkKind::Anchor, [place(anchor)])),
+                Some(Mark::new(MarkKind::Goal, [shown.goal])),
+            ],
+        }
+    }
+
+    /// Its marks, from the farthest back to the foremost.
+    pub fn marks(&self) -> impl Iterator<Item = Mark> {
+        self.marks.into_iter().flatten()
+    }
+}
