@@ -2,9 +2,13 @@
 
 use std::hint::black_box;
 
-use criterion::{Criterion, criterion_group, criterion_main};
+use criterion::measurement::WallTime;
+use criterion::{BenchmarkGroup, Criterion, criterion_group, criterion_main};
 use velvet_pan::glam::DVec2;
-use velvet_pan::{Bounds, Camera, Grid, Lens, Rect, Screen, Settings, Smoothing, Snap, View};
+use velvet_pan::{
+    Airborne, Bounds, Camera, Deadzone, Grid, Leash, Lens, LookAhead, Ratchet, Rect, Screen,
+    Settings, Smoothing, Snap, View,
+};
 
 /// Positions of a subject that wanders through the world.
 fn positions() -> Vec<DVec2> {
@@ -13,6 +17,24 @@ fn positions() -> Vec<DVec2> {
         DVec2::new(1900.0 + 1800.0 * (0.3 * t).sin(), 480.0 + 300.0 * (0.7 * t).cos())
     };
     (0..4096).map(at).collect()
+}
+
+/// A frame of a camera with these settings, its time given by the frame's number.
+fn measure(
+    group: &mut BenchmarkGroup<'_, WallTime>,
+    name: &str,
+    settings: Settings,
+    step: impl Fn(usize) -> f64,
+) {
+    let positions = positions();
+    let mut camera = Camera::new(settings).expect("valid settings");
+    let mut frame = 0;
+    group.bench_function(name, |b| {
+        b.iter(|| {
+            frame = (frame + 1) % positions.len();
+            camera.follow(black_box(step(frame)), black_box(positions[frame])).centre()
+        });
+    });
 }
 
 fn following(c: &mut Criterion) {
@@ -35,16 +57,21 @@ fn following(c: &mut Criterion) {
     let mut typical = Settings::default();
     typical.follow.smoothing = Smoothing::HalfLife(0.12).into();
     typical.bounds = Some(Bounds::new(Rect::new([0, 0], [3840, 960])));
-    for (name, settings) in [("everything off", plain), ("half-life and bounds", typical)] {
-        let mut camera = Camera::new(settings).expect("valid settings");
-        let mut frame = 0;
-        group.bench_function(name, |b| {
-            b.iter(|| {
-                frame = (frame + 1) % positions.len();
-                camera.follow(black_box(1.0 / 60.0), black_box(positions[frame])).centre()
-            });
-        });
-    }
+    typical.follow.deadzone = Deadzone { left: 0.04, right: 0.04, top: 0.15, bottom: 0.1 };
+    let steady = |_| 1.0 / 60.0;
+    let varying = |frame: usize| (1.0 + 0.001 * (frame % 7) as f64) / 60.0;
+    measure(&mut group, "everything off", plain, steady);
+    measure(&mut group, "deadzone, half-life and bounds", typical.clone(), steady);
+    typical.follow.look_ahead = Some(LookAhead::default());
+    measure(&mut group, "typical: with look-ahead", typical.clone(), steady);
+    measure(&mut group, "typical, the step varying", typical.clone(), varying);
+    let mut all = typical;
+    all.follow.smoothing = Smoothing::Settle(0.5).into();
+    all.follow.leash = Some(Leash(DVec2::splat(0.3)));
+    all.follow.ratchet = Ratchet::Right;
+    all.follow.airborne = Airborne::Hold;
+    all.bounds.as_mut().expect("just set").cushion = 40.0;
+    measure(&mut group, "everything on", all, steady);
     group.finish();
 }
 

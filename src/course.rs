@@ -26,7 +26,7 @@ pub(crate) struct Course {
 impl Course {
     /// Enough for every stage to take hold and let go once on each axis. Should a stage want more,
     /// the bend is rounded off instead.
-    const CAPACITY: usize = 12;
+    const CAPACITY: usize = 24;
 
     #[inline]
     pub fn straight(from: DVec2, to: DVec2) -> Self {
@@ -187,7 +187,7 @@ impl Course {
         }
         let (from, to) = (self.knots[index], self.knots[index + 1]);
         let knot = Knot {
-            at: from.at + (to.at - from.at) * part,
+            at: hold(from.at + (to.at - from.at) * part, from.at, to.at),
             point: from.point + (to.point - from.point) * part,
         };
         self.knots.copy_within(index + 1..self.len, index + 2);

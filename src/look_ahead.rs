@@ -4,6 +4,7 @@ use glam::DVec2;
 
 use crate::course::Course;
 use crate::error::{Report, SettingsError};
+use crate::maths::hold;
 use crate::motion::HalfLifeStep;
 use crate::subject::Stride;
 
@@ -84,13 +85,14 @@ impl LookAhead {
             return;
         }
         let pieces = [0, 1].map(|axis| self.pieces(memory, stride, axis));
-        for piece in &pieces {
+        for piece in pieces.iter().filter(|piece| piece.is_bent()) {
             for bend in piece.bends() {
                 course.bend_at(bend);
             }
         }
         // The way ahead bends all the time; long steps get a few straight pieces more.
-        let chords = (frame.seconds / self.half_life.max(1e-9) * 12.0).min(6.0) as u32 + 1;
+        let lives = if self.half_life > 0.0 { frame.seconds / self.half_life } else { 0.0 };
+        let chords = (lives * 12.0).min(6.0) as u32 + 1;
         for chord in 1..chords {
             course.bend_at(f64::from(chord) / f64::from(chords));
         }
@@ -105,7 +107,7 @@ impl LookAhead {
             for axis in 0..2 {
                 let target = |at| pieces[axis].target(at, before) * self.seconds[axis];
                 let moved = part.advance(ahead[axis], target(before), target(at));
-                ahead[axis] = moved.clamp(-reach[axis], reach[axis]);
+                ahead[axis] = hold(moved, -reach[axis], reach[axis]);
             }
             before = at;
             point + ahead
@@ -120,6 +122,7 @@ impl LookAhead {
     }
 
     /// How the speed towards the believed direction runs through the step on one axis.
+    #[inline]
     fn pieces(&self, memory: &mut LookMemory, stride: &Stride, axis: usize) -> Pieces {
         let way = stride.to[axis] - stride.from[axis];
         let [v0, v1] = [stride.velocity[0][axis], stride.velocity[1][axis]];
@@ -186,6 +189,11 @@ struct Pieces {
 }
 
 impl Pieces {
+    #[inline]
+    fn is_bent(&self) -> bool {
+        self.before != self.after || self.velocity[0] * self.velocity[1] < 0.0
+    }
+
     /// Where the speed bends: where the velocity passes 0, and where the turn is believed.
     fn bends(&self) -> impl Iterator<Item = f64> {
         let [v0, v1] = self.velocity;
@@ -196,6 +204,7 @@ impl Pieces {
 
     /// Believed direction times speed at a fraction of the step, as seen from the piece that
     /// begins at `from`.
+    #[inline]
     fn target(&self, at: f64, from: f64) -> f64 {
         let velocity = self.velocity[0] + (self.velocity[1] - self.velocity[0]) * at;
         let direction = if from > self.turn - 1e-9 { self.after } else { self.before };

@@ -3,6 +3,7 @@
 use glam::DVec2;
 
 use crate::course::Course;
+use crate::maths::hold;
 use crate::per_axis::PerAxis;
 use crate::smoothing::Smoothing;
 
@@ -74,7 +75,8 @@ impl Motion {
     ) -> Moving {
         let x = self.x.refresh(smoothing.x, seconds);
         let (px, vx) = x.advance(focus.place.x, focus.velocity.x, from.x, to.x, scale);
-        let y = self.y.refresh(smoothing.y, seconds);
+        let alike = smoothing.y == smoothing.x;
+        let y = if alike { x } else { self.y.refresh(smoothing.y, seconds) };
         let (py, vy) = y.advance(focus.place.y, focus.velocity.y, from.y, to.y, scale);
         Moving { place: DVec2::new(px, py), velocity: DVec2::new(vx, vy) }
     }
@@ -165,7 +167,7 @@ impl Factors {
                 let slow = velocity.abs() * scale < REST_PIXELS * spring.omega;
                 if stands(from, to, scale) && near && slow { (to, 0.0) } else { (place, velocity) }
             }
-            Step::Speed { most } => (place + (to - place).clamp(-*most, *most), 0.0),
+            Step::Speed { most } => (place + hold(to - place, -most, *most), 0.0),
         }
     }
 }

@@ -91,3 +91,34 @@ fn help_teaches() {
         assert!(folder.ok(args).contains(word), "{args:?}");
     }
 }
+
+#[test]
+fn the_other_takes_of_the_demo() {
+    let folder = Folder::new(&[]);
+    for take in ["gully.toml", "valley.toml"] {
+        let take = demo(take);
+        let args = ["film", take.to_str().unwrap(), "--overlay", "--window", "320x180"];
+        folder.ok(&[&args[..], &["--out", "film.png"]].concat());
+        assert!(picture(&folder.path().join("film.png")).2 > 20);
+    }
+}
+
+#[test]
+fn the_gully_never_goes_back() {
+    let folder = Folder::new(&[]);
+    let ride = Numbers::read(&folder.ok(&["trace", demo("gully.toml").to_str().unwrap()]));
+    assert!(ride.column("x").windows(2).all(|pair| pair[1] >= pair[0]));
+    assert!(ride.column("subject_x").windows(2).any(|pair| pair[1] < pair[0]), "she turned");
+}
+
+#[test]
+fn the_valley_is_shown_and_left_on_time() {
+    let folder = Folder::new(&[]);
+    let ride = Numbers::read(&folder.ok(&["trace", demo("valley.toml").to_str().unwrap()]));
+    let (x, zoom) = (ride.column("x"), ride.column("zoom"));
+    // Within a second of being asked for, the middle of the world, as large as it can be.
+    assert!((x[122] - 1920.0).abs() < 1e-6 && (zoom[170] - 320.0 / 3840.0).abs() < 1e-3);
+    // The glide back ends at 7.7 s with the courier at her anchor, but for the smoothing's lag.
+    let place = ride.column("subject_screen_x")[463];
+    assert!((place - 160.0).abs() < 30.0, "{place}");
+}

@@ -1,0 +1,44 @@
+//! Keep the picture still while she jumps, and never lose her when she falls.
+//!
+//! The common mistake is a view that bobs with every jump. `Airborne::Hold` keeps its height until
+//! she lands, or until her leash is out.
+//!
+//! Run with `cargo run --example 06_jumps_and_leash`.
+
+use velvet_pan::glam::DVec2;
+use velvet_pan::{Airborne, Camera, Leash, Settings, SettingsError, Smoothing, Subject};
+
+/// A jump of 60 units onto a ledge of 32, and later a long fall.
+fn courier(t: f64) -> Subject {
+    let (up, fall) = (t.min(0.6), (t - 1.5).clamp(0.0, 1.0));
+    let hop = 500.0 * up * (0.6 - up) + 32.0 * up / 0.6;
+    let grounded = (0.6..=1.5).contains(&t) || t == 0.0;
+    Subject::from([0.0, -hop + 450.0 * fall * fall]).grounded(grounded)
+}
+
+fn main() -> Result<(), SettingsError> {
+    let mut settings = Settings::default();
+    settings.follow.smoothing = Smoothing::HalfLife(0.08).into();
+    let mut following = Camera::new(settings.clone())?;
+    settings.follow.airborne = Airborne::Hold;
+    settings.follow.leash = Some(Leash(DVec2::new(0.5, 0.4)));
+    let mut holding = Camera::new(settings)?;
+
+    println!("height of the view (up is less), and where on the screen she is:");
+    for frame in 0..=150 {
+        let t = f64::from(frame) / 60.0;
+        let plain = following.follow(1.0 / 60.0, courier(t));
+        let held = holding.follow(1.0 / 60.0, courier(t));
+        if frame % 10 == 0 {
+            let place = held.screen(courier(t).position).y / 180.0;
+            println!(
+                "  t {t:4.2} s: following {:7.1}, holding {:7.1}, she is at {:3.0} % of the screen",
+                plain.centre().y,
+                held.centre().y,
+                place * 100.0
+            );
+        }
+    }
+    println!("\nHeld, the view moves only once she has landed, or falls past 90 % of the screen.");
+    Ok(())
+}
