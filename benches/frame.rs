@@ -4,10 +4,10 @@ use std::hint::black_box;
 
 use criterion::measurement::WallTime;
 use criterion::{BenchmarkGroup, Criterion, criterion_group, criterion_main};
-use velvet_pan::glam::DVec2;
+use velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan::{
-    Airborne, Bounds, Camera, Deadzone, Grid, Leash, Lens, LookAhead, Ratchet, Rect, Screen,
-    Settings, Smoothing, Snap, View,
+    Airborne, Blending, Bounds, Camera, Deadzone, Fit, Grid, Leash, Lens, LookAhead, Pixels,
+    PixelsMut, Ratchet, Rect, Screen, Settings, Smoothing, Snap, View, present,
 };
 
 /// Positions of a subject that wanders through the world.
@@ -88,5 +88,38 @@ fn tiles(c: &mut Criterion) {
     group.finish();
 }
 
-criterion_group!(benches, following, tiles);
+/// Presenting, beside copying the same number of bytes.
+fn presenting(c: &mut Criterion) {
+    let screen = Screen::default();
+    for (window, name) in [((1920, 1080), "1920 x 1080"), ((3840, 2160), "3840 x 2160")] {
+        let mut group = c.benchmark_group(format!("presenting 321 x 181 in {name}"));
+        let size = UVec2::from(window);
+        let source = vec![[7_u8, 8, 9, 255]; (size.x * size.y) as usize];
+        let mut target = vec![[0_u8; 4]; source.len()];
+        group.bench_function("baseline: copying as many bytes", |b| {
+            b.iter(|| black_box(&mut target).copy_from_slice(black_box(&source)));
+        });
+        // A little less than the whole scale of 6 or 12, so that every edge is blended.
+        let odd = (window.0 - 10, window.1 - 7);
+        let cases = [("nearest", Fit::Whole, window), ("filtered", Fit::Contain, odd)];
+        for (name, fit, window) in cases {
+            let view = View::new(Lens::new(&screen), [100.37, 50.21], Snap::Subpixel)
+                .fitted(fit, screen.size)
+                .in_window(window);
+            let canvas: Vec<[u8; 4]> =
+                (0..321 * 181_u32).map(|i| i.wrapping_mul(2_654_435_761).to_le_bytes()).collect();
+            let placement = view.placement();
+            group.bench_function(name, |b| {
+                b.iter(|| {
+                    let canvas = Pixels::new(view.canvas_size(), black_box(&canvas));
+                    let target = PixelsMut::new(window.into(), black_box(&mut target));
+                    present(canvas, target, &placement, Blending::Encoded);
+                });
+            });
+        }
+        group.finish();
+    }
+}
+
+criterion_group!(benches, following, tiles, presenting);
 criterion_main!(benches);

@@ -37,9 +37,9 @@ pub fn run(args: &DemoArgs) -> Result<(), Fault> {
     let ride_file = args.out.join("ride.csv");
     write_whole(&ride_file, |out| write_ride(&take, Format::Csv, out))?;
     let film_file = args.out.join("film.png");
-    let layout =
-        SheetArgs { frames: 6, columns: 2, window: Some((640, 360).into()), overlay: false };
-    let sheet = contact_sheet(&take, &layout)?;
+    let small = Take { window: (640, 360).into(), ..take.clone() };
+    let layout = SheetArgs { frames: 6, columns: 2, overlay: false };
+    let sheet = contact_sheet(&[small], &layout)?;
     write_whole(&film_file, |out| sheet.write_png(out))?;
     let frame_file = args.out.join("frame.png");
     write_frame(&take, &frame_file)?;
@@ -74,9 +74,9 @@ fn copy_take(files: &[BuiltIn], folder: &Path) -> Result<Vec<&'static str>, Faul
 
 /// One moment, the courier in the middle of a leap if there is one.
 fn write_frame(take: &Take, path: &Path) -> Result<(), Fault> {
-    let scene = Scene::new(take);
+    let mut scene = Scene::new(take);
     let Some(moment) = Ride::new(take)?.nth(take.rows() as usize / 2) else { return Ok(()) };
-    let frame = scene.draw(&moment, take.window);
+    let frame = scene.draw(&moment);
     write_whole(path, |out| frame.write_png(out))
 }
 

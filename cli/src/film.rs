@@ -1,33 +1,35 @@
 //! `film`: the ride as pictures.
 
-use std::path::PathBuf;
+use std::path::{Path as FilePath, PathBuf};
 
-use clap::Args;
-use velvet_pan::WindowSize;
+use clap::{Args, ValueEnum};
 use velvet_pan::glam::UVec2;
+use velvet_pan::{Snap, WindowSize};
 
 use crate::args::TakeArgs;
-use crate::art::marks;
 use crate::fault::Fault;
 use crate::files::Files;
 use crate::output::write_whole;
-use crate::picture::Picture;
+use crate::picture::{Picture, write_apng};
 use crate::progress::Progress;
-use crate::ride::{Moment, Ride};
-use crate::scene::Scene;
+use crate::reel::{Frame, Reel, Undrawn};
 use crate::sheet::Sheet;
 use crate::take::Take;
 
-/// Draw frames of a take, evenly spaced in time, on one sheet.
+/// Draw frames of a take, evenly spaced in time, on one sheet, or all of them as an animation.
 #[derive(Args, Debug)]
 #[command(after_help = "\
 Every frame is drawn as it appears in the take's window: snapped, placed and scaled as the tuning
 says. The label gives its time and the world point in the middle of the view.
 
+With several snaps each moment is drawn with each of them, side by side. An animation holds every
+frame of the ride, at the ride's own rate.
+
 Examples:
   velvet-pan film demo/terraces.toml --out film.png
   velvet-pan film demo/terraces.toml --overlay --out film.png
-  velvet-pan film demo/terraces.toml --frames 12 --columns 3 --window 640x360 --out film.png")]
+  velvet-pan film demo/terraces.toml --frames 12 --columns 3 --window 640x360 --out film.png
+  velvet-pan film demo/pan.toml --snap off,whole,subpixel --format apng --out pan.png")]
 pub struct FilmArgs {
     #[command(flatten)]
     take: TakeArgs,
@@ -38,26 +40,64 @@ pub struct FilmArgs {
 
     #[command(flatten)]
     sheet: SheetArgs,
+
+    /// The window's size in pixels, instead of the take's
+    #[arg(long, value_name = "WxH", value_parser = window_size)]
+    window: Option<WindowSize>,
+
+    /// Snaps to draw with, instead of the tuning's; several, separated by commas, side by side
+    #[arg(long, value_enum, value_delimiter = ',')]
+    snap: Vec<SnapName>,
+
+    /// The form of the film
+    #[arg(long, value_enum, default_value_t = FilmFormat::Sheet)]
+    format: FilmFormat,
 }
 
 /// How the sheet is laid out.
 #[derive(Args, Clone, Copy, Debug)]
 pub struct SheetArgs {
-    /// How many frames
+    /// How many moments
     #[arg(long, value_name = "N", default_value_t = 6, value_parser = clap::value_parser!(u32).range(1..=400))]
     pub frames: u32,
 
-    /// Frames side by side
+    /// Frames side by side; with several snaps, as many as these
     #[arg(long, value_name = "N", default_value_t = 2, value_parser = clap::value_parser!(u32).range(1..=20))]
     pub columns: u32,
-
-    /// The window's size in pixels, instead of the take's
-    #[arg(long, value_name = "WxH", value_parser = window_size)]
-    pub window: Option<WindowSize>,
 
     /// Draw the camera's own picture over each frame: deadzone, leash, anchor, goal, bounds
     #[arg(long)]
     pub overlay: bool,
+}
+
+/// The form of a film.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub enum FilmFormat {
+    /// A contact sheet
+    Sheet,
+    /// An animated PNG
+    Apng,
+}
+
+/// What happens to fractions of a screen pixel.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub enum SnapName {
+    /// Drawn at true positions
+    Off,
+    /// In whole screen pixels
+    Whole,
+    /// In whole screen pixels, the finished picture slid by the rest
+    Subpixel,
+}
+
+impl SnapName {
+    fn snap(self) -> Snap {
+        match self {
+            Self::Off => Snap::Off,
+            Self::Whole => Snap::Whole,
+            Self::Subpixel => Snap::Subpixel,
+        }
+    }
 }
 
 /// A size such as 1280x720.
@@ -72,54 +112,96 @@ fn window_size(text: &str) -> Result<WindowSize, String> {
 
 /// Runs the command.
 pub fn run(args: &FilmArgs) -> Result<(), Fault> {
-    let take = args.take.read(Files::Disk)?;
-    let sheet = contact_sheet(&take, &args.sheet)?;
-    write_whole(&args.out, |out| sheet.write_png(out))
+    let mut take = args.take.read(Files::Disk)?;
+    take.window = args.window.unwrap_or(take.window);
+    let takes = with_snaps(take, &args.snap);
+    match args.format {
+        FilmFormat::Sheet => {
+            let sheet = contact_sheet(&takes, &args.sheet)?;
+            write_whole(&args.out, |out| sheet.write_png(out))
+        }
+        FilmFormat::Apng => write_animation(&takes, args.sheet.overlay, &args.out),
+    }
 }
 
-/// The largest sheet in pixels.
-const MOST_PIXELS: u64 = 400_000_000;
-
-/// Draws the frames of a take on one sheet.
-pub fn contact_sheet(take: &Take, args: &SheetArgs) -> Result<Picture, Fault> {
-    let window = args.window.unwrap_or(take.window);
-    let pixels = u64::from(window.width) * u64::from(window.height) * u64::from(args.frames);
-    if pixels == 0 || pixels > MOST_PIXELS {
-        return Err(Fault::new(format!(
-            "{} frames of {} x {} pixels can't be drawn: expected a window that can be seen, and at most {MOST_PIXELS} pixels in all (see --window and --frames)",
-            args.frames, window.width, window.height,
-        )));
+/// The take with each of these snaps, or just as it is.
+fn with_snaps(take: Take, snaps: &[SnapName]) -> Vec<Take> {
+    if snaps.is_empty() {
+        return vec![take];
     }
-    let title = format!("{} · {} s at {} frames a second", take.name, take.seconds, take.fps);
-    let mut sheet =
-        Sheet::new(&title, args.frames, args.columns, UVec2::new(window.width, window.height));
-    let scene = Scene::new(take);
-    let mut progress = Progress::new("filming", take.rows());
-    let wanted = wanted_rows(take.rows(), args.frames);
-    for (row, moment) in (0..).zip(Ride::new(take)?) {
+    let with = |snap: &SnapName| {
+        let mut take = take.clone();
+        take.settings.screen.snap = snap.snap();
+        take
+    };
+    snaps.iter().map(with).collect()
+}
+
+/// The largest film in pixels, over all frames.
+const MOST_PIXELS: u64 = 2_000_000_000;
+
+/// Refuses windows that can't be seen, and films that are too large.
+fn check_size(window: WindowSize, frames: u64) -> Result<UVec2, Fault> {
+    let size = UVec2::new(window.width, window.height);
+    let pixels = (u64::from(size.x) * u64::from(size.y)).saturating_mul(frames);
+    if pixels > 0 && pixels <= MOST_PIXELS {
+        return Ok(size);
+    }
+    Err(Fault::new(format!(
+        "{frames} frames of {} x {} pixels can't be drawn: expected a window that can be seen, and at most {MOST_PIXELS} pixels in all (see --window, --frames and --seconds)",
+        size.x, size.y,
+    )))
+}
+
+/// Draws moments of the takes, which are the same but for their snap, on one sheet.
+pub fn contact_sheet(takes: &[Take], args: &SheetArgs) -> Result<Picture, Fault> {
+    let Some(first) = takes.first() else { return Err(Fault::new("no take: expected one")) };
+    let count = takes.len() as u32 * args.frames;
+    let cell = check_size(first.window, u64::from(count))?;
+    let columns = if takes.len() > 1 { takes.len() as u32 } else { args.columns };
+    let mut sheet = Sheet::new(&title(first), count, columns, cell);
+    let wanted = wanted_rows(first.rows(), args.frames);
+    let mut progress = Progress::new("filming", first.rows());
+    for (row, frames) in (0..).zip(Reel::new(takes, args.overlay)?) {
         progress.step();
-        for _ in wanted.iter().filter(|wanted| **wanted == row) {
-            let (label, detail) = labels(&moment);
-            let mut frame = scene.draw(&moment, window);
-            if args.overlay {
-                marks::draw(&mut frame, &moment, window);
+        let times = wanted.iter().filter(|wanted| **wanted == row).count();
+        if times > 0 {
+            let frames: Vec<Frame> = frames.into_iter().map(Undrawn::draw).collect();
+            for frame in (0..times).flat_map(|_| &frames) {
+                sheet.add(&frame.picture, &frame.label, &frame.detail);
             }
-            sheet.add(&frame, &label, &detail);
         }
     }
     Ok(sheet.finish())
+}
+
+fn title(take: &Take) -> String {
+    format!("{} · {} s at {} frames a second", take.name, take.seconds, take.fps)
+}
+
+/// Draws every moment of the takes as an animation.
+fn write_animation(takes: &[Take], overlay: bool, path: &FilePath) -> Result<(), Fault> {
+    let Some(first) = takes.first() else { return Ok(()) };
+    let columns = takes.len() as u32;
+    let cell = check_size(first.window, first.rows().saturating_mul(u64::from(columns)))?;
+    let empty = Sheet::new(&title(first), columns, columns, cell);
+    let size = empty.size();
+    let mut progress = Progress::new("filming", first.rows());
+    let pictures = Reel::new(takes, overlay)?.map(|frames| {
+        progress.step();
+        let mut sheet = empty.clone();
+        for frame in frames.into_iter().map(Undrawn::draw) {
+            sheet.add(&frame.picture, &frame.label, &frame.detail);
+        }
+        sheet.finish()
+    });
+    write_whole(path, |out| write_apng(out, size, first.rows() as u32, first.fps, pictures))
 }
 
 /// Which rows are drawn: evenly spaced, the first and the last among them.
 fn wanted_rows(rows: u64, frames: u32) -> Vec<u64> {
     let (last, gaps) = (rows - 1, u64::from(frames.max(2) - 1));
     (0..u64::from(frames)).map(|frame| (frame * last + gaps / 2) / gaps).collect()
-}
-
-fn labels(moment: &Moment) -> (String, String) {
-    let centre = moment.view.centre();
-    let detail = format!("centre {:.1}, {:.1}", centre.x, centre.y);
-    (format!("t = {:.2} s", moment.t), detail)
 }
 
 #[cfg(test)]

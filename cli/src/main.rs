@@ -13,6 +13,7 @@ mod output;
 mod path;
 mod picture;
 mod progress;
+mod reel;
 mod ride;
 mod scene;
 mod sheet;

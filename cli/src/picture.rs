@@ -2,8 +2,8 @@
 
 use std::io::Write;
 
-use velvet_pan::Pixels;
 use velvet_pan::glam::{UVec2, Vec2};
+use velvet_pan::{Pixels, PixelsMut};
 
 use crate::fault::Fault;
 
@@ -39,12 +39,12 @@ impl Picture {
 
     /// For reading by the library.
     pub fn pixels(&self) -> Pixels<'_> {
-        Pixels { size: self.size, data: &self.data }
+        Pixels::new(self.size, &self.data)
     }
 
     /// For writing by the library.
-    pub fn data_mut(&mut self) -> &mut [Colour] {
-        &mut self.data
+    pub fn pixels_mut(&mut self) -> PixelsMut<'_> {
+        PixelsMut::new(self.size, &mut self.data)
     }
 
     /// The colour at a pixel; clear outside.
@@ -119,15 +119,44 @@ impl Picture {
 
     /// Writes the picture as PNG.
     pub fn write_png(&self, out: &mut dyn Write) -> Result<(), Fault> {
-        let failed =
-            |error: png::EncodingError| Fault::new(format!("picture not written: {error}"));
-        let mut encoder = png::Encoder::new(out, self.size.x, self.size.y);
-        encoder.set_color(png::ColorType::Rgb);
-        encoder.set_depth(png::BitDepth::Eight);
-        let mut writer = encoder.write_header().map_err(failed)?;
-        let opaque: Vec<u8> =
-            self.data.iter().flat_map(|pixel| [pixel[0], pixel[1], pixel[2]]).collect();
-        writer.write_image_data(&opaque).map_err(failed)?;
-        writer.finish().map_err(failed)
+        let encoder = encoder(out, self.size);
+        let mut writer = encoder.write_header().map_err(|error| not_drawn(&error))?;
+        writer.write_image_data(&self.opaque()).map_err(|error| not_drawn(&error))?;
+        writer.finish().map_err(|error| not_drawn(&error))
     }
+
+    /// Its colours without opacity.
+    fn opaque(&self) -> Vec<u8> {
+        self.data.iter().flat_map(|pixel| [pixel[0], pixel[1], pixel[2]]).collect()
+    }
+}
+
+/// Writes pictures of one size as an animated PNG that repeats for ever.
+pub fn write_apng(
+    out: &mut dyn Write,
+    size: UVec2,
+    count: u32,
+    fps: f64,
+    pictures: impl Iterator<Item = Picture>,
+) -> Result<(), Fault> {
+    let mut encoder = encoder(out, size);
+    encoder.set_animated(count, 0).map_err(|error| not_drawn(&error))?;
+    let delay = (1000.0 / fps).round().clamp(1.0, 60_000.0) as u16;
+    encoder.set_frame_delay(delay, 1000).map_err(|error| not_drawn(&error))?;
+    let mut writer = encoder.write_header().map_err(|error| not_drawn(&error))?;
+    for picture in pictures {
+        writer.write_image_data(&picture.opaque()).map_err(|error| not_drawn(&error))?;
+    }
+    writer.finish().map_err(|error| not_drawn(&error))
+}
+
+fn encoder(out: &mut dyn Write, size: UVec2) -> png::Encoder<'static, &mut dyn Write> {
+    let mut encoder = png::Encoder::new(out, size.x, size.y);
+    encoder.set_color(png::ColorType::Rgb);
+    encoder.set_depth(png::BitDepth::Eight);
+    encoder
+}
+
+fn not_drawn(error: &png::EncodingError) -> Fault {
+    Fault::new(format!("picture not written: {error}"))
 }

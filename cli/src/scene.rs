@@ -1,7 +1,7 @@
 //! One moment of a ride as the player would see it.
 
 use velvet_pan::glam::{UVec2, Vec2};
-use velvet_pan::{Lens, Screen, ScreenRect, Snap, View, WindowSize, YAxis, present};
+use velvet_pan::{Blending, Lens, Screen, ScreenRect, Snap, View, WindowSize, YAxis, present_over};
 
 use crate::art::courier::{self, Pose};
 use crate::art::palette::NIGHT;
@@ -27,16 +27,23 @@ impl<'a> Scene<'a> {
         Self { take, tiles: TileSet::new(), sky: sky::picture(take.settings.screen.size) }
     }
 
-    /// The moment in a window of this size, the bars around it in the colour of the night.
-    pub fn draw(&self, moment: &Moment, window: WindowSize) -> Picture {
-        let view = moment.view.in_window(window);
+    /// The moment in its window, the bars around it in the colour of the night.
+    pub fn draw(&mut self, moment: &Moment) -> Picture {
+        let view = moment.view;
+        let window = view.window_size();
         let mut picture = Picture::new(UVec2::new(window.width, window.height), NIGHT);
-        let pinned = View::new(*view.lens(), [0, 0], Snap::Whole).in_window(window);
-        present(self.sky.pixels(), picture.data_mut(), window, &pinned.placement());
+        if self.sky.size() != view.size() {
+            self.sky = sky::picture(view.size());
+        }
+        let screen = &self.take.settings.screen;
+        let pinned = View::new(*view.lens(), [0, 0], Snap::Whole)
+            .fitted(screen.fit, screen.size)
+            .in_window(window);
+        lay(&self.sky, &mut picture, &pinned);
 
         let view = if view.snap() == Snap::Off { unsnapped(&view, window) } else { view };
         let canvas = self.canvas(moment, &view);
-        present(canvas.pixels(), picture.data_mut(), window, &view.placement());
+        lay(&canvas, &mut picture, &view);
         picture
     }
 
@@ -88,6 +95,12 @@ impl<'a> Scene<'a> {
             }
         }
     }
+}
+
+/// Lays a finished canvas over the window's picture.
+fn lay(canvas: &Picture, window: &mut Picture, view: &View) {
+    let (canvas, window) = (canvas.pixels(), window.pixels_mut());
+    present_over(canvas, window, &view.placement(), Blending::Encoded);
 }
 
 /// From a place of the canvas to the same place of the view.

@@ -7,7 +7,7 @@ use crate::art::text;
 use crate::picture::Picture;
 
 /// A sheet of equal frames that is filled one by one, from left to right and from the top.
-#[derive(Debug)]
+#[derive(Clone, Debug)]
 pub struct Sheet {
     picture: Picture,
     cell: UVec2,
@@ -39,6 +39,11 @@ impl Sheet {
         let corner = (i64::from(measure.margin), i64::from(measure.margin) * 2 / 3);
         text::write(&mut picture, title, corner, measure.margin as f32 * 1.25, CREAM);
         Self { picture, cell, columns, rows, filled: 0, measure }
+    }
+
+    /// The size of the finished sheet in pixels.
+    pub fn size(&self) -> UVec2 {
+        self.picture.size()
     }
 
     /// Lays the next frame, with what it shows on the left and a number on the right.

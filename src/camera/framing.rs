@@ -7,7 +7,9 @@ use crate::course::Course;
 use crate::lens::Lens;
 use crate::ratchet::Barrier;
 use crate::rect::Rect;
+use crate::screen::Screen;
 use crate::settings::Settings;
+use crate::window::WindowSize;
 
 use super::CameraState;
 
@@ -25,8 +27,10 @@ pub(super) struct Framing {
 }
 
 impl Framing {
-    pub fn new(settings: &Settings, state: &CameraState) -> Self {
-        let lens = Lens::new(&settings.screen)
+    pub fn new(settings: &Settings, state: &CameraState, window: WindowSize) -> Self {
+        let screen = &settings.screen;
+        let size = screen.fit.screen_size(screen.size, window);
+        let lens = Lens::new(&Screen { size, ..*screen })
             .with_zoom(state.zoom.zoom(settings.zoom.whole))
             .with_rotation(state.rotation);
         let mut framing = Self {

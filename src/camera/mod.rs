@@ -118,7 +118,7 @@ impl Camera {
             fresh: Fresh::default(),
         };
         let mut camera = Self {
-            framing: Framing::new(&settings, &state),
+            framing: Framing::new(&settings, &state, settings.screen.size.into()),
             window: settings.screen.size.into(),
             state,
             settings,
@@ -186,8 +186,15 @@ impl Camera {
     }
 
     /// Tells the camera the window's size in physical pixels; zero is a minimised window.
+    ///
+    /// Under [`Fit::Reveal`](crate::Fit::Reveal) the view's size follows the window's, so tell it
+    /// before the frame.
     pub fn resize(&mut self, window: impl Into<WindowSize>) {
-        self.window = window.into();
+        let window = window.into();
+        if self.window != window {
+            self.window = window;
+            self.refresh();
+        }
     }
 
     // Frames.
@@ -211,7 +218,7 @@ impl Camera {
     pub fn view(&self) -> View {
         let screen = &self.settings.screen;
         let view = View::new(self.framing.lens, self.centre(), screen.snap)
-            .fitted(screen.fit)
+            .fitted(screen.fit, screen.size)
             .in_window(self.window);
         match &self.settings.bounds {
             Some(bounds) => view.corner_held_within(&bounds.rect),

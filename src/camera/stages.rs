@@ -366,7 +366,7 @@ impl Camera {
     }
 
     fn refresh_framing(&mut self) {
-        self.framing = Framing::new(&self.settings, &self.state);
+        self.framing = Framing::new(&self.settings, &self.state, self.window);
     }
 
     pub(super) fn refresh(&mut self) {

@@ -30,9 +30,9 @@ fn style(kind: MarkKind) -> Style {
 }
 
 /// Draws all marks of a moment over its frame.
-pub fn draw(frame: &mut Picture, moment: &Moment, window: WindowSize) {
-    let view = moment.view.in_window(window);
-    let mut pen = Pen::new(window);
+pub fn draw(frame: &mut Picture, moment: &Moment) {
+    let view = moment.view;
+    let mut pen = Pen::new(view.window_size());
     for mark in moment.overlay.marks() {
         let points: Vec<Vec2> = mark
             .screen(&view)
@@ -61,6 +61,12 @@ impl Pen {
         let edges = match points {
             [at] if kind == MarkKind::Anchor => cross(*at, 5.0 * self.unit),
             [at] => diamond(*at, 4.0 * self.unit),
+            [from, to] if kind == MarkKind::Barrier => {
+                // It stands at the very edge of the picture: drawn just inside.
+                let room = frame.size().as_vec2() - 3.0;
+                let inside = |point: Vec2| point.clamp(Vec2::splat(2.0), room);
+                vec![(inside(*from), inside(*to))]
+            }
             [from, to] => {
                 let mut edges = vec![(*from, *to)];
                 if kind == MarkKind::LookAhead {

@@ -16,6 +16,7 @@ pub fn files() -> Vec<BuiltIn> {
         written(TAKE, include_str!("../../../demo/terraces.toml")),
         written("courier.toml", include_str!("../../../demo/courier.toml")),
         written("gully.toml", include_str!("../../../demo/gully.toml")),
+        written("pan.toml", include_str!("../../../demo/pan.toml")),
         written("valley.toml", include_str!("../../../demo/valley.toml")),
         made("terraces.csv", land::map_csv()),
         made("courier.csv", run::path_csv()),

@@ -1,0 +1,271 @@
+//! Presenting a canvas in a window, against a reference that asks every window pixel by itself.
+
+use proptest::prelude::*;
+use velvet_pan::glam::{DVec2, IVec2, UVec2, Vec2, Vec4};
+use velvet_pan::{
+    Blending, Fit, Lens, PRESENT_WGSL, Pixels, PixelsMut, Placement, Screen, Snap, View, present,
+    present_over,
+};
+
+type Colour = [u8; 4];
+
+const BAR: Colour = [1, 2, 3, 255];
+
+/// So many cases, the same ones every time.
+fn config(cases: u32) -> ProptestConfig {
+    ProptestConfig {
+        cases,
+        failure_persistence: None,
+        rng_seed: proptest::test_runner::RngSeed::Fixed(20),
+        ..ProptestConfig::default()
+    }
+}
+
+/// Art in which every pixel differs from its neighbours.
+fn art(size: UVec2) -> Vec<Colour> {
+    let pixel = |index: u32| {
+        let mixed = index.wrapping_mul(2_654_435_761) ^ (index >> 3);
+        [(mixed >> 24) as u8, (mixed >> 16) as u8, (mixed >> 8) as u8, 255]
+    };
+    (0..size.x * size.y).map(pixel).collect()
+}
+
+#[derive(Debug)]
+struct Case {
+    view: View,
+    canvas: Vec<Colour>,
+}
+
+prop_compose! {
+    fn cases()(
+        size in (1..24_u32, 1..24_u32),
+        window in (1..120_u32, 1..120_u32),
+        fit in prop::sample::select(&[Fit::Whole, Fit::Contain, Fit::Reveal, Fit::Cover]),
+        snap in prop::sample::select(&[Snap::Whole, Snap::Subpixel]),
+        centre in (-50.0..50.0_f64, -50.0..50.0_f64),
+    ) -> Case {
+        let design = UVec2::from(size);
+        let size = fit.screen_size(design, window.into());
+        let lens = Lens::new(&Screen { size, ..Screen::default() });
+        let view = View::new(lens, centre, snap).fitted(fit, design).in_window(window);
+        Case { view, canvas: art(view.canvas_size()) }
+    }
+}
+
+impl Case {
+    fn window(&self) -> UVec2 {
+        let window = self.view.window_size();
+        UVec2::new(window.width, window.height)
+    }
+
+    fn presented(&self, blending: Blending) -> Vec<Colour> {
+        let mut window = vec![BAR; (self.window().x * self.window().y) as usize];
+        let canvas = Pixels::new(self.view.canvas_size(), &self.canvas);
+        let target = PixelsMut::new(self.window(), &mut window);
+        present(canvas, target, &self.view.placement(), blending);
+        window
+    }
+}
+
+/// The art pixels along one axis that a window pixel shows, with their shares.
+fn shares(placement: &Placement, axis: usize, at: u32, count: u32) -> Vec<(usize, f64)> {
+    let art = |window: f64| (window - placement.origin[axis]) / placement.scale;
+    if placement.is_whole() {
+        let nearest = art(f64::from(at) + 0.5).floor().clamp(0.0, f64::from(count) - 1.0);
+        return vec![(nearest as usize, 1.0)];
+    }
+    let low = art(f64::from(at)).max(0.0);
+    let high = art(f64::from(at) + 1.0).min(f64::from(count));
+    let share = |index: u32| {
+        let part = high.min(f64::from(index) + 1.0) - low.max(f64::from(index));
+        (index as usize, (part / (high - low)).max(0.0))
+    };
+    (0..count).map(share).filter(|(_, share)| *share > 0.0).collect()
+}
+
+proptest! {
+    #![proptest_config(config(600))]
+
+    #[test]
+    fn every_window_pixel_shows_what_it_covers(case in cases()) {
+        let (presented, placement) = (case.presented(Blending::Encoded), case.view.placement());
+        let (window, size) = (case.window(), case.view.canvas_size());
+        for (index, shown) in presented.iter().enumerate() {
+            let at = UVec2::new(index as u32 % window.x, index as u32 / window.x);
+            if !placement.shows(f64::from(at.x), f64::from(at.y)) {
+                prop_assert_eq!(*shown, BAR, "bars stay as they are");
+                continue;
+            }
+            let across = shares(&placement, 0, at.x, size.x);
+            let down = shares(&placement, 1, at.y, size.y);
+            for (channel, shown) in shown.iter().enumerate() {
+                let sum: f64 = down.iter().flat_map(|(y, h)| across.iter().map(move |(x, w)| (x, y, w * h)))
+                    .map(|(x, y, share)| f64::from(case.canvas[y * size.x as usize + x][channel]) * share)
+                    .sum();
+                prop_assert!((f64::from(*shown) - sum).abs() <= 2.1,
+                    "{at}, channel {channel}: {shown} for {sum}");
+            }
+        }
+    }
+
+    /// For scales of 1 and more, only a pixel that an art edge crosses is blended.
+    #[test]
+    fn at_most_one_blended_pixel_for_each_edge(case in cases()) {
+        let placement = case.view.placement();
+        prop_assume!(placement.scale >= 1.0);
+        // One row of art whose pixels are black and white in turn.
+        let size = case.view.canvas_size();
+        let canvas: Vec<Colour> = (0..size.x * size.y)
+            .map(|index| if index % size.x % 2 == 0 { [0; 4] } else { [255; 4] })
+            .collect();
+        let presented = Case { canvas, ..case };
+        let row = placement.first.y as usize * presented.window().x as usize;
+        let pixels = presented.presented(Blending::Encoded);
+        let pixels = &pixels[row + placement.first.x as usize..row + placement.end.x as usize];
+        let blended = |pixel: &Colour| pixel[0] != 0 && pixel[0] != 255;
+        prop_assert!(pixels.windows(2).all(|pair| !(blended(&pair[0]) && blended(&pair[1])) || placement.scale < 2.0));
+        prop_assert!(!placement.is_whole() || !pixels.iter().any(blended));
+        // No art pixel is wider than its neighbour by more than its fair share.
+        let light: f64 = pixels.iter().map(|pixel| f64::from(pixel[0]) / 255.0).sum();
+        let expected: f64 = (0..size.x).filter(|index| index % 2 == 1).map(|index| {
+            let edge = |number: u32| {
+                let edge = placement.origin.x + f64::from(number) * placement.scale;
+                let last = if number == size.x { f64::from(placement.end.x) } else { edge };
+                last.clamp(f64::from(placement.first.x), f64::from(placement.end.x))
+            };
+            edge(index + 1) - edge(index)
+        }).sum();
+        let most = if placement.is_whole() { 1.01 } else { 0.05 * f64::from(size.x) + 1.01 };
+        prop_assert!((light - expected).abs() <= most, "{light} for {expected}");
+    }
+
+    /// Any size, stride and buffer: never a panic, nothing outside the rows.
+    #[test]
+    fn strides_and_short_buffers(
+        case in cases(), stride in 0..200_usize, length in 0..4000_usize, over in any::<bool>(),
+        origin in prop::array::uniform2(any::<f64>()), scale in any::<f64>(),
+    ) {
+        let mut window = vec![BAR; length];
+        let mut placement = case.view.placement();
+        if stride % 3 == 0 {
+            placement = Placement { origin: origin.into(), scale, ..placement };
+        }
+        let short = &case.canvas[..case.canvas.len() / 2];
+        let canvas = Pixels { size: case.view.canvas_size(), stride: stride / 2, data: short };
+        let target = PixelsMut { size: case.window(), stride, data: &mut window };
+        if over {
+            present_over(canvas, target, &placement, Blending::Linear);
+        } else {
+            present(canvas, target, &placement, Blending::Linear);
+        }
+    }
+
+    #[test]
+    fn what_lies_between_the_rows_is_left_alone(case in cases(), gap in 1..9_usize) {
+        let (size, window) = (case.view.canvas_size(), case.window());
+        let wide = window.x as usize + gap;
+        let mut padded = vec![BAR; wide * window.y as usize];
+        let target = PixelsMut { size: window, stride: wide, data: &mut padded };
+        present(Pixels::new(size, &case.canvas), target, &case.view.placement(), Blending::Encoded);
+        let plain = case.presented(Blending::Encoded);
+        for (row, expected) in padded.chunks(wide).zip(plain.chunks(window.x as usize)) {
+            prop_assert_eq!(&row[..window.x as usize], expected);
+            prop_assert!(row[window.x as usize..].iter().all(|pixel| *pixel == BAR));
+        }
+    }
+
+    /// An opaque canvas laid over is the same as one presented.
+    #[test]
+    fn over_and_presented_agree(case in cases(), linear in any::<bool>()) {
+        let blending = if linear { Blending::Linear } else { Blending::Encoded };
+        let mut window = vec![BAR; (case.window().x * case.window().y) as usize];
+        let canvas = Pixels::new(case.view.canvas_size(), &case.canvas);
+        let target = PixelsMut::new(case.window(), &mut window);
+        present_over(canvas, target, &case.view.placement(), blending);
+        prop_assert_eq!(window, case.presented(blending));
+    }
+
+    /// The WGSL, word for word, on the CPU.
+    #[test]
+    fn the_shader_shows_the_same(case in cases()) {
+        let (presented, placement) = (case.presented(Blending::Encoded), case.view.placement());
+        let window = case.window();
+        for y in placement.first.y..placement.end.y {
+            for x in placement.first.x..placement.end.x {
+                let pixel = Vec2::new(x as f32 + 0.5, y as f32 + 0.5);
+                let shader = transcript(&case, pixel, placement.origin.as_vec2(), placement.scale as f32);
+                let shown = presented[(y * window.x + x) as usize];
+                let gap = (Vec4::from(shown.map(f32::from)) - shader * 255.0).abs().max_element();
+                prop_assert!(gap <= 2.6, "{x}, {y}: {shown:?} for {}", shader * 255.0);
+            }
+        }
+    }
+}
+
+/// `present_canvas` of the shader, line by line.
+fn transcript(case: &Case, window_pixel: Vec2, origin: Vec2, scale: f32) -> Vec4 {
+    let size = case.view.canvas_size();
+    let load = |at: IVec2| {
+        Vec4::from(case.canvas[(at.y * size.x as i32 + at.x) as usize].map(f32::from)) / 255.0
+    };
+    let last = size.as_ivec2() - IVec2::ONE;
+    let middle = (window_pixel - origin) / scale;
+    if scale >= 1.0 && scale.floor() == scale {
+        return load(middle.floor().as_ivec2().clamp(IVec2::ZERO, last));
+    }
+    let reach = Vec2::splat(0.5 / scale);
+    let low = (middle - reach).max(Vec2::ZERO);
+    let high = (middle + reach).min(size.as_vec2());
+    let sliver = Vec2::splat(0.0001) / scale;
+    let first = (low + sliver).floor().as_ivec2().clamp(IVec2::ZERO, last);
+    let end = (high - sliver).floor().as_ivec2().clamp(IVec2::ZERO, last);
+    let mut sum = Vec4::ZERO;
+    for y in first.y..=end.y {
+        for x in first.x..=end.x {
+            let cell = Vec2::new(x as f32, y as f32);
+            let mut share = (high.min(cell + 1.0) - low.max(cell)) / (high - low);
+            if first.x == end.x {
+                share.x = 1.0;
+            }
+            if first.y == end.y {
+                share.y = 1.0;
+            }
+            sum += load(IVec2::new(x, y)) * share.x * share.y;
+        }
+    }
+    sum
+}
+
+#[test]
+fn the_shader_is_valid() {
+    let whole = format!(
+        "{PRESENT_WGSL}
+        @group(0) @binding(0) var canvas: texture_2d<f32>;
+        @fragment fn main(@builtin(position) at: vec4<f32>) -> @location(0) vec4<f32> {{
+            return present_canvas(canvas, at.xy, vec2<f32>(-1.5, 2.0), 5.97);
+        }}"
+    );
+    let module = naga::front::wgsl::parse_str(&whole).expect("WGSL");
+    let flags = naga::valid::ValidationFlags::all();
+    let mut validator = naga::valid::Validator::new(flags, naga::valid::Capabilities::default());
+    validator.validate(&module).expect("valid");
+}
+
+#[test]
+fn linear_light_is_brighter_in_between() {
+    let canvas = [[0, 0, 0, 255], [255, 255, 255, 255]];
+    let shown = |blending| {
+        let mut window = [BAR; 3];
+        let placement = Placement {
+            origin: DVec2::ZERO,
+            scale: 1.5,
+            first: UVec2::ZERO,
+            end: UVec2::new(3, 1),
+        };
+        let target = PixelsMut::new(UVec2::new(3, 1), &mut window);
+        present(Pixels::new(UVec2::new(2, 1), &canvas), target, &placement, blending);
+        window.map(|pixel| pixel[0])
+    };
+    assert_eq!(shown(Blending::Encoded), [0, 128, 255]);
+    assert_eq!(shown(Blending::Linear), [0, 188, 255]); // half of the light
+}
