@@ -8,6 +8,8 @@
 //! The work is done art pixel by art pixel and not window pixel by window pixel: each art row is
 //! spread once, and the window rows that show the same are copies of it.
 
+use core::ops::Range;
+
 use glam::UVec2;
 
 use crate::fit::Placement;
@@ -118,15 +120,26 @@ pub fn present(
 ) {
     let Some(spread) = Spread::new(&canvas, &window, placement, blending) else { return };
     let (first, end) = (spread.across.first, spread.across.end);
-    let mut copied: Option<(usize, usize)> = None; // an art row, and a window row that shows it
+    let lay = |window: &mut PixelsMut<'_>, y: usize| {
+        spread.lay(&canvas, &spread.down.cover(y), window.row(y, first, end), &Opaque);
+    };
+    let mut laid: Option<(usize, usize)> = None; // an art row, and a window row that shows just it
     for y in spread.down.first..spread.down.end {
         let cover = spread.down.cover(y);
-        match copied.filter(|(art, _)| cover.is_only(*art)) {
-            Some((_, shown)) => copy_row(&mut window, shown, y, first, end),
-            None => spread.lay(&canvas, &cover, window.row(y, first, end), |_, colour| colour),
-        }
-        if copied.is_none_or(|(art, _)| !cover.is_only(art)) {
-            copied = cover.only().map(|art| (art, y));
+        match laid {
+            Some((art, shown)) if cover.is_only(art) => copy_row(&mut window, shown, y, first, end),
+            // An edge between two art rows that are shown alone above and below it.
+            Some((art, shown))
+                if cover.count == 2 && art == cover.first && spread.shows_next(y) =>
+            {
+                lay(&mut window, y + 1);
+                mix_rows(&mut window, [shown, y], first..end, &spread.mixer, cover.last_share());
+                laid = Some((art + 1, y + 1));
+            }
+            _ => {
+                lay(&mut window, y);
+                laid = cover.only().map(|art| (art, y));
+            }
         }
     }
 }
@@ -156,16 +169,85 @@ pub fn present_over(
     for y in spread.down.first..spread.down.end {
         let cover = spread.down.cover(y);
         let row = window.row(y, spread.across.first, spread.across.end);
-        spread.lay(&canvas, &cover, row, over);
+        spread.lay(&canvas, &cover, row, &Over);
     }
 }
 
 fn copy_row(window: &mut PixelsMut<'_>, from: usize, to: usize, first: usize, end: usize) {
     let end = end.min(window.size.x as usize);
+    if from == to {
+        return;
+    }
     let (start, target) = (from * window.stride + first, to * window.stride + first);
     let length = end.saturating_sub(first).min(window.data.len().saturating_sub(target));
     if length > 0 {
         window.data.copy_within(start..start + length, target);
+    }
+}
+
+/// Makes row `y` the blend of the row `above` and of the one below it.
+fn mix_rows(
+    window: &mut PixelsMut<'_>,
+    [above, y]: [usize; 2],
+    columns: Range<usize>,
+    mixer: &Mixer,
+    part: f32,
+) {
+    let (stride, width) = (window.stride, window.size.x as usize);
+    let columns = columns.start..columns.end.min(width).min(stride);
+    let start = (y * stride).min(window.data.len());
+    let (before, rest) = window.data.split_at_mut(start);
+    let (row, after) = rest.split_at_mut(stride.min(rest.len()));
+    let part_of = |row: &'_ [[u8; 4]]| row.get(columns.clone()).is_some();
+    if !part_of(row) || !part_of(after) || before.len() < above * stride + columns.end {
+        return; // a buffer shorter than its size says
+    }
+    let above = &before[above * stride..][columns.clone()];
+    mixer.mix_all(&mut row[columns.clone()], above, &after[columns], part);
+}
+
+/// How a colour comes upon a pixel.
+trait Put {
+    fn pixel(&self, pixel: &mut [u8; 4], colour: [u8; 4]);
+
+    /// Puts a colour on the pixels from `start` to `end`; those after `end` are drawn next, and may
+    /// be spoilt.
+    fn run(&self, row: &mut [[u8; 4]], start: usize, end: usize, colour: [u8; 4]);
+}
+
+struct Opaque;
+
+impl Put for Opaque {
+    #[inline]
+    fn pixel(&self, pixel: &mut [u8; 4], colour: [u8; 4]) {
+        *pixel = colour;
+    }
+
+    /// Runs are short: a block of fixed length is written and what it covers too much is drawn
+    /// next anyway.
+    #[inline]
+    fn run(&self, row: &mut [[u8; 4]], start: usize, end: usize, colour: [u8; 4]) {
+        const BLOCK: usize = 16;
+        match row.get_mut(start..start + BLOCK) {
+            Some(block) if end - start <= BLOCK => block.copy_from_slice(&[colour; BLOCK]),
+            _ => row[start..end].fill(colour),
+        }
+    }
+}
+
+struct Over;
+
+impl Put for Over {
+    #[inline]
+    fn pixel(&self, pixel: &mut [u8; 4], colour: [u8; 4]) {
+        *pixel = over(*pixel, colour);
+    }
+
+    #[inline]
+    fn run(&self, row: &mut [[u8; 4]], start: usize, end: usize, colour: [u8; 4]) {
+        for pixel in &mut row[start..end] {
+            *pixel = over(*pixel, colour);
+        }
     }
 }
 
@@ -205,6 +287,10 @@ impl Spread {
             origin: placement.origin[axis],
             scale: placement.scale,
             whole,
+            start: match placement.origin[axis] {
+                origin if whole => libm::ceil(origin - 0.5),
+                origin => origin,
+            },
             count: canvas.size[axis] as usize,
             first: placement.first[axis] as usize,
             end: placement.end[axis].min(window.size[axis]) as usize,
@@ -217,14 +303,13 @@ impl Spread {
         })
     }
 
+    /// Whether the window row after `y` is there and shows one art row alone.
+    fn shows_next(&self, y: usize) -> bool {
+        y + 1 < self.down.end && self.down.cover(y + 1).count == 1
+    }
+
     /// Lays one window row, which shows the art rows of `cover`.
-    fn lay(
-        &self,
-        canvas: &Pixels<'_>,
-        cover: &Cover,
-        row: &mut [[u8; 4]],
-        put: impl Fn([u8; 4], [u8; 4]) -> [u8; 4],
-    ) {
+    fn lay(&self, canvas: &Pixels<'_>, cover: &Cover, row: &mut [[u8; 4]], put: &impl Put) {
         if cover.count == 1 {
             let art = canvas.row(cover.first);
             self.lay_columns(row, |column| art.get(column).copied().unwrap_or([0; 4]), put);
@@ -249,12 +334,7 @@ impl Spread {
     }
 
     /// Spreads the colours of one row of art over a window row.
-    fn lay_columns(
-        &self,
-        row: &mut [[u8; 4]],
-        colour: impl Fn(usize) -> [u8; 4],
-        put: impl Fn([u8; 4], [u8; 4]) -> [u8; 4],
-    ) {
+    fn lay_columns(&self, row: &mut [[u8; 4]], colour: impl Fn(usize) -> [u8; 4], put: &impl Put) {
         if self.across.scale < 1.0 {
             return self.gather_columns(row, colour, put);
         }
@@ -265,12 +345,12 @@ impl Spread {
         while x < axis.first + row.len() {
             // The pixels that show this column alone, then one that may show the next as well.
             let edge = axis.edge(column + 1);
-            let whole = if column + 1 == axis.count { axis.end } else { edge as usize };
+            let whole = if column + 1 == axis.count { axis.end } else { edge as i32 as usize };
             let end = whole.min(axis.first + row.len());
-            for pixel in &mut row[x - axis.first..end.max(x) - axis.first] {
-                *pixel = put(*pixel, here);
+            if end > x {
+                put.run(row, x - axis.first, end - axis.first, here);
+                x = end;
             }
-            x = end.max(x);
             column += 1;
             if x >= axis.first + row.len() || column >= axis.count {
                 break;
@@ -279,7 +359,7 @@ impl Spread {
             let share = edge - whole as f64; // of the pixel, what still shows the column before
             if share > SLIVER && edge >= x as f64 {
                 let pixel = &mut row[x - axis.first];
-                *pixel = put(*pixel, self.mixer.mix(here, next, 1.0 - share as f32));
+                put.pixel(pixel, self.mixer.mix(here, next, 1.0 - share as f32));
                 x += 1;
             }
             here = next;
@@ -291,13 +371,13 @@ impl Spread {
         &self,
         row: &mut [[u8; 4]],
         colour: impl Fn(usize) -> [u8; 4],
-        put: impl Fn([u8; 4], [u8; 4]) -> [u8; 4],
+        put: &impl Put,
     ) {
         for (x, pixel) in (self.across.first..).zip(row) {
             let cover = self.across.cover(x);
             let parts =
                 (0..cover.count).map(|index| (colour(cover.first + index), cover.share(index)));
-            *pixel = put(*pixel, self.mixer.sum(parts));
+            put.pixel(pixel, self.mixer.sum(parts));
         }
     }
 }
@@ -311,6 +391,8 @@ struct Axis {
     scale: f64,
     /// Edges are rounded to whole window pixels.
     whole: bool,
+    /// The edge of the first art pixel, so rounded.
+    start: f64,
     /// Art pixels.
     count: usize,
     /// The window pixels that show any.
@@ -354,9 +436,8 @@ impl Axis {
     /// there.
     #[inline]
     fn edge(&self, number: usize) -> f64 {
-        let edge = self.origin + number as f64 * self.scale;
-        let edge = if self.whole { libm::ceil(edge - 0.5) } else { edge };
-        edge.max(0.0)
+        let edge = self.start + number as f64 * self.scale;
+        if edge > 0.0 { edge } else { 0.0 }
     }
 
     /// What the window pixel `at` shows: what lies between its edges, or, where edges are rounded,
@@ -406,12 +487,7 @@ impl Mixer {
     #[inline]
     fn mix(&self, from: [u8; 4], to: [u8; 4], part: f32) -> [u8; 4] {
         let Some(light) = &self.light else {
-            // In 1/256ths, so that a row of blends stays cheap.
-            let part = (part * 256.0 + 0.5) as u32;
-            return core::array::from_fn(|channel| {
-                let (from, to) = (u32::from(from[channel]), u32::from(to[channel]));
-                ((from * (256 - part) + to * part + 128) >> 8) as u8
-            });
+            return mix_encoded(from, to, (part * 256.0 + 0.5) as u32);
         };
         core::array::from_fn(|channel| {
             let (from, to) = (usize::from(from[channel]), usize::from(to[channel]));
@@ -420,6 +496,17 @@ impl Mixer {
                 _ => encoded(light, light[from] + (light[to] - light[from]) * part),
             }
         })
+    }
+
+    /// Blends two rows into a third.
+    fn mix_all(&self, row: &mut [[u8; 4]], from: &[[u8; 4]], to: &[[u8; 4]], part: f32) {
+        let pairs = row.iter_mut().zip(from.iter().zip(to));
+        if self.light.is_none() {
+            let part = (part * 256.0 + 0.5) as u32;
+            pairs.for_each(|(pixel, (from, to))| *pixel = mix_encoded(*from, *to, part));
+        } else {
+            pairs.for_each(|(pixel, (from, to))| *pixel = self.mix(*from, *to, part));
+        }
     }
 
     /// The sum of colours by their shares.
@@ -436,6 +523,17 @@ impl Mixer {
             _ => (sums[channel] + 0.5) as u8,
         })
     }
+}
+
+/// A blend in 256ths, two channels at a time: each has 16 bits to itself.
+#[inline]
+fn mix_encoded(from: [u8; 4], to: [u8; 4], part: u32) -> [u8; 4] {
+    const PAIR: u32 = 0x00ff_00ff;
+    const HALF: u32 = 0x0080_0080;
+    let (from, to) = (u32::from_le_bytes(from), u32::from_le_bytes(to));
+    let pair =
+        |from: u32, to: u32| ((from & PAIR) * (256 - part) + (to & PAIR) * part + HALF) >> 8 & PAIR;
+    (pair(from, to) | pair(from >> 8, to >> 8) << 8).to_le_bytes()
 }
 
 /// The encoded value whose light is nearest.

@@ -97,6 +97,12 @@ impl Picture {
         }
     }
 
+    /// Its top left part of at most this size.
+    pub fn cropped(&self, size: UVec2) -> Self {
+        let size = size.min(self.size);
+        Self::from_fn(size, |x, y| self.get(i64::from(x), i64::from(y)))
+    }
+
     /// Lays `other` on this one with its top left corner at `corner`; clear pixels leave what is
     /// there.
     pub fn lay(&mut self, other: &Self, corner: (i64, i64), mirrored: bool) {

@@ -24,7 +24,7 @@ pub struct Scene<'a> {
 impl<'a> Scene<'a> {
     /// Draws what lasts: the tiles and the sky.
     pub fn new(take: &'a Take) -> Self {
-        Self { take, tiles: TileSet::new(), sky: sky::picture(take.settings.screen.size) }
+        Self { take, tiles: TileSet::drawn(), sky: sky::picture(take.settings.screen.size) }
     }
 
     /// The moment in its window, the bars around it in the colour of the night.
@@ -42,63 +42,76 @@ impl<'a> Scene<'a> {
         lay(&self.sky, &mut picture, &pinned);
 
         let view = if view.snap() == Snap::Off { unsnapped(&view, window) } else { view };
-        let canvas = self.canvas(moment, &view);
+        let mut canvas = Picture::new(view.canvas_size(), CLEAR);
+        if let Some(map) = &self.take.map {
+            draw_map(&mut canvas, &self.tiles, map, &view);
+        }
+        for path in self.take.subjects.values().filter(|path| !is_followed(path, moment)) {
+            let feet = path.position(moment.t);
+            draw_on_path(&mut canvas, path, moment, view.place(feet), &view);
+        }
         lay(&canvas, &mut picture, &view);
+        for path in self.take.subjects.values().filter(|path| is_followed(path, moment)) {
+            self.draw_followed(&mut picture, path, moment, &view);
+        }
         picture
     }
 
-    /// The world on its canvas, clear where the sky shows through.
-    fn canvas(&self, moment: &Moment, view: &View) -> Picture {
+    /// Whom the camera follows has a canvas of her own, placed by its own residual, so that she
+    /// does not tremble as the view glides.
+    fn draw_followed(&self, picture: &mut Picture, path: &Path, moment: &Moment, view: &View) {
         let mut canvas = Picture::new(view.canvas_size(), CLEAR);
-        if let Some(map) = &self.take.map {
-            self.draw_map(&mut canvas, map, view);
-        }
-        for path in self.take.subjects.values() {
-            draw_courier(&mut canvas, path, moment, view);
-        }
-        canvas
+        let feet = path.position(moment.t);
+        draw_on_path(&mut canvas, path, moment, view.place_followed(feet), view);
+        let placement = view.followed_placement(feet);
+        present_over(canvas.pixels(), picture.pixels_mut(), &placement, Blending::Encoded);
     }
+}
 
-    fn draw_map(&self, canvas: &mut Picture, map: &Map, view: &View) {
-        if view.lens().is_rotated() {
-            return self.draw_turned_map(canvas, map, view);
-        }
-        for row in view.tiles(map.grid()).rows() {
-            for (tile, number) in row.tiles().zip(&map.numbers()[row.indices()]) {
-                if *number != 0 {
-                    let picture = self.tiles.picture(*number, tile.column, tile.row);
-                    stretch(canvas, picture, &tile.rect, false);
-                }
+fn is_followed(path: &Path, moment: &Moment) -> bool {
+    moment.subject == Some(path.position(moment.t))
+}
+
+/// Draws the tiles in view.
+pub fn draw_map(canvas: &mut Picture, tiles: &TileSet, map: &Map, view: &View) {
+    if view.lens().is_rotated() {
+        return draw_turned_map(canvas, tiles, map, view);
+    }
+    for row in view.tiles(map.grid()).rows() {
+        for (tile, number) in row.tiles().zip(&map.numbers()[row.indices()]) {
+            if *number != 0 {
+                let picture = tiles.picture(*number, tile.column, tile.row);
+                stretch(canvas, picture, &tile.rect, false);
             }
         }
     }
+}
 
-    /// Pixel by pixel, asking which tile is there.
-    fn draw_turned_map(&self, canvas: &mut Picture, map: &Map, view: &View) {
-        let residual = slack(view);
-        for y in 0..canvas.size().y {
-            for x in 0..canvas.size().x {
-                let place = Vec2::new(x as f32, y as f32) + 0.5 - residual;
-                let cell = view.in_grid(map.grid(), view.world(place));
-                let whole = cell.floor();
-                if whole.min_element() < 0.0 {
-                    continue;
-                }
-                let (column, row) = (whole.x as u32, whole.y as u32);
-                let Some(index) = map.grid().index(column, row) else { continue };
-                let picture = self.tiles.picture(map.numbers()[index], column, row);
-                let texel = ((cell - whole) * f64::from(SIDE)).floor();
-                let colour = picture.get(texel.x as i64, texel.y as i64);
-                if colour[3] > 0 {
-                    canvas.set(i64::from(x), i64::from(y), colour);
-                }
+/// Pixel by pixel, asking which tile is there.
+fn draw_turned_map(canvas: &mut Picture, tiles: &TileSet, map: &Map, view: &View) {
+    let residual = slack(view);
+    for y in 0..canvas.size().y {
+        for x in 0..canvas.size().x {
+            let place = Vec2::new(x as f32, y as f32) + 0.5 - residual;
+            let cell = view.in_grid(map.grid(), view.world(place));
+            let whole = cell.floor();
+            if whole.min_element() < 0.0 {
+                continue;
+            }
+            let (column, row) = (whole.x as u32, whole.y as u32);
+            let Some(index) = map.grid().index(column, row) else { continue };
+            let picture = tiles.picture(map.numbers()[index], column, row);
+            let texel = ((cell - whole) * f64::from(SIDE)).floor();
+            let colour = picture.get(texel.x as i64, texel.y as i64);
+            if colour[3] > 0 {
+                canvas.set(i64::from(x), i64::from(y), colour);
             }
         }
     }
 }
 
 /// Lays a finished canvas over the window's picture.
-fn lay(canvas: &Picture, window: &mut Picture, view: &View) {
+pub fn lay(canvas: &Picture, window: &mut Picture, view: &View) {
     let (canvas, window) = (canvas.pixels(), window.pixels_mut());
     present_over(canvas, window, &view.placement(), Blending::Encoded);
 }
@@ -109,7 +122,7 @@ fn slack(view: &View) -> Vec2 {
 }
 
 /// The same view drawn straight in the window's pixels, so that nothing is snapped to the screen's.
-fn unsnapped(view: &View, window: WindowSize) -> View {
+pub fn unsnapped(view: &View, window: WindowSize) -> View {
     let placement = view.placement();
     let screen = Screen {
         size: (placement.end - placement.first).max(UVec2::ONE),
@@ -141,14 +154,15 @@ fn stretch(canvas: &mut Picture, picture: &Picture, rect: &ScreenRect, mirrored:
     }
 }
 
-/// Her feet stand at the path's position.
-fn draw_courier(canvas: &mut Picture, path: &Path, moment: &Moment, view: &View) {
+/// Draws whoever is on a path, her feet at a place of the canvas.
+fn draw_on_path(canvas: &mut Picture, path: &Path, moment: &Moment, place: Vec2, view: &View) {
     let (pose, left) = pose(path, moment.t, view.lens().y_axis());
+    draw_courier(canvas, pose, left, place, view.scale() as f32);
+}
+
+/// Draws the courier with her feet at a place of the canvas, facing left or right.
+pub fn draw_courier(canvas: &mut Picture, pose: Pose, left: bool, place: Vec2, scale: f32) {
     let picture = courier::picture(pose);
-    let feet = path.position(moment.t);
-    let place =
-        if moment.subject == Some(feet) { view.place_followed(feet) } else { view.place(feet) };
-    let scale = view.scale() as f32;
     let min = (place - Vec2::new(courier::FEET.0 as f32, courier::FEET.1 as f32) * scale).round();
     let max = min + (picture.size().as_vec2() * scale).round();
     stretch(canvas, &picture, &ScreenRect { min, max }, left);

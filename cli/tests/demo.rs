@@ -122,3 +122,40 @@ fn the_valley_is_shown_and_left_on_time() {
     let place = ride.column("subject_screen_x")[463];
     assert!((place - 160.0).abs() < 30.0, "{place}");
 }
+
+#[test]
+fn several_snaps_side_by_side() {
+    let folder = Folder::new(&[]);
+    let pan = demo("pan.toml");
+    let args =
+        ["film", pan.to_str().unwrap(), "--snap", "off,whole,subpixel", "--window", "160x90"];
+    folder.ok(&[&args[..], &["--frames", "2", "--out", "film.png"]].concat());
+    let (width, height, _) = picture(&folder.path().join("film.png"));
+    assert_eq!(width, 3 * 160 + 4 * 14);
+    assert!(height > 2 * 90);
+}
+
+#[test]
+fn an_animation_holds_every_frame() {
+    let folder = Folder::new(&[]);
+    let pan = demo("pan.toml");
+    let args = ["film", pan.to_str().unwrap(), "--format", "apng", "--window", "160x90"];
+    folder.ok(&[&args[..], &["--seconds", "0.5", "--out", "pan.png"]].concat());
+    let file = std::fs::File::open(folder.path().join("pan.png")).unwrap();
+    let reader = png::Decoder::new(std::io::BufReader::new(file)).read_info().unwrap();
+    let animation = reader.info().animation_control.expect("animated");
+    assert_eq!(animation.num_frames, 31);
+}
+
+#[test]
+fn every_fit_is_filmed() {
+    let folder = Folder::new(&[]);
+    let take = demo("terraces.toml");
+    for fit in ["whole", "contain", "reveal", "cover"] {
+        let change = format!("screen.fit={fit}");
+        let args = ["film", take.to_str().unwrap(), "--frames", "1", "--seconds", "1"];
+        let rest = ["--window", "317x201", "--set", &change, "--out", "film.png"];
+        folder.ok(&[&args[..], &rest].concat());
+        assert!(picture(&folder.path().join("film.png")).2 > 20, "{fit}");
+    }
+}

@@ -1,7 +1,7 @@
 //! The camera's own picture of itself, drawn over a frame.
 
 use velvet_pan::glam::Vec2;
-use velvet_pan::{MarkKind, WindowSize};
+use velvet_pan::{MarkKind, Overlay, View, WindowSize};
 
 use super::palette::*;
 use super::text;
@@ -31,11 +31,15 @@ fn style(kind: MarkKind) -> Style {
 
 /// Draws all marks of a moment over its frame.
 pub fn draw(frame: &mut Picture, moment: &Moment) {
-    let view = moment.view;
+    draw_overlay(frame, &moment.overlay, &moment.view);
+}
+
+/// Draws all marks of an overlay over the picture of a view in its window.
+pub fn draw_overlay(frame: &mut Picture, overlay: &Overlay, view: &View) {
     let mut pen = Pen::new(view.window_size());
-    for mark in moment.overlay.marks() {
+    for mark in overlay.marks() {
         let points: Vec<Vec2> = mark
-            .screen(&view)
+            .screen(view)
             .map(|point| view.window(point))
             .map(|point| Vec2::new(point.x, point.y))
             .collect();

@@ -1,4 +1,5 @@
 //! The dusk palette: the only colours of the demo.
+#![allow(missing_docs)] // their names say it
 
 use crate::picture::Colour;
 

@@ -13,6 +13,7 @@ pub const SIDE: u32 = 16;
 const VARIANTS: usize = 4;
 
 /// The numbers that stand in the map's file.
+#[allow(missing_docs)] // their names say it
 pub mod number {
     pub const LIP: u16 = 1;
     pub const WALL: u16 = 2;
@@ -52,7 +53,7 @@ pub struct TileSet {
 
 impl TileSet {
     /// Draws them.
-    pub fn new() -> Self {
+    pub fn drawn() -> Self {
         let variants = |tile| std::array::from_fn(|variant| draw(tile, variant as i64));
         Self { pictures: (0..=number::LAST).map(variants).collect() }
     }

@@ -35,7 +35,7 @@ impl Land {
     }
 
     /// Lays out everything.
-    pub fn new() -> Self {
+    pub fn laid_out() -> Self {
         let mut land = Self { tiles: vec![0; COLUMNS * ROWS] };
         let terraces = terraces();
         for (index, terrace) in terraces.iter().enumerate() {
@@ -203,7 +203,7 @@ fn terraces() -> Vec<Terrace> {
 
 /// The map's file: tile numbers, row by row.
 pub fn map_csv() -> String {
-    let land = Land::new();
+    let land = Land::laid_out();
     let row = |row: &[u16]| row.iter().map(u16::to_string).collect::<Vec<_>>().join(",") + "\n";
     land.tiles.chunks(COLUMNS).map(row).collect()
 }

@@ -1,9 +1,13 @@
 //! The demo world: its land, its courier's run, and the files that hold them.
 
+mod body;
 mod land;
 mod run;
 
 use crate::files::BuiltIn;
+
+pub use body::Body;
+pub use land::Land;
 
 /// The take that `demo` runs.
 pub const TAKE: &str = "terraces.toml";

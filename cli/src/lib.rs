@@ -1,0 +1,48 @@
+//! The command `velvet-pan`: takes, rides and pictures of a 2D game camera.
+//!
+//! As a library it lends its pictures and the tea terraces to other demos.
+
+mod args;
+pub mod art;
+mod command;
+mod demo;
+pub mod document;
+pub mod fault;
+pub mod files;
+mod film;
+pub mod map;
+mod output;
+pub mod path;
+pub mod picture;
+mod progress;
+mod reel;
+pub mod ride;
+pub mod scene;
+mod sheet;
+mod table;
+pub mod take;
+pub mod terraces;
+mod trace;
+
+use std::process::ExitCode;
+
+use clap::Parser;
+
+use crate::command::{Cli, Command};
+
+/// Runs the command with the arguments of this process.
+#[must_use]
+pub fn run() -> ExitCode {
+    let result = match Cli::parse().command {
+        Command::Demo(args) => demo::run(&args),
+        Command::Trace(args) => trace::run(&args),
+        Command::Film(args) => film::run(&args),
+    };
+    match result {
+        Ok(()) => ExitCode::SUCCESS,
+        Err(fault) => {
+            anstream::eprintln!("\x1b[31merror\x1b[0m: {fault}");
+            ExitCode::from(2)
+        }
+    }
+}
