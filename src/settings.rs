@@ -1,11 +1,15 @@
 //! Everything a camera can be told, checked once.
 
+use alloc::collections::BTreeMap;
+use alloc::string::String;
 use alloc::vec::Vec;
 
 use crate::bounds::Bounds;
+use crate::cue::Cue;
 use crate::error::{Report, SettingsError};
 use crate::follow::Follow;
 use crate::screen::Screen;
+use crate::shaker::Shaking;
 use crate::zoom::Zoom;
 
 /// All settings of a camera, as a tuning file holds them.
@@ -36,6 +40,10 @@ pub struct Settings {
     pub bounds: Option<Bounds>,
     /// How large the world appears.
     pub zoom: Zoom,
+    /// How shakes come together.
+    pub shake: Shaking,
+    /// The camera's answers to named events of the game.
+    pub cues: BTreeMap<String, Cue>,
 }
 
 impl Settings {
@@ -67,6 +75,10 @@ impl Settings {
             bounds.check(report);
         }
         self.zoom.check(report);
+        self.shake.check(report);
+        for (name, cue) in &self.cues {
+            cue.check(name, report);
+        }
         faults
     }
 }

@@ -7,6 +7,7 @@ use crate::fit::{Fit, Placement};
 use crate::lens::Lens;
 use crate::maths::{mix, round_to_i64, shorter_arc};
 use crate::rect::{Rect, ScreenRect};
+use crate::shake::ShakeOffset;
 use crate::snap::{Snap, SnappedCorner};
 use crate::window::{WindowPoint, WindowSize};
 
@@ -40,6 +41,9 @@ pub struct View {
     fit: Fit,
     design: UVec2,
     window: WindowSize,
+    shake: ShakeOffset,
+    /// Centre and rotation without the shake.
+    steady: (DVec2, f64),
 }
 
 impl View {
@@ -58,6 +62,8 @@ impl View {
             fit: Fit::default(),
             design: lens.size(),
             window: lens.size().into(),
+            shake: ShakeOffset::default(),
+            steady: (centre, lens.rotation()),
         }
     }
 
@@ -82,6 +88,7 @@ impl View {
         if part >= 1.0 {
             return *to;
         }
+        let (from, to, ends) = (from.steady(), to.steady(), [from.shake, to.shake]);
         let mut lens = to.lens;
         if from.lens.zoom() != lens.zoom() {
             let (a, b) = (libm::log(from.lens.zoom()), libm::log(lens.zoom()));
@@ -92,7 +99,52 @@ impl View {
             lens = lens.with_rotation(from.lens.rotation() + arc * part);
         }
         let centre = mix(from.centre, to.centre, part);
-        Self::new(lens, centre, to.snap).fitted(to.fit, to.design).in_window(to.window)
+        let view = Self::new(lens, centre, to.snap).fitted(to.fit, to.design).in_window(to.window);
+        view.shaken(ShakeOffset {
+            pixels: mix(ends[0].pixels, ends[1].pixels, part),
+            roll: ends[0].roll + (ends[1].roll - ends[0].roll) * part,
+        })
+    }
+
+    /// The same view moved and turned by a shake: what it was without is kept as
+    /// [`steady`](Self::steady). Offsets that are not finite change nothing.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, ShakeOffset, Snap, View, glam::DVec2};
+    /// let view = View::new(Lens::new(&Screen::default()), [500, 300], Snap::Off);
+    /// let shaken = view.shaken(ShakeOffset { pixels: DVec2::new(4.0, -2.0), roll: 0.0 });
+    /// assert_eq!(shaken.centre(), DVec2::new(504.0, 298.0));
+    /// assert_eq!(shaken.steady(), view);
+    /// ```
+    #[must_use]
+    pub fn shaken(&self, shake: ShakeOffset) -> Self {
+        let still = shake == ShakeOffset::default();
+        if still || !shake.pixels.is_finite() || !shake.roll.is_finite() {
+            return *self;
+        }
+        let base = self.steady();
+        let centre = base.centre + base.lens.to_world_axes(shake.pixels);
+        let lens = base.lens.with_rotation(base.lens.rotation() + shake.roll);
+        let view = Self::new(lens, centre, base.snap).fitted(base.fit, base.design);
+        Self { shake, steady: base.steady, ..view.in_window(base.window) }
+    }
+
+    /// The same view without its shake: for a pointer, so that a click does not miss because of it.
+    #[must_use]
+    pub fn steady(&self) -> Self {
+        if self.shake == ShakeOffset::default() {
+            return *self;
+        }
+        let (centre, rotation) = self.steady;
+        let lens = self.lens.with_rotation(rotation);
+        Self::new(lens, centre, self.snap).fitted(self.fit, self.design).in_window(self.window)
+    }
+
+    /// By how much the view is shaken, in screen pixels and radians.
+    #[inline]
+    #[must_use]
+    pub fn shake(&self) -> ShakeOffset {
+        self.shake
     }
 
     /// The same view in a window of this size.

@@ -8,7 +8,9 @@ use crate::fault::Fault;
 use crate::files::{BuiltIn, Files};
 use crate::film::{SheetArgs, contact_sheet};
 use crate::output::{make_folder, write_whole};
-use crate::ride::{Ride, subject_on_screen};
+use crate::picture::Picture;
+use crate::plot::{self, Curve, Panel};
+use crate::ride::{Moment, Ride, subject_on_screen};
 use crate::scene::Scene;
 use crate::take::{Overrides, Take};
 use crate::terraces::{self, TAKE};
@@ -44,14 +46,19 @@ pub fn run(args: &DemoArgs) -> Result<(), Fault> {
     let frame_file = args.out.join("frame.png");
     write_frame(&take, &frame_file)?;
 
+    let shake_file = args.out.join("shake.png");
+    let plot = shake_plot(&take)?;
+    write_whole(&shake_file, |out| plot.write_png(out))?;
+
     let summary = Summary::of(&take)?;
     summary.print(&take);
     println!("  wrote      {}   the ride, one row a frame", ride_file.display());
     println!("             {}   six moments of it", film_file.display());
     println!("             {}  one moment at the window's size", frame_file.display());
+    println!("             {}  how impacts shake it", shake_file.display());
     println!("             {}  the take, to change and to run again", take_folder.display());
     for name in kept {
-        println!("  kept       {}, which you have changed", take_folder.join(name).display());
+        println!("  kept       {}, which differs from the demo's", take_folder.join(name).display());
     }
     Ok(())
 }
@@ -80,6 +87,28 @@ fn write_frame(take: &Take, path: &Path) -> Result<(), Fault> {
     write_whole(path, |out| frame.write_png(out))
 }
 
+/// The shake over time, with its envelope.
+fn shake_plot(take: &Take) -> Result<Picture, Fault> {
+    let moments: Vec<Moment> = Ride::new(take)?.collect();
+    let curve = |name, value: fn(&Moment) -> f64| Curve {
+        name,
+        points: moments.iter().map(|moment| (moment.t, value(moment))).collect(),
+    };
+    let panels = [
+        Panel {
+            title: "to the right, screen pixels",
+            curve: curve("shake", |moment| moment.view.shake().pixels.x),
+            envelope: curve("envelope", |moment| moment.envelope.x),
+        },
+        Panel {
+            title: "downwards, screen pixels",
+            curve: curve("shake", |moment| moment.view.shake().pixels.y),
+            envelope: curve("envelope", |moment| moment.envelope.y),
+        },
+    ];
+    plot::draw(&format!("{} · landings, a gong, a landslide", take.name), &panels)
+}
+
 /// What a person wants to know of a ride at a glance.
 #[derive(Debug)]
 struct Summary {
@@ -97,7 +126,7 @@ impl Summary {
             let anchor = take.settings.follow.anchor * size;
             if let Some(subject) = moment.subject {
                 let held = subject + take.settings.follow.offset;
-                let away = (subject_on_screen(&moment.view, held) - anchor).length();
+                let away = (subject_on_screen(&moment.view.steady(), held) - anchor).length();
                 lag += away;
                 worst = worst.max(away);
             }

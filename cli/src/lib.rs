@@ -14,6 +14,7 @@ pub mod map;
 mod output;
 pub mod path;
 pub mod picture;
+mod plot;
 mod progress;
 mod reel;
 pub mod ride;

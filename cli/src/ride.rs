@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 use velvet_pan::glam::{DVec2, Vec2};
-use velvet_pan::{Bounds, Camera, Ease, Overlay, Rect, Subject, View};
+use velvet_pan::{Bounds, Camera, CueCall, Ease, Overlay, Rect, Subject, View};
 
 use crate::fault::Fault;
 use crate::take::{Event, Take};
@@ -71,6 +71,8 @@ pub struct Moment {
     pub subject: Option<DVec2>,
     /// The camera's picture of itself.
     pub overlay: Overlay,
+    /// How far shakes may go at this moment, in screen pixels.
+    pub envelope: DVec2,
 }
 
 /// What the camera looks at.
@@ -103,9 +105,15 @@ impl<'a> Ride<'a> {
         Ok(Self { take, camera, target, pan: Vec2::ZERO, pending: &take.timeline, next: 0 })
     }
 
-    fn apply(&mut self, event: &Event) {
+    fn apply(&mut self, event: &Event, t: f64) {
         self.apply_to_target(event);
         self.apply_to_hands(event);
+        if let Some(name) = &event.cue {
+            let place = event.from.map_or(CueCall::anywhere(), CueCall::at);
+            let call = place.strength(event.strength.unwrap_or(1.0)).since(t - event.at);
+            // The take was read with its cues checked; one that is not there changes nothing.
+            let _ = self.camera.cue(name, call);
+        }
         if let Some(zoom) = event.zoom {
             self.camera.zoom_to(zoom);
         }
@@ -180,7 +188,7 @@ impl Iterator for Ride<'_> {
             && event.at <= t
         {
             self.pending = rest;
-            self.apply(event);
+            self.apply(event, t);
         }
         let subject = self.target_at(t);
         self.camera.pan(self.pan * step as f32);
@@ -193,7 +201,8 @@ impl Iterator for Ride<'_> {
             _ => subject.map(|subject| subject.position),
         };
         let overlay = self.camera.overlay();
-        Some(Moment { t, view, goal: self.camera.goal(), subject, overlay })
+        let envelope = self.camera.shake_envelope();
+        Some(Moment { t, view, goal: self.camera.goal(), subject, overlay, envelope })
     }
 
     fn size_hint(&self) -> (usize, Option<usize>) {
@@ -205,8 +214,9 @@ impl Iterator for Ride<'_> {
 impl Moment {
     /// The moment as a row of the ride's table.
     pub fn row(&self, take: &Take) -> Row {
-        let centre = self.view.centre();
-        let on_screen = self.subject.map(|subject| subject_on_screen(&self.view, subject));
+        let (steady, shake) = (self.view.steady(), self.view.shake());
+        let centre = steady.centre();
+        let on_screen = self.subject.map(|subject| subject_on_screen(&steady, subject));
         let tiles = take.map.as_ref().map(|map| (map, self.view.tiles(map.grid())));
         let seen = tiles.filter(|(_, tiles)| !tiles.is_empty()).map(|(_, tiles)| tiles);
         Row {
@@ -217,11 +227,11 @@ impl Moment {
             goal_y: self.goal.y,
             x: centre.x,
             y: centre.y,
-            zoom: self.view.lens().zoom(),
-            rotation: self.view.lens().rotation(),
-            shake_x: 0.0,
-            shake_y: 0.0,
-            roll: 0.0,
+            zoom: steady.lens().zoom(),
+            rotation: steady.lens().rotation(),
+            shake_x: shake.pixels.x,
+            shake_y: shake.pixels.y,
+            roll: shake.roll,
             corner_x: self.view.corner().x,
             corner_y: self.view.corner().y,
             residual_x: self.view.residual().x,

@@ -80,6 +80,12 @@ pub struct Event {
     pub release: bool,
     /// New bounds: x, y, width, height in world units. With `glide`, within so many seconds.
     pub bounds: Option<[f64; 4]>,
+    /// Call this cue of the tuning …
+    pub cue: Option<String>,
+    /// … from this world point …
+    pub from: Option<[f64; 2]>,
+    /// … so many times as hard.
+    pub strength: Option<f64>,
     /// The rotation from now on, in radians.
     pub rotate: Option<f64>,
     /// The window's size from now on.
@@ -90,8 +96,14 @@ impl Event {
     /// The key of a number that is not finite.
     fn first_bad_number(&self) -> Option<&'static str> {
         let wide = |pair: Option<[f32; 2]>| pair.map(|pair| pair.map(f64::from));
-        let pairs = [("look", self.look), ("about", wide(self.about)), ("pan", wide(self.pan))];
-        let singles = [("rotate", self.rotate), ("notches", self.notches)];
+        let pairs = [
+            ("look", self.look),
+            ("from", self.from),
+            ("about", wide(self.about)),
+            ("pan", wide(self.pan)),
+        ];
+        let singles =
+            [("rotate", self.rotate), ("notches", self.notches), ("strength", self.strength)];
         let fours = [("show", self.show), ("bounds", self.bounds)];
         let bad = |numbers: &[f64]| !numbers.iter().all(|number| number.is_finite());
         let mut names = pairs
@@ -123,6 +135,7 @@ impl Take {
         let map = file.map.as_ref().map(|map| map.read(files, &document)).transpose()?;
         let subjects = file.read_subjects(files, &document)?;
         let settings = file.read_settings(files, &document, &overrides.changes)?;
+        file.check_cues(&settings, &document)?;
         let longest = subjects.values().map(Path::end).fold(0.0, f64::max);
         let take = Self {
             name: path.file_stem().unwrap_or_default().to_string_lossy().into_owned(),
@@ -272,6 +285,21 @@ impl TakeFile {
             return Err("glide: expected 0 to 86400 seconds".to_owned());
         }
         event.window.map_or(Ok(()), check_window)
+    }
+
+    /// Every cue that is called must be one of the tuning's.
+    fn check_cues(&self, settings: &Settings, document: &Document) -> Result<(), Fault> {
+        for (index, event) in self.timeline.iter().enumerate() {
+            let Some(name) = event.cue.as_ref().filter(|name| !settings.cues.contains_key(*name))
+            else {
+                continue;
+            };
+            let known: Vec<&str> = settings.cues.keys().map(String::as_str).collect();
+            let known = if known.is_empty() { "none".to_owned() } else { known.join(", ") };
+            let what = format!("entry {}: no cue \"{name}\": the tuning has {known}", index + 1);
+            return Err(document.fault("timeline", what));
+        }
+        Ok(())
     }
 
     fn check_name(&self, name: &str) -> Result<(), String> {

@@ -42,7 +42,7 @@ fn a_changed_take_is_kept() {
     folder.ok(&["demo", "--out", "here"]);
     let tuning = folder.path().join("here/take/courier.toml");
     std::fs::write(&tuning, "[zoom]\nlevel = 2.0\n").unwrap();
-    assert!(folder.ok(&["demo", "--out", "here"]).contains("which you have changed"));
+    assert!(folder.ok(&["demo", "--out", "here"]).contains("which differs from the demo's"));
     assert_eq!(std::fs::read_to_string(&tuning).unwrap(), "[zoom]\nlevel = 2.0\n");
 }
 

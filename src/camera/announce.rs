@@ -138,6 +138,7 @@ impl Camera {
         if let Some(barrier) = &mut state.barrier {
             barrier.translate(delta);
         }
+        state.shaker.translate(delta);
         match &mut state.hand {
             Hand::Grab(grip) | Hand::Pin(grip) => grip.world += delta,
             Hand::Show(place) => *place += delta,

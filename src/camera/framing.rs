@@ -11,7 +11,7 @@ use crate::screen::Screen;
 use crate::settings::Settings;
 use crate::window::WindowSize;
 
-use super::CameraState;
+use super::{CameraState, Nudge};
 
 /// What follows from settings, lens and bounds alone, worked out when these change.
 #[derive(Clone, Copy, Debug)]
@@ -30,8 +30,9 @@ impl Framing {
     pub fn new(settings: &Settings, state: &CameraState, window: WindowSize) -> Self {
         let screen = &settings.screen;
         let size = screen.fit.screen_size(screen.size, window);
+        let nudge = state.nudge.as_ref().map_or(1.0, Nudge::factor);
         let lens = Lens::new(&Screen { size, ..*screen })
-            .with_zoom(state.zoom.zoom(settings.zoom.whole))
+            .with_zoom(state.zoom.zoom(settings.zoom.whole) * nudge)
             .with_rotation(state.rotation);
         let mut framing = Self {
             lens,

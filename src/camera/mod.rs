@@ -3,6 +3,7 @@
 mod announce;
 mod by_hand;
 mod framing;
+mod shaking;
 mod stages;
 
 use glam::DVec2;
@@ -10,6 +11,7 @@ use glam::DVec2;
 use crate::bounds::BoundsBlend;
 use crate::convert::IntoSeconds;
 use crate::course::Course;
+use crate::cue::ZoomNudge;
 use crate::error::SettingsError;
 use crate::follow::FollowMemory;
 use crate::glide::Glide;
@@ -18,6 +20,7 @@ use crate::motion::{HalfLifeStep, Motion, Moving};
 use crate::overlay::{Overlay, Shown};
 use crate::ratchet::Barrier;
 use crate::settings::Settings;
+use crate::shaker::Shaker;
 use crate::subject::Subject;
 use crate::view::View;
 use crate::window::WindowSize;
@@ -79,6 +82,11 @@ pub struct CameraState {
     rotation: f64,
     bounds: Option<BoundsBlend>,
     barrier: Option<Barrier>,
+    shaker: Shaker,
+    /// A short change of the zoom.
+    nudge: Option<Nudge>,
+    /// Seconds for which following still pauses.
+    pause: f64,
     /// How much longer than set the leash is for now, in world units along the screen's axes.
     loose: DVec2,
     /// Announced since the last frame, to begin with the next.
@@ -91,6 +99,30 @@ pub struct CameraState {
 struct Fresh {
     zoom: bool,
     bounds: bool,
+    pause: bool,
+}
+
+/// A short change of the zoom that has begun.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+struct Nudge {
+    nudge: ZoomNudge,
+    strength: f64,
+    age: f64,
+    /// Begun since the last frame.
+    fresh: bool,
+}
+
+impl Nudge {
+    fn factor(&self) -> f64 {
+        self.nudge.factor(self.age, self.strength)
+    }
+
+    /// Grows older by some seconds; answers whether it is over.
+    fn advance(&mut self, seconds: f64) -> bool {
+        self.age += seconds;
+        self.nudge.is_over(self.age)
+    }
 }
 
 impl Camera {
@@ -114,6 +146,9 @@ impl Camera {
             rotation: 0.0,
             bounds: None,
             barrier: None,
+            shaker: Shaker::default(),
+            nudge: None,
+            pause: 0.0,
             loose: DVec2::ZERO,
             fresh: Fresh::default(),
         };
@@ -220,10 +255,11 @@ impl Camera {
         let view = View::new(self.framing.lens, self.centre(), screen.snap)
             .fitted(screen.fit, screen.size)
             .in_window(self.window);
-        match &self.settings.bounds {
+        let view = match &self.settings.bounds {
             Some(bounds) => view.corner_held_within(&bounds.rect),
             None => view,
-        }
+        };
+        if self.state.shaker.is_alive() { self.shaken(view) } else { view }
     }
 
     /// Whether a hand is on the view (a grab, a zoom about a point, a place that is shown), so that

@@ -26,6 +26,9 @@ impl Camera {
         if announced.is_some() {
             self.release();
         }
+        if self.state.shaker.is_alive() {
+            self.state.shaker.advance(seconds);
+        }
         if self.lens_moves() {
             self.approach(seconds, subject, announced.is_some());
         } else {
@@ -42,7 +45,9 @@ impl Camera {
     #[inline]
     fn lens_moves(&self) -> bool {
         let fresh = &self.state.fresh;
-        (!self.state.zoom.rests() && !fresh.zoom) || (self.state.bounds.is_some() && !fresh.bounds)
+        (!self.state.zoom.rests() && !fresh.zoom)
+            || (self.state.bounds.is_some() && !fresh.bounds)
+            || self.state.nudge.is_some_and(|nudge| !nudge.fresh)
     }
 
     /// The step in small ones: with the lens all that is measured by the view changes.
@@ -66,7 +71,11 @@ impl Camera {
     /// B to D for a lens that stands.
     #[inline]
     fn advance(&mut self, seconds: f64, subject: Option<&Subject>, gliding_off: bool) {
-        let stride = if self.state.hand == Hand::Off {
+        let stride = if self.state.pause > 0.0 && !self.state.fresh.pause {
+            self.state.pause -= seconds;
+            self.state.follow.track.forget();
+            None
+        } else if self.state.hand == Hand::Off {
             self.follow_subject(seconds, subject, gliding_off)
         } else {
             self.obey_hand();
@@ -94,6 +103,9 @@ impl Camera {
         {
             self.state.bounds = None;
         }
+        if self.state.nudge.as_mut().is_some_and(|nudge| !nudge.fresh && nudge.advance(seconds)) {
+            self.state.nudge = None;
+        }
         self.refresh_framing();
     }
 
@@ -114,6 +126,9 @@ impl Camera {
             self.state.fresh = Fresh::default();
             self.advance_zoom(0.0);
             self.refresh();
+        }
+        if let Some(nudge) = &mut self.state.nudge {
+            nudge.fresh = false;
         }
         if let Some(glide) = glide {
             self.state.glide = Some(glide.starting_at(self.focus()));

@@ -1,0 +1,156 @@
+//! Impacts: cues, shakes, and what they do to the view, never to the camera.
+
+use alloc::string::{String, ToString};
+
+use glam::DVec2;
+
+use crate::convert::IntoSeconds;
+use crate::cue::{Cue, CueCall, UnknownCue};
+use crate::ease::Ease;
+use crate::lens::Lens;
+use crate::maths::usable_seconds;
+use crate::rect::Rect;
+use crate::shake::{Shake, ShakeOffset};
+use crate::shaker::Source;
+use crate::view::View;
+
+use super::{Camera, Nudge};
+
+impl Camera {
+    /// Calls a named cue of the tuning, at a place of the world or anywhere.
+    ///
+    /// # Errors
+    ///
+    /// The tuning has no cue of this name; nothing happens then.
+    pub fn cue(&mut self, name: &str, call: impl Into<CueCall>) -> Result<(), UnknownCue> {
+        let Some(cue) = self.settings.cues.get(name).copied() else {
+            let names = self.settings.cues.keys().map(String::as_str);
+            let known = names.collect::<alloc::vec::Vec<_>>().join(", ");
+            return Err(UnknownCue { name: name.to_string(), known });
+        };
+        self.answer(&cue, call.into());
+        Ok(())
+    }
+
+    fn answer(&mut self, cue: &Cue, call: CueCall) {
+        if !(call.strength > 0.0 && call.strength.is_finite()) {
+            return;
+        }
+        if let Some(shake) = cue.shake {
+            let source = call.place.map(|place| Source { place, near: cue.near, far: cue.far });
+            self.begin_shake(shake, call.strength, source, call.age);
+        }
+        if let Some(nudge) = cue.zoom {
+            self.state.nudge =
+                Some(Nudge { nudge, strength: call.strength, age: 0.0, fresh: true });
+        }
+        if let Some(seconds) = cue.glide {
+            self.glide(seconds, Ease::InOut);
+        }
+        if let Some(seconds) = cue.pause {
+            self.state.pause = self.state.pause.max(seconds);
+            self.state.fresh.pause = true;
+        }
+    }
+
+    /// Shakes the view, `strength` times as hard as the shake says. Its offset is added to the view
+    /// alone: following, bounds and zoom go on beneath it, and nothing has to be put back.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings, Shake};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// camera.shake(&Shake::default(), 1.0);
+    /// camera.follow(0.0, [500, 300]); // the shake begins with this frame
+    /// let view = camera.follow(0.1, [500, 300]);
+    /// assert!(view.shake().pixels.length() > 0.0);
+    /// assert_eq!(view.steady().centre(), [500.0, 300.0].into());
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    pub fn shake(&mut self, shake: &Shake, strength: f64) {
+        self.begin_shake(*shake, strength, None, 0.0);
+    }
+
+    fn begin_shake(&mut self, shake: Shake, strength: f64, source: Option<Source>, age: f64) {
+        let mut refused = false;
+        shake.check("shake", &mut |_| refused = true);
+        if !refused {
+            self.state.shaker.begin(&self.settings.shake, shake, strength, source, age);
+        }
+    }
+
+    /// Ends all shakes: within some seconds, or at once for 0.
+    pub fn calm(&mut self, seconds: impl IntoSeconds) {
+        self.state.shaker.leave(seconds.into_seconds());
+    }
+
+    /// Stops the clock of all shakes, or lets it go on.
+    pub fn pause_shakes(&mut self, paused: bool) {
+        self.state.shaker.paused = paused;
+    }
+
+    /// Lets shakes grow older by themselves: for a frozen moment that still shakes, with frames of
+    /// 0 seconds.
+    pub fn advance_shakes(&mut self, seconds: impl IntoSeconds) {
+        self.state.shaker.advance(usable_seconds(seconds.into_seconds()));
+    }
+
+    /// How far the shakes may go at this moment, in screen pixels per axis: their envelopes, as
+    /// they come together.
+    #[must_use]
+    pub fn shake_envelope(&self) -> DVec2 {
+        self.state.shaker.envelope(&self.settings.shake, self.view().steady().centre())
+    }
+
+    /// Whether any shake is alive.
+    #[must_use]
+    pub fn is_shaking(&self) -> bool {
+        self.state.shaker.is_alive()
+    }
+
+    /// The view as the shakes move it.
+    pub(super) fn shaken(&self, steady: View) -> View {
+        let settings = &self.settings.shake;
+        let offset = self.state.shaker.offset(settings, steady.centre());
+        let moved = steady.shaken(offset);
+        match &self.settings.bounds {
+            Some(bounds) if settings.stay_in_bounds => {
+                self.kept_inside(&steady, moved, &bounds.rect)
+            }
+            _ => moved,
+        }
+    }
+
+    /// E. The shaken view held within the bounds widened by the overscan, its roll cut to what fits.
+    fn kept_inside(&self, steady: &View, moved: View, bounds: &Rect) -> View {
+        let lens = steady.lens();
+        let overscan = self.settings.shake.overscan / lens.scale();
+        let room = Rect { min: bounds.min - overscan, max: bounds.max + overscan };
+        // What the steady view shows beyond that is not the shake's doing.
+        let visible = steady.visible();
+        let room = Rect { min: room.min.min(visible.min), max: room.max.max(visible.max) };
+        let roll = fitting_roll(lens, moved.shake().roll, &room);
+        let turned = lens.with_rotation(lens.rotation() + roll);
+        let half = turned.half_extents();
+        let allowed = Rect { min: room.min + half, max: (room.max - half).max(room.min + half) };
+        let centre = allowed.nearest(moved.centre());
+        let pixels = lens.to_screen_axes(centre - steady.centre());
+        steady.shaken(ShakeOffset { pixels, roll }).corner_held_within(&room)
+    }
+}
+
+/// The largest part of a roll at which the view still fits into the room.
+fn fitting_roll(lens: &Lens, roll: f64, room: &Rect) -> f64 {
+    let fits = |part: f64| {
+        let half = lens.with_rotation(lens.rotation() + roll * part).half_extents();
+        (half * 2.0).cmple(room.size() + 1e-9).all()
+    };
+    if roll == 0.0 || fits(1.0) {
+        return roll;
+    }
+    let (mut low, mut high) = (0.0, 1.0);
+    for _halving in 0..24 {
+        let middle = (low + high) / 2.0;
+        if fits(middle) { low = middle } else { high = middle }
+    }
+    roll * low
+}

@@ -1,0 +1,370 @@
+//! Shakes and cues: never too far, over when they are over, and never in the camera's way.
+
+use proptest::prelude::*;
+use velvet_pan::glam::DVec2;
+use velvet_pan::{
+    Bounds, Camera, Cue, CueCall, Rect, Settings, Shake, ShakeLimit, ShakeMix, ShakeMotion,
+    Shaking, Smoothing, Snap, ZoomNudge,
+};
+
+/// So many cases, the same ones every time.
+fn config(cases: u32) -> ProptestConfig {
+    ProptestConfig {
+        cases,
+        failure_persistence: None,
+        rng_seed: proptest::test_runner::RngSeed::Fixed(20),
+        ..ProptestConfig::default()
+    }
+}
+
+prop_compose! {
+    fn shakes()(
+        reach in (0.0..40.0_f64, 0.0..40.0_f64),
+        roll in 0.0..0.5_f64,
+        hold in 0.0..2.0_f64,
+        fade in 0.0..2.0_f64,
+        hz in 0.5..60.0_f64,
+        kind in 0..3,
+        direction in (-1.0..1.0_f64, 0.1..1.0_f64),
+    ) -> Shake {
+        let motion = match kind {
+            0 => ShakeMotion::Wander,
+            1 => ShakeMotion::Rattle,
+            _ => ShakeMotion::Kick(direction.into()),
+        };
+        Shake { reach: reach.into(), roll, hold, fade, hz, motion }
+    }
+}
+
+fn mixes() -> impl Strategy<Value = ShakeMix> {
+    prop::sample::select(&[ShakeMix::Add, ShakeMix::Strongest, ShakeMix::Replace])
+}
+
+/// A still camera at the origin.
+fn camera(shaking: Shaking) -> Camera {
+    let mut camera =
+        Camera::new(Settings { shake: shaking, ..Settings::default() }).expect("valid");
+    camera.cut_to([0, 0]);
+    camera
+}
+
+proptest! {
+    #![proptest_config(config(10_000))]
+
+    #[test]
+    fn never_beyond_its_reach_and_exactly_over(shake in shakes(), seed in any::<u64>(), age in 0.0..6.0_f64) {
+        let offset = shake.offset(age, seed);
+        prop_assert!(offset.pixels.x.abs() <= shake.reach.x && offset.pixels.y.abs() <= shake.reach.y);
+        prop_assert!(offset.roll.abs() <= shake.roll);
+        let end = shake.hold + shake.fade;
+        for late in [end, end + 1e-9, end + age, 1e300] {
+            prop_assert_eq!(shake.offset(late, seed), Default::default());
+        }
+        prop_assert_eq!(shake.offset(0.0, seed), Default::default());
+        // The same seed, the same bits.
+        prop_assert_eq!(shake.offset(age, seed), offset);
+    }
+}
+
+proptest! {
+    #![proptest_config(config(400))]
+
+    #[test]
+    fn together_they_stay_within_the_limit(
+        shakes in prop::collection::vec((shakes(), 0.1..3.0_f64, 0..60_u32), 1..30),
+        mix in mixes(), intensity in 0.0..=1.0_f64, limit in (0.0..20.0_f64, 0.0..20.0_f64, 0.0..0.2_f64),
+    ) {
+        let limit = ShakeLimit { reach: DVec2::new(limit.0, limit.1), roll: limit.2 };
+        let mut camera = camera(Shaking { mix, limit, intensity, ..Shaking::default() });
+        for frame in 0..120 {
+            for (shake, strength, at) in &shakes {
+                if *at == frame {
+                    camera.shake(shake, *strength);
+                }
+            }
+            let envelope = camera.shake_envelope();
+            let offset = camera.rest(1.0 / 60.0).shake();
+            prop_assert!(offset.pixels.x.abs() <= limit.reach.x * intensity + 1e-9);
+            prop_assert!(offset.pixels.y.abs() <= limit.reach.y * intensity + 1e-9);
+            prop_assert!(offset.roll.abs() <= limit.roll * intensity + 1e-12);
+            let _ = envelope;
+            let now = camera.shake_envelope();
+            prop_assert!(offset.pixels.x.abs() <= now.x + 1e-9 && offset.pixels.y.abs() <= now.y + 1e-9);
+        }
+    }
+
+    /// The same at common times whatever the frame rate, to 1e-9.
+    #[test]
+    fn frame_rates_agree(shake in shakes(), mix in mixes()) {
+        let ride = |fps: u32| -> Vec<DVec2> {
+            let mut camera = camera(Shaking { mix, ..Shaking::default() });
+            let frames = (0..=2 * fps).map(|frame| {
+                if frame == 0 || frame == fps / 2 {
+                    camera.shake(&shake, 1.0);
+                }
+                let step = if frame == 0 { 0.0 } else { 1.0 / f64::from(fps) };
+                camera.rest(step).shake().pixels
+            });
+            frames.step_by((fps / 2) as usize).collect()
+        };
+        let best = ride(1000);
+        for fps in [30, 60, 144] {
+            for (one, other) in ride(fps).into_iter().zip(&best) {
+                prop_assert!((one - *other).length() < 1e-9, "{fps}: {one} and {other}");
+            }
+        }
+    }
+
+    /// Watched every millisecond, nothing jumps: not when a shake begins, nor when one is replaced.
+    #[test]
+    fn nothing_jumps(
+        shakes in prop::collection::vec((shakes(), 0..900_u32), 2..6), mix in mixes(),
+    ) {
+        let mut camera = camera(Shaking { mix, ..Shaking::default() });
+        let mut last = DVec2::ZERO;
+        // The fastest that one may move: across its reach between two places, rising or leaving.
+        let speed = |shake: &Shake| {
+            let swing = if matches!(shake.motion, ShakeMotion::Kick(_)) { core::f64::consts::TAU } else { 4.0 };
+            shake.reach.length() * (swing * shake.hz + 2.0 / 0.025 + 2.0 / shake.fade.max(0.001))
+        };
+        let fastest: f64 = shakes.iter().map(|(shake, _)| speed(shake)).sum();
+        for tick in 0..1500 {
+            for (shake, at) in &shakes {
+                if *at == tick {
+                    camera.shake(shake, 1.0);
+                }
+            }
+            let now = camera.rest(0.001).shake().pixels;
+            let most = 0.003 * fastest + 1e-9;
+            prop_assert!((now - last).length() <= most, "{} for {most}", (now - last).length());
+            last = now;
+        }
+    }
+
+    /// Never more of the outside than the overscan, however it shakes.
+    #[test]
+    fn a_shaken_view_stays_in_its_bounds(
+        shake in shakes(), overscan in (0.0..9.0_f64, 0.0..9.0_f64), world in (330.0..900.0_f64, 190.0..700.0_f64),
+        at in (-500.0..900.0_f64, -500.0..900.0_f64),
+        snap in prop::sample::select(&[Snap::Off, Snap::Whole, Snap::Subpixel]),
+    ) {
+        let mut settings = Settings { bounds: Some(Bounds::new(Rect::new([0, 0], DVec2::from(world)))), ..Settings::default() };
+        settings.screen.snap = snap;
+        settings.shake.stay_in_bounds = true;
+        settings.shake.limit = ShakeLimit { reach: DVec2::splat(40.0), roll: 0.5 };
+        settings.shake.overscan = overscan.into();
+        let mut camera = Camera::new(settings).expect("valid");
+        camera.shake(&shake, 1.0);
+        for _ in 0..60 {
+            let view = camera.follow(1.0 / 60.0, DVec2::from(at));
+            let visible = view.visible();
+            for axis in 0..2 {
+                let over = DVec2::from(overscan)[axis] + 1e-6;
+                prop_assert!(visible.min[axis] >= -over, "{visible:?}");
+                prop_assert!(visible.max[axis] <= DVec2::from(world)[axis] + over, "{visible:?}");
+            }
+        }
+    }
+}
+
+fn subject(t: f64) -> DVec2 {
+    DVec2::new(400.0 + 300.0 * (0.9 * t).sin(), 300.0 + 80.0 * (1.7 * t).cos())
+}
+
+fn cues() -> Settings {
+    let mut settings = Settings::default();
+    settings.follow.smoothing = Smoothing::Settle(0.4).into();
+    let cue = |shake: Shake| Cue { shake: Some(shake), ..Cue::default() };
+    settings.cues.insert("gong".into(), cue(Shake { roll: 0.02, ..Shake::default() }));
+    let kick = ShakeMotion::Kick(DVec2::Y);
+    settings.cues.insert("landing".into(), cue(Shake { motion: kick, ..Shake::default() }));
+    settings
+}
+
+#[test]
+fn the_camera_never_learns_of_a_shake() {
+    let mut plain = Camera::new(cues()).expect("valid");
+    let mut shaken = Camera::new(cues()).expect("valid");
+    let mut moved = false;
+    for frame in 0..600 {
+        let at = subject(f64::from(frame) / 60.0);
+        if frame % 12 == 0 {
+            let name = if frame % 24 == 0 { "gong" } else { "landing" };
+            shaken.cue(name, at).expect("known");
+        }
+        let (one, other) = (plain.follow(1.0 / 60.0, at), shaken.follow(1.0 / 60.0, at));
+        assert_eq!(one.centre(), other.steady().centre(), "frame {frame}");
+        assert_eq!(one, other.steady());
+        moved |= one.centre() != other.centre();
+    }
+    assert!(moved, "it shook");
+}
+
+#[test]
+fn twenty_cues_at_once_stay_within_the_limit() {
+    let mut camera = Camera::new(cues()).expect("valid");
+    camera.follow(0.0, [0, 0]);
+    for _ in 0..20 {
+        camera.cue("gong", [0, 0]).expect("known");
+    }
+    let limit = ShakeLimit::default();
+    for _ in 0..120 {
+        let offset = camera.follow(1.0 / 60.0, [0, 0]).shake();
+        assert!(offset.pixels.abs().cmple(limit.reach).all() && offset.roll.abs() <= limit.roll);
+    }
+    assert!(!camera.is_shaking());
+}
+
+#[test]
+fn a_hundred_shakes_and_the_weakest_give_way() {
+    let mut camera = camera(Shaking::default());
+    for index in 0..100 {
+        let reach = DVec2::splat(f64::from(index) / 10.0);
+        camera.shake(&Shake { reach, hold: f64::INFINITY, ..Shake::default() }, 1.0);
+        camera.rest(0.05);
+    }
+    // The strongest of them are still there.
+    assert!(camera.shake_envelope() == ShakeLimit::default().reach);
+    camera.calm(0.0);
+    assert!(!camera.is_shaking());
+}
+
+/// Run with `--nocapture` for the table.
+#[test]
+fn hz_means_what_it_says() {
+    println!(
+        "turning points a second (of random places at hz, two in three are one), and mean offset"
+    );
+    for motion in [ShakeMotion::Wander, ShakeMotion::Rattle] {
+        for hz in [6.0, 18.0, 30.0] {
+            let shake = Shake { hold: f64::INFINITY, hz, motion, ..Shake::default() };
+            let samples: Vec<f64> = (0..600_000)
+                .map(|i| shake.offset(1.0 + f64::from(i) / 1000.0, 3).pixels.x)
+                .collect();
+            let steps: Vec<f64> = samples.windows(2).map(|pair| pair[1] - pair[0]).collect();
+            let turns =
+                steps.windows(2).filter(|pair| pair[0] * pair[1] < 0.0).count() as f64 / 600.0;
+            let mean = samples.iter().sum::<f64>() / samples.len() as f64 / shake.reach.x;
+            println!(
+                "{motion:?} at {hz:4} hz: {turns:6.2} turns/s, ideal {:6.2}; mean {:+.4} of the reach",
+                hz * 2.0 / 3.0,
+                mean
+            );
+            assert!((turns / (hz * 2.0 / 3.0) - 1.0).abs() < 0.06);
+            assert!(mean.abs() < 0.05);
+        }
+    }
+    // A kick swings hz times a second.
+    let kick = Shake {
+        hold: f64::INFINITY,
+        hz: 7.0,
+        motion: ShakeMotion::Kick(DVec2::X),
+        ..Shake::default()
+    };
+    let samples: Vec<f64> =
+        (0..10_000).map(|i| kick.offset(1.0 + f64::from(i) / 1000.0, 0).pixels.x).collect();
+    let zeros = samples.windows(2).filter(|pair| pair[0] < 0.0 && pair[1] >= 0.0).count();
+    assert_eq!(zeros, 70);
+}
+
+#[test]
+fn another_seed_is_another_path() {
+    let path = |seed| {
+        let mut camera = camera(Shaking { seed, ..Shaking::default() });
+        camera.shake(&Shake::default(), 1.0);
+        (0..20).map(|_| camera.rest(0.01).shake().pixels).collect::<Vec<_>>()
+    };
+    assert_eq!(path(1), path(1));
+    assert_ne!(path(1), path(2));
+}
+
+#[test]
+fn distance_strength_and_intensity() {
+    let at = |place: [f64; 2], strength: f64, intensity: f64| {
+        let mut settings = cues();
+        settings.shake.intensity = intensity;
+        let mut camera = Camera::new(settings).expect("valid");
+        camera.follow(0.0, [0, 0]);
+        camera.cue("gong", CueCall::at(place).strength(strength)).expect("known");
+        camera.follow(0.0, [0, 0]);
+        camera.follow(0.07, [0, 0]).shake().pixels
+    };
+    let full = at([50.0, 0.0], 1.0, 1.0);
+    assert!(full.length() > 0.5);
+    assert_eq!(at([50.0, 0.0], 0.5, 1.0), full / 2.0);
+    assert_eq!(at([340.0, 0.0], 1.0, 1.0), full / 2.0); // half of the way from 80 to 600
+    assert_eq!(at([600.0, 0.0], 1.0, 1.0), DVec2::ZERO);
+    assert_eq!(at([50.0, 0.0], 1.0, 0.25), full / 4.0);
+    assert_eq!(at([50.0, 0.0], 1.0, 0.0), DVec2::ZERO);
+    for bad in [0.0, -1.0, f64::NAN, f64::INFINITY] {
+        assert_eq!(at([50.0, 0.0], bad, 1.0), DVec2::ZERO);
+    }
+}
+
+#[test]
+fn rumbles_pauses_and_frozen_moments() {
+    let mut camera = camera(Shaking::default());
+    let rumble = Shake { hold: f64::INFINITY, ..Shake::default() };
+    camera.shake(&rumble, 1.0);
+    camera.rest(0.0);
+    let moving = camera.rest(100.0).shake();
+    assert!(moving.pixels != DVec2::ZERO && camera.is_shaking());
+
+    camera.pause_shakes(true);
+    assert_eq!(camera.rest(0.5).shake(), moving);
+    camera.pause_shakes(false);
+    // A frozen moment: no time for the world, some for the shake.
+    let still = camera.rest(0.0).shake();
+    camera.advance_shakes(0.02);
+    assert_ne!(camera.rest(0.0).shake(), still);
+
+    camera.calm(0.5);
+    camera.rest(0.0); // what is announced begins with the next frame
+    camera.rest(0.3);
+    assert!(camera.is_shaking());
+    camera.rest(0.3);
+    assert!(!camera.is_shaking());
+    assert_eq!(camera.view().shake().pixels, DVec2::ZERO);
+}
+
+#[test]
+fn a_cue_may_nudge_the_zoom_and_hold_the_view() {
+    let mut settings = Settings::default();
+    let nudge = ZoomNudge { by: 1.1, rise: 0.1, hold: 0.1, fade: 0.2 };
+    let cue = Cue { zoom: Some(nudge), pause: Some(0.2), ..Cue::default() };
+    settings.cues.insert("hit".into(), cue);
+    let mut camera = Camera::new(settings).expect("valid");
+    camera.follow(0.0, [0, 0]);
+    camera.cue("hit", CueCall::anywhere()).expect("known");
+    camera.follow(0.0, [0, 0]);
+    let view = camera.follow(0.15, [100, 0]);
+    assert!((view.lens().zoom() - 1.1).abs() < 1e-12);
+    assert_eq!(view.centre(), DVec2::ZERO, "following pauses");
+    camera.follow(0.15, [100, 0]);
+    let view = camera.follow(0.5, [100, 0]);
+    assert_eq!((view.lens().zoom(), view.centre().x), (1.0, 100.0));
+}
+
+#[test]
+fn a_pointer_may_leave_the_shake_out() {
+    let mut camera = camera(Shaking::default());
+    camera.shake(&Shake { roll: 0.05, ..Shake::default() }, 1.0);
+    camera.rest(0.0);
+    let view = camera.rest(0.08);
+    assert_ne!(view.world_at((200.0, 100.0)), view.steady().world_at((200.0, 100.0)));
+    assert_eq!(view.steady().world_at((160.0, 90.0)), Some(DVec2::ZERO));
+}
+
+#[test]
+fn with_whole_pixels_it_moves_in_whole_pixels() {
+    let mut settings = Settings::default();
+    settings.screen.snap = Snap::Whole;
+    let mut camera = Camera::new(settings).expect("valid");
+    camera.follow(0.0, [160, 90]);
+    camera.shake(&Shake::default(), 1.0);
+    let tree = [100, 50];
+    let places: Vec<_> =
+        (0..30).map(|_| camera.follow(1.0 / 60.0, [160, 90]).place(tree)).collect();
+    assert!(places.iter().all(|place| *place == place.round()));
+    assert!(places.iter().any(|place| *place != places[0]));
+}
