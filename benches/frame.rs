@@ -4,10 +4,11 @@ use std::hint::black_box;
 
 use criterion::measurement::WallTime;
 use criterion::{BenchmarkGroup, Criterion, criterion_group, criterion_main};
+use rand::{RngExt, SeedableRng};
 use velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan::{
     Airborne, Blending, Bounds, Camera, Deadzone, Fit, Grid, Leash, Lens, LookAhead, Pixels,
-    PixelsMut, Ratchet, Rect, Screen, Settings, Smoothing, Snap, View, present,
+    PixelsMut, Ratchet, Rect, Screen, Settings, Shake, Smoothing, Snap, View, present,
 };
 
 /// Positions of a subject that wanders through the world.
@@ -121,5 +122,24 @@ fn presenting(c: &mut Criterion) {
     }
 }
 
-criterion_group!(benches, following, tiles, presenting);
+/// Shakes that are alive, beside one pair of random numbers for each axis and frame.
+fn shaking(c: &mut Criterion) {
+    let mut group = c.benchmark_group("shaking");
+    group.bench_function("baseline: a random pair", |b| {
+        let mut random = rand::rngs::SmallRng::seed_from_u64(1);
+        b.iter(|| DVec2::new(random.random_range(-6.0..6.0), random.random_range(-3.0..3.0)));
+    });
+    for live in [0, 1, 8, 64] {
+        let mut camera = Camera::new(Settings::default()).expect("valid settings");
+        for _ in 0..live {
+            camera.shake(&Shake { hold: f64::INFINITY, ..Shake::default() }, 0.1);
+        }
+        group.bench_function(format!("a frame with {live} live"), |b| {
+            b.iter(|| camera.rest(black_box(1.0 / 60.0)).centre());
+        });
+    }
+    group.finish();
+}
+
+criterion_group!(benches, following, tiles, presenting, shaking);
 criterion_main!(benches);

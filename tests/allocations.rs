@@ -2,7 +2,7 @@
 
 use std::hint::black_box;
 
-use velvet_pan::{Bounds, Camera, Grid, Rect, Settings, Smoothing};
+use velvet_pan::{Bounds, Camera, Grid, Rect, Settings, Shake, ShakeMix, Smoothing};
 
 #[global_allocator]
 static ALLOCATOR: dhat::Alloc = dhat::Alloc;
@@ -11,6 +11,7 @@ static ALLOCATOR: dhat::Alloc = dhat::Alloc;
 fn frames_after_the_first_allocate_nothing() {
     let mut settings = Settings::default();
     settings.follow.smoothing = Smoothing::HalfLife(0.1).into();
+    settings.shake.mix = ShakeMix::Strongest;
     settings.bounds = Some(Bounds::new(Rect::new([0, 0], [3840, 960])));
     let mut camera = Camera::new(settings).expect("valid settings");
     let grid = Grid::new(240, 60, [16, 16]);
@@ -19,6 +20,9 @@ fn frames_after_the_first_allocate_nothing() {
     let _profiler = dhat::Profiler::builder().testing().build();
     let before = dhat::HeapStats::get().total_blocks;
     for frame in 0..1000 {
+        if frame % 7 == 0 {
+            camera.shake(&Shake::default(), 1.0);
+        }
         let at = [f64::from(frame) * 3.0, 400.0];
         camera.set_rotation(f64::from(frame % 3) * 0.1);
         let view = camera.follow(1.0 / 60.0, at);

@@ -52,13 +52,23 @@ pub fn run(args: &DemoArgs) -> Result<(), Fault> {
 
     let summary = Summary::of(&take)?;
     summary.print(&take);
-    println!("  wrote      {}   the ride, one row a frame", ride_file.display());
-    println!("             {}   six moments of it", film_file.display());
-    println!("             {}  one moment at the window's size", frame_file.display());
-    println!("             {}  how impacts shake it", shake_file.display());
-    println!("             {}  the take, to change and to run again", take_folder.display());
+    let written = [
+        (ride_file, "the ride, one row a frame"),
+        (film_file, "six moments of it"),
+        (frame_file, "one moment at the window's size"),
+        (shake_file, "how impacts shake it"),
+        (take_folder.clone(), "the take, to change and to run again"),
+    ];
+    let longest = written.iter().map(|(path, _)| path.as_os_str().len()).max().unwrap_or(0);
+    for (index, (path, what)) in written.iter().enumerate() {
+        let label = if index == 0 { "wrote" } else { "" };
+        println!("  {label:<10} {:<longest$}  {what}", path.display().to_string());
+    }
     for name in kept {
-        println!("  kept       {}, which differs from the demo's", take_folder.join(name).display());
+        println!(
+            "  kept       {}, which differs from the demo's",
+            take_folder.join(name).display()
+        );
     }
     Ok(())
 }
@@ -96,12 +106,12 @@ fn shake_plot(take: &Take) -> Result<Picture, Fault> {
     };
     let panels = [
         Panel {
-            title: "to the right, screen pixels",
+            title: "to the right",
             curve: curve("shake", |moment| moment.view.shake().pixels.x),
             envelope: curve("envelope", |moment| moment.envelope.x),
         },
         Panel {
-            title: "downwards, screen pixels",
+            title: "downwards",
             curve: curve("shake", |moment| moment.view.shake().pixels.y),
             envelope: curve("envelope", |moment| moment.envelope.y),
         },

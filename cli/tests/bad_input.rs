@@ -51,7 +51,19 @@ fn a_good_take_is_taken() {
 
 #[test]
 fn faults_of_a_tuning() {
-    let cases: [(&str, &[&str]); 17] = [
+    let cases: [(&str, &[&str]); 23] = [
+        ("[shake]\nintensity = 2", &["tuning.toml:2:1: shake.intensity", "from 0 (none) to 1"]),
+        (
+            "[cues.gong]\nshake = { reach = [1.0, -1.0] }",
+            &["tuning.toml:2:", "cues.gong.shake.reach", "0 to 10000"],
+        ),
+        ("[cues.gong]\nshake = { hz = nan }", &["tuning.toml:2:", "cues.gong.shake.hz"]),
+        (
+            "[cues.gong]\nshake = { motion = \"rattel\" }",
+            &["tuning.toml:2:", "did you mean \"rattle\"?"],
+        ),
+        ("[cues.gong]\nfar = 10", &["tuning.toml:2:1: cues.gong.far", "above near"]),
+        ("[cues.gong]\nshak = {}", &["tuning.toml:2:", "did you mean \"shake\"?"]),
         ("[follow\n", &["tuning.toml:1:"]),
         (
             "[follow]\nanchr = [0.5, 0.5]",
@@ -87,7 +99,11 @@ fn faults_of_a_tuning() {
 #[test]
 fn faults_of_a_take() {
     let changed = |from: &str, to: &str| TAKE.replace(from, to);
-    let cases: [(String, &[&str]); 17] = [
+    let cases: [(String, &[&str]); 18] = [
+        (
+            TAKE.to_owned() + "[[timeline]]\nat = 1\ncue = \"gong\"\n",
+            &["take.toml:6:", "no cue \"gong\"", "none"],
+        ),
         (
             changed("tuning.toml", "gone.toml"),
             &["take.toml:1:1: tuning", "gone.toml", "no such file"],

@@ -30,6 +30,7 @@ fn one_command_does_it_all() {
     assert_eq!((width, height), (1280, 720));
     assert!(colours > 20, "{colours} colours");
     assert!(picture(&out.join("film.png")).0 > 1280);
+    assert_eq!(picture(&out.join("shake.png")).0, 1280);
 
     // The take left beside the results is the same ride.
     let again = folder.ok(&["trace", "velvet-pan-demo/take/terraces.toml"]);
@@ -66,8 +67,9 @@ fn film_at_every_snap_zoom_and_rotation() {
 
 #[test]
 fn a_turned_view_is_filmed() {
-    let take = std::fs::read_to_string(demo("terraces.toml")).unwrap()
-        + "\n[[timeline]]\nat = 0.0\nrotate = 0.3\n";
+    let take = std::fs::read_to_string(demo("terraces.toml")).unwrap();
+    let (take, _) = take.split_once("[[timeline]]").unwrap();
+    let take = format!("{take}[[timeline]]\nat = 0.0\nrotate = 0.3\n");
     let copy = |name: &str| std::fs::read_to_string(demo(name)).unwrap();
     let folder = Folder::new(&[
         ("take.toml", &take),

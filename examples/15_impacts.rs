@@ -1,0 +1,54 @@
+//! Shake the picture on an impact, and nothing but the picture.
+//!
+//! The common mistakes are a shake that overwrites the follow and puts the camera back in a stale
+//! place, one that decays past zero, and a small hit that cancels a big one.
+//!
+//! Run with `cargo run --example 15_impacts`.
+
+use velvet_pan::glam::DVec2;
+use velvet_pan::{Camera, Settings, SettingsError, Shake, ShakeMix, ShakeMotion, Shaking};
+
+fn main() -> Result<(), SettingsError> {
+    let gong = Shake { reach: DVec2::new(6.0, 3.0), hold: 0.15, fade: 0.6, ..Shake::default() };
+    let thud = Shake {
+        reach: DVec2::new(0.0, 4.0),
+        hold: 0.0,
+        fade: 0.3,
+        hz: 8.0,
+        motion: ShakeMotion::Kick(DVec2::Y),
+        ..Shake::default()
+    };
+
+    println!("a gong, then a thud, while the courier runs on; screen pixels:");
+    let mut camera = Camera::new(Settings::default())?;
+    for frame in 0..=60 {
+        let courier = [f64::from(frame) * 2.0, 0.0];
+        match frame {
+            6 => camera.shake(&gong, 1.0),
+            30 => camera.shake(&thud, 1.0),
+            _ => {}
+        }
+        let view = camera.follow(1.0 / 60.0, courier);
+        if frame % 3 == 0 {
+            let by = view.shake().pixels;
+            let bar = " ".repeat((12.0 + 1.6 * by.x) as usize);
+            println!("  frame {frame:2}: {:5.2}, {:5.2} {bar}|", by.x, by.y);
+        }
+        assert_eq!(view.steady().centre().x, courier[0], "the camera never learns of it");
+    }
+
+    println!("\nten gongs within a tenth of a second come to at most:");
+    for mix in [ShakeMix::Add, ShakeMix::Strongest, ShakeMix::Replace] {
+        let shake = Shaking { mix, ..Shaking::default() };
+        let mut camera = Camera::new(Settings { shake, ..Settings::default() })?;
+        let mut most = 0.0_f64;
+        for frame in 0..60 {
+            if frame < 10 {
+                camera.shake(&gong, 1.0);
+            }
+            most = most.max(camera.rest(0.01).shake().pixels.x.abs());
+        }
+        println!("  {mix:?}: {most:.2} pixels");
+    }
+    Ok(())
+}

@@ -1,0 +1,46 @@
+//! Say what happened; the tuning file says what the camera makes of it.
+//!
+//! The common mistake is "shake by 6" all over the game, which nobody can tune, or turn down for a
+//! player who can't bear it.
+//!
+//! Run with `cargo run --example 16_cues`.
+
+use velvet_pan::glam::DVec2;
+use velvet_pan::{Camera, Cue, CueCall, Settings, SettingsError, Shake, ZoomNudge};
+
+fn main() -> Result<(), SettingsError> {
+    let mut settings = Settings::default();
+    let gong = Cue {
+        shake: Some(Shake { reach: DVec2::new(6.0, 3.0), ..Shake::default() }),
+        near: 80.0,
+        far: 600.0,
+        zoom: Some(ZoomNudge { by: 1.04, ..ZoomNudge::default() }),
+        ..Cue::default()
+    };
+    settings.cues.insert("gong".into(), gong);
+
+    println!("the strongest shake of a gong, in screen pixels:");
+    for (intensity, distance, strength) in
+        [(1.0, 0.0, 1.0), (1.0, 340.0, 1.0), (1.0, 700.0, 1.0), (1.0, 0.0, 0.5), (0.3, 0.0, 1.0)]
+    {
+        settings.shake.intensity = intensity;
+        let mut camera = Camera::new(settings.clone())?;
+        camera.follow(0.0, [0, 0]);
+        let call = CueCall::at([distance, 0.0]).strength(strength);
+        if let Err(unknown) = camera.cue("gong", call) {
+            println!("{unknown}");
+        }
+        let most = (0..60)
+            .map(|_| camera.follow(1.0 / 60.0, [0, 0]).shake().pixels.length())
+            .fold(0.0, f64::max);
+        println!(
+            "  {distance:3} units away, {strength} times as hard, intensity {intensity}: {most:.2}"
+        );
+    }
+
+    let mut camera = Camera::new(settings)?;
+    if let Err(unknown) = camera.cue("gnog", [0, 0]) {
+        println!("\na name with a slip is an answer, not a crash: {unknown}");
+    }
+    Ok(())
+}
