@@ -5,6 +5,7 @@ use core::fmt;
 use glam::DVec2;
 
 use crate::convert::IntoWorld;
+use crate::ease::Ease;
 use crate::error::{Report, SettingsError};
 use crate::shake::Shake;
 
@@ -92,7 +93,7 @@ impl ZoomNudge {
         } else {
             1.0 - (age - self.rise - self.hold) / self.fade.max(1e-9)
         };
-        let eased = crate::Ease::InOut.at(part);
+        let eased = Ease::InOut.at(part);
         libm::pow(self.by, eased * strength)
     }
 

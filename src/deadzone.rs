@@ -53,8 +53,12 @@ impl Deadzone {
     /// The same for a course that wants to be somewhere else at every moment of a step.
     #[inline]
     pub(crate) fn drag(&self, course: &mut Course, axis: usize, goal: f64, view: DVec2) {
-        let [ahead, behind] = [[self.left, self.right], [self.top, self.bottom]][axis];
-        course.drag(axis, goal, behind * view[axis], ahead * view[axis]);
+        let (ahead, behind) =
+            if axis == 0 { (self.left, self.right) } else { (self.top, self.bottom) };
+        // Without a zone the goal is what is wanted.
+        if ahead > 0.0 || behind > 0.0 {
+            course.drag(axis, goal, behind * view[axis], ahead * view[axis]);
+        }
     }
 
     pub(crate) fn check(&self, report: Report<'_>) {

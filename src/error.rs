@@ -4,6 +4,8 @@ use core::fmt;
 
 use alloc::borrow::Cow;
 
+use crate::rect::Rect;
+
 /// A setting that can't be used: which, what it was, and what would be right.
 ///
 /// Made by [`Settings::validate`](crate::Settings::validate) and
@@ -106,8 +108,8 @@ impl From<glam::UVec2> for Value {
     }
 }
 
-impl From<crate::Rect> for Value {
-    fn from(rect: crate::Rect) -> Self {
+impl From<Rect> for Value {
+    fn from(rect: Rect) -> Self {
         let size = rect.size();
         Self::Four([rect.min.x, rect.min.y, size.x, size.y])
     }

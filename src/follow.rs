@@ -197,7 +197,11 @@ impl Follow {
         let known = memory.track.is_known();
         let stride = memory.track.advance(subject, frame.seconds, frame.view);
         let way = stride;
-        let stride = stride.map(|world| frame.lens.level(world));
+        let stride = if frame.lens.is_plain() {
+            stride
+        } else {
+            stride.map(|world| frame.lens.level(world))
+        };
         let offset = frame.lens.level(self.offset);
         let goal = frame.lens.level(last);
         course.restart(stride.from + offset, stride.to + offset);

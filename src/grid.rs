@@ -4,6 +4,7 @@ use glam::{DVec2, UVec2};
 
 use crate::convert::IntoWorld;
 use crate::rect::Rect;
+use crate::screen::YAxis;
 
 /// A grid of equal tiles, its map stored row by row, the top row of the screen first.
 ///
@@ -76,6 +77,46 @@ impl Grid {
     #[must_use]
     pub fn rect(&self) -> Rect {
         Rect { min: self.origin, max: self.origin + self.size.as_dvec2() * self.tile }
+    }
+
+    /// The smallest world rectangle that holds all tiles of `map` that are filled: bounds for a
+    /// world that does not fill its grid. None where no tile is filled; tiles that the slice does
+    /// not hold count as blank.
+    ///
+    /// ```
+    /// use velvet_pan::{Grid, Rect, YAxis};
+    ///
+    /// let map = [0, 0, 0, 0, 7, 7, 0, 7, 0]; // 3 x 3, the top row blank
+    /// let grid = Grid::new(3, 3, [16, 16]);
+    /// let filled = |y_axis| grid.filled_rect(&map, y_axis, |tile| *tile != 0);
+    /// assert_eq!(filled(YAxis::Down), Some(Rect::new([16, 16], [48, 48])));
+    /// assert_eq!(filled(YAxis::Up), Some(Rect::new([16, 0], [48, 32])));
+    /// ```
+    #[must_use]
+    pub fn filled_rect<T>(
+        &self,
+        map: &[T],
+        y_axis: YAxis,
+        is_filled: impl Fn(&T) -> bool,
+    ) -> Option<Rect> {
+        let columns = self.size.x.max(1) as usize;
+        let rows = map.chunks(columns).take(self.size.y as usize);
+        let cells = rows.enumerate().flat_map(|(row, tiles)| {
+            let filled = tiles.iter().enumerate().filter(|(_, tile)| is_filled(tile));
+            filled.map(move |(column, _)| UVec2::new(column as u32, row as u32))
+        });
+        let (first, last) = cells
+            .map(|cell| (cell, cell))
+            .reduce(|all, one| (all.0.min(one.0), all.1.max(one.1)))?;
+        // The first row is the top one: the farthest from the origin where y runs up.
+        let (top, bottom) = match y_axis {
+            YAxis::Down => (first.y, last.y + 1),
+            YAxis::Up => (self.size.y - last.y - 1, self.size.y - first.y),
+        };
+        let corner = |column: u32, row: u32| {
+            self.origin + DVec2::new(f64::from(column), f64::from(row)) * self.tile
+        };
+        Some(Rect { min: corner(first.x, top), max: corner(last.x + 1, bottom) })
     }
 
     /// Where in the map's slice this tile is: `row × columns + column`.

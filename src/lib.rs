@@ -74,6 +74,7 @@ mod follow;
 mod glide;
 mod grid;
 mod hands;
+mod in_window;
 mod leash;
 mod lens;
 mod look_ahead;

@@ -84,7 +84,7 @@ impl LookAhead {
         if memory.is_still(stride) {
             return;
         }
-        let pieces = [0, 1].map(|axis| self.pieces(memory, stride, axis));
+        let pieces = [self.pieces(memory, stride, 0), self.pieces(memory, stride, 1)];
         for piece in pieces.iter().filter(|piece| piece.is_bent()) {
             for bend in piece.bends() {
                 course.bend_at(bend);

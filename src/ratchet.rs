@@ -2,6 +2,7 @@
 
 use glam::DVec2;
 
+use crate::convert::IntoWorld;
 use crate::lens::Lens;
 use crate::rect::Rect;
 use crate::screen::YAxis;
@@ -90,7 +91,7 @@ impl Barrier {
     /// A body's position held on the allowed side; `half` is half of its width (or height, for a
     /// line across `y`), all in world units.
     #[must_use]
-    pub fn stop(&self, position: impl crate::IntoWorld, half: f64) -> DVec2 {
+    pub fn stop(&self, position: impl IntoWorld, half: f64) -> DVec2 {
         let mut position = position.into_world();
         let value = &mut position[usize::from(self.axis)];
         *value = if self.above { value.max(self.at + half) } else { value.min(self.at - half) };

@@ -2,7 +2,7 @@
 
 use glam::DVec2;
 
-use crate::error::{Report, SettingsError};
+use crate::error::{Report, SettingsError, Value};
 use crate::maths::floor_to_i64;
 
 /// How an impact moves the picture.
@@ -139,7 +139,7 @@ impl Shake {
     }
 
     pub(crate) fn check(&self, field: &str, report: Report<'_>) {
-        let mut refuse = |key: &str, value: crate::Value, expected: &'static str| {
+        let mut refuse = |key: &str, value: Value, expected: &'static str| {
             report(SettingsError::new(alloc::format!("{field}.{key}"), value, expected));
         };
         let reach = 0.0..=10_000.0;

@@ -84,8 +84,8 @@ impl Stride {
     /// The same way along other axes.
     #[inline]
     pub fn map(self, axes: impl Fn(DVec2) -> DVec2) -> Self {
-        let velocity = self.velocity.map(&axes);
-        Self { from: axes(self.from), to: axes(self.to), velocity }
+        let [before, after] = self.velocity;
+        Self { from: axes(self.from), to: axes(self.to), velocity: [axes(before), axes(after)] }
     }
 }
 

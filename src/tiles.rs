@@ -7,7 +7,8 @@ use glam::{DVec2, Vec2};
 use crate::convert::IntoWorld;
 use crate::grid::Grid;
 use crate::maths::{floor_to_i64, round_to_i64};
-use crate::rect::ScreenRect;
+use crate::rect::{Rect, ScreenRect};
+use crate::snap::Snap;
 use crate::view::View;
 
 impl View {
@@ -212,7 +213,7 @@ impl TileRow {
         let (x, y) = (f64::from(column), f64::from(self.row));
         if self.view.lens().is_rotated() {
             let (one, other) = (self.lines.world(x, y), self.lines.world(x + 1.0, y + 1.0));
-            return self.view.screen_rect(&crate::rect::Rect::new(one, other));
+            return self.view.screen_rect(&Rect::new(one, other));
         }
         ScreenRect {
             min: self.lines.drawn(&self.view, x, y),
@@ -257,7 +258,7 @@ impl GridLines {
     fn drawn(&self, view: &View, column: f64, row: f64) -> Vec2 {
         let pixels = DVec2::new(self.x.line(column), self.y.line(row));
         let corner = view.drawn_corner();
-        if view.snap() == crate::Snap::Off {
+        if view.snap() == Snap::Off {
             return (pixels - corner).as_vec2();
         }
         let whole = DVec2::new(round_to_i64(pixels.x) as f64, round_to_i64(pixels.y) as f64);

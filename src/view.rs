@@ -3,13 +3,13 @@
 use glam::{DVec2, I64Vec2, UVec2, Vec2};
 
 use crate::convert::IntoWorld;
-use crate::fit::{Fit, Placement};
+use crate::fit::Fit;
 use crate::lens::Lens;
 use crate::maths::{mix, round_to_i64, shorter_arc};
 use crate::rect::{Rect, ScreenRect};
 use crate::shake::ShakeOffset;
 use crate::snap::{Snap, SnappedCorner};
-use crate::window::{WindowPoint, WindowSize};
+use crate::window::WindowSize;
 
 /// What the camera sees in one frame: a plain value that answers every question about where
 /// things are.
@@ -50,6 +50,7 @@ impl View {
     /// A view with its centre at this world point, in a window as large as the screen.
     ///
     /// A centre that is not finite counts as the world's origin.
+    #[inline]
     #[must_use]
     pub fn new(lens: Lens, centre: impl IntoWorld, snap: Snap) -> Self {
         let centre = centre.into_world();
@@ -148,6 +149,7 @@ impl View {
     }
 
     /// The same view in a window of this size.
+    #[inline]
     #[must_use]
     pub fn in_window(mut self, window: impl Into<WindowSize>) -> Self {
         self.window = window.into();
@@ -156,6 +158,7 @@ impl View {
 
     /// The same view, fitted into its window in this way; `design` is the size the screen was
     /// designed for, which [`Fit::Reveal`] may have made larger.
+    #[inline]
     #[must_use]
     pub fn fitted(mut self, fit: Fit, design: UVec2) -> Self {
         (self.fit, self.design) = (fit, design);
@@ -210,6 +213,12 @@ impl View {
     #[must_use]
     pub fn window_size(&self) -> WindowSize {
         self.window
+    }
+
+    /// How the screen is fitted into its window, and the size it was designed for.
+    #[inline]
+    pub(crate) fn fit(&self) -> (Fit, UVec2) {
+        (self.fit, self.design)
     }
 
     /// What happens to fractions of a screen pixel.
@@ -392,148 +401,6 @@ impl View {
     fn on_canvas(&self, x: i64, y: i64) -> Vec2 {
         let corner = self.snapped.corner;
         Vec2::new(x.saturating_sub(corner.x) as f32, y.saturating_sub(corner.y) as f32)
-    }
-
-    // The window.
-
-    /// Where a point of the screen appears in the window.
-    ///
-    /// ```
-    /// # use velvet_pan::{Lens, Screen, Snap, View, WindowPoint, glam::Vec2};
-    /// let view = View::new(Lens::new(&Screen::default()), [0, 0], Snap::Off)
-    ///     .in_window((1300, 720));
-    /// assert_eq!(view.window(Vec2::new(160.0, 90.0)), WindowPoint::from((650.0, 360.0)));
-    /// ```
-    #[must_use]
-    pub fn window(&self, screen: Vec2) -> WindowPoint {
-        let placement = self.placement();
-        let canvas = screen.as_dvec2() + self.slack();
-        (placement.origin + canvas * placement.scale).as_vec2().into()
-    }
-
-    /// The point of the screen that the window shows at this point: the inverse of
-    /// [`window`](Self::window). None where the picture is not: in the bars, outside the window.
-    ///
-    /// ```
-    /// # use velvet_pan::{Lens, Screen, Snap, View, glam::Vec2};
-    /// let view = View::new(Lens::new(&Screen::default()), [0, 0], Snap::Off)
-    ///     .in_window((1300, 720)); // bars of 10 pixels to the left and the right
-    /// assert_eq!(view.screen_at((650.0, 360.0)), Some(Vec2::new(160.0, 90.0)));
-    /// assert_eq!(view.screen_at((9.0, 360.0)), None);
-    /// ```
-    #[must_use]
-    pub fn screen_at(&self, window: impl Into<WindowPoint>) -> Option<Vec2> {
-        let WindowPoint { x, y } = window.into();
-        let at = DVec2::new(f64::from(x), f64::from(y));
-        let placement = self.placement();
-        placement
-            .shows(at.x, at.y)
-            .then(|| ((at - placement.origin) / placement.scale - self.slack()).as_vec2())
-    }
-
-    /// The world point that the window shows at this point, for a pointer; none where the picture
-    /// is not.
-    ///
-    /// ```
-    /// # use velvet_pan::{Lens, Screen, Snap, View};
-    /// let view = View::new(Lens::new(&Screen::default()), [500, 300], Snap::Subpixel)
-    ///     .in_window((1280, 720));
-    /// assert_eq!(view.world_at((640.0, 360.0)), Some([500.0, 300.0].into()));
-    /// ```
-    #[must_use]
-    pub fn world_at(&self, window: impl Into<WindowPoint>) -> Option<DVec2> {
-        self.screen_at(window).map(|screen| self.world(screen))
-    }
-
-    /// The part of the screen that can be seen in the window, in screen pixels: all of it, but for
-    /// what [`Fit::Cover`], or a window smaller than the screen, cuts away.
-    ///
-    /// ```
-    /// # use velvet_pan::{Fit, Lens, Screen, Snap, View, glam::{UVec2, Vec2}};
-    /// let view = View::new(Lens::new(&Screen::default()), [0, 0], Snap::Whole)
-    ///     .fitted(Fit::Cover, UVec2::new(320, 180))
-    ///     .in_window((720, 720));
-    /// assert_eq!(view.shown().min, Vec2::new(70.0, 0.0));
-    /// assert_eq!(view.shown().max, Vec2::new(250.0, 180.0));
-    /// ```
-    #[must_use]
-    pub fn shown(&self) -> ScreenRect {
-        let placement = Placement { origin: self.picture_corner(), ..self.placement() };
-        let size = self.size().as_vec2();
-        let at = |edge: UVec2| {
-            let screen = (edge.as_dvec2() - placement.origin) / placement.scale;
-            screen.as_vec2().clamp(Vec2::ZERO, size)
-        };
-        ScreenRect { min: at(placement.first), max: at(placement.end) }
-    }
-
-    /// Where what must be seen belongs, in screen pixels: the middle of the screen, as large as it
-    /// was designed for, as far as the window shows it. Under [`Fit::Reveal`] the screen goes on
-    /// beyond it.
-    #[must_use]
-    pub fn safe_area(&self) -> ScreenRect {
-        let (size, design) = (self.size().as_vec2(), self.design.as_vec2());
-        let corner = ((size - design) / 2.0).max(Vec2::ZERO);
-        let shown = self.shown();
-        ScreenRect { min: corner.max(shown.min), max: (corner + design.min(size)).min(shown.max) }
-    }
-
-    /// Where the finished canvas lands in the window.
-    ///
-    /// ```
-    /// # use velvet_pan::{Lens, Screen, Snap, View};
-    /// let view = View::new(Lens::new(&Screen::default()), [0.5, 0.0], Snap::Subpixel)
-    ///     .in_window((1280, 720));
-    /// let placement = view.placement();
-    /// assert_eq!(placement.scale, 4.0);
-    /// assert_eq!(placement.origin.x, -2.0); // half a screen pixel to the left
-    /// ```
-    #[must_use]
-    pub fn placement(&self) -> Placement {
-        let residual = match self.snap {
-            Snap::Off | Snap::Whole => DVec2::ZERO,
-            Snap::Subpixel => self.snapped.residual.as_dvec2(),
-        };
-        self.placed(residual)
-    }
-
-    /// Where a canvas of its own lands in the window, on which nothing but a followed sprite is
-    /// drawn, at [`place_followed`](Self::place_followed): by the sprite's own residual, so that
-    /// under [`Snap::Subpixel`] it does not tremble either.
-    ///
-    /// ```
-    /// # use velvet_pan::{Lens, Screen, Snap, View};
-    /// let lens = Lens::new(&Screen::default());
-    /// let courier = [40.7, 20.0];
-    /// let view = View::new(lens, [40.3, 20.0], Snap::Subpixel).in_window((1280, 720));
-    /// let (drawn, placement) = (view.place_followed(courier), view.followed_placement(courier));
-    /// let shown = placement.origin.x + f64::from(drawn.x) * placement.scale;
-    /// assert!((shown - 4.0 * 160.4).abs() < 1e-4); // just where she is
-    /// ```
-    #[must_use]
-    pub fn followed_placement(&self, world: impl IntoWorld) -> Placement {
-        let world = world.into_world();
-        let screen = self.screen_f64(world);
-        match self.snap {
-            Snap::Off | Snap::Whole => self.placement(),
-            Snap::Subpixel => self.placed(self.place_followed(world).as_dvec2() - screen),
-        }
-    }
-
-    fn placed(&self, residual: DVec2) -> Placement {
-        let scale = self.fit.scale(self.design, self.window);
-        Placement::centred(self.size(), self.window, scale, residual)
-    }
-
-    /// The picture's top left corner in window pixels.
-    fn picture_corner(&self) -> DVec2 {
-        self.placed(DVec2::ZERO).origin
-    }
-
-    /// From a place of the screen to the same place of the canvas, in screen pixels.
-    #[inline]
-    fn slack(&self) -> DVec2 {
-        if self.snap == Snap::Off { DVec2::ZERO } else { self.snapped.residual.as_dvec2() }
     }
 }
 

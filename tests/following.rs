@@ -1,10 +1,14 @@
 //! The camera follows: exactly, at any frame rate, inside its world.
 
+mod support;
+
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan::{
     Axes, Bounds, Camera, PerAxis, Rect, Screen, Settings, SmallWorld, Smoothing, YAxis,
 };
+
+use support::config;
 
 fn smooth(half_life: f64) -> Settings {
     let mut settings = Settings::default();
@@ -203,16 +207,6 @@ fn every_setting_out_of_range_is_named() {
     assert_eq!(refused(|s| s.follow.smoothing.y = Smoothing::HalfLife(-1.0)), "follow.smoothing");
     assert_eq!(refused(|s| s.zoom.level = f64::INFINITY), "zoom.level");
     assert_eq!(refused(|s| s.bounds = Some(Bounds::new(Rect::new([0, 0], [0, 9])))), "bounds.rect");
-}
-
-/// So many cases, the same ones every time.
-fn config(cases: u32) -> ProptestConfig {
-    ProptestConfig {
-        cases,
-        failure_persistence: None,
-        rng_seed: proptest::test_runner::RngSeed::Fixed(20),
-        ..ProptestConfig::default()
-    }
 }
 
 proptest! {

@@ -1,5 +1,7 @@
 //! What reaches the window: fits, pointers, steps of a pan, and what trembles.
 
+mod support;
+
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{
@@ -7,18 +9,10 @@ use velvet_pan::{
     Snap, View, YAxis, present,
 };
 
+use support::config;
+
 const FITS: [Fit; 4] = [Fit::Whole, Fit::Contain, Fit::Reveal, Fit::Cover];
 const SNAPS: [Snap; 3] = [Snap::Off, Snap::Whole, Snap::Subpixel];
-
-/// So many cases, the same ones every time.
-fn config(cases: u32) -> ProptestConfig {
-    ProptestConfig {
-        cases,
-        failure_persistence: None,
-        rng_seed: proptest::test_runner::RngSeed::Fixed(20),
-        ..ProptestConfig::default()
-    }
-}
 
 /// A camera's view in a window, looking at `centre`.
 fn view_in(settings: &Settings, window: (u32, u32), centre: DVec2) -> View {

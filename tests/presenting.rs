@@ -1,5 +1,7 @@
 //! Presenting a canvas in a window, against a reference that asks every window pixel by itself.
 
+mod support;
+
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, IVec2, UVec2, Vec2, Vec4};
 use velvet_pan::{
@@ -7,19 +9,11 @@ use velvet_pan::{
     present_over,
 };
 
+use support::config;
+
 type Colour = [u8; 4];
 
 const BAR: Colour = [1, 2, 3, 255];
-
-/// So many cases, the same ones every time.
-fn config(cases: u32) -> ProptestConfig {
-    ProptestConfig {
-        cases,
-        failure_persistence: None,
-        rng_seed: proptest::test_runner::RngSeed::Fixed(20),
-        ..ProptestConfig::default()
-    }
-}
 
 /// Art in which every pixel differs from its neighbours.
 fn art(size: UVec2) -> Vec<Colour> {
@@ -196,7 +190,7 @@ proptest! {
         for y in placement.first.y..placement.end.y {
             for x in placement.first.x..placement.end.x {
                 let pixel = Vec2::new(x as f32 + 0.5, y as f32 + 0.5);
-                let shader = transcript(&case, pixel, placement.origin.as_vec2(), placement.scale as f32);
+                let shader = shader_on_the_cpu(&case, pixel, placement.origin.as_vec2(), placement.scale as f32);
                 let shown = presented[(y * window.x + x) as usize];
                 let gap = (Vec4::from(shown.map(f32::from)) - shader * 255.0).abs().max_element();
                 prop_assert!(gap <= 2.6, "{x}, {y}: {shown:?} for {}", shader * 255.0);
@@ -206,7 +200,7 @@ proptest! {
 }
 
 /// `present_canvas` of the shader, line by line.
-fn transcript(case: &Case, window_pixel: Vec2, origin: Vec2, scale: f32) -> Vec4 {
+fn shader_on_the_cpu(case: &Case, window_pixel: Vec2, origin: Vec2, scale: f32) -> Vec4 {
     let size = case.view.canvas_size();
     let load = |at: IVec2| {
         Vec4::from(case.canvas[(at.y * size.x as i32 + at.x) as usize].map(f32::from)) / 255.0

@@ -1,11 +1,15 @@
 //! What following promises, over at least 100,000 random frames each.
 
+mod support;
+
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{
     Airborne, Axes, Bounds, Camera, Deadzone, Ease, Leash, LookAhead, Ratchet, Rect, Settings,
     Smoothing, Subject, View, YAxis,
 };
+
+use support::config;
 
 const FRAMES: usize = 80;
 const CASES: u32 = 1300; // times 80 frames
@@ -178,16 +182,6 @@ fn run(
 /// A part of the screen's size from its top left, `y` down.
 fn fraction(view: &View, world: DVec2) -> DVec2 {
     view.screen(world).as_dvec2() / view.size().as_dvec2()
-}
-
-/// So many cases, the same ones every time.
-fn config(cases: u32) -> ProptestConfig {
-    ProptestConfig {
-        cases,
-        failure_persistence: None,
-        rng_seed: proptest::test_runner::RngSeed::Fixed(20),
-        ..ProptestConfig::default()
-    }
 }
 
 proptest! {

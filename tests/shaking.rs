@@ -1,5 +1,7 @@
 //! Shakes and cues: never too far, over when they are over, and never in the camera's way.
 
+mod support;
+
 use proptest::prelude::*;
 use velvet_pan::glam::DVec2;
 use velvet_pan::{
@@ -7,15 +9,7 @@ use velvet_pan::{
     Shaking, Smoothing, Snap, ZoomNudge,
 };
 
-/// So many cases, the same ones every time.
-fn config(cases: u32) -> ProptestConfig {
-    ProptestConfig {
-        cases,
-        failure_persistence: None,
-        rng_seed: proptest::test_runner::RngSeed::Fixed(20),
-        ..ProptestConfig::default()
-    }
-}
+use support::config;
 
 prop_compose! {
     fn shakes()(

@@ -1,8 +1,12 @@
 //! World, screen and canvas: there and back, by every road.
 
+mod support;
+
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2, Vec2, Vec3};
 use velvet_pan::{Lens, Rect, Screen, Snap, View, YAxis};
+
+use support::config;
 
 const SNAPS: [Snap; 3] = [Snap::Off, Snap::Whole, Snap::Subpixel];
 
@@ -37,16 +41,6 @@ prop_compose! {
     /// A place up to one screen outside the screen, as a fraction of it.
     fn places()(x in -1.0..2.0_f32, y in -1.0..2.0_f32) -> Vec2 {
         Vec2::new(x, y)
-    }
-}
-
-/// So many cases, the same ones every time.
-fn config(cases: u32) -> ProptestConfig {
-    ProptestConfig {
-        cases,
-        failure_persistence: None,
-        rng_seed: proptest::test_runner::RngSeed::Fixed(20),
-        ..ProptestConfig::default()
     }
 }
 

@@ -1,8 +1,12 @@
 //! Tiles in view, against brute force.
 
+mod support;
+
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{Grid, Lens, Screen, Snap, View, YAxis};
+
+use support::config;
 
 #[derive(Debug)]
 struct Case {
@@ -101,16 +105,6 @@ fn brute_force(Case { view, grid }: &Case) -> Vec<(u32, u32, f64, bool)> {
         .collect()
 }
 
-/// So many cases, the same ones every time.
-fn config(cases: u32) -> ProptestConfig {
-    ProptestConfig {
-        cases,
-        failure_persistence: None,
-        rng_seed: proptest::test_runner::RngSeed::Fixed(20),
-        ..ProptestConfig::default()
-    }
-}
-
 proptest! {
     #![proptest_config(config(3000))]
 
@@ -204,4 +198,31 @@ fn far_out_the_window_is_still_exact() {
     assert_eq!((tiles.columns(), tiles.row_numbers()), (90..110, 44..56));
     let first = tiles.rows().next().expect("in view");
     assert_eq!(first.screen_position(), Vec2::new(0.0, -6.0));
+}
+
+proptest! {
+    #![proptest_config(config(500))]
+
+    /// The filled extent, against asking every tile.
+    #[test]
+    fn the_filled_extent_holds_just_the_filled_tiles(
+        size in (1..9_u32, 1..9_u32), filled in prop::collection::vec(prop::bool::weighted(0.1), 0..90),
+        up in any::<bool>(), origin in (-99.0..99.0_f64, -99.0..99.0_f64),
+    ) {
+        let grid = Grid::new(size.0, size.1, [16, 9]).at(origin);
+        let y_axis = if up { YAxis::Up } else { YAxis::Down };
+        let corners = (0..size.1)
+            .flat_map(|row| (0..size.0).map(move |column| (column, row)))
+            .filter(|(column, row)| filled.get((row * size.0 + column) as usize) == Some(&true))
+            .flat_map(|(column, row)| tile_corners(&grid, y_axis, column, row));
+        let corners: Vec<DVec2> = corners.collect();
+        match grid.filled_rect(&filled, y_axis, |tile| *tile) {
+            None => prop_assert!(corners.is_empty()),
+            Some(rect) => {
+                let min = corners.iter().copied().reduce(DVec2::min).expect("filled");
+                let max = corners.iter().copied().reduce(DVec2::max).expect("filled");
+                prop_assert!((rect.min - min).length() < 1e-9 && (rect.max - max).length() < 1e-9);
+            }
+        }
+    }
 }
