@@ -60,7 +60,7 @@ impl View {
     }
 
     /// The part of the screen that can be seen in the window, in screen pixels: all of it, but for
-    /// what [`Fit::Cover`], or a window smaller than the screen, cuts away.
+    /// what [`Fit::Cover`](crate::Fit::Cover), or a window smaller than the screen, cuts away.
     ///
     /// ```
     /// # use velvet_pan::{Fit, Lens, Screen, Snap, View, glam::{UVec2, Vec2}};
@@ -82,7 +82,7 @@ impl View {
     }
 
     /// Where what must be seen belongs, in screen pixels: the middle of the screen, as large as it
-    /// was designed for, as far as the window shows it. Under [`Fit::Reveal`] the screen goes on
+    /// was designed for, as far as the window shows it. Under [`Fit::Reveal`](crate::Fit::Reveal) the screen goes on
     /// beyond it.
     #[must_use]
     pub fn safe_area(&self) -> ScreenRect {
