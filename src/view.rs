@@ -165,17 +165,22 @@ impl View {
         self
     }
 
+    /// Says where it lands, in place.
+    #[inline]
+    pub(crate) fn land(&mut self, fit: Fit, design: UVec2, window: WindowSize) {
+        (self.fit, self.design, self.window) = (fit, design, window);
+    }
+
     /// With [`Snap::Whole`], holds the snapped corner to the whole screen pixels inside `rect`, so
     /// that rounding never shows a row of pixels from outside.
     #[inline]
-    pub(crate) fn corner_held_within(mut self, rect: &Rect) -> Self {
+    pub(crate) fn hold_corner_within(&mut self, rect: &Rect) {
         if self.snap == Snap::Whole && !self.lens.is_rotated() {
             let one = self.lens.to_screen_axes(rect.min);
             let other = self.lens.to_screen_axes(rect.max);
             let size = self.lens.size().as_dvec2();
             self.snapped = self.snapped.held_within(one.min(other), one.max(other), size);
         }
-        self
     }
 
     // What it is.

@@ -252,14 +252,15 @@ impl Camera {
     #[must_use]
     pub fn view(&self) -> View {
         let screen = &self.settings.screen;
-        let view = View::new(self.framing.lens, self.centre(), screen.snap)
-            .fitted(screen.fit, screen.size)
-            .in_window(self.window);
-        let view = match &self.settings.bounds {
-            Some(bounds) => view.corner_held_within(&bounds.rect),
-            None => view,
-        };
-        if self.state.shaker.is_alive() { self.shaken(view) } else { view }
+        let mut view = View::new(self.framing.lens, self.centre(), screen.snap);
+        view.land(screen.fit, screen.size, self.window);
+        if let Some(bounds) = &self.settings.bounds {
+            view.hold_corner_within(&bounds.rect);
+        }
+        if self.state.shaker.is_alive() {
+            view = self.shaken(view);
+        }
+        view
     }
 
     /// Whether a hand is on the view (a grab, a zoom about a point, a place that is shown), so that

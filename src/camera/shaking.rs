@@ -134,7 +134,9 @@ impl Camera {
         let allowed = Rect { min: room.min + half, max: (room.max - half).max(room.min + half) };
         let centre = allowed.nearest(moved.centre());
         let pixels = lens.to_screen_axes(centre - steady.centre());
-        steady.shaken(ShakeOffset { pixels, roll }).corner_held_within(&room)
+        let mut view = steady.shaken(ShakeOffset { pixels, roll });
+        view.hold_corner_within(&room);
+        view
     }
 }
 
