@@ -7,7 +7,7 @@ use clap::Args;
 use crate::fault::Fault;
 use crate::files::{BuiltIn, Files};
 use crate::film::{SheetArgs, contact_sheet};
-use crate::output::{make_folder, write_whole};
+use crate::output::{broken, make_folder, write_to, write_whole};
 use crate::picture::Picture;
 use crate::plot::{self, Curve, Panel};
 use crate::ride::{Moment, Ride, subject_on_screen};
@@ -51,7 +51,7 @@ pub fn run(args: &DemoArgs) -> Result<(), Fault> {
     write_whole(&shake_file, |out| plot.write_png(out))?;
 
     let summary = Summary::of(&take)?;
-    summary.print(&take);
+    let mut text = summary.text(&take);
     let written = [
         (ride_file, "the ride, one row a frame"),
         (film_file, "six moments of it"),
@@ -62,15 +62,13 @@ pub fn run(args: &DemoArgs) -> Result<(), Fault> {
     let longest = written.iter().map(|(path, _)| path.as_os_str().len()).max().unwrap_or(0);
     for (index, (path, what)) in written.iter().enumerate() {
         let label = if index == 0 { "wrote" } else { "" };
-        println!("  {label:<10} {:<longest$}  {what}", path.display().to_string());
+        text += &format!("  {label:<10} {:<longest$}  {what}\n", path.display().to_string());
     }
     for name in kept {
-        println!(
-            "  kept       {}, which differs from the demo's",
-            take_folder.join(name).display()
-        );
+        let path = take_folder.join(name);
+        text += &format!("  kept       {}, which differs from the demo's\n", path.display());
     }
-    Ok(())
+    write_to(None, |out| out.write_all(text.as_bytes()).map_err(|error| broken(&error)))
 }
 
 /// Copies the take's files; those that are there already and differ are kept and named.
@@ -82,7 +80,7 @@ fn copy_take(files: &[BuiltIn], folder: &Path) -> Result<Vec<&'static str>, Faul
             Ok(text) if text == file.text => {}
             Ok(_) => kept.push(file.name),
             Err(_) => write_whole(&path, |out| {
-                out.write_all(file.text.as_bytes()).map_err(|error| crate::output::broken(&error))
+                out.write_all(file.text.as_bytes()).map_err(|error| broken(&error))
             })?,
         }
     }
@@ -147,18 +145,21 @@ impl Summary {
         Ok(Self { frames, mean_lag: mean(lag), worst_lag: worst, mean_tiles: mean(tiles as f64) })
     }
 
-    fn print(&self, take: &Take) {
+    fn text(&self, take: &Take) -> String {
         let all = take.map.as_ref().map_or(0, |map| map.numbers().len());
-        println!("{}: Wren, a parcel courier, crosses the tea terraces at dusk\n", take.name);
-        println!("  frames     {} in {} s, {} a second", self.frames, take.seconds, take.fps);
-        println!(
-            "  lag        {:.1} screen pixels from subject to anchor on average, {:.1} at worst",
-            self.mean_lag, self.worst_lag
-        );
-        println!(
-            "  tiles      {:.0} drawn a frame on average, of {all} in the map: {:.1} % left alone",
+        format!(
+            "{}: Wren, a parcel courier, crosses the tea terraces at dusk\n\n\
+             \x20 frames     {} in {} s, {} a second\n\
+             \x20 lag        {:.1} screen pixels from subject to anchor on average, {:.1} at worst\n\
+             \x20 tiles      {:.0} drawn a frame on average, of {all} in the map: {:.1} % left alone\n",
+            take.name,
+            self.frames,
+            take.seconds,
+            take.fps,
+            self.mean_lag,
+            self.worst_lag,
             self.mean_tiles,
-            100.0 * (1.0 - self.mean_tiles / all.max(1) as f64)
-        );
+            100.0 * (1.0 - self.mean_tiles / all.max(1) as f64),
+        )
     }
 }

@@ -161,3 +161,29 @@ fn every_fit_is_filmed() {
         assert!(picture(&folder.path().join("film.png")).2 > 20, "{fit}");
     }
 }
+
+/// A reader who has had enough is no error.
+#[test]
+fn piped_into_a_reader_that_stops_it_ends_quietly() {
+    use std::io::Read;
+    use std::process::{Command, Stdio};
+
+    let folder = Folder::new(&[]);
+    let take = demo("terraces.toml");
+    for args in [vec!["demo"], vec!["trace", take.to_str().unwrap(), "--fps", "2000"]] {
+        let mut child = Command::new(env!("CARGO_BIN_EXE_velvet-pan"))
+            .args(&args)
+            .current_dir(folder.path())
+            .stdout(Stdio::piped())
+            .stderr(Stdio::piped())
+            .spawn()
+            .unwrap();
+        let mut first = [0; 1];
+        let mut out = child.stdout.take().unwrap();
+        out.read_exact(&mut first).unwrap();
+        drop(out);
+        let ended = child.wait_with_output().unwrap();
+        let errors = String::from_utf8_lossy(&ended.stderr);
+        assert!(ended.status.success() && errors.is_empty(), "{args:?}: {errors}");
+    }
+}
