@@ -44,13 +44,14 @@ pub fn run(args: &DemoArgs) -> Result<(), Fault> {
     let sheet = contact_sheet(&[small], &layout)?;
     write_whole(&film_file, |out| sheet.write_png(out))?;
     let frame_file = args.out.join("frame.png");
-    write_frame(&take, &frame_file)?;
+    let moments: Vec<Moment> = Ride::new(&take)?.collect();
+    write_frame(&take, &moments, &frame_file)?;
 
     let shake_file = args.out.join("shake.png");
-    let plot = shake_plot(&take)?;
+    let plot = shake_plot(&take, &moments)?;
     write_whole(&shake_file, |out| plot.write_png(out))?;
 
-    let summary = Summary::of(&take)?;
+    let summary = Summary::of(&take, &moments);
     let mut text = summary.text(&take);
     let written = [
         (ride_file, "the ride, one row a frame"),
@@ -87,17 +88,15 @@ fn copy_take(files: &[BuiltIn], folder: &Path) -> Result<Vec<&'static str>, Faul
     Ok(kept)
 }
 
-/// One moment, the courier in the middle of a leap if there is one.
-fn write_frame(take: &Take, path: &Path) -> Result<(), Fault> {
-    let mut scene = Scene::new(take);
-    let Some(moment) = Ride::new(take)?.nth(take.rows() as usize / 2) else { return Ok(()) };
-    let frame = scene.draw(&moment);
+/// The moment in the middle of the ride.
+fn write_frame(take: &Take, moments: &[Moment], path: &Path) -> Result<(), Fault> {
+    let Some(moment) = moments.get(take.rows() as usize / 2) else { return Ok(()) };
+    let frame = Scene::new(take).draw(moment);
     write_whole(path, |out| frame.write_png(out))
 }
 
 /// The shake over time, with its envelope.
-fn shake_plot(take: &Take) -> Result<Picture, Fault> {
-    let moments: Vec<Moment> = Ride::new(take)?.collect();
+fn shake_plot(take: &Take, moments: &[Moment]) -> Result<Picture, Fault> {
     let curve = |name, value: fn(&Moment) -> f64| Curve {
         name,
         points: moments.iter().map(|moment| (moment.t, value(moment))).collect(),
@@ -127,9 +126,9 @@ struct Summary {
 }
 
 impl Summary {
-    fn of(take: &Take) -> Result<Self, Fault> {
+    fn of(take: &Take, moments: &[Moment]) -> Self {
         let (mut lag, mut worst, mut tiles) = (0.0, 0.0_f64, 0);
-        for moment in Ride::new(take)? {
+        for moment in moments {
             let size = moment.view.size().as_dvec2();
             let anchor = take.settings.follow.anchor * size;
             if let Some(subject) = moment.subject {
@@ -142,7 +141,7 @@ impl Summary {
         }
         let frames = take.rows();
         let mean = |sum: f64| sum / frames as f64;
-        Ok(Self { frames, mean_lag: mean(lag), worst_lag: worst, mean_tiles: mean(tiles as f64) })
+        Self { frames, mean_lag: mean(lag), worst_lag: worst, mean_tiles: mean(tiles as f64) }
     }
 
     fn text(&self, take: &Take) -> String {

@@ -1,6 +1,6 @@
 //! One moment of a ride as the player would see it.
 
-use velvet_pan::glam::{UVec2, Vec2};
+use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{Blending, Lens, Screen, ScreenRect, Snap, View, WindowSize, YAxis, present_over};
 
 use crate::art::courier::{self, Pose};
@@ -18,13 +18,31 @@ use crate::take::Take;
 pub struct Scene<'a> {
     take: &'a Take,
     tiles: TileSet,
-    sky: Picture,
+    backdrop: Backdrop,
+}
+
+/// The sky, drawn anew only where the screen has another size.
+#[derive(Debug, Default)]
+pub struct Backdrop {
+    sky: Option<Picture>,
+}
+
+impl Backdrop {
+    /// Lays the sky, pinned to the screen, over the window's picture.
+    pub fn draw(&mut self, picture: &mut Picture, view: &View, screen: &Screen) {
+        let sky = self.sky.take().filter(|sky| sky.size() == view.size());
+        let sky = self.sky.insert(sky.unwrap_or_else(|| sky::picture(view.size())));
+        let pinned = View::new(*view.lens(), [0, 0], Snap::Whole)
+            .fitted(screen.fit, screen.size)
+            .in_window(view.window_size());
+        lay(sky, picture, &pinned);
+    }
 }
 
 impl<'a> Scene<'a> {
-    /// Draws what lasts: the tiles and the sky.
+    /// Draws what lasts.
     pub fn new(take: &'a Take) -> Self {
-        Self { take, tiles: TileSet::drawn(), sky: sky::picture(take.settings.screen.size) }
+        Self { take, tiles: TileSet::drawn(), backdrop: Backdrop::default() }
     }
 
     /// The moment in its window, the bars around it in the colour of the night.
@@ -32,14 +50,7 @@ impl<'a> Scene<'a> {
         let view = moment.view;
         let window = view.window_size();
         let mut picture = Picture::new(UVec2::new(window.width, window.height), NIGHT);
-        if self.sky.size() != view.size() {
-            self.sky = sky::picture(view.size());
-        }
-        let screen = &self.take.settings.screen;
-        let pinned = View::new(*view.lens(), [0, 0], Snap::Whole)
-            .fitted(screen.fit, screen.size)
-            .in_window(window);
-        lay(&self.sky, &mut picture, &pinned);
+        self.backdrop.draw(&mut picture, &view, &self.take.settings.screen);
 
         let view = if view.snap() == Snap::Off { unsnapped(&view, window) } else { view };
         let mut canvas = Picture::new(view.canvas_size(), CLEAR);
@@ -47,25 +58,26 @@ impl<'a> Scene<'a> {
             draw_map(&mut canvas, &self.tiles, map, &view);
         }
         for path in self.take.subjects.values().filter(|path| !is_followed(path, moment)) {
-            let feet = path.position(moment.t);
-            draw_on_path(&mut canvas, path, moment, view.place(feet), &view);
+            let (pose, left) = pose(path, moment.t, view.lens().y_axis());
+            let place = view.place(path.position(moment.t));
+            draw_courier(&mut canvas, pose, left, place, view.scale() as f32);
         }
         lay(&canvas, &mut picture, &view);
         for path in self.take.subjects.values().filter(|path| is_followed(path, moment)) {
-            self.draw_followed(&mut picture, path, moment, &view);
+            let (pose, left) = pose(path, moment.t, view.lens().y_axis());
+            draw_followed(&mut picture, pose, left, path.position(moment.t), &view);
         }
         picture
     }
+}
 
-    /// Whom the camera follows has a canvas of her own, placed by its own residual, so that she
-    /// does not tremble as the view glides.
-    fn draw_followed(&self, picture: &mut Picture, path: &Path, moment: &Moment, view: &View) {
-        let mut canvas = Picture::new(view.canvas_size(), CLEAR);
-        let feet = path.position(moment.t);
-        draw_on_path(&mut canvas, path, moment, view.place_followed(feet), view);
-        let placement = view.followed_placement(feet);
-        present_over(canvas.pixels(), picture.pixels_mut(), &placement, Blending::Encoded);
-    }
+/// Whom the camera follows has a canvas of her own, placed by its own residual, so that she does
+/// not tremble as the view glides.
+pub fn draw_followed(picture: &mut Picture, pose: Pose, left: bool, feet: DVec2, view: &View) {
+    let mut canvas = Picture::new(view.canvas_size(), CLEAR);
+    draw_courier(&mut canvas, pose, left, view.place_followed(feet), view.scale() as f32);
+    let placement = view.followed_placement(feet);
+    present_over(canvas.pixels(), picture.pixels_mut(), &placement, Blending::Encoded);
 }
 
 fn is_followed(path: &Path, moment: &Moment) -> bool {
@@ -154,14 +166,8 @@ fn stretch(canvas: &mut Picture, picture: &Picture, rect: &ScreenRect, mirrored:
     }
 }
 
-/// Draws whoever is on a path, her feet at a place of the canvas.
-fn draw_on_path(canvas: &mut Picture, path: &Path, moment: &Moment, place: Vec2, view: &View) {
-    let (pose, left) = pose(path, moment.t, view.lens().y_axis());
-    draw_courier(canvas, pose, left, place, view.scale() as f32);
-}
-
 /// Draws the courier with her feet at a place of the canvas, facing left or right.
-pub fn draw_courier(canvas: &mut Picture, pose: Pose, left: bool, place: Vec2, scale: f32) {
+fn draw_courier(canvas: &mut Picture, pose: Pose, left: bool, place: Vec2, scale: f32) {
     let picture = courier::picture(pose);
     let min = (place - Vec2::new(courier::FEET.0 as f32, courier::FEET.1 as f32) * scale).round();
     let max = min + (picture.size().as_vec2() * scale).round();

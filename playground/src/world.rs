@@ -7,13 +7,13 @@ use velvet_pan::{
     Camera, Fit, Settings, SettingsError, Snap, Subject, View, WindowPoint, WindowSize,
 };
 use velvet_pan_cli::art::courier::Pose;
+use velvet_pan_cli::art::marks;
 use velvet_pan_cli::art::palette::NIGHT;
 use velvet_pan_cli::art::tiles::TileSet;
-use velvet_pan_cli::art::{marks, sky};
 use velvet_pan_cli::files::Files;
 use velvet_pan_cli::map::Map;
 use velvet_pan_cli::picture::{CLEAR, Picture};
-use velvet_pan_cli::scene::{draw_courier, draw_map, lay, unsnapped};
+use velvet_pan_cli::scene::{Backdrop, draw_followed, draw_map, lay, unsnapped};
 use velvet_pan_cli::terraces::{self, Body, Land};
 use winit::keyboard::KeyCode;
 
@@ -35,6 +35,7 @@ pub struct World {
     land: Land,
     map: Map,
     tiles: TileSet,
+    backdrop: Backdrop,
     body: Body,
     /// Where she was a step before.
     before: DVec2,
@@ -62,6 +63,7 @@ impl World {
             land: Land::laid_out(),
             map,
             tiles: TileSet::drawn(),
+            backdrop: Backdrop::default(),
             body,
             before: body.feet,
             faces_left: false,
@@ -168,33 +170,19 @@ impl World {
     }
 
     /// The view between the last two steps, in a window of this size.
-    pub fn draw(&self, width: u32, height: u32) -> Picture {
+    pub fn draw(&mut self, width: u32, height: u32) -> Picture {
         let part = self.rest / STEP;
         let shown = View::between(&self.views[0], &self.views[1], part);
         let feet = self.before.lerp(self.body.feet, part);
         let window = WindowSize { width, height };
         let mut picture = Picture::new(UVec2::new(width, height), NIGHT);
-        let screen = &self.camera.settings().screen;
-        let pinned = View::new(*shown.lens(), [0, 0], Snap::Whole)
-            .fitted(screen.fit, screen.size)
-            .in_window(window);
-        lay(&sky::picture(shown.size()), &mut picture, &pinned);
+        self.backdrop.draw(&mut picture, &shown, &self.camera.settings().screen);
 
         let view = if shown.snap() == Snap::Off { unsnapped(&shown, window) } else { shown };
         let mut canvas = Picture::new(view.canvas_size(), CLEAR);
         draw_map(&mut canvas, &self.tiles, &self.map, &view);
         lay(&canvas, &mut picture, &view);
-
-        // She has a canvas of her own, so that she does not tremble as the view glides.
-        let mut canvas = Picture::new(view.canvas_size(), CLEAR);
-        let place = view.place_followed(feet);
-        draw_courier(&mut canvas, self.pose(), self.faces_left, place, view.scale() as f32);
-        velvet_pan::present_over(
-            canvas.pixels(),
-            picture.pixels_mut(),
-            &view.followed_placement(feet),
-            velvet_pan::Blending::Encoded,
-        );
+        draw_followed(&mut picture, self.pose(), self.faces_left, feet, &view);
         if self.overlay {
             marks::draw_overlay(&mut picture, &self.camera.overlay(), &shown);
         }

@@ -377,7 +377,7 @@ impl Camera {
     #[inline]
     pub(super) fn centre(&self) -> DVec2 {
         // The range once more: adding and taking the anchor away again may cost the last bit.
-        self.range().nearest(self.focus() - self.framing.offset)
+        self.range().nearest(self.centre_of(self.focus()))
     }
 
     fn refresh_framing(&mut self) {
