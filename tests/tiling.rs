@@ -2,9 +2,12 @@
 
 mod support;
 
+use std::collections::BTreeSet;
+use std::ops::Range;
+
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
-use velvet_pan::{Grid, Lens, Screen, Snap, View, YAxis};
+use velvet_pan::{Grid, GridEdge, Lens, Overhang, PerAxis, Screen, Snap, View, YAxis};
 
 use support::config;
 
@@ -12,6 +15,27 @@ use support::config;
 struct Case {
     view: View,
     grid: Grid,
+    edges: PerAxis<GridEdge>,
+    overhang: Overhang,
+}
+
+impl Case {
+    fn plain(view: View, grid: Grid) -> Self {
+        Self { view, grid, edges: PerAxis::default(), overhang: Overhang::default() }
+    }
+}
+
+const EDGES: [GridEdge; 4] =
+    [GridEdge::Clamped, GridEdge::Clamped, GridEdge::Wrapped, GridEdge::Unbounded];
+
+fn overhangs() -> impl Strategy<Value = Overhang> {
+    let side = || prop_oneof![3 => Just(0.0), 1 => Just(1.0), 1 => 0.0..2.5_f64];
+    (side(), side(), side(), side()).prop_map(|(left, right, up, down)| Overhang {
+        left,
+        right,
+        up,
+        down,
+    })
 }
 
 prop_compose! {
@@ -23,33 +47,40 @@ prop_compose! {
         angle in -7.0..7.0_f64,
         snap in prop::sample::select(&[Snap::Off, Snap::Whole, Snap::Subpixel]),
         grid in (1..14_u32, 1..14_u32),
-        tile in prop_oneof![Just((16.0, 16.0)), (1.0..40.0_f64, 1.0..40.0_f64)],
+        tile in prop_oneof![Just((16.0, 16.0)), (5.0..40.0_f64, 5.0..40.0_f64)],
         origin in prop_oneof![Just((0.0, 0.0)), (-300.0..300.0_f64, -300.0..300.0_f64)],
         centre in (-0.3..1.3_f64, -0.3..1.3_f64),
         whole in any::<bool>(),
+        edges in (prop::sample::select(&EDGES), prop::sample::select(&EDGES)),
+        overhang in overhangs(),
     ) -> Case {
         let y_axis = if up { YAxis::Up } else { YAxis::Down };
         let screen = Screen { size: size.into(), unit_pixels, y_axis, ..Screen::default() };
         let rotation = if turned { angle } else { 0.0 };
         let lens = Lens::new(&screen).with_zoom(zoom).with_rotation(rotation);
-        let grid = Grid::new(grid.0, grid.1, tile).at(origin);
+        let edges = PerAxis { x: edges.0, y: edges.1 };
+        let grid = Grid::new(grid.0, grid.1, tile).at(origin).edges(edges).overhang(overhang);
         let at = grid.rect().min + grid.rect().size() * DVec2::from(centre);
         let at = if whole { at.round() } else { at };
-        Case { view: View::new(lens, at, snap), grid }
+        Case { view: View::new(lens, at, snap), grid, edges, overhang }
     }
 }
 
-/// The world corners of a tile, in order around it.
-fn tile_corners(grid: &Grid, y_axis: YAxis, column: u32, row: u32) -> [DVec2; 4] {
-    let tile = grid.tile();
-    let rect = grid.rect();
-    let x = rect.min.x + f64::from(column) * tile.x;
-    let y = match y_axis {
-        YAxis::Down => rect.min.y + f64::from(row) * tile.y,
-        YAxis::Up => rect.max.y - (f64::from(row) + 1.0) * tile.y,
-    };
-    [(0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0)]
-        .map(|(right, down)| DVec2::new(x + right * tile.x, y + down * tile.y))
+/// The world corners of what a tile shows, in order around it.
+fn tile_corners(
+    grid: &Grid,
+    y_axis: YAxis,
+    overhang: &Overhang,
+    column: i64,
+    row: i64,
+) -> [DVec2; 4] {
+    let (tile, rect) = (grid.tile(), grid.rect());
+    let top = if y_axis == YAxis::Down { rect.min.y } else { rect.max.y };
+    let down = if y_axis == YAxis::Down { tile.y } else { -tile.y };
+    let (left, right) = (column as f64 - overhang.left, column as f64 + 1.0 + overhang.right);
+    let (above, below) = (row as f64 - overhang.up, row as f64 + 1.0 + overhang.down);
+    [(left, above), (right, above), (right, below), (left, below)]
+        .map(|(x, y)| DVec2::new(rect.min.x + x * tile.x, top + y * down))
 }
 
 /// The canvas' corners in the view's axes, in order around it.
@@ -83,30 +114,52 @@ fn overlap(a: &[DVec2; 4], b: &[DVec2; 4]) -> f64 {
     .fold(f64::INFINITY, f64::min)
 }
 
-/// Each tile of the grid with how far it reaches into the canvas, and whether it was listed.
-fn brute_force(Case { view, grid }: &Case) -> Vec<(u32, u32, f64, bool)> {
-    let tiles = view.tiles(grid);
-    let mut listed = vec![false; (grid.columns() * grid.rows()) as usize];
-    for row in tiles.rows() {
-        for index in row.indices() {
-            assert!(!listed[index], "listed twice");
-            listed[index] = true;
+/// Columns and rows that may be in view, and some around them.
+fn nearby(Case { view, grid, edges, overhang }: &Case) -> (Range<i64>, Range<i64>) {
+    let corners = canvas_corners(view).map(|corner| view.lens().to_world_axes(corner));
+    let origin = tile_corners(grid, view.lens().y_axis(), &Overhang::default(), 0, 0)[0];
+    let cells = corners.map(|corner| ((corner - origin) / grid.tile()).abs());
+    let most = cells.iter().map(|cell| cell.max_element()).fold(0.0, f64::max);
+    let beyond =
+        [overhang.left, overhang.right, overhang.up, overhang.down].into_iter().sum::<f64>();
+    let far = (most + beyond) as i64 + 3;
+    let near = |edge, count: u32| match edge {
+        GridEdge::Clamped => 0..i64::from(count),
+        _ => -far..far,
+    };
+    (near(edges.x, grid.columns()), near(edges.y, grid.rows()))
+}
+
+/// Each tile near the view with how far it reaches into the canvas, and whether it was listed.
+fn brute_force(case: &Case) -> Vec<(i64, i64, f64, bool)> {
+    let Case { view, grid, edges, overhang } = case;
+    let mut listed = BTreeSet::new();
+    for piece in view.tiles(grid).rows() {
+        let sliced = edges.x != GridEdge::Unbounded && edges.y != GridEdge::Unbounded;
+        assert_eq!(piece.indices().is_empty(), !sliced);
+        for (index, column) in piece.columns().enumerate() {
+            assert!(listed.insert((column, piece.row())), "listed twice");
+            // The piece is contiguous in the slice, and each index is its own tile's.
+            let stands = grid.index(column, piece.row());
+            assert_eq!(stands, sliced.then(|| piece.indices().start + index));
         }
     }
     let canvas = canvas_corners(view);
-    (0..grid.rows())
-        .flat_map(|row| (0..grid.columns()).map(move |column| (column, row)))
+    let (columns, rows) = nearby(case);
+    let answer: Vec<_> = rows
+        .flat_map(|row| columns.clone().map(move |column| (column, row)))
         .map(|(column, row)| {
-            let corners = tile_corners(grid, view.lens().y_axis(), column, row)
+            let corners = tile_corners(grid, view.lens().y_axis(), overhang, column, row)
                 .map(|corner| view.lens().to_screen_axes(corner));
-            let index = grid.index(column, row).expect("inside");
-            (column, row, overlap(&canvas, &corners), listed[index])
+            (column, row, overlap(&canvas, &corners), listed.remove(&(column, row)))
         })
-        .collect()
+        .collect();
+    assert!(listed.is_empty(), "far from the view: {listed:?}");
+    answer
 }
 
 proptest! {
-    #![proptest_config(config(3000))]
+    #![proptest_config(config(50_000))]
 
     #[test]
     fn listed_are_the_tiles_that_touch(case in cases(false)) {
@@ -133,7 +186,7 @@ proptest! {
     fn whole_pixels_are_half_open(x in -40..400_i32, y in -40..400_i32, w in 1..80_u32, h in 1..80_u32) {
         let screen = Screen { size: UVec2::new(2 * w, 2 * h), ..Screen::default() };
         let view = View::new(Lens::new(&screen), [x, y], Snap::Whole);
-        let case = Case { view, grid: Grid::new(20, 20, [16, 16]) };
+        let case = Case::plain(view, Grid::new(20, 20, [16, 16]));
         for (column, row, overlap, listed) in brute_force(&case) {
             prop_assert_eq!(listed, overlap > 0.0, "column {}, row {}", column, row);
         }
@@ -143,7 +196,6 @@ proptest! {
     fn neighbours_share_their_edges(case in cases(false)) {
         let mut last: Option<velvet_pan::Tile> = None;
         for tile in case.view.tiles(&case.grid).rows().flat_map(|row| row.tiles().collect::<Vec<_>>()) {
-            prop_assert_eq!(Some(tile.index), case.grid.index(tile.column, tile.row));
             if let Some(last) = last.filter(|last| last.row == tile.row) {
                 prop_assert_eq!(last.rect.max.x, tile.rect.min.x);
             }
@@ -157,12 +209,70 @@ proptest! {
     /// A tile is drawn where a point at its corner is placed.
     #[test]
     fn tiles_stand_where_the_ground_stands(case in cases(false)) {
-        let Some(row) = case.view.tiles(&case.grid).rows().next() else { return Ok(()) };
-        let up = usize::from(case.view.lens().y_axis() == YAxis::Up) * 3;
-        let corner = tile_corners(&case.grid, case.view.lens().y_axis(), row.columns().start, row.row())[up];
+        let tiles = case.view.tiles(&case.grid);
+        let Some(row) = tiles.rows().next() else { return Ok(()) };
+        let (y_axis, column) = (case.view.lens().y_axis(), row.columns().start);
+        let corner = tile_corners(&case.grid, y_axis, &Overhang::default(), column, row.row())[0];
         let apart = row.screen_position() - case.view.place(corner);
         let most = if case.view.snap() == Snap::Off { 1e-3 } else { 1.0 };
         prop_assert!(apart.abs().max_element() <= most);
+    }
+}
+
+proptest! {
+    #![proptest_config(config(2000))]
+
+    /// Only what is filled comes, each with its own number, whatever the slice's length.
+    #[test]
+    fn blank_tiles_are_passed_over(case in cases(true), map in prop::collection::vec(0..3_u8, 0..220)) {
+        let all = case.view.tiles(&case.grid);
+        let held = |column, row| {
+            let index = case.grid.index(column, row)?;
+            map.get(index).copied().filter(|number| *number != 0)
+        };
+        let expected: Vec<_> = all
+            .rows()
+            .flat_map(|row| row.tiles().collect::<Vec<_>>())
+            .filter_map(|tile| Some((tile, held(tile.column, tile.row)?)))
+            .collect();
+        let listed: Vec<_> = all
+            .rows()
+            .flat_map(|row| row.filled(&map, |number| *number != 0).collect::<Vec<_>>())
+            .map(|(tile, number)| (tile, *number))
+            .collect();
+        prop_assert_eq!(listed, expected);
+    }
+}
+
+/// A lap of a wrapped world later everything is as it was.
+#[test]
+fn a_wrapped_map_comes_around() {
+    let grid = Grid::new(40, 12, [16, 16]).edges(GridEdge::Wrapped);
+    let seen = |x: f64| -> Vec<(usize, Vec2)> {
+        let view = View::new(Lens::new(&Screen::default()), [x, 90.0], Snap::Subpixel);
+        let tiles = view.tiles(&grid);
+        let pieces = tiles.rows().map(|row| (row.indices().start, row.screen_position()));
+        pieces.collect()
+    };
+    for x in [0.0, 17.25, 333.3, 639.0] {
+        assert_eq!(seen(x), seen(x + 640.0));
+        assert_eq!(seen(x), seen(x - 3.0 * 640.0));
+    }
+}
+
+/// Far out and at any zoom there is an answer, and it does not take for ever.
+#[test]
+fn grids_without_end_at_any_size() {
+    for (place, zoom) in [(1e300, 1.0), (-1e18, 1e-9), (0.0, 1e-9), (1e15, 1e9)] {
+        for rotation in [0.0, 1e-3] {
+            let lens = Lens::new(&Screen::default()).with_zoom(zoom).with_rotation(rotation);
+            let view = View::new(lens, [place, place], Snap::Subpixel);
+            let tiles = view.tiles(&Grid::unbounded([1e-3, 1e3]));
+            for row in tiles.rows().take(3) {
+                assert_eq!(row.indices(), 0..0);
+                assert!(row.tiles().take(3).count() <= 3);
+            }
+        }
     }
 }
 
@@ -214,7 +324,7 @@ proptest! {
         let corners = (0..size.1)
             .flat_map(|row| (0..size.0).map(move |column| (column, row)))
             .filter(|(column, row)| filled.get((row * size.0 + column) as usize) == Some(&true))
-            .flat_map(|(column, row)| tile_corners(&grid, y_axis, column, row));
+            .flat_map(|(column, row)| tile_corners(&grid, y_axis, &Overhang::default(), column.into(), row.into()));
         let corners: Vec<DVec2> = corners.collect();
         match grid.filled_rect(&filled, y_axis, |tile| *tile) {
             None => prop_assert!(corners.is_empty()),

@@ -47,13 +47,13 @@ pub struct Row {
     /// See `subject_screen_x`.
     pub subject_screen_y: Option<f64>,
     /// The first column of tiles in view.
-    pub first_col: Option<u32>,
+    pub first_col: Option<i64>,
     /// The last column of tiles in view, itself in view.
-    pub last_col: Option<u32>,
+    pub last_col: Option<i64>,
     /// The first row of tiles in view.
-    pub first_row: Option<u32>,
+    pub first_row: Option<i64>,
     /// The last row of tiles in view, itself in view.
-    pub last_row: Option<u32>,
+    pub last_row: Option<i64>,
     /// How many tiles in view are not blank; none without a map.
     pub tiles: Option<usize>,
 }

@@ -90,11 +90,9 @@ pub fn draw_map(canvas: &mut Picture, tiles: &TileSet, map: &Map, view: &View) {
         return draw_turned_map(canvas, tiles, map, view);
     }
     for row in view.tiles(map.grid()).rows() {
-        for (tile, number) in row.tiles().zip(&map.numbers()[row.indices()]) {
-            if *number != 0 {
-                let picture = tiles.picture(*number, tile.column, tile.row);
-                stretch(canvas, picture, &tile.rect, false);
-            }
+        for (tile, number) in row.filled(map.numbers(), |number| *number != 0) {
+            let picture = tiles.picture(*number, tile.column, tile.row);
+            stretch(canvas, picture, &tile.rect, false);
         }
     }
 }
@@ -107,10 +105,7 @@ fn draw_turned_map(canvas: &mut Picture, tiles: &TileSet, map: &Map, view: &View
             let place = Vec2::new(x as f32, y as f32) + 0.5 - residual;
             let cell = view.in_grid(map.grid(), view.world(place));
             let whole = cell.floor();
-            if whole.min_element() < 0.0 {
-                continue;
-            }
-            let (column, row) = (whole.x as u32, whole.y as u32);
+            let (column, row) = (whole.x as i64, whole.y as i64);
             let Some(index) = map.grid().index(column, row) else { continue };
             let picture = tiles.picture(map.numbers()[index], column, row);
             let texel = ((cell - whole) * f64::from(SIDE)).floor();

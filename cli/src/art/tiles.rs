@@ -60,9 +60,9 @@ impl TileSet {
 
     /// The picture of the tile that stands at this column and row. Numbers that the terraces do
     /// not know are drawn as walls, so that any map can be filmed.
-    pub fn picture(&self, tile: u16, column: u32, row: u32) -> &Picture {
+    pub fn picture(&self, tile: u16, column: i64, row: i64) -> &Picture {
         let known = if tile <= number::LAST { tile } else { number::WALL };
-        let pick = chance(i64::from(column), i64::from(row), 1) * VARIANTS as f32;
+        let pick = chance(column, row, 1) * VARIANTS as f32;
         &self.pictures[usize::from(known)][(pick as usize).min(VARIANTS - 1)]
     }
 }
