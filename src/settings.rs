@@ -8,6 +8,7 @@ use crate::bounds::Bounds;
 use crate::cue::Cue;
 use crate::error::{Report, SettingsError};
 use crate::follow::Follow;
+use crate::layer::Layer;
 use crate::screen::Screen;
 use crate::shaker::Shaking;
 use crate::zoom::Zoom;
@@ -44,6 +45,9 @@ pub struct Settings {
     pub shake: Shaking,
     /// The camera's answers to named events of the game.
     pub cues: BTreeMap<String, Cue>,
+    /// Layers that pass at their own rates, back to front.
+    #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Vec::is_empty"))]
+    pub layers: Vec<Layer>,
 }
 
 impl Settings {
@@ -79,6 +83,25 @@ impl Settings {
         for (name, cue) in &self.cues {
             cue.check(name, report);
         }
+        for (index, layer) in self.layers.iter().enumerate() {
+            layer.check(index, report);
+            if layer.cover.is_some() && self.bounds.is_none() {
+                let field = alloc::format!("layers.{index}.cover");
+                let cover = layer.cover.unwrap_or_default();
+                report(SettingsError::new(field, cover, "bounds, for the picture to cover"));
+            }
+        }
         faults
+    }
+
+    /// The layers, those that cover with the rates that follow from bounds, screen and zooms.
+    pub(crate) fn laid_layers(&self) -> Vec<Layer> {
+        let laid = |layer: &Layer| match (layer.cover, &self.bounds) {
+            (Some(picture), Some(bounds)) => {
+                layer.clone().covering(picture, &bounds.rect, &self.screen, self.zoom.range)
+            }
+            _ => layer.clone(),
+        };
+        self.layers.iter().map(laid).collect()
     }
 }

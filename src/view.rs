@@ -2,7 +2,7 @@
 
 use glam::{DVec2, I64Vec2, UVec2, Vec2};
 
-use crate::convert::IntoWorld;
+use crate::convert::{IntoSeconds, IntoWorld};
 use crate::fit::Fit;
 use crate::lens::Lens;
 use crate::maths::{mix, round_to_i64, shorter_arc};
@@ -41,6 +41,8 @@ pub struct View {
     fit: Fit,
     design: UVec2,
     window: WindowSize,
+    /// Seconds since the camera's first frame.
+    time: f64,
     shake: ShakeOffset,
     /// Centre and rotation without the shake.
     steady: (DVec2, f64),
@@ -63,6 +65,7 @@ impl View {
             fit: Fit::default(),
             design: lens.size(),
             window: lens.size().into(),
+            time: 0.0,
             shake: ShakeOffset::default(),
             steady: (centre, lens.rotation()),
         }
@@ -100,8 +103,8 @@ impl View {
             lens = lens.with_rotation(from.lens.rotation() + arc * part);
         }
         let centre = mix(from.centre, to.centre, part);
-        let view = Self::new(lens, centre, to.snap).fitted(to.fit, to.design).in_window(to.window);
-        view.shaken(ShakeOffset {
+        let time = from.time + (to.time - from.time) * part;
+        to.like(lens, centre).at_time(time).shaken(ShakeOffset {
             pixels: mix(ends[0].pixels, ends[1].pixels, part),
             roll: ends[0].roll + (ends[1].roll - ends[0].roll) * part,
         })
@@ -126,8 +129,7 @@ impl View {
         let base = self.steady();
         let centre = base.centre + base.lens.to_world_axes(shake.pixels);
         let lens = base.lens.with_rotation(base.lens.rotation() + shake.roll);
-        let view = Self::new(lens, centre, base.snap).fitted(base.fit, base.design);
-        Self { shake, steady: base.steady, ..view.in_window(base.window) }
+        Self { shake, steady: base.steady, ..base.like(lens, centre) }
     }
 
     /// The same view without its shake: for a pointer, so that a click does not miss because of it.
@@ -138,7 +140,7 @@ impl View {
         }
         let (centre, rotation) = self.steady;
         let lens = self.lens.with_rotation(rotation);
-        Self::new(lens, centre, self.snap).fitted(self.fit, self.design).in_window(self.window)
+        self.like(lens, centre)
     }
 
     /// By how much the view is shaken, in screen pixels and radians.
@@ -146,6 +148,24 @@ impl View {
     #[must_use]
     pub fn shake(&self) -> ShakeOffset {
         self.shake
+    }
+
+    /// Another view in the same window at the same time, snapped and fitted alike; not shaken.
+    pub(crate) fn like(&self, lens: Lens, centre: DVec2) -> Self {
+        let view = Self::new(lens, centre, self.snap).fitted(self.fit, self.design);
+        view.in_window(self.window).at_time(self.time)
+    }
+
+    /// The same view at a time in seconds: layers that drift are elsewhere then. Times that are not
+    /// finite leave it as it is.
+    #[inline]
+    #[must_use]
+    pub fn at_time(mut self, seconds: impl IntoSeconds) -> Self {
+        let seconds = seconds.into_seconds();
+        if seconds.is_finite() {
+            self.time = seconds;
+        }
+        self
     }
 
     /// The same view in a window of this size.
@@ -165,10 +185,10 @@ impl View {
         self
     }
 
-    /// Says where it lands, in place.
+    /// Says when it is and where it lands, in place.
     #[inline]
-    pub(crate) fn land(&mut self, fit: Fit, design: UVec2, window: WindowSize) {
-        (self.fit, self.design, self.window) = (fit, design, window);
+    pub(crate) fn land(&mut self, time: f64, fit: Fit, design: UVec2, window: WindowSize) {
+        (self.time, self.fit, self.design, self.window) = (time, fit, design, window);
     }
 
     /// With [`Snap::Whole`], holds the snapped corner to the whole screen pixels inside `rect`, so
@@ -181,6 +201,16 @@ impl View {
             let size = self.lens.size().as_dvec2();
             self.snapped = self.snapped.held_within(one.min(other), one.max(other), size);
         }
+    }
+
+    /// With the residual of another view, so that both can be drawn on one canvas; its corner is
+    /// then the nearest to where it should be.
+    pub(crate) fn sharing_residual(mut self, host: &Self) -> Self {
+        let residual = host.snapped.residual;
+        let corner = corner_of(&self.lens, self.centre) - residual.as_dvec2();
+        let corner = I64Vec2::new(round_to_i64(corner.x), round_to_i64(corner.y));
+        self.snapped = SnappedCorner { corner, residual };
+        self
     }
 
     // What it is.
@@ -218,6 +248,13 @@ impl View {
     #[must_use]
     pub fn window_size(&self) -> WindowSize {
         self.window
+    }
+
+    /// Seconds since the camera's first frame, as its frames add up.
+    #[inline]
+    #[must_use]
+    pub fn time(&self) -> f64 {
+        self.time
     }
 
     /// How the screen is fitted into its window, and the size it was designed for.

@@ -98,6 +98,7 @@ impl Camera {
             })
         };
         self.settings = changed;
+        self.layers = self.settings.laid_layers();
         let seconds = usable_seconds(seconds.into_seconds());
         self.state.bounds = before
             .filter(|_| bounds.is_some() && seconds > 0.0)

@@ -6,6 +6,8 @@ mod framing;
 mod shaking;
 mod stages;
 
+use alloc::vec::Vec;
+
 use glam::DVec2;
 
 use crate::bounds::BoundsBlend;
@@ -16,6 +18,7 @@ use crate::error::SettingsError;
 use crate::follow::FollowMemory;
 use crate::glide::Glide;
 use crate::hands::Hand;
+use crate::layer::Layer;
 use crate::motion::{HalfLifeStep, Motion, Moving};
 use crate::overlay::{Overlay, Shown};
 use crate::ratchet::Barrier;
@@ -52,6 +55,7 @@ pub struct Camera {
     settings: Settings,
     window: WindowSize,
     state: CameraState,
+    layers: Vec<Layer>,
     // What follows from the above, kept so that it is not worked out in every frame.
     framing: Framing,
     course: Course,
@@ -67,6 +71,8 @@ pub struct Camera {
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct CameraState {
+    /// Seconds since the first frame.
+    time: f64,
     /// The world point held at the anchor, as following has it.
     focus: Moving,
     follow: FollowMemory,
@@ -135,6 +141,7 @@ impl Camera {
         settings.validate()?;
         let focus = settings.bounds.map_or(DVec2::ZERO, |bounds| bounds.rect.centre());
         let state = CameraState {
+            time: 0.0,
             focus: Moving { place: focus, velocity: DVec2::ZERO },
             follow: FollowMemory::at(focus),
             named: None,
@@ -156,6 +163,7 @@ impl Camera {
             framing: Framing::new(&settings, &state, settings.screen.size.into()),
             window: settings.screen.size.into(),
             state,
+            layers: settings.laid_layers(),
             settings,
             course: Course::straight(focus, focus),
             motion: Motion::default(),
@@ -182,6 +190,7 @@ impl Camera {
         settings.validate()?;
         let before = self.framing.offset;
         self.settings = settings;
+        self.layers = self.settings.laid_layers();
         self.refresh();
         let moved = self.framing.offset - before;
         self.state.focus.place += moved;
@@ -213,7 +222,9 @@ impl Camera {
     /// ```
     pub fn restore(&mut self, state: CameraState) {
         let places = [state.focus.place, state.focus.velocity, state.follow.goal];
-        let finite = places.iter().all(|place| place.is_finite()) && state.rotation.is_finite();
+        let numbers = [state.rotation, state.time];
+        let finite = places.iter().all(|place| place.is_finite())
+            && numbers.iter().all(|number| number.is_finite());
         if finite && state.zoom.is_finite() {
             self.state = state;
             self.refresh();
@@ -253,7 +264,7 @@ impl Camera {
     pub fn view(&self) -> View {
         let screen = &self.settings.screen;
         let mut view = View::new(self.framing.lens, self.centre(), screen.snap);
-        view.land(screen.fit, screen.size, self.window);
+        view.land(self.state.time, screen.fit, screen.size, self.window);
         if let Some(bounds) = &self.settings.bounds {
             view.hold_corner_within(&bounds.rect);
         }
@@ -261,6 +272,28 @@ impl Camera {
             view = self.shaken(view);
         }
         view
+    }
+
+    /// The layers of the settings, back to front, each to be asked of a view:
+    /// [`View::layer`]. Those that cover have the rates that follow from the present bounds.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Layer, Settings};
+    /// let mut settings = Settings::default();
+    /// settings.layers = vec![Layer::at_rate("far ridge", [0.2, 0.1]), Layer::at_rate("reeds", [1.4, 1.2])];
+    /// let mut camera = Camera::new(settings)?;
+    /// let view = camera.follow(0.0, [100, 50]);
+    /// let (behind, before): (Vec<_>, Vec<_>) =
+    ///     camera.layers().iter().partition(|layer| !layer.is_foreground());
+    /// for layer in behind {
+    ///     let _far = view.layer(layer); // a view: its tiles, its places, its placement
+    /// }
+    /// # let _ = before;
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    #[must_use]
+    pub fn layers(&self) -> &[Layer] {
+        &self.layers
     }
 
     /// Whether a hand is on the view (a grab, a zoom about a point, a place that is shown), so that

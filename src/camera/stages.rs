@@ -20,6 +20,9 @@ impl Camera {
     #[inline]
     pub(super) fn step(&mut self, seconds: f64, subject: Option<&Subject>) -> View {
         let seconds = usable_seconds(seconds);
+        if (self.state.time + seconds).is_finite() {
+            self.state.time += seconds;
+        }
         let offset = self.settings.follow.offset;
         let subject = subject.filter(|subject| (subject.position + offset).is_finite());
         let announced = self.state.announced.take();

@@ -1,0 +1,486 @@
+//! Layers: where they stand, how they move, and that what must not run out does not.
+
+mod support;
+
+use proptest::prelude::*;
+use velvet_pan::glam::{DVec2, UVec2, Vec2};
+use velvet_pan::{
+    Bounds, Camera, Layer, LayerShake, Lens, Rect, Screen, Settings, Shake, ShakeMotion,
+    ShakeOffset, Snap, View, YAxis,
+};
+
+use support::config;
+
+const SNAPS: [Snap; 3] = [Snap::Off, Snap::Whole, Snap::Subpixel];
+
+prop_compose! {
+    fn views(turned: bool)(
+        size in (1..90_u32, 1..90_u32),
+        unit_pixels in prop_oneof![Just(1.0), 0.3..4.0_f64],
+        up in any::<bool>(),
+        zoom in prop_oneof![Just(1.0), Just(2.0), 0.4..3.0_f64],
+        angle in -7.0..7.0_f64,
+        snap in prop::sample::select(&SNAPS),
+        centre in (-900.0..900.0_f64, -900.0..900.0_f64),
+        time in 0.0..100.0_f64,
+    ) -> View {
+        let y_axis = if up { YAxis::Up } else { YAxis::Down };
+        let screen = Screen { size: size.into(), unit_pixels, y_axis, ..Screen::default() };
+        let lens = Lens::new(&screen).with_zoom(zoom);
+        let lens = if turned { lens.with_rotation(angle) } else { lens };
+        View::new(lens, centre, snap).at_time(time)
+    }
+}
+
+prop_compose! {
+    fn layers()(
+        rate in (prop_oneof![Just(0.0), Just(1.0), -1.0..2.0_f64], -1.0..2.0_f64),
+        align in (-500.0..500.0_f64, -500.0..500.0_f64),
+        drift in (-20.0..20.0_f64, -20.0..20.0_f64),
+        response in prop_oneof![Just(1.0), Just(0.0), 0.0..2.0_f64],
+        turns in any::<bool>(),
+        whole in any::<bool>(),
+    ) -> Layer {
+        let shake = if whole { LayerShake::Whole } else { LayerShake::ByRate };
+        let (rate, align, drift) = (rate.into(), align.into(), drift.into());
+        Layer { rate, align, drift, response, turns, shake, ..Layer::default() }
+    }
+}
+
+/// The top left corner in screen pixels, along the view's axes.
+fn true_corner(view: &View) -> DVec2 {
+    view.lens().to_screen_axes(view.centre()) - view.size().as_dvec2() / 2.0
+}
+
+proptest! {
+    #![proptest_config(config(4000))]
+
+    /// `align + (c − align)·rate − drift·t`, at the zoom `zoom^response`.
+    #[test]
+    fn a_layer_stands_where_its_rate_says(view in views(true), layer in layers()) {
+        let seen = view.layer(&layer);
+        let expected = layer.align + (view.centre() - layer.align) * layer.rate - layer.drift * view.time();
+        prop_assert!((seen.centre() - expected).length() < 1e-9);
+        let zoom = view.lens().zoom().powf(layer.response);
+        prop_assert!((seen.lens().zoom() / zoom - 1.0).abs() < 1e-12);
+        let rotation = if layer.turns { view.lens().rotation() } else { 0.0 };
+        prop_assert_eq!(seen.lens().rotation(), rotation);
+        prop_assert_eq!((seen.snap(), seen.window_size()), (view.snap(), view.window_size()));
+        // Its corner and its residual are its own.
+        let back = seen.corner().as_dvec2() + seen.residual().as_dvec2();
+        prop_assert!((back - true_corner(&seen)).abs().max_element() < 2e-3);
+    }
+
+    #[test]
+    fn at_rate_one_a_layer_is_the_world(view in views(true), align in (-9e3..9e3_f64, -9e3..9e3_f64)) {
+        prop_assert_eq!(view.layer(&Layer { align: align.into(), ..Layer::default() }), view);
+    }
+
+    /// At its alignment point a layer stands as the world does, whatever its rate.
+    #[test]
+    fn layers_meet_the_world_where_they_are_aligned(view in views(false), layer in layers()) {
+        let layer = Layer { drift: DVec2::ZERO, response: 1.0, align: view.centre(), ..layer };
+        let seen = view.layer(&layer);
+        prop_assert!((seen.screen(layer.align) - view.screen(layer.align)).length() < 1e-3);
+    }
+
+    /// On another's canvas: its residual, and at most half a screen pixel away.
+    #[test]
+    fn a_shared_canvas_costs_half_a_pixel(view in views(true), layer in layers(), host in layers()) {
+        let host = view.layer(&host);
+        let shared = view.layer_on(&layer, &host);
+        prop_assert_eq!(shared.centre(), view.layer(&layer).centre());
+        if view.snap() == Snap::Subpixel {
+            prop_assert_eq!(shared.residual(), host.residual());
+            prop_assert_eq!(shared.placement(), host.placement());
+            let drawn = shared.corner().as_dvec2() + shared.residual().as_dvec2();
+            prop_assert!((drawn - true_corner(&shared)).abs().max_element() <= 0.5 + 1e-6);
+        } else {
+            prop_assert_eq!(shared, view.layer(&layer));
+        }
+    }
+
+    /// By its rate in screen pixels, or wholly, and never in what it is without.
+    #[test]
+    fn a_layer_has_its_share_of_a_shake(
+        view in views(true), layer in layers(), pixels in (-9.0..9.0_f64, -9.0..9.0_f64), roll in -0.2..0.2_f64,
+    ) {
+        let shaken = view.shaken(ShakeOffset { pixels: pixels.into(), roll });
+        let (still, moved) = (view.layer(&layer), shaken.layer(&layer));
+        prop_assert!((moved.steady().centre() - still.centre()).length() < 1e-9);
+        let share = if layer.shake == LayerShake::Whole { DVec2::ONE } else { layer.rate };
+        let offset = still.lens().to_screen_axes(moved.centre() - still.centre());
+        prop_assert!((offset - DVec2::from(pixels) * share).length() < 1e-6);
+        let turned = moved.lens().rotation() - still.lens().rotation();
+        prop_assert!((turned - roll * (share.x + share.y) / 2.0).abs() < 1e-9);
+    }
+}
+
+#[test]
+fn pinned_stands_still() {
+    let pinned = Layer::at_rate("sky", [0, 0]);
+    let mut camera = Camera::new(Settings::default()).unwrap();
+    camera.shake(&Shake { motion: ShakeMotion::Rattle, ..Shake::default() }, 1.0);
+    let first = camera.follow(0.0, [0, 0]).layer(&pinned).corner();
+    for step in 0..200 {
+        let view = camera.follow(1.0 / 60.0, [f64::from(step) * 1.7, 30.0]);
+        let sky = view.layer(&pinned);
+        assert_eq!((sky.corner(), sky.residual()), (first, Vec2::ZERO));
+    }
+}
+
+/// A layer drifts by the frames' own time, at any frame rate, and stands while time does.
+#[test]
+fn drift_goes_by_time() {
+    let mist = Layer { drift: DVec2::new(-4.0, 1.0), ..Layer::at_rate("mist", [0.5, 0.5]) };
+    let after = |fps: u32| {
+        let mut camera = Camera::new(Settings::default()).unwrap();
+        camera.follow(0.0, [0, 0]);
+        for _frame in 0..3 * fps {
+            camera.follow(1.0 / f64::from(fps), [0, 0]);
+        }
+        camera.follow(0.0, [0, 0]).layer(&mist).centre()
+    };
+    for fps in [30, 60, 144, 1000] {
+        assert!((after(fps) - DVec2::new(12.0, -3.0)).length() < 1e-9);
+    }
+    let mut camera = Camera::new(Settings::default()).unwrap();
+    camera.follow(0.5, [0, 0]);
+    let (saved, before) = (camera.state(), camera.view().time());
+    camera.follow(f64::NAN, [0, 0]);
+    assert_eq!(camera.view().time(), before);
+    camera.follow(0.25, [0, 0]);
+    camera.restore(saved);
+    assert_eq!(camera.view().time(), before);
+    let between = View::between(&camera.view().at_time(1.0), &camera.view().at_time(2.0), 0.25);
+    assert_eq!(between.time(), 1.25);
+}
+
+/// Steps in window pixels of a layer at steady speed, and how uneven they are: the root of their
+/// mean squared difference from the mean.
+fn judder(rate: f64, shared: bool) -> f64 {
+    const SCALE: f64 = 4.0;
+    let layer = Layer::at_rate("ridge", [rate, rate]);
+    let lens = Lens::new(&Screen::default());
+    let shown = |frame: u32| {
+        let at = [200.0 + f64::from(frame) * 37.0 / 60.0, 90.0];
+        let view = View::new(lens, at, Snap::Subpixel).in_window((1280, 720));
+        let seen = if shared { view.layer_on(&layer, &view) } else { view.layer(&layer) };
+        let on_canvas = f64::from(seen.place([120.0, 90.0]).x);
+        (seen.placement().origin.x + on_canvas * SCALE).round()
+    };
+    let steps: Vec<f64> = (0..240).map(|frame| shown(frame + 1) - shown(frame)).collect();
+    let mean = steps.iter().sum::<f64>() / steps.len() as f64;
+    (steps.iter().map(|step| (step - mean).powi(2)).sum::<f64>() / steps.len() as f64).sqrt()
+}
+
+/// A canvas of its own moves a layer by single window pixels, a shared one by whole art pixels.
+#[test]
+fn a_layer_of_its_own_judders_less() {
+    for rate in [0.2, 0.35, 0.6, 1.4] {
+        let (own, shared) = (judder(rate, false), judder(rate, true));
+        assert!(own <= 0.51, "rate {rate}: {own}");
+        assert!(shared > 3.0 * own, "rate {rate}: {shared} against {own}");
+    }
+    assert_eq!(judder(1.0, true), judder(1.0, false));
+}
+
+// Repeats.
+
+/// How far two convex four-cornered figures reach into each other along the axis that parts them
+/// best; not positive where they are apart.
+fn overlap(a: &[DVec2; 4], b: &[DVec2; 4]) -> f64 {
+    let normals = [a, b].into_iter().flat_map(|figure| {
+        (0..4).map(|index| (figure[(index + 1) % 4] - figure[index]).perp().normalize())
+    });
+    let reach = |figure: &[DVec2; 4], normal: DVec2| {
+        let along = figure.map(|corner| corner.dot(normal));
+        (along.into_iter().fold(f64::MAX, f64::min), along.into_iter().fold(f64::MIN, f64::max))
+    };
+    normals
+        .map(|normal| {
+            let (a, b) = (reach(a, normal), reach(b, normal));
+            a.1.min(b.1) - a.0.max(b.0)
+        })
+        .fold(f64::INFINITY, f64::min)
+}
+
+fn corners(rect: &Rect) -> [DVec2; 4] {
+    let (min, max) = (rect.min, rect.max);
+    [min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)]
+}
+
+fn canvas(view: &View) -> [DVec2; 4] {
+    let low = if view.snap() == Snap::Off { true_corner(view) } else { view.corner().as_dvec2() };
+    corners(&Rect::from_corner_size(low, view.canvas_size().as_dvec2()))
+}
+
+fn copies_are_those_that_touch(
+    view: &View,
+    rect: &Rect,
+    repeat: DVec2,
+) -> Result<(), TestCaseError> {
+    let mut listed: Vec<(i64, i64)> = Vec::new();
+    for copy in view.copies(rect, repeat) {
+        let down = if view.lens().y_axis() == YAxis::Down { 1.0 } else { -1.0 };
+        let offset = DVec2::new(copy.column as f64, copy.row as f64 * down) * repeat;
+        prop_assert!((copy.offset - offset).length() < 1e-6);
+        listed.push((copy.row, copy.column));
+    }
+    prop_assert!(listed.is_sorted_by(|a, b| a < b), "in rows from the top left, each once");
+    let canvas = canvas(view);
+    let reach = canvas.iter().map(|at| at.length()).fold(0.0, f64::max) / view.scale();
+    let reach = reach + rect.min.length() + rect.max.length();
+    let far = |axis: usize| if repeat[axis] > 0.0 { (reach / repeat[axis]) as i64 + 2 } else { 0 };
+    for row in -far(1)..=far(1) {
+        for column in -far(0)..=far(0) {
+            let down = if view.lens().y_axis() == YAxis::Down { 1.0 } else { -1.0 };
+            let offset = DVec2::new(column as f64, row as f64 * down) * repeat;
+            let copy = corners(&Rect { min: rect.min + offset, max: rect.max + offset })
+                .map(|corner| view.lens().to_screen_axes(corner));
+            let (inside, listed) = (overlap(&canvas, &copy), listed.contains(&(row, column)));
+            prop_assert!(
+                inside.abs() < 1e-7 || listed == (inside > 0.0),
+                "{column}, {row}: {inside}"
+            );
+        }
+    }
+    Ok(())
+}
+
+prop_compose! {
+    fn pictures()(
+        corner in (-200.0..200.0_f64, -200.0..200.0_f64),
+        size in (20.0..300.0_f64, 20.0..300.0_f64),
+        repeats in (any::<bool>(), any::<bool>()),
+        part in (prop_oneof![Just(1.0), 0.5..2.0_f64], 0.5..2.0_f64),
+    ) -> (Rect, DVec2) {
+        let repeat = DVec2::new(
+            if repeats.0 { size.0 * part.0 } else { 0.0 },
+            if repeats.1 { size.1 * part.1 } else { 0.0 },
+        );
+        (Rect::from_corner_size(corner, size), repeat)
+    }
+}
+
+proptest! {
+    #![proptest_config(config(50_000))]
+
+    #[test]
+    fn copies_in_sight(view in views(false), (rect, repeat) in pictures()) {
+        copies_are_those_that_touch(&view, &rect, repeat)?;
+    }
+
+    #[test]
+    fn copies_in_sight_of_a_turned_view(view in views(true), (rect, repeat) in pictures()) {
+        copies_are_those_that_touch(&view, &rect, repeat)?;
+    }
+}
+
+proptest! {
+    #![proptest_config(config(4000))]
+
+    /// Copies that adjoin leave no seam and do not overlap, at any scale.
+    #[test]
+    fn adjoining_copies_share_their_edges(view in views(false), (rect, _) in pictures()) {
+        let copies: Vec<_> = view.copies(&rect, rect.size()).collect();
+        for pair in copies.windows(2).filter(|pair| pair[0].row == pair[1].row) {
+            prop_assert_eq!(pair[0].rect.max.x, pair[1].rect.min.x);
+        }
+    }
+
+    /// The part of a large picture: the pixels that touch the canvas, drawn where they belong.
+    #[test]
+    fn a_part_of_a_large_picture(
+        view in views(false), (rect, _) in pictures(), pixels in (1..400_u32, 1..400_u32),
+    ) {
+        let pixel = rect.size() / UVec2::from(pixels).as_dvec2();
+        let down = view.lens().y_axis() == YAxis::Down;
+        // Edges of the picture's pixel columns and rows, in screen pixels.
+        let x = |column: u32| view.lens().to_screen_axes([rect.min.x + f64::from(column) * pixel.x, 0.0]).x;
+        let y = |row: u32| {
+            let from_top = f64::from(row) * pixel.y;
+            let world = if down { rect.min.y + from_top } else { rect.max.y - from_top };
+            view.lens().to_screen_axes([0.0, world]).y
+        };
+        let [low, _, high, _] = canvas(&view);
+        let touching = |edge: &dyn Fn(u32) -> f64, count: u32, low: f64, high: f64| {
+            let seen: Vec<u32> = (0..count).filter(|at| edge(*at) < high - 1e-7 && edge(at + 1) > low + 1e-7).collect();
+            seen.first().zip(seen.last()).map(|(first, last)| (*first, last + 1))
+        };
+        let expected = touching(&x, pixels.0, low.x, high.x).zip(touching(&y, pixels.1, low.y, high.y));
+        match (view.part_of(&rect, pixels.into()), expected) {
+            (None, expected) => prop_assert!(expected.is_none()),
+            (Some(part), Some(((left, right), (top, bottom)))) => {
+                // Only where edges meet exactly may the sums of the test differ.
+                prop_assert!(part.min.x.abs_diff(left) <= 1 && part.max.x.abs_diff(right) <= 1);
+                prop_assert!(part.min.y.abs_diff(top) <= 1 && part.max.y.abs_diff(bottom) <= 1);
+                let to = DVec2::new(x(part.max.x), y(part.max.y)) - low;
+                let from = DVec2::new(x(part.min.x), y(part.min.y)) - low;
+                let most = if view.snap() == Snap::Off { 1e-2 } else { 0.5 + 1e-6 };
+                prop_assert!((part.rect.min.as_dvec2() - from).abs().max_element() <= most);
+                prop_assert!((part.rect.max.as_dvec2() - to).abs().max_element() <= most);
+            }
+            // No more than touching: the test leaves out what only just does.
+            (Some(part), None) => prop_assert!(part.rect.size().min_element() <= 1.0),
+        }
+    }
+}
+
+#[test]
+fn pictures_that_are_none_have_no_copies() {
+    let view = View::new(Lens::new(&Screen::default()), [0, 0], Snap::Whole);
+    for (corner, size) in [
+        ([0.0, 0.0], [0.0, 9.0]),
+        ([f64::NAN, 0.0], [9.0, 9.0]),
+        ([0.0, 0.0], [f64::INFINITY, 1.0]),
+    ] {
+        let rect = Rect { min: corner.into(), max: DVec2::from(corner) + DVec2::from(size) };
+        assert_eq!(view.copies(&rect, [16, 0]).count(), 0);
+        assert_eq!(view.part_of(&rect, UVec2::new(4, 4)), None);
+    }
+    let picture = Rect::new([0, 0], [16, 16]);
+    assert_eq!(view.copies(&picture, [f64::NAN, -3.0]).count(), 1, "no repeat at all");
+    assert_eq!(view.part_of(&picture, UVec2::ZERO), None);
+}
+
+// Pictures that must not run out.
+
+#[derive(Debug)]
+struct Backdrop {
+    screen: Screen,
+    world: Rect,
+    picture: DVec2,
+    zooms: DVec2,
+    response: f64,
+}
+
+prop_compose! {
+    fn backdrops()(
+        size in (8..90_u32, 8..90_u32),
+        unit_pixels in prop_oneof![Just(1.0), 0.5..3.0_f64],
+        up in any::<bool>(),
+        world in (1.0..20.0_f64, 1.0..20.0_f64),
+        corner in (-500.0..500.0_f64, -500.0..500.0_f64),
+        beyond in (1.0..3.0_f64, 1.0..3.0_f64),
+        zooms in (0.5..1.0_f64, 1.0..4.0_f64),
+        response in prop_oneof![Just(1.0), Just(0.0), 0.0..2.5_f64],
+        snap in prop::sample::select(&SNAPS),
+    ) -> Backdrop {
+        let y_axis = if up { YAxis::Up } else { YAxis::Down };
+        let screen = Screen { size: size.into(), unit_pixels, y_axis, snap, ..Screen::default() };
+        let view = screen.size.as_dvec2() / unit_pixels;
+        // As large as the view is at most, and beyond.
+        let most = zooms.0.powf(-response).max(zooms.1.powf(-response));
+        let picture = (view * most * DVec2::from(beyond)).ceil();
+        let world = Rect::from_corner_size(corner, view / zooms.0 * DVec2::from(world));
+        Backdrop { screen, world, picture, zooms: zooms.into(), response }
+    }
+}
+
+/// The least of `(P − V·z^−response) / (W − V/z)` over many zooms.
+fn least_rate(backdrop: &Backdrop, axis: usize) -> f64 {
+    let Backdrop { screen, world, picture, zooms, response } = backdrop;
+    let view = f64::from(screen.size[axis]) / screen.unit_pixels;
+    let zoom = |step: u32| zooms.x + (zooms.y - zooms.x) * f64::from(step) / 4000.0;
+    (0..=4000)
+        .map(zoom)
+        .map(|zoom| (world.size()[axis] - view / zoom, picture[axis] - view * zoom.powf(-response)))
+        .filter(|(way, _)| *way > 1e-9)
+        .map(|(way, spare)| spare / way)
+        .fold(100.0, f64::min)
+}
+
+proptest! {
+    #![proptest_config(config(3000))]
+
+    /// The rate that just covers, against trying many zooms.
+    #[test]
+    fn the_covering_rate_is_the_largest(backdrop in backdrops()) {
+        let Backdrop { screen, world, picture, zooms, response } = &backdrop;
+        let layer = Layer { response: *response, ..Layer::default() };
+        let layer = layer.covering(*picture, world, screen, *zooms);
+        for axis in 0..2 {
+            let least = least_rate(&backdrop, axis);
+            prop_assert!(layer.rate[axis] <= least + 1e-9, "{} above {least}", layer.rate[axis]);
+            prop_assert!(layer.rate[axis] >= least * (1.0 - 1e-3) - 1e-9, "{} below {least}", layer.rate[axis]);
+        }
+    }
+
+    /// Wherever the camera may be, at every zoom, shaken or not, in whichever window: the drawn
+    /// picture fills what is shown.
+    #[test]
+    fn a_covering_picture_never_runs_out(
+        backdrop in backdrops(), zoom in 0.0..1.0_f64, at in (-0.2..1.2_f64, -0.2..1.2_f64),
+        pixels in (-9.0..9.0_f64, -9.0..9.0_f64),
+    ) {
+        let Backdrop { screen, world, picture, zooms, response } = &backdrop;
+        let layer = Layer { response: *response, shake: LayerShake::Whole, ..Layer::default() };
+        let layer = layer.covering(*picture, world, screen, *zooms);
+        let lens = Lens::new(screen).with_zoom(zooms.x + (zooms.y - zooms.x) * zoom);
+        let range = Bounds::new(*world).centre_range(&lens);
+        let centre = range.min + range.size() * DVec2::from(at).clamp(DVec2::ZERO, DVec2::ONE);
+        let view = View::new(lens, centre, screen.snap).shaken(ShakeOffset { pixels: pixels.into(), roll: 0.0 });
+        let seen = view.layer(&layer);
+        let drawn = seen.copies(&layer.within.expect("covering"), [0, 0]).next().expect("in sight").rect;
+        let shown = if screen.snap == Snap::Subpixel { seen.residual() } else { Vec2::ZERO };
+        prop_assert!(drawn.min.cmple(shown + 1e-3).all(), "{drawn:?} from {shown}");
+        let end = shown + seen.size().as_vec2();
+        prop_assert!(drawn.max.cmpge(end - 1e-3).all(), "{drawn:?} to {end}");
+    }
+}
+
+// In a tuning file.
+
+#[cfg(feature = "serde")]
+#[test]
+fn layers_stand_in_the_tuning_file() {
+    let text = "[[layers]]\nname = 'far ridge'\nrate = [0.2, 0.3]\nrepeat = [640.0, 0.0]\ndrift = [-4.0, 0.0]\n\
+                [[layers]]\nname = 'reeds'\nrate = [1.4, 1.2]\nshake = 'whole'\nturns = false\nresponse = 0.5\nalign = [3.0, 4.0]\n";
+    let settings: Settings = toml::from_str(text).unwrap();
+    assert_eq!(settings.layers[0].rate, DVec2::new(0.2, 0.3));
+    assert!(settings.layers[1].is_foreground() && !settings.layers[0].is_foreground());
+    let again: Settings = toml::from_str(&toml::to_string(&settings).unwrap()).unwrap();
+    assert_eq!(again, settings);
+    assert!(toml::from_str::<Settings>("[[layers]]\nrat = [1.0, 1.0]\n").is_err());
+}
+
+#[test]
+fn covering_layers_follow_the_bounds() {
+    let sky = Layer { cover: Some(DVec2::new(400.0, 220.0)), response: 0.0, ..Layer::named("sky") };
+    let mut settings = Settings { layers: vec![sky], ..Settings::default() };
+    let refused = settings.validate().unwrap_err();
+    assert_eq!(
+        (refused.field(), refused.expected()),
+        ("layers.0.cover", "bounds, for the picture to cover")
+    );
+    settings.bounds = Some(Bounds::new(Rect::new([0, 0], [3840, 960])));
+    settings.zoom.range = DVec2::ONE;
+    let mut camera = Camera::new(settings).unwrap();
+    assert_eq!(camera.layers()[0].rate.x, 80.0 / 3520.0);
+    assert_eq!(camera.settings().layers[0].rate, DVec2::ONE, "as it was given");
+    camera.set_bounds(Some(Bounds::new(Rect::new([0, 0], [720, 960]))), 0.0).unwrap();
+    assert_eq!(camera.layers()[0].rate.x, 80.0 / 400.0);
+}
+
+#[test]
+fn layers_that_are_none_are_refused() {
+    let refused = |layer: Layer| {
+        let settings = Settings { layers: vec![Layer::default(), layer], ..Settings::default() };
+        settings.validate().unwrap_err().field().to_owned()
+    };
+    let bad = DVec2::new(f64::NAN, 0.0);
+    assert_eq!(refused(Layer { rate: DVec2::splat(1e3), ..Layer::default() }), "layers.1.rate");
+    assert_eq!(refused(Layer { align: bad, ..Layer::default() }), "layers.1.align");
+    assert_eq!(refused(Layer { drift: bad, ..Layer::default() }), "layers.1.drift");
+    assert_eq!(refused(Layer { repeat: DVec2::NEG_ONE, ..Layer::default() }), "layers.1.repeat");
+    assert_eq!(refused(Layer { response: -1.0, ..Layer::default() }), "layers.1.response");
+    assert_eq!(refused(Layer { cover: Some(DVec2::ZERO), ..Layer::default() }), "layers.1.cover");
+    // Used straight, without settings, they still answer.
+    let view = View::new(Lens::new(&Screen::default()), [5, 5], Snap::Subpixel);
+    assert!(
+        view.layer(&Layer { rate: bad, response: f64::NAN, ..Layer::default() })
+            .centre()
+            .is_finite()
+    );
+}
