@@ -192,6 +192,16 @@ impl Grid {
         lattice
     }
 
+    /// Tiles of the map along an axis, and whether it is wrapped there; none where it is unbounded.
+    pub(crate) fn map_length(&self, axis: usize) -> Option<(i64, bool)> {
+        let edge = if axis == 0 { self.edges.x } else { self.edges.y };
+        let empty = self.size.min_element() == 0;
+        match edge {
+            GridEdge::Unbounded if !empty => None,
+            edge => Some((i64::from(self.size[axis]), edge == GridEdge::Wrapped)),
+        }
+    }
+
     /// Tiles from where the map's slice begins anew, along a row; none where it does not.
     #[inline]
     pub(crate) fn lap(&self) -> Option<i64> {

@@ -1,0 +1,171 @@
+//! Chunks: what is needed is there, what is far is not, and nothing flaps.
+
+mod support;
+
+use std::collections::BTreeSet;
+
+use proptest::prelude::*;
+use velvet_pan::glam::DVec2;
+use velvet_pan::{Chunk, Chunks, Grid, GridEdge, Lens, PerAxis, Rect, Screen, Snap, View, YAxis};
+
+use support::config;
+
+const EDGES: [GridEdge; 3] = [GridEdge::Clamped, GridEdge::Wrapped, GridEdge::Unbounded];
+
+#[derive(Debug)]
+struct Case {
+    grid: Grid,
+    edges: [GridEdge; 2],
+    chunk: (u32, u32),
+    margin: f64,
+    keep: f64,
+    ahead: f64,
+    y_axis: YAxis,
+    /// The way from view to view; now and then a cut.
+    ways: Vec<DVec2>,
+}
+
+prop_compose! {
+    fn cases()(
+        size in (1..40_u32, 1..40_u32), tile in (8.0..40.0_f64, 8.0..40.0_f64),
+        edges in (prop::sample::select(&EDGES), prop::sample::select(&EDGES)),
+        chunk in (1..9_u32, 1..9_u32), margin in 0.0..3.0_f64, keep in 0.0..8.0_f64,
+        ahead in prop_oneof![Just(0.0), 0.0..1.0_f64], up in any::<bool>(),
+        ways in prop::collection::vec(
+            prop_oneof![9 => (-20.0..30.0_f64, -20.0..20.0_f64), 1 => (-900.0..900.0_f64, -900.0..900.0_f64)], 12,
+        ),
+    ) -> Case {
+        let (x, y) = edges;
+        let grid = Grid::new(size.0, size.1, tile).at([-50, 30]).edges(PerAxis { x, y });
+        let y_axis = if up { YAxis::Up } else { YAxis::Down };
+        let ways = ways.into_iter().map(DVec2::from).collect();
+        Case { grid, edges: [x, y], chunk, margin, keep, ahead, y_axis, ways }
+    }
+}
+
+/// The tiles that touch an area, by the tiles' own edges: numbers per axis.
+fn tiles_in(case: &Case, area: &Rect) -> [BTreeSet<i64>; 2] {
+    let (tile, rect) = (case.grid.tile(), case.grid.rect());
+    let count = [case.grid.columns(), case.grid.rows()];
+    [0, 1].map(|axis| {
+        let flipped = axis == 1 && case.y_axis == YAxis::Up;
+        let (low, high) = if flipped {
+            (rect.max.y - area.max.y, rect.max.y - area.min.y)
+        } else {
+            (area.min[axis] - rect.min[axis], area.max[axis] - rect.min[axis])
+        };
+        (-500..500)
+            .filter(|number| {
+                let start = *number as f64 * tile[axis];
+                start < high - 1e-6 && start + tile[axis] > low + 1e-6
+            })
+            .filter(|number| {
+                case.edges[axis] != GridEdge::Clamped
+                    || (0..i64::from(count[axis])).contains(number)
+            })
+            .collect()
+    })
+}
+
+/// The chunk of each of these tiles, by the map's own tile where it is wrapped.
+fn chunks_of(case: &Case, tiles: &[BTreeSet<i64>; 2]) -> BTreeSet<Chunk> {
+    let count = [case.grid.columns(), case.grid.rows()].map(i64::from);
+    let size = [case.chunk.0, case.chunk.1].map(i64::from);
+    let home = |axis: usize, tile: i64| {
+        let tile =
+            if case.edges[axis] == GridEdge::Wrapped { tile.rem_euclid(count[axis]) } else { tile };
+        tile.div_euclid(size[axis])
+    };
+    let pairs = tiles[1].iter().flat_map(|row| tiles[0].iter().map(move |column| (*column, *row)));
+    pairs.map(|(column, row)| Chunk { column: home(0, column), row: home(1, row) }).collect()
+}
+
+proptest! {
+    #![proptest_config(config(10_000))]
+
+    /// Over a walk of twelve views: all that is needed is loaded, nothing far away is, and what is
+    /// told is just the difference.
+    #[test]
+    fn what_is_needed_is_loaded(case in cases()) {
+        let Case { grid, chunk, margin, keep, ahead, y_axis, .. } = &case;
+        let mut chunks = Chunks::new(grid, *chunk).margin(*margin).keep(*keep).ahead(*ahead);
+        let lens = Lens::new(&Screen { size: (60, 40).into(), y_axis: *y_axis, ..Screen::default() });
+        let mut loaded = BTreeSet::new();
+        let mut centre = grid.rect().centre();
+        for (step, way) in case.ways.iter().enumerate() {
+            centre += *way;
+            let view = View::new(lens, centre, Snap::Whole).at_time(step as f64 * 0.5);
+            let change = chunks.update(&view);
+            let (load, drop): (Vec<_>, Vec<_>) = (change.to_load().collect(), change.to_drop().collect());
+            prop_assert_eq!(change.is_empty(), load.is_empty() && drop.is_empty());
+            for one in drop {
+                prop_assert!(loaded.remove(&one), "dropped, but not there: {one:?}");
+            }
+            for one in load {
+                prop_assert!(loaded.insert(one), "loaded twice: {one:?}");
+            }
+            let listed: Vec<Chunk> = chunks.loaded().collect();
+            prop_assert_eq!(listed.len(), loaded.len());
+            prop_assert!(listed.iter().all(|one| loaded.contains(one)));
+
+            // All that the view shows, with the margin and the way ahead.
+            let jumped = step == 0 || way.x.abs() > 60.0 || way.y.abs() > 40.0;
+            let ahead = if jumped { DVec2::ZERO } else { *way / 0.5 * *ahead };
+            let sight = view.sight().bounding();
+            let area = Rect { min: sight.min + ahead.min(DVec2::ZERO), max: sight.max + ahead.max(DVec2::ZERO) };
+            let widened = |tiles: f64| {
+                let by = grid.tile() * tiles;
+                chunks_of(&case, &tiles_in(&case, &Rect { min: area.min - by, max: area.max + by }))
+            };
+            let needed = widened(*margin);
+            prop_assert!(needed.is_subset(&loaded), "missing: {:?}", needed.difference(&loaded));
+            // Half a tile of rounding up, on each of the two margins.
+            let wide = widened(margin.ceil() + keep.ceil() + 1.0);
+            prop_assert!(loaded.is_subset(&wide), "too far: {:?}", loaded.difference(&wide));
+        }
+    }
+
+    /// A view that swings about a line by less than what is kept loads once and drops nothing.
+    #[test]
+    fn nothing_flaps(at in -300.0..300.0_f64, swing in 0.0..60.0_f64, size in 1..9_u32) {
+        let grid = Grid::unbounded([16, 16]);
+        let mut chunks = Chunks::new(&grid, (size, size)).keep(swing / 16.0 + 1.0);
+        let lens = Lens::new(&Screen::default());
+        let mut look = |x: f64| {
+            let change = chunks.update(&View::new(lens, [x, 0.0], Snap::Subpixel));
+            (change.to_load().count(), change.to_drop().count())
+        };
+        look(at);
+        look(at + swing);
+        for _swing in 0..4 {
+            prop_assert_eq!(look(at), (0, 0));
+            prop_assert_eq!(look(at + swing), (0, 0));
+        }
+    }
+}
+
+#[test]
+fn a_chunk_knows_its_tiles() {
+    let chunks = Chunks::new(&Grid::new(20, 9, [16, 16]), [8, 8]);
+    assert_eq!(chunks.tiles(Chunk { column: 0, row: 0 }), (0..8, 0..8));
+    assert_eq!(chunks.tiles(Chunk { column: 2, row: 1 }), (16..20, 8..9), "less at the far edges");
+    let endless = Chunks::new(&Grid::unbounded([16, 16]), [8, 8]);
+    assert_eq!(endless.tiles(Chunk { column: -1, row: 3 }), (-8..0, 24..32));
+}
+
+#[test]
+fn odd_grids_have_an_answer() {
+    let view = View::new(Lens::new(&Screen::default()), [1e300, 0.0], Snap::Off);
+    let none = Grid::new(0, 0, [16, 16]);
+    for grid in [
+        none,
+        none.edges(GridEdge::Wrapped),
+        Grid::new(4, 4, [f64::NAN, 1.0]).edges(GridEdge::Unbounded),
+    ] {
+        let mut chunks =
+            Chunks::new(&grid, [0, 0]).margin(f64::NAN).keep(-3.0).ahead(f64::INFINITY);
+        assert!(chunks.update(&view).is_empty() && chunks.loaded().next().is_none());
+    }
+    let mut far = Chunks::new(&Grid::unbounded([1e-6, 1e6]), [1, 1]);
+    assert!(far.update(&view).to_load().take(5).count() <= 5);
+}
