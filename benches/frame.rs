@@ -7,8 +7,8 @@ use criterion::{BenchmarkGroup, Criterion, criterion_group, criterion_main};
 use rand::{RngExt, SeedableRng};
 use velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan::{
-    Airborne, Blending, Bounds, Camera, Deadzone, Fit, Grid, Leash, Lens, LookAhead, Pixels,
-    PixelsMut, Ratchet, Rect, Screen, Settings, Shake, Smoothing, Snap, View, present,
+    Airborne, Blending, Bounds, Camera, Deadzone, Fit, Leash, Lens, LookAhead, Pixels, PixelsMut,
+    Ratchet, Rect, Screen, Settings, Shake, Smoothing, Snap, View, present,
 };
 
 /// Positions of a subject that wanders through the world.
@@ -76,19 +76,6 @@ fn following(c: &mut Criterion) {
     group.finish();
 }
 
-fn tiles(c: &mut Criterion) {
-    let lens = Lens::new(&Screen::default());
-    let mut group = c.benchmark_group("tile window");
-    for side in [10, 100, 1000] {
-        let grid = Grid::new(side, side, [16, 16]);
-        let view = View::new(lens, grid.rect().centre(), Snap::Whole);
-        group.bench_function(format!("{} tiles in the map", side * side), |b| {
-            b.iter(|| black_box(&view).tiles(black_box(&grid)).count());
-        });
-    }
-    group.finish();
-}
-
 /// Presenting, beside copying the same number of bytes.
 fn presenting(c: &mut Criterion) {
     let screen = Screen::default();
@@ -141,5 +128,5 @@ fn shaking(c: &mut Criterion) {
     group.finish();
 }
 
-criterion_group!(benches, following, tiles, presenting, shaking);
+criterion_group!(benches, following, presenting, shaking);
 criterion_main!(benches);

@@ -1,6 +1,7 @@
 //! Many sprites, asked one after the other.
 
 use alloc::vec::Vec;
+use core::ops::Range;
 
 use glam::DVec2;
 
@@ -90,39 +91,54 @@ impl Boxes {
     pub fn seen(&self, sight: &Sight, found: &mut Vec<u32>) {
         found.clear();
         let area = OutwardBox::of(&sight.bounding());
-        let mut first = 0;
-        while first < self.len() {
-            let end = (first + BLOCK).min(self.len());
-            let (min_x, max_x) = (&self.min_x[first..end], &self.max_x[first..end]);
-            // Most blocks end here, after a loop without branches; `y` is not even read.
-            let beside = |hit: bool, (min, max): (&f32, &f32)| {
-                hit | ((*min < area.max[0]) & (*max > area.min[0]))
-            };
-            if min_x.iter().zip(max_x).fold(false, beside) {
-                self.seen_of(first..end, &area, sight, found);
+        for first in (0..self.len()).step_by(BLOCK) {
+            let block = first..(first + BLOCK).min(self.len());
+            // Most blocks end here, after loops without branches; of most, `y` is not even read.
+            let (x, y) =
+                (axis(&self.min_x, &self.max_x, &block), axis(&self.min_y, &self.max_y, &block));
+            let mut beside = [true; BLOCK];
+            if keep_overlapping(&mut beside, x, area.min[0], area.max[0])
+                && keep_overlapping(&mut beside, y, area.min[1], area.max[1])
+            {
+                self.seen_of(block, &area, sight, found);
             }
-            first = end;
         }
     }
 
     /// The same, one by one.
-    fn seen_of(
-        &self,
-        block: core::ops::Range<usize>,
-        area: &OutwardBox,
-        sight: &Sight,
-        found: &mut Vec<u32>,
-    ) {
+    fn seen_of(&self, block: Range<usize>, area: &OutwardBox, sight: &Sight, found: &mut Vec<u32>) {
         for at in block {
             let one = OutwardBox {
                 min: [self.min_x[at], self.min_y[at]],
                 max: [self.max_x[at], self.max_y[at]],
             };
-            if one.is_seen(area, sight) {
+            if one.overlaps(area) && (!sight.is_turned() || sight.sees(&one.rect())) {
                 found.push(at as u32);
             }
         }
     }
+}
+
+/// The stretches of a block of boxes along an axis.
+fn axis<'a>(min: &'a [f32], max: &'a [f32], block: &Range<usize>) -> (&'a [f32], &'a [f32]) {
+    (&min[block.clone()], &max[block.clone()])
+}
+
+/// Keeps those of a block's boxes whose stretch along an axis reaches into `low..high`; answers
+/// whether any is left.
+#[inline]
+fn keep_overlapping(
+    kept: &mut [bool; BLOCK],
+    (min, max): (&[f32], &[f32]),
+    low: f32,
+    high: f32,
+) -> bool {
+    let mut any = false;
+    for (kept, (min, max)) in kept.iter_mut().zip(min.iter().zip(max)) {
+        *kept &= (*min < high) & (*max > low);
+        any |= *kept;
+    }
+    any
 }
 
 /// A box in `f32` that is never smaller than the rectangle it was made of.
@@ -139,17 +155,16 @@ impl OutwardBox {
         Self { min, max: [-round_down(-rect.max.x), -round_down(-rect.max.y)] }
     }
 
-    /// Whether it shares any area with the sight, whose own box is `area`.
+    /// Whether the two share any area.
     #[inline]
-    pub fn is_seen(&self, area: &Self, sight: &Sight) -> bool {
-        let overlaps = (self.min[0] < area.max[0])
-            & (self.max[0] > area.min[0])
-            & (self.min[1] < area.max[1])
-            & (self.max[1] > area.min[1]);
-        overlaps && (!sight.is_turned() || sight.sees(&self.rect()))
+    pub fn overlaps(&self, other: &Self) -> bool {
+        (self.min[0] < other.max[0])
+            & (self.max[0] > other.min[0])
+            & (self.min[1] < other.max[1])
+            & (self.max[1] > other.min[1])
     }
 
-    fn rect(&self) -> Rect {
+    pub fn rect(&self) -> Rect {
         let wide = |[x, y]: [f32; 2]| DVec2::new(f64::from(x), f64::from(y));
         Rect { min: wide(self.min), max: wide(self.max) }
     }

@@ -5,6 +5,7 @@ use core::ops::Range;
 use glam::{DVec2, UVec2};
 
 use crate::grid::Grid;
+use crate::maths::{ceil_to_i64, floor_to_i64};
 use crate::rect::Rect;
 use crate::view::View;
 
@@ -147,8 +148,8 @@ impl Chunks {
         let beyond = |which: usize| {
             let cells = if which == 0 { &lattice.x } else { &lattice.y };
             let span = Span {
-                first: floor(low[which] - cells.past),
-                end: ceil(high[which] + cells.before),
+                first: near(floor_to_i64(low[which] - cells.past)),
+                end: near(ceil_to_i64(high[which] + cells.before)),
             };
             widened(span, self.margin)
         };
@@ -312,18 +313,14 @@ impl Cells {
 
 /// A span of tiles widened on both sides.
 fn widened(span: Span, tiles: f64) -> Span {
-    let tiles = ceil(tiles);
+    let tiles = ceil_to_i64(tiles);
     Span { first: span.first - tiles, end: span.end + tiles }
 }
 
-/// Rounded down, and held to numbers that can still be added up.
-fn floor(value: f64) -> i64 {
+/// Held to numbers that can still be added up.
+fn near(tile: i64) -> i64 {
     const FARTHEST: i64 = 1 << 52;
-    crate::maths::floor_to_i64(value).clamp(-FARTHEST, FARTHEST)
-}
-
-fn ceil(value: f64) -> i64 {
-    -floor(-value)
+    tile.clamp(-FARTHEST, FARTHEST)
 }
 
 fn usable(number: f64) -> f64 {

@@ -2,8 +2,8 @@
 
 use glam::{DVec2, Vec2};
 
-use crate::maths::{floor_to_i64, round_to_i64};
-use crate::rect::ScreenRect;
+use crate::maths::{ceil_to_i64, floor_to_i64, round_to_i64};
+use crate::rect::{Rect, ScreenRect};
 use crate::snap::Snap;
 use crate::view::View;
 
@@ -29,19 +29,6 @@ impl Lattice {
         Self { x: AxisCells::new(x, step.x, scale), y: AxisCells::new(y, step.y, scale), y_sign }
     }
 
-    /// Where the crossing of two lines is drawn on the canvas of an upright view. Every cell that
-    /// shares the crossing gets the same answer, so there are no seams.
-    #[inline]
-    pub fn drawn(&self, view: &View, column: f64, row: f64) -> Vec2 {
-        let pixels = DVec2::new(self.x.line(column), self.y.line(row));
-        let corner = view.drawn_corner();
-        if view.snap() == Snap::Off {
-            return (pixels - corner).as_vec2();
-        }
-        let whole = DVec2::new(round_to_i64(pixels.x) as f64, round_to_i64(pixels.y) as f64);
-        (whole - corner).as_vec2()
-    }
-
     /// A world point in columns and rows.
     pub fn cell(&self, world: DVec2) -> DVec2 {
         let (x, y) = (world.x - self.x.start, world.y * self.y_sign - self.y.start);
@@ -62,6 +49,8 @@ pub(crate) struct AxisCells {
     pub start: f64,
     pub step: f64,
     scale: f64,
+    /// Cells to a screen pixel.
+    per_pixel: f64,
     /// How far the picture of a cell reaches beyond it, in cells: before its first line, and past
     /// its last. Below 0 where it does not fill its cell.
     pub before: f64,
@@ -74,7 +63,8 @@ pub(crate) struct AxisCells {
 impl AxisCells {
     fn new(start: f64, step: f64, scale: f64) -> Self {
         let (first, end) = (-FARTHEST, FARTHEST);
-        Self { start, step, scale, before: 0.0, past: 0.0, first, end }
+        let per_pixel = 1.0 / (scale * step);
+        Self { start, step, scale, per_pixel, before: 0.0, past: 0.0, first, end }
     }
 
     #[inline]
@@ -85,26 +75,25 @@ impl AxisCells {
     /// The cells whose pictures touch `low..high`, in screen pixels.
     #[inline]
     pub fn touching(&self, low: f64, high: f64) -> (i64, i64) {
-        let at = |edge: f64| (edge / self.scale - self.start) / self.step;
-        let first = self
-            .settled(at(low) - self.past, |cell| self.line(cell as f64 + 1.0 + self.past) > low);
-        let end = self
-            .settled(at(high) + self.before, |cell| self.line(cell as f64 - self.before) >= high);
+        let at = |edge: f64| (edge - self.start * self.scale) * self.per_pixel;
+        let first = floor_to_i64(at(low) - self.past);
+        let first = self.settled(first, |cell| self.line(cell as f64 + 1.0 + self.past) > low);
+        let end = ceil_to_i64(at(high) + self.before);
+        let end = self.settled(end, |cell| self.line(cell as f64 - self.before) >= high);
         self.limited(first, end)
     }
 
     /// The cells whose pictures touch a span given in cells.
     #[inline]
-    pub fn touching_cells(&self, low: f64, high: f64) -> (i64, i64) {
-        let end = floor_to_i64(-(high + self.before)).saturating_neg();
-        self.limited(floor_to_i64(low - self.past), end)
+    pub fn touching_cells(&self, (low, high): (f64, f64)) -> (i64, i64) {
+        self.limited(floor_to_i64(low - self.past), ceil_to_i64(high + self.before))
     }
 
-    /// The first cell for which `is_past` holds, near `guess`: the division that guessed it may
-    /// have rounded, the lines themselves decide.
+    /// The first cell for which `is_past` holds, near `guess`: the sum that guessed it may have
+    /// rounded, the lines themselves decide.
     #[inline]
-    fn settled(&self, guess: f64, is_past: impl Fn(i64) -> bool) -> i64 {
-        let mut cell = floor_to_i64(guess).clamp(-FARTHEST, FARTHEST);
+    fn settled(&self, guess: i64, is_past: impl Fn(i64) -> bool) -> i64 {
+        let mut cell = guess.clamp(-FARTHEST, FARTHEST);
         for _nearby in 0..4 {
             if !is_past(cell) {
                 cell += 1;
@@ -131,73 +120,80 @@ pub(crate) struct CellWindow {
     pub lattice: Lattice,
     pub columns: (i64, i64),
     pub rows: (i64, i64),
-    /// The canvas' corners in cells, in order around it, where the view is turned.
-    outline: Option<[DVec2; 4]>,
-    pub view: View,
+    /// The canvas' corner as it is drawn, and whether what is drawn is on whole pixels.
+    corner: DVec2,
+    snapped: bool,
+    turned: Option<Turned>,
+}
+
+/// What a turned view has besides.
+#[derive(Clone, Copy, Debug)]
+struct Turned {
+    view: View,
+    /// The canvas' corners in cells, in order around it.
+    outline: [DVec2; 4],
 }
 
 impl CellWindow {
+    #[inline]
     pub fn new(view: &View, lattice: Lattice) -> Self {
-        let outline = view.lens().is_rotated().then(|| outline(view, &lattice));
-        let (columns, rows) = match &outline {
-            Some(corners) => {
-                let [x, y] = [0, 1].map(|axis| span(corners.map(|corner| corner[axis])));
-                (lattice.x.touching_cells(x.0, x.1), lattice.y.touching_cells(y.0, y.1))
-            }
-            None => {
-                let low = view.drawn_corner();
-                let high = low + view.canvas_size().as_dvec2();
-                (lattice.x.touching(low.x, high.x), lattice.y.touching(low.y, high.y))
-            }
+        let corner = view.drawn_corner();
+        let high = corner + view.canvas_size().as_dvec2();
+        let (columns, rows, turned) = if view.lens().is_rotated() {
+            let outline = outline(view, &lattice);
+            let [x, y] = [0, 1].map(|axis| span(outline.map(|corner| corner[axis])));
+            let (columns, rows) = (lattice.x.touching_cells(x), lattice.y.touching_cells(y));
+            (columns, rows, Some(Turned { view: *view, outline }))
+        } else {
+            (lattice.x.touching(corner.x, high.x), lattice.y.touching(corner.y, high.y), None)
         };
         let empty = columns.0 >= columns.1 || rows.0 >= rows.1;
         let (columns, rows) = if empty { ((0, 0), (0, 0)) } else { (columns, rows) };
-        Self { lattice, columns, rows, outline, view: *view }
+        let snapped = view.snap() != Snap::Off;
+        Self { lattice, columns, rows, corner, snapped, turned }
     }
 
     /// The columns in view of a row.
     #[inline]
     pub fn span(&self, row: i64) -> (i64, i64) {
-        match &self.outline {
-            None => self.columns,
-            Some(corners) => {
-                let Lattice { x, y, .. } = &self.lattice;
-                let (top, bottom) = (row as f64 - y.before, row as f64 + 1.0 + y.past);
-                band_span(corners, top, bottom)
-                    .map_or((0, 0), |(low, high)| x.touching_cells(low, high))
-            }
-        }
+        let Some(Turned { outline, .. }) = &self.turned else { return self.columns };
+        let Lattice { x, y, .. } = &self.lattice;
+        let (top, bottom) = (row as f64 - y.before, row as f64 + 1.0 + y.past);
+        band_span(outline, top, bottom).map_or((0, 0), |span| x.touching_cells(span))
     }
 
     /// How many cells are in view.
     pub fn count(&self) -> usize {
         let length = |(first, end): (i64, i64)| usize::try_from(end - first).unwrap_or(0);
-        match self.outline {
+        match self.turned {
             None => length(self.columns).saturating_mul(length(self.rows)),
             Some(_) => (self.rows.0..self.rows.1).map(|row| length(self.span(row))).sum(),
         }
     }
 
-    /// Where a crossing of lines is on the canvas.
+    /// Where a crossing of lines is on the canvas. Every cell that shares the crossing gets the same
+    /// answer, so there are no seams.
     #[inline]
     pub fn place(&self, column: f64, row: f64) -> Vec2 {
-        match self.outline {
-            None => self.lattice.drawn(&self.view, column, row),
-            Some(_) => self.view.place(self.lattice.world(column, row)),
+        if let Some(Turned { view, .. }) = &self.turned {
+            return view.place(self.lattice.world(column, row));
         }
+        let pixels = DVec2::new(self.lattice.x.line(column), self.lattice.y.line(row));
+        if !self.snapped {
+            return (pixels - self.corner).as_vec2();
+        }
+        let whole = DVec2::new(round_to_i64(pixels.x) as f64, round_to_i64(pixels.y) as f64);
+        (whole - self.corner).as_vec2()
     }
 
     /// The canvas rectangle between two crossings; with a turned view its bounding box.
     #[inline]
     pub fn rect(&self, from: (f64, f64), to: (f64, f64)) -> ScreenRect {
-        if self.outline.is_some() {
-            let (one, other) = (self.lattice.world(from.0, from.1), self.lattice.world(to.0, to.1));
-            return self.view.screen_rect(&crate::rect::Rect::new(one, other));
+        if let Some(Turned { view, .. }) = &self.turned {
+            let world = |(column, row): (f64, f64)| self.lattice.world(column, row);
+            return view.screen_rect(&Rect::new(world(from), world(to)));
         }
-        ScreenRect {
-            min: self.lattice.drawn(&self.view, from.0, from.1),
-            max: self.lattice.drawn(&self.view, to.0, to.1),
-        }
+        ScreenRect { min: self.place(from.0, from.1), max: self.place(to.0, to.1) }
     }
 }
 

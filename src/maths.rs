@@ -15,6 +15,14 @@ pub(crate) fn floor_to_i64(value: f64) -> i64 {
     cut.saturating_sub(i64::from((cut as f64) > value))
 }
 
+/// The smallest whole number not below `value`, as a whole number; ends and NaN as with
+/// [`floor_to_i64`].
+#[inline]
+#[must_use]
+pub(crate) fn ceil_to_i64(value: f64) -> i64 {
+    floor_to_i64(-value).saturating_neg()
+}
+
 /// The nearest whole number, halves up.
 #[inline]
 #[must_use]

@@ -55,8 +55,9 @@ pub struct SpriteGrid {
 /// A grid of cells of one size.
 #[derive(Clone, Copy, Debug)]
 struct Level {
-    /// World units along a cell's side.
+    /// World units along a cell's side, and cells along a world unit.
     side: f64,
+    per_side: f64,
     size: UVec2,
     /// Where its cells begin.
     first: usize,
@@ -137,19 +138,20 @@ impl SpriteGrid {
     #[must_use]
     pub fn of(area: &Rect, side: f64, sprites: &[Rect]) -> Self {
         let mut grid = Self::new(area, side);
-        grid.places.reserve(sprites.len());
-        for sprite in sprites {
+        // Counts and starts apart from the cells: small enough to stay in the processor's cache.
+        let mut counts = alloc::vec![0; grid.cells.len()];
+        let placed = |sprite: &Rect| {
             let cell = grid.cell_of(sprite);
-            let count = &mut grid.cells[cell as usize].count;
-            grid.places.push(Place { cell, index: *count });
+            let count: &mut u32 = &mut counts[cell as usize];
             *count += 1;
-        }
+            Place { cell, index: *count - 1 }
+        };
+        grid.places = sprites.iter().map(placed).collect();
         grid.count = sprites.len();
-        grid.lay_runs();
-        for (number, sprite) in (0..).zip(sprites) {
-            let Place { cell, index } = grid.places[number as usize];
-            let start = grid.cells[cell as usize].start;
-            grid.slots[(start + index) as usize] = Slot { sprite: OutwardBox::of(sprite), number };
+        let starts = grid.lay_runs(counts);
+        for (number, (sprite, place)) in (0..).zip(sprites.iter().zip(&grid.places)) {
+            let slot = &mut grid.slots[(starts[place.cell as usize] + place.index) as usize];
+            *slot = Slot { sprite: OutwardBox::of(sprite), number };
         }
         grid.count_levels();
         grid
@@ -159,7 +161,7 @@ impl SpriteGrid {
     fn lay_levels(&mut self, mut size: UVec2, mut side: f64) {
         let mut first = 0;
         loop {
-            self.levels.push(Level { side, size, first, count: 0 });
+            self.levels.push(Level { side, per_side: 1.0 / side, size, first, count: 0 });
             first += size.x as usize * size.y as usize;
             if size == UVec2::ONE {
                 break;
@@ -170,15 +172,20 @@ impl SpriteGrid {
         self.cells.resize(first, Cell { start: 0, count: 0, kind: 0 });
     }
 
-    /// Gives each cell a run of slots for the sprites it counts.
-    fn lay_runs(&mut self) {
+    /// Gives each cell a run of slots for so many sprites; answers where the runs start.
+    fn lay_runs(&mut self, counts: Vec<u32>) -> Vec<u32> {
+        let mut starts = counts;
         let mut start = 0;
-        for cell in self.cells.iter_mut().filter(|cell| cell.count > 0) {
-            let runs = cell.count.div_ceil(LEAST).next_power_of_two();
-            (cell.start, cell.kind) = (start, runs.trailing_zeros() + 1);
-            start += length(cell.kind);
+        for (cell, entry) in self.cells.iter_mut().zip(&mut starts) {
+            let count = core::mem::replace(entry, start);
+            if count > 0 {
+                let kind = count.div_ceil(LEAST).next_power_of_two().trailing_zeros() + 1;
+                *cell = Cell { start, count, kind };
+                start += length(kind);
+            }
         }
         self.slots.resize(start as usize, Slot::default());
+        starts
     }
 
     fn count_levels(&mut self) {
@@ -263,18 +270,21 @@ impl SpriteGrid {
                 let first = level.first + row as usize * level.size.x as usize;
                 let row = first + low.x as usize..=first + high.x as usize;
                 for cell in &self.cells[row] {
-                    self.seen_in(cell, &area, sight, found);
+                    let run = cell.start as usize..(cell.start + cell.count) as usize;
+                    list_overlapping(&self.slots[run], &area, found);
                 }
             }
+        }
+        if sight.is_turned() {
+            found.retain(|number| self.is_seen(*number, sight));
         }
         found.sort_unstable();
     }
 
-    #[inline]
-    fn seen_in(&self, cell: &Cell, area: &OutwardBox, sight: &Sight, found: &mut Vec<u32>) {
-        let run = cell.start as usize..(cell.start + cell.count) as usize;
-        let seen = self.slots[run].iter().filter(|slot| slot.sprite.is_seen(area, sight));
-        found.extend(seen.map(|slot| slot.number));
+    fn is_seen(&self, number: u32, sight: &Sight) -> bool {
+        let Place { cell, index } = self.places[number as usize];
+        let slot = &self.slots[(self.cells[cell as usize].start + index) as usize];
+        sight.sees(&slot.sprite.rect())
     }
 
     /// The cell of a sprite's middle, in the finest level whose cells are larger than it: a little
@@ -356,6 +366,20 @@ impl SpriteGrid {
     }
 }
 
+/// Adds the numbers of those that overlap an area. Without a branch for each: whether a sprite at the
+/// edge is in or out can't be foreseen.
+#[inline]
+fn list_overlapping(slots: &[Slot], area: &OutwardBox, found: &mut Vec<u32>) {
+    for part in slots.chunks(32) {
+        let (mut numbers, mut count) = ([0; 32], 0);
+        for slot in part {
+            numbers[count % 32] = slot.number;
+            count += usize::from(slot.sprite.overlaps(area));
+        }
+        found.extend_from_slice(&numbers[..count.min(32)]);
+    }
+}
+
 /// Slots in a run of a kind.
 #[inline]
 fn length(kind: u32) -> u32 {
@@ -367,7 +391,7 @@ impl Level {
     #[inline]
     fn cell(&self, from_corner: impl IntoWorld) -> UVec2 {
         // Conversion holds what is below 0, or no number, at 0.
-        let cell = from_corner.into_world() / self.side;
+        let cell = from_corner.into_world() * self.per_side;
         UVec2::new(cell.x as u32, cell.y as u32).min(self.size - 1)
     }
 }

@@ -1,14 +1,23 @@
 //! A frame allocates nothing.
 
 use std::hint::black_box;
+use std::sync::Mutex;
 
-use velvet_pan::{Bounds, Camera, Grid, Rect, Settings, Shake, ShakeMix, Smoothing};
+use velvet_pan::glam::{DVec2, UVec2};
+use velvet_pan::{
+    Bounds, Boxes, Camera, Chunks, Grid, GridEdge, Layer, Rect, Settings, Shake, ShakeMix,
+    Smoothing, SpriteGrid,
+};
 
 #[global_allocator]
 static ALLOCATOR: dhat::Alloc = dhat::Alloc;
 
+/// One profiler at a time.
+static TURN: Mutex<()> = Mutex::new(());
+
 #[test]
 fn frames_after_the_first_allocate_nothing() {
+    let _one_at_a_time = TURN.lock();
     let mut settings = Settings::default();
     settings.follow.smoothing = Smoothing::HalfLife(0.1).into();
     settings.shake.mix = ShakeMix::Strongest;
@@ -30,5 +39,55 @@ fn frames_after_the_first_allocate_nothing() {
         black_box((view.place(at), view.place_followed(at), view.placement(), view.clip_matrix()));
         black_box(drawn);
     }
+    assert_eq!(dhat::HeapStats::get().total_blocks - before, 0);
+}
+
+/// Layers, repeats, chunks and sprites: nothing once the largest crowd has been seen.
+#[test]
+fn what_is_in_view_is_found_without_allocating() {
+    let _one_at_a_time = TURN.lock();
+    let ridge = Layer { drift: DVec2::new(-4.0, 0.0), ..Layer::at_rate("ridge", [0.2, 0.3]) };
+    let settings = Settings { layers: vec![ridge; 5], ..Settings::default() };
+    let mut camera = Camera::new(settings).expect("valid settings");
+    let grid = Grid::new(240, 60, [16, 16]).edges(GridEdge::Wrapped);
+    let map = vec![1_u8; 240 * 60];
+    let picture = Rect::new([0, 0], [100, 60]);
+    let mut chunks = Chunks::new(&grid, [8, 8]).ahead(0.5);
+    let place = |number: i32, frame: i32| {
+        Rect::from_corner_size([(number * 37 + frame) % 3840, (number * 91) % 960], [12, 12])
+    };
+    let crowd: Vec<Rect> = (0..2000).map(|number| place(number, 0)).collect();
+    let mut sprites = SpriteGrid::of(&grid.rect(), 32.0, &crowd);
+    let mut boxes = Boxes::new();
+    for sprite in &crowd {
+        boxes.push(sprite);
+    }
+    let mut found = Vec::new();
+    let mut run = |frames: core::ops::Range<i32>| {
+        for frame in frames {
+            let view = camera.follow(1.0 / 60.0, [frame * 3 % 4000, 400]);
+            for layer in camera.layers() {
+                let far = view.layer(layer);
+                black_box(far.copies(&picture, [100, 0]).count());
+                black_box(view.layer_on(layer, &far).part_of(&picture, UVec2::new(100, 60)));
+            }
+            for row in view.tiles(&grid).rows() {
+                black_box(row.filled(&map, |number| *number != 0).count());
+            }
+            black_box(chunks.update(&view).to_load().count());
+            for number in 0..2000 {
+                sprites.set(number, &place(number as i32, frame));
+                boxes.set(number, &place(number as i32, frame));
+            }
+            sprites.remove(frame as u32 % 2000);
+            sprites.insert(&place(frame, frame));
+            sprites.seen(&view.sight(), &mut found);
+            boxes.seen(&view.sight(), &mut found);
+        }
+    };
+    run(0..3840); // once around
+    let _profiler = dhat::Profiler::builder().testing().build();
+    let before = dhat::HeapStats::get().total_blocks;
+    run(3840..4840);
     assert_eq!(dhat::HeapStats::get().total_blocks - before, 0);
 }

@@ -1,0 +1,245 @@
+//! What finding the things in view costs: tiles beside bare loops, sprites beside a general-purpose
+//! spatial index.
+
+use std::hint::black_box;
+
+use criterion::{BatchSize, Criterion, criterion_group, criterion_main};
+use rand::rngs::SmallRng;
+use rand::{RngExt, SeedableRng};
+use rstar::primitives::{GeomWithData, Rectangle};
+use rstar::{AABB, RTree};
+use velvet_pan::glam::DVec2;
+use velvet_pan::{Boxes, Grid, GridEdge, Layer, Lens, Rect, Screen, Snap, SpriteGrid, View};
+
+/// Views of 320 x 180 that wander around a place.
+fn views(around: DVec2, rotation: f64) -> Vec<View> {
+    let lens = Lens::new(&Screen::default()).with_rotation(rotation);
+    let at = |frame: u32| around + DVec2::from_angle(f64::from(frame) * 0.37) * 40.3;
+    (0..64).map(|frame| View::new(lens, at(frame), Snap::Subpixel)).collect()
+}
+
+/// The window of tiles at any size of the map: each map is large enough to fill the view.
+fn window(c: &mut Criterion) {
+    let mut group = c.benchmark_group("tile window");
+    for (side, tile) in [(10, 96.0), (100, 96.0), (1000, 96.0), (31_623, 96.0)] {
+        let grid = Grid::new(side, side, [tile, tile]);
+        let views = views(grid.rect().centre(), 0.0);
+        let name = format!("{:.0e} tiles in the map", f64::from(side).powi(2));
+        let mut frame = 0;
+        group.bench_function(name, |b| {
+            b.iter(|| {
+                frame = (frame + 1) % views.len();
+                let tiles = views[frame].tiles(black_box(&grid));
+                tiles.rows().map(|row| row.columns().end - row.columns().start).sum::<i64>()
+            });
+        });
+    }
+    group.finish();
+}
+
+/// Visiting the visible tiles of a map of a million, beside two bare nested loops.
+fn visiting(c: &mut Criterion) {
+    let grid = Grid::new(1000, 1000, [16, 16]);
+    let map: Vec<u16> =
+        (0..1_000_000_u32).map(|i| (i.wrapping_mul(2_654_435_761) >> 16) as u16).collect();
+    let (upright, turned) = (views(grid.rect().centre(), 0.0), views(grid.rect().centre(), 0.4));
+    let mut group = c.benchmark_group("visiting the visible of a million tiles");
+    let mut frame = 0;
+    group.bench_function("baseline: two nested loops", |b| {
+        b.iter(|| {
+            frame = (frame + 1) % upright.len();
+            let (low, size) = (black_box(&upright)[frame].corner(), upright[frame].canvas_size());
+            let (tile, side) = (black_box(16), black_box(1000));
+            let first = low / tile;
+            let last = (low + size.as_i64vec2() - 1) / tile;
+            let mut sum = 0_u64;
+            for row in first.y.max(0)..=last.y.min(side - 1) {
+                for column in first.x.max(0)..=last.x.min(side - 1) {
+                    sum += u64::from(map[(row * side + column) as usize]);
+                }
+            }
+            sum
+        });
+    });
+    for (name, views) in [("row by row", &upright), ("row by row, turned", &turned)] {
+        group.bench_function(name, |b| {
+            b.iter(|| {
+                frame = (frame + 1) % views.len();
+                let tiles = views[frame].tiles(black_box(&grid));
+                let sum = |row: velvet_pan::TileRow<'_>| -> u64 {
+                    map[row.indices()].iter().map(|number| u64::from(*number)).sum()
+                };
+                tiles.rows().map(sum).sum::<u64>()
+            });
+        });
+    }
+    group.bench_function("row by row, wrapped", |b| {
+        let grid = grid.edges(GridEdge::Wrapped);
+        b.iter(|| {
+            frame = (frame + 1) % upright.len();
+            let tiles = upright[frame].tiles(black_box(&grid));
+            let sum = |row: velvet_pan::TileRow<'_>| -> u64 {
+                map[row.indices()].iter().map(|number| u64::from(*number)).sum()
+            };
+            tiles.rows().map(sum).sum::<u64>()
+        });
+    });
+    for (name, views) in
+        [("with each tile's place", &upright), ("with each tile's place, turned", &turned)]
+    {
+        group.bench_function(name, |b| {
+            b.iter(|| {
+                frame = (frame + 1) % views.len();
+                let tiles = views[frame].tiles(black_box(&grid));
+                let mut sum = 0.0;
+                for row in tiles.rows() {
+                    for (tile, number) in row.filled(&map, |number| *number > 30_000) {
+                        sum += tile.rect.min.x + f32::from(*number);
+                    }
+                }
+                sum
+            });
+        });
+    }
+    let counts = |views: &[View]| {
+        views.iter().map(|view| view.tiles(&grid).count()).sum::<usize>() as f64 / 64.0
+    };
+    println!("tiles in view: {:.1} upright, {:.1} turned", counts(&upright), counts(&turned));
+    group.finish();
+}
+
+/// A million sprites, so dense that a view holds about sixty.
+const SPRITES: usize = 1_000_000;
+const WORLD: DVec2 = DVec2::new(44_000.0, 25_000.0);
+
+fn crowd() -> Vec<Rect> {
+    let mut random = SmallRng::seed_from_u64(3);
+    let mut sprite = || {
+        let corner =
+            DVec2::new(random.random_range(0.0..WORLD.x), random.random_range(0.0..WORLD.y));
+        Rect::from_corner_size(corner, DVec2::splat(random.random_range(4.0..28.0)))
+    };
+    (0..SPRITES).map(|_| sprite()).collect()
+}
+
+type Indexed = GeomWithData<Rectangle<[f64; 2]>, u32>;
+
+fn indexed(crowd: &[Rect]) -> Vec<Indexed> {
+    let item = |(number, rect): (u32, &Rect)| {
+        GeomWithData::new(Rectangle::from_corners(rect.min.to_array(), rect.max.to_array()), number)
+    };
+    (0..).zip(crowd).map(item).collect()
+}
+
+fn area() -> Rect {
+    Rect { min: DVec2::ZERO, max: WORLD }
+}
+
+fn sprites(c: &mut Criterion) {
+    let crowd = crowd();
+    let mut random = SmallRng::seed_from_u64(4);
+    let lens = Lens::new(&Screen::default());
+    let sights: Vec<_> = (0..512)
+        .map(|_| {
+            DVec2::new(random.random_range(200.0..WORLD.x), random.random_range(200.0..WORLD.y))
+        })
+        .map(|centre| View::new(lens, centre, Snap::Subpixel).sight())
+        .collect();
+    let mut group = c.benchmark_group("a million sprites, those in view");
+    let mut found = Vec::with_capacity(1000);
+    let mut frame = 0;
+    let tree = RTree::bulk_load(indexed(&crowd));
+    group.bench_function("baseline: a general-purpose tree", |b| {
+        b.iter(|| {
+            frame = (frame + 1) % sights.len();
+            let area = sights[frame].bounding();
+            let area = AABB::from_corners(area.min.to_array(), area.max.to_array());
+            found.clear();
+            found.extend(tree.locate_in_envelope_intersecting(area).map(|item| item.data));
+            found.sort_unstable();
+            found.len()
+        });
+    });
+    drop(tree);
+    let mut grid = SpriteGrid::of(&area(), 64.0, &crowd);
+    let mut held = 0;
+    group.bench_function("the grid", |b| {
+        b.iter(|| {
+            frame = (frame + 1) % sights.len();
+            grid.seen(&sights[frame], &mut found);
+            held += found.len();
+            found.len()
+        });
+    });
+    let mean = sights.iter().map(|sight| {
+        grid.seen(sight, &mut found);
+        found.len()
+    });
+    println!("found on average: {:.1}", mean.sum::<usize>() as f64 / sights.len() as f64);
+    let mut boxes = Boxes::new();
+    for sprite in &crowd {
+        boxes.push(sprite);
+    }
+    group.sample_size(20);
+    group.bench_function("the linear pass", |b| {
+        b.iter(|| {
+            frame = (frame + 1) % sights.len();
+            boxes.seen(&sights[frame], &mut found);
+            found.len()
+        });
+    });
+    group.finish();
+
+    let mut group = c.benchmark_group("a million sprites, one in ten moves");
+    group.sample_size(20);
+    let mut crowd = crowd;
+    let mut turn = 0;
+    group.bench_function("the grid", |b| {
+        b.iter(|| {
+            turn += 1;
+            for number in (turn % 10..SPRITES).step_by(10) {
+                let way = DVec2::from_angle(number as f64 + turn as f64) * 8.0;
+                let sprite = &mut crowd[number];
+                (sprite.min, sprite.max) = (sprite.min + way, sprite.max + way);
+                grid.set(number as u32, sprite);
+            }
+        });
+    });
+    group.finish();
+}
+
+fn building(c: &mut Criterion) {
+    let crowd = crowd();
+    let items = indexed(&crowd);
+    let mut group = c.benchmark_group("a million sprites, built");
+    group.sample_size(10);
+    group.bench_function("baseline: a general-purpose tree, in bulk", |b| {
+        b.iter_batched(|| items.clone(), RTree::bulk_load, BatchSize::PerIteration);
+    });
+    group.bench_function("the grid", |b| {
+        b.iter_with_large_drop(|| SpriteGrid::of(&area(), 64.0, black_box(&crowd)));
+    });
+    group.finish();
+}
+
+/// Layers: what asking for one costs.
+fn layers(c: &mut Criterion) {
+    let view = views(DVec2::new(2000.0, 500.0), 0.0)[0].at_time(3.0);
+    let ridge = Layer { drift: DVec2::new(-4.0, 0.0), ..Layer::at_rate("ridge", [0.2, 0.3]) };
+    let far = Layer { response: 0.5, ..ridge.clone() };
+    let picture = Rect::new([0, 0], [256, 180]);
+    let mut group = c.benchmark_group("layers");
+    group.bench_function("a layer", |b| b.iter(|| black_box(&view).layer(black_box(&ridge))));
+    group.bench_function("a layer that zooms less", |b| {
+        b.iter(|| black_box(&view).layer(black_box(&far)));
+    });
+    group.bench_function("its copies in sight", |b| {
+        b.iter(|| {
+            black_box(&view).copies(&picture, [256, 0]).map(|copy| copy.rect.min.x).sum::<f32>()
+        });
+    });
+    group.finish();
+}
+
+criterion_group!(benches, window, visiting, sprites, building, layers);
+criterion_main!(benches);
