@@ -1,7 +1,6 @@
 //! A frame allocates nothing.
 
 use std::hint::black_box;
-use std::sync::Mutex;
 
 use velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan::{
@@ -12,12 +11,14 @@ use velvet_pan::{
 #[global_allocator]
 static ALLOCATOR: dhat::Alloc = dhat::Alloc;
 
-/// One profiler at a time.
-static TURN: Mutex<()> = Mutex::new(());
-
+/// One test, so that nothing else runs and allocates beside what is measured.
 #[test]
+fn frames_allocate_nothing() {
+    frames_after_the_first_allocate_nothing();
+    what_is_in_view_is_found_without_allocating();
+}
+
 fn frames_after_the_first_allocate_nothing() {
-    let _one_at_a_time = TURN.lock();
     let mut settings = Settings::default();
     settings.follow.smoothing = Smoothing::HalfLife(0.1).into();
     settings.shake.mix = ShakeMix::Strongest;
@@ -43,9 +44,7 @@ fn frames_after_the_first_allocate_nothing() {
 }
 
 /// Layers, repeats, chunks and sprites: nothing once the largest crowd has been seen.
-#[test]
 fn what_is_in_view_is_found_without_allocating() {
-    let _one_at_a_time = TURN.lock();
     let ridge = Layer { drift: DVec2::new(-4.0, 0.0), ..Layer::at_rate("ridge", [0.2, 0.3]) };
     let settings = Settings { layers: vec![ridge; 5], ..Settings::default() };
     let mut camera = Camera::new(settings).expect("valid settings");
