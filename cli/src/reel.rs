@@ -1,6 +1,5 @@
 //! Several rides side by side, in step, as pictures.
 
-use std::cell::RefCell;
 use std::rc::Rc;
 
 use velvet_pan::Snap;
@@ -23,7 +22,7 @@ pub struct Frame {
 /// A frame that is drawn if it is asked for.
 #[derive(Debug)]
 pub struct Undrawn<'a> {
-    scene: Rc<RefCell<Scene<'a>>>,
+    scene: Rc<Scene<'a>>,
     moment: Moment,
     overlay: bool,
     alone: bool,
@@ -32,14 +31,14 @@ pub struct Undrawn<'a> {
 /// The moments of several takes of one length, all of the same time together.
 #[derive(Debug)]
 pub struct Reel<'a> {
-    rides: Vec<(Ride<'a>, Rc<RefCell<Scene<'a>>>)>,
+    rides: Vec<(Ride<'a>, Rc<Scene<'a>>)>,
     overlay: bool,
 }
 
 impl<'a> Reel<'a> {
     /// Ready for the first moment; with the camera's own picture over each frame, if wanted.
     pub fn new(takes: &'a [Take], overlay: bool) -> Result<Self, Fault> {
-        let ride = |take: &'a Take| Ok((Ride::new(take)?, Rc::new(RefCell::new(Scene::new(take)))));
+        let ride = |take: &'a Take| Ok((Ride::new(take)?, Rc::new(Scene::new(take))));
         Ok(Self { rides: takes.iter().map(ride).collect::<Result<_, Fault>>()?, overlay })
     }
 }
@@ -49,7 +48,7 @@ impl<'a> Iterator for Reel<'a> {
 
     fn next(&mut self) -> Option<Self::Item> {
         let (overlay, alone) = (self.overlay, self.rides.len() == 1);
-        let frame = |(ride, scene): &mut (Ride<'a>, Rc<RefCell<Scene<'a>>>)| {
+        let frame = |(ride, scene): &mut (Ride<'a>, Rc<Scene<'a>>)| {
             let moment = ride.next()?;
             Some(Undrawn { scene: Rc::clone(scene), moment, overlay, alone })
         };
@@ -60,7 +59,7 @@ impl<'a> Iterator for Reel<'a> {
 impl Undrawn<'_> {
     /// Draws it.
     pub fn draw(self) -> Frame {
-        let mut picture = self.scene.borrow_mut().draw(&self.moment);
+        let mut picture = self.scene.draw(&self.moment);
         if self.overlay {
             marks::draw(&mut picture, &self.moment);
         }

@@ -3,9 +3,9 @@
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{Blending, Lens, Screen, ScreenRect, Snap, View, WindowSize, YAxis, present_over};
 
+use crate::art::backdrop::Backdrop;
 use crate::art::courier::{self, Pose};
 use crate::art::palette::NIGHT;
-use crate::art::sky;
 use crate::art::tiles::{SIDE, TileSet};
 use crate::map::Map;
 use crate::path::Path;
@@ -21,37 +21,29 @@ pub struct Scene<'a> {
     backdrop: Backdrop,
 }
 
-/// The sky, drawn anew only where the screen has another size.
-#[derive(Debug, Default)]
-pub struct Backdrop {
-    sky: Option<Picture>,
-}
-
-impl Backdrop {
-    /// Lays the sky, pinned to the screen, over the window's picture.
-    pub fn draw(&mut self, picture: &mut Picture, view: &View, screen: &Screen) {
-        let sky = self.sky.take().filter(|sky| sky.size() == view.size());
-        let sky = self.sky.insert(sky.unwrap_or_else(|| sky::picture(view.size())));
-        let pinned = View::new(*view.lens(), [0, 0], Snap::Whole)
-            .fitted(screen.fit, screen.size)
-            .in_window(view.window_size());
-        lay(sky, picture, &pinned);
-    }
-}
-
 impl<'a> Scene<'a> {
     /// Draws what lasts.
     pub fn new(take: &'a Take) -> Self {
-        Self { take, tiles: TileSet::drawn(), backdrop: Backdrop::default() }
+        let (layers, screen) = (take.layers(), &take.settings.screen);
+        let backdrop = Backdrop::new(&layers, screen.size, screen.y_axis);
+        Self { take, tiles: TileSet::drawn(), backdrop }
     }
 
     /// The moment in its window, the bars around it in the colour of the night.
-    pub fn draw(&mut self, moment: &Moment) -> Picture {
+    pub fn draw(&self, moment: &Moment) -> Picture {
         let view = moment.view;
         let window = view.window_size();
         let mut picture = Picture::new(UVec2::new(window.width, window.height), NIGHT);
-        self.backdrop.draw(&mut picture, &view, &self.take.settings.screen);
+        self.backdrop.draw_behind(&mut picture, &view);
+        self.draw_world(&mut picture, moment);
+        self.backdrop.draw_before(&mut picture, &view);
+        picture
+    }
 
+    /// What moves with the world: the tiles, and who is in it.
+    fn draw_world(&self, picture: &mut Picture, moment: &Moment) {
+        let view = moment.view;
+        let window = view.window_size();
         let view = if view.snap() == Snap::Off { unsnapped(&view, window) } else { view };
         let mut canvas = Picture::new(view.canvas_size(), CLEAR);
         if let Some(map) = &self.take.map {
@@ -62,12 +54,11 @@ impl<'a> Scene<'a> {
             let place = view.place(path.position(moment.t));
             draw_courier(&mut canvas, pose, left, place, view.scale() as f32);
         }
-        lay(&canvas, &mut picture, &view);
+        lay(&canvas, picture, &view);
         for path in self.take.subjects.values().filter(|path| is_followed(path, moment)) {
             let (pose, left) = pose(path, moment.t, view.lens().y_axis());
-            draw_followed(&mut picture, pose, left, path.position(moment.t), &view);
+            draw_followed(picture, pose, left, path.position(moment.t), &view);
         }
-        picture
     }
 }
 
@@ -142,7 +133,7 @@ pub fn unsnapped(view: &View, window: WindowSize) -> View {
 }
 
 /// Draws `picture` over a rectangle of the canvas, nearest pixel.
-fn stretch(canvas: &mut Picture, picture: &Picture, rect: &ScreenRect, mirrored: bool) {
+pub fn stretch(canvas: &mut Picture, picture: &Picture, rect: &ScreenRect, mirrored: bool) {
     let (min, max) = (rect.min.as_i64vec2(), rect.max.as_i64vec2());
     let (size, from) = (max - min, picture.size().as_i64vec2());
     if size == from {

@@ -7,7 +7,7 @@ use std::path::Path as FilePath;
 use serde::de::value::MapAccessDeserializer;
 use serde::de::{Error, MapAccess, Visitor};
 use serde::{Deserialize, Deserializer};
-use velvet_pan::{Settings, WindowSize};
+use velvet_pan::{Camera, Layer, Settings, WindowSize};
 
 use crate::document::{Change, Document, check_settings, read_settings};
 use crate::fault::Fault;
@@ -150,6 +150,12 @@ impl Take {
         };
         take.check_length(&document, overrides)?;
         Ok(take)
+    }
+
+    /// Its layers, those that cover with the rates that follow from its bounds.
+    pub fn layers(&self) -> Vec<Layer> {
+        Camera::new(self.settings.clone())
+            .map_or_else(|_| Vec::new(), |camera| camera.layers().to_vec())
     }
 
     /// How many rows its ride has: `round(seconds × fps) + 1`.

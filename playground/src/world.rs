@@ -6,6 +6,7 @@ use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{
     Camera, Fit, Settings, SettingsError, Snap, Subject, View, WindowPoint, WindowSize,
 };
+use velvet_pan_cli::art::backdrop::Backdrop;
 use velvet_pan_cli::art::courier::Pose;
 use velvet_pan_cli::art::marks;
 use velvet_pan_cli::art::palette::NIGHT;
@@ -13,7 +14,7 @@ use velvet_pan_cli::art::tiles::TileSet;
 use velvet_pan_cli::files::Files;
 use velvet_pan_cli::map::Map;
 use velvet_pan_cli::picture::{CLEAR, Picture};
-use velvet_pan_cli::scene::{Backdrop, draw_followed, draw_map, lay, unsnapped};
+use velvet_pan_cli::scene::{draw_followed, draw_map, lay, unsnapped};
 use velvet_pan_cli::terraces::{self, Body, Land};
 use winit::keyboard::KeyCode;
 
@@ -57,13 +58,15 @@ impl World {
         let settings: Settings = toml::from_str(&built_in.read(Path::new("courier.toml"))?)?;
         let body = Body::at(DVec2::new(200.0, 780.0));
         let mut camera = Camera::new(settings)?;
+        let screen = &camera.settings().screen;
+        let backdrop = Backdrop::new(camera.layers(), screen.size, screen.y_axis);
         let view = camera.follow(0.0, body.feet);
         Ok(Self {
             keys: Keys::default(),
             land: Land::laid_out(),
             map,
             tiles: TileSet::drawn(),
-            backdrop: Backdrop::default(),
+            backdrop,
             body,
             before: body.feet,
             faces_left: false,
@@ -176,13 +179,14 @@ impl World {
         let feet = self.before.lerp(self.body.feet, part);
         let window = WindowSize { width, height };
         let mut picture = Picture::new(UVec2::new(width, height), NIGHT);
-        self.backdrop.draw(&mut picture, &shown, &self.camera.settings().screen);
+        self.backdrop.draw_behind(&mut picture, &shown);
 
         let view = if shown.snap() == Snap::Off { unsnapped(&shown, window) } else { shown };
         let mut canvas = Picture::new(view.canvas_size(), CLEAR);
         draw_map(&mut canvas, &self.tiles, &self.map, &view);
         lay(&canvas, &mut picture, &view);
         draw_followed(&mut picture, self.pose(), self.faces_left, feet, &view);
+        self.backdrop.draw_before(&mut picture, &shown);
         if self.overlay {
             marks::draw_overlay(&mut picture, &self.camera.overlay(), &shown);
         }

@@ -1,8 +1,12 @@
 //! The pictures of the tea terraces, drawn here.
 
+pub mod backdrop;
 pub mod courier;
 pub mod marks;
+pub mod mist;
 pub mod palette;
+pub mod reeds;
+pub mod ridge;
 pub mod sky;
 pub mod sprite;
 pub mod text;
