@@ -4,6 +4,7 @@ use clap::{Parser, Subcommand};
 
 use crate::demo::DemoArgs;
 use crate::film::FilmArgs;
+use crate::tiles::TilesArgs;
 use crate::trace::TraceArgs;
 
 /// See what the camera of a 2D game does, without starting the game.
@@ -30,4 +31,5 @@ pub enum Command {
     Demo(DemoArgs),
     Trace(TraceArgs),
     Film(FilmArgs),
+    Tiles(TilesArgs),
 }

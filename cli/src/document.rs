@@ -77,25 +77,33 @@ impl Document {
     /// Where the value of a dotted key stands; of the longest part of it that is there.
     fn find(&self, key: &str) -> Option<Range<usize>> {
         let table = DeTable::parse(&self.text).ok()?;
-        let mut found = None;
-        let mut here = table.get_ref();
-        for part in key.split('.') {
-            let Some((name, value)) = here.iter().find(|(name, _)| name.get_ref() == part) else {
-                break;
-            };
-            found = Some(name.span());
-            match value.get_ref() {
-                DeValue::Table(inner) => here = inner,
-                _ => break,
-            }
-        }
-        found
+        let parts: Vec<&str> = key.split('.').collect();
+        place_in_table(table.get_ref(), &parts)
     }
 
     /// The dotted key whose name or value stands at this offset.
     fn key_at(&self, offset: usize) -> Option<String> {
         let table = DeTable::parse(&self.text).ok()?;
         key_within(table.get_ref(), offset)
+    }
+}
+
+/// Where the value of a key, in parts, stands; of as many of the parts as are there.
+fn place_in_table(table: &DeTable<'_>, parts: &[&str]) -> Option<Range<usize>> {
+    let (part, rest) = parts.split_first()?;
+    let (name, value) = table.iter().find(|(name, _)| name.get_ref() == part)?;
+    place_in_value(value.get_ref(), rest).or(Some(name.span()))
+}
+
+fn place_in_value(value: &DeValue<'_>, parts: &[&str]) -> Option<Range<usize>> {
+    match value {
+        DeValue::Table(inner) => place_in_table(inner, parts),
+        DeValue::Array(items) => {
+            let (number, rest) = parts.split_first()?;
+            let item = items.get(number.parse::<usize>().ok()?)?;
+            place_in_value(item.get_ref(), rest).or(Some(item.span()))
+        }
+        _ => None,
     }
 }
 
@@ -171,8 +179,12 @@ impl Change {
     fn apply(&self, table: &mut toml::Table) -> Result<(), Fault> {
         let (tables, last) = self.key.rsplit_once('.').unwrap_or(("", &self.key));
         let mut here = table;
-        for part in tables.split('.').filter(|part| !part.is_empty()) {
-            let inner = here.entry(part).or_insert_with(|| toml::Table::new().into());
+        let mut parts = tables.split('.').filter(|part| !part.is_empty());
+        while let Some(part) = parts.next() {
+            let mut inner = here.entry(part).or_insert_with(|| toml::Table::new().into());
+            if let toml::Value::Array(items) = inner {
+                inner = self.item(part, items, parts.next())?;
+            }
             let kind = inner.type_str();
             here = inner.as_table_mut().ok_or_else(|| {
                 Fault::new(format!("--set {}: \"{part}\" is a {kind}, not a table", self.key))
@@ -180,6 +192,20 @@ impl Change {
         }
         here.insert(last.to_owned(), self.value.clone());
         Ok(())
+    }
+
+    /// The item of a list that the next part of the key counts, from 0.
+    fn item<'a>(
+        &self,
+        list: &str,
+        items: &'a mut [toml::Value],
+        number: Option<&str>,
+    ) -> Result<&'a mut toml::Value, Fault> {
+        let count = items.len();
+        number.and_then(|number| items.get_mut(number.parse::<usize>().ok()?)).ok_or_else(|| {
+            let what = format!("\"{list}\" is a list of {count}: expected a number from 0");
+            Fault::new(format!("--set {}: {what}, such as {list}.0.key=value", self.key))
+        })
     }
 }
 

@@ -14,6 +14,7 @@ pub mod map;
 mod output;
 pub mod path;
 pub mod picture;
+mod plan;
 mod plot;
 mod progress;
 mod reel;
@@ -23,6 +24,7 @@ mod sheet;
 mod table;
 pub mod take;
 pub mod terraces;
+mod tiles;
 mod trace;
 
 use std::process::ExitCode;
@@ -38,6 +40,7 @@ pub fn run() -> ExitCode {
         Command::Demo(args) => demo::run(&args),
         Command::Trace(args) => trace::run(&args),
         Command::Film(args) => film::run(&args),
+        Command::Tiles(args) => tiles::run(&args),
     };
     match result {
         Ok(()) => ExitCode::SUCCESS,

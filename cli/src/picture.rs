@@ -106,8 +106,12 @@ impl Picture {
     /// Lays `other` on this one with its top left corner at `corner`; clear pixels leave what is
     /// there.
     pub fn lay(&mut self, other: &Self, corner: (i64, i64), mirrored: bool) {
-        for y in 0..i64::from(other.size.y) {
-            for x in 0..i64::from(other.size.x) {
+        // Only what falls on this picture.
+        let within = |corner: i64, size: u32, here: u32| {
+            (-corner).max(0)..i64::from(size).min(i64::from(here) - corner)
+        };
+        for y in within(corner.1, other.size.y, self.size.y) {
+            for x in within(corner.0, other.size.x, self.size.x) {
                 let from = if mirrored { i64::from(other.size.x) - 1 - x } else { x };
                 let colour = other.get(from, y);
                 if colour[3] > 0 {

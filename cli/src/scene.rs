@@ -1,7 +1,9 @@
 //! One moment of a ride as the player would see it.
 
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
-use velvet_pan::{Blending, Lens, Screen, ScreenRect, Snap, View, WindowSize, YAxis, present_over};
+use velvet_pan::{
+    Blending, Grid, Lens, Overhang, Screen, ScreenRect, Snap, View, WindowSize, YAxis, present_over,
+};
 
 use crate::art::backdrop::Backdrop;
 use crate::art::courier::{self, Pose};
@@ -80,7 +82,18 @@ pub fn draw_map(canvas: &mut Picture, tiles: &TileSet, map: &Map, view: &View) {
     if view.lens().is_rotated() {
         return draw_turned_map(canvas, tiles, map, view);
     }
-    for row in view.tiles(map.grid()).rows() {
+    draw_tiles(canvas, tiles, map, view, map.grid());
+}
+
+/// Draws every tile of the map, in view or not: what culling saves.
+pub fn draw_whole_map(canvas: &mut Picture, tiles: &TileSet, map: &Map, view: &View) {
+    const ANYWHERE: f64 = 1e6;
+    let everywhere = Overhang { left: ANYWHERE, right: ANYWHERE, up: ANYWHERE, down: ANYWHERE };
+    draw_tiles(canvas, tiles, map, view, &map.grid().overhang(everywhere));
+}
+
+fn draw_tiles(canvas: &mut Picture, tiles: &TileSet, map: &Map, view: &View, grid: &Grid) {
+    for row in view.tiles(grid).rows() {
         for (tile, number) in row.filled(map.numbers(), |number| *number != 0) {
             let picture = tiles.picture(*number, tile.column, tile.row);
             stretch(canvas, picture, &tile.rect, false);

@@ -50,6 +50,28 @@ fn a_good_take_is_taken() {
 }
 
 #[test]
+fn faults_of_layers() {
+    let far = "[[layers]]\nname = \"far\"\n";
+    let cases: [(&str, &[&str]); 6] = [
+        ("rat = [0.2, 0.2]", &["tuning.toml:3:1: layers.rat", "did you mean \"rate\"?"]),
+        ("rate = [0.2]", &["tuning.toml:3:", "layers.rate"]),
+        ("rate = [0.2, 200.0]", &["tuning.toml:3:1: layers.0.rate", "from -100 to 100"]),
+        ("shake = \"hole\"", &["tuning.toml:3:", "did you mean \"whole\"?"]),
+        ("cover = [320.0, 200.0]", &["tuning.toml:3:1: layers.0.cover", "expected bounds"]),
+        ("repeat = [nan, 0.0]", &["tuning.toml:3:1: layers.0.repeat", "0 or more"]),
+    ];
+    for (line, words) in cases {
+        expect("tuning.toml", &format!("{far}{line}\n"), words);
+    }
+    let folder = with("tuning.toml", far);
+    let message = |change: &str| refused(&folder, &["trace", "take.toml", "--set", change]);
+    assert!(message("layers.1.rate=[1.0, 1.0]").contains("a list of 1: expected a number from 0"));
+    assert!(message("layers.rate=[1.0, 1.0]").contains("such as layers.0.key=value"));
+    assert!(message("layers.0.rate=[1e9, 1.0]").contains("--set layers.0.rate"));
+    folder.ok(&["trace", "take.toml", "--set", "layers.0.rate=[0.5, 0.5]"]);
+}
+
+#[test]
 fn faults_of_a_tuning() {
     let cases: [(&str, &[&str]); 23] = [
         ("[shake]\nintensity = 2", &["tuning.toml:2:1: shake.intensity", "from 0 (none) to 1"]),

@@ -187,3 +187,52 @@ fn piped_into_a_reader_that_stops_it_ends_quietly() {
         assert!(ended.status.success() && errors.is_empty(), "{args:?}: {errors}");
     }
 }
+
+/// The colours of a picture's pixels, three bytes each, and its width.
+fn pixels(path: &Path) -> (Vec<[u8; 3]>, usize) {
+    let decoder = png::Decoder::new(std::io::BufReader::new(std::fs::File::open(path).unwrap()));
+    let mut reader = decoder.read_info().unwrap();
+    let mut data = vec![0; reader.output_buffer_size().unwrap()];
+    let info = reader.next_frame(&mut data).unwrap();
+    let (pixels, _) = data.as_chunks::<3>();
+    (pixels.to_vec(), info.width as usize)
+}
+
+/// Each of the demo's layers is in the picture: without it, or at another rate, it differs.
+#[test]
+fn every_layer_is_drawn() {
+    let folder = Folder::new(&[]);
+    let take = demo("terraces.toml");
+    let film = |name: &str, change: &[&str]| {
+        let args = ["film", take.to_str().unwrap(), "--frames", "1", "--columns", "1"];
+        let args = [&args[..], &["--window", "320x180", "--seconds", "7", "--out", name], change];
+        folder.ok(&args.concat());
+        pixels(&folder.path().join(name)).0
+    };
+    let whole = film("whole.png", &[]);
+    for layer in 1..5 {
+        let aside = format!("layers.{layer}.rate=[0.77, 0.04]");
+        let other = film("other.png", &["--set", &aside]);
+        let differing = whole.iter().zip(&other).filter(|(a, b)| a != b).count();
+        assert!(differing > 300, "layer {layer}: {differing} pixels");
+    }
+    let sky = film("sky.png", &["--set", "layers.0.cover=[600.0, 300.0]"]);
+    assert_ne!(whole, sky);
+}
+
+/// Names that the terraces do not know, no layers at all, and odd ones are drawn too.
+#[test]
+fn any_layers_are_filmed() {
+    let take = "[subjects.one]\nkeys = [[0.0, 0.0, 0.0], [1.0, 90.0, 9.0]]\n";
+    let odd = "[[tuning.layers]]\nname = 'cloud'\nrate = [-2.0, 100.0]\nrepeat = [1.0, 0.5]\n\
+               [[tuning.layers]]\nresponse = 4.0\ndrift = [1e9, 0.0]\n";
+    let odd = format!("{odd}{take}");
+    let folder = Folder::new(&[("bare.toml", take), ("odd.toml", &odd)]);
+    for (name, change) in [("bare.toml", "screen.snap=off"), ("odd.toml", "zoom.level=3.5")] {
+        let args = ["film", name, "--frames", "2", "--window", "160x90", "--set", change];
+        folder.ok(&[&args[..], &["--out", "film.png"]].concat());
+        let colours: std::collections::HashSet<[u8; 3]> =
+            pixels(&folder.path().join("film.png")).0.into_iter().collect();
+        assert!(colours.len() > 10, "{name}: {}", colours.len());
+    }
+}

@@ -23,6 +23,9 @@ struct Painted {
     is_sky: bool,
 }
 
+/// Copies of a picture that are drawn, at most: any file is filmed in a finite time.
+const MOST_COPIES: usize = 1000;
+
 /// Pixels along a side of the largest sky.
 const MOST: f64 = 4096.0;
 
@@ -83,7 +86,8 @@ impl Painted {
         if seen.lens().is_rotated() {
             self.draw_turned(&mut canvas, &seen);
         } else {
-            for copy in seen.copies(&self.rect_in(&seen), self.layer.repeat) {
+            let copies = seen.copies(&self.rect_in(&seen), self.layer.repeat);
+            for copy in copies.take(MOST_COPIES) {
                 stretch(&mut canvas, &self.picture, &copy.rect, false);
             }
         }
