@@ -9,7 +9,7 @@ use velvet_pan::{
     ShakeOffset, Snap, View, YAxis,
 };
 
-use support::config;
+use support::{canvas, config, corners, overlap, true_corner};
 
 const SNAPS: [Snap; 3] = [Snap::Off, Snap::Whole, Snap::Subpixel];
 
@@ -45,11 +45,6 @@ prop_compose! {
         let (rate, align, drift) = (rate.into(), align.into(), drift.into());
         Layer { rate, align, drift, response, turns, shake, ..Layer::default() }
     }
-}
-
-/// The top left corner in screen pixels, along the view's axes.
-fn true_corner(view: &View) -> DVec2 {
-    view.lens().to_screen_axes(view.centre()) - view.size().as_dvec2() / 2.0
 }
 
 proptest! {
@@ -187,34 +182,6 @@ fn a_layer_of_its_own_judders_less() {
 
 // Repeats.
 
-/// How far two convex four-cornered figures reach into each other along the axis that parts them
-/// best; not positive where they are apart.
-fn overlap(a: &[DVec2; 4], b: &[DVec2; 4]) -> f64 {
-    let normals = [a, b].into_iter().flat_map(|figure| {
-        (0..4).map(|index| (figure[(index + 1) % 4] - figure[index]).perp().normalize())
-    });
-    let reach = |figure: &[DVec2; 4], normal: DVec2| {
-        let along = figure.map(|corner| corner.dot(normal));
-        (along.into_iter().fold(f64::MAX, f64::min), along.into_iter().fold(f64::MIN, f64::max))
-    };
-    normals
-        .map(|normal| {
-            let (a, b) = (reach(a, normal), reach(b, normal));
-            a.1.min(b.1) - a.0.max(b.0)
-        })
-        .fold(f64::INFINITY, f64::min)
-}
-
-fn corners(rect: &Rect) -> [DVec2; 4] {
-    let (min, max) = (rect.min, rect.max);
-    [min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)]
-}
-
-fn canvas(view: &View) -> [DVec2; 4] {
-    let low = if view.snap() == Snap::Off { true_corner(view) } else { view.corner().as_dvec2() };
-    corners(&Rect::from_corner_size(low, view.canvas_size().as_dvec2()))
-}
-
 fn copies_are_those_that_touch(
     view: &View,
     rect: &Rect,
@@ -228,7 +195,7 @@ fn copies_are_those_that_touch(
         listed.push((copy.row, copy.column));
     }
     prop_assert!(listed.is_sorted_by(|a, b| a < b), "in rows from the top left, each once");
-    let canvas = canvas(view);
+    let canvas = corners(&canvas(view));
     let reach = canvas.iter().map(|at| at.length()).fold(0.0, f64::max) / view.scale();
     let reach = reach + rect.min.length() + rect.max.length();
     let far = |axis: usize| if repeat[axis] > 0.0 { (reach / repeat[axis]) as i64 + 2 } else { 0 };
@@ -303,7 +270,7 @@ proptest! {
             let world = if down { rect.min.y + from_top } else { rect.max.y - from_top };
             view.lens().to_screen_axes([0.0, world]).y
         };
-        let [low, _, high, _] = canvas(&view);
+        let Rect { min: low, max: high } = canvas(&view);
         let touching = |edge: &dyn Fn(u32) -> f64, count: u32, low: f64, high: f64| {
             let seen: Vec<u32> = (0..count).filter(|at| edge(*at) < high - 1e-7 && edge(at + 1) > low + 1e-7).collect();
             seen.first().zip(seen.last()).map(|(first, last)| (*first, last + 1))

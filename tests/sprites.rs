@@ -6,7 +6,7 @@ use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{Boxes, Lens, Origin, Rect, Screen, Sight, Snap, SpriteGrid, View, YAxis};
 
-use support::config;
+use support::{canvas, config, corners};
 
 prop_compose! {
     fn views()(
@@ -29,21 +29,11 @@ fn boxes() -> impl Strategy<Value = Rect> {
         .prop_map(|(corner, size)| Rect::from_corner_size(corner, size))
 }
 
-fn corners(rect: &Rect) -> [DVec2; 4] {
-    let (min, max) = (rect.min, rect.max);
-    [min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)]
-}
-
-/// The canvas' corners in the view's axes, half a pixel larger where sprites are rounded.
-fn canvas(view: &View) -> [DVec2; 4] {
-    let (low, slack) = match view.snap() {
-        Snap::Off => {
-            (view.lens().to_screen_axes(view.centre()) - view.size().as_dvec2() / 2.0, 0.0)
-        }
-        Snap::Whole | Snap::Subpixel => (view.corner().as_dvec2(), 0.5),
-    };
-    let size = view.canvas_size().as_dvec2() + 2.0 * slack;
-    corners(&Rect::from_corner_size(low - slack, size))
+/// The canvas in the view's axes, half a pixel larger where sprites are rounded.
+fn sight_of(view: &View) -> Rect {
+    let slack = if view.snap() == Snap::Off { 0.0 } else { 0.5 };
+    let canvas = canvas(view);
+    Rect { min: canvas.min - slack, max: canvas.max + slack }
 }
 
 /// The part of a convex figure on the inner side of a line.
@@ -65,7 +55,7 @@ fn cut(figure: &[DVec2], from: DVec2, inward: DVec2) -> Vec<DVec2> {
 /// The area in square screen pixels that a world rectangle has in common with the canvas: by
 /// cutting the one down to the other, side by side.
 fn area_in_sight(view: &View, rect: &Rect) -> f64 {
-    let canvas = canvas(view);
+    let canvas = corners(&sight_of(view));
     let mut figure = corners(rect).map(|corner| view.lens().to_screen_axes(corner)).to_vec();
     for index in 0..4 {
         let (a, b) = (canvas[index], canvas[(index + 1) % 4]);
@@ -90,7 +80,7 @@ proptest! {
     #[test]
     fn circles_and_points(view in views(), at in (-400.0..400.0_f64, -400.0..400.0_f64), radius in 0.0..90.0_f64) {
         let (sight, at) = (view.sight(), DVec2::from(at));
-        let [low, _, high, _] = canvas(&view);
+        let Rect { min: low, max: high } = sight_of(&view);
         let pixels = view.lens().to_screen_axes(at);
         let away = (pixels - pixels.clamp(low, high)).length() / view.scale();
         prop_assert!((away - radius).abs() < 1e-9 || sight.sees_circle(at, radius) == (away < radius));

@@ -9,7 +9,7 @@ use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{Grid, GridEdge, Lens, Overhang, PerAxis, Screen, Snap, View, YAxis};
 
-use support::config;
+use support::{canvas, config, corners, overlap};
 
 #[derive(Debug)]
 struct Case {
@@ -83,40 +83,9 @@ fn tile_corners(
         .map(|(x, y)| DVec2::new(rect.min.x + x * tile.x, top + y * down))
 }
 
-/// The canvas' corners in the view's axes, in order around it.
-fn canvas_corners(view: &View) -> [DVec2; 4] {
-    let low = match view.snap() {
-        Snap::Off => view.lens().to_screen_axes(view.centre()) - view.size().as_dvec2() / 2.0,
-        Snap::Whole | Snap::Subpixel => view.corner().as_dvec2(),
-    };
-    let size = view.canvas_size().as_dvec2();
-    [(0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0)].map(|corner| low + size * DVec2::from(corner))
-}
-
-/// How far two convex four-cornered figures reach into each other along the axis that parts them
-/// best; not positive where they are apart.
-fn overlap(a: &[DVec2; 4], b: &[DVec2; 4]) -> f64 {
-    let axes = [a, b].into_iter().flat_map(|figure| {
-        (0..4).map(|index| (figure[(index + 1) % 4] - figure[index]).perp().normalize())
-    });
-    axes.map(|axis| {
-        let reach = |figure: &[DVec2; 4]| {
-            figure
-                .iter()
-                .map(|corner| corner.dot(axis))
-                .fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), at| {
-                    (low.min(at), high.max(at))
-                })
-        };
-        let (a, b) = (reach(a), reach(b));
-        a.1.min(b.1) - a.0.max(b.0)
-    })
-    .fold(f64::INFINITY, f64::min)
-}
-
 /// Columns and rows that may be in view, and some around them.
 fn nearby(Case { view, grid, edges, overhang }: &Case) -> (Range<i64>, Range<i64>) {
-    let corners = canvas_corners(view).map(|corner| view.lens().to_world_axes(corner));
+    let corners = corners(&canvas(view)).map(|corner| view.lens().to_world_axes(corner));
     let origin = tile_corners(grid, view.lens().y_axis(), &Overhang::default(), 0, 0)[0];
     let cells = corners.map(|corner| ((corner - origin) / grid.tile()).abs());
     let most = cells.iter().map(|cell| cell.max_element()).fold(0.0, f64::max);
@@ -144,7 +113,7 @@ fn brute_force(case: &Case) -> Vec<(i64, i64, f64, bool)> {
             assert_eq!(stands, sliced.then(|| piece.indices().start + index));
         }
     }
-    let canvas = canvas_corners(view);
+    let canvas = corners(&canvas(view));
     let (columns, rows) = nearby(case);
     let answer: Vec<_> = rows
         .flat_map(|row| columns.clone().map(move |column| (column, row)))
