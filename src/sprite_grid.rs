@@ -261,6 +261,7 @@ impl SpriteGrid {
         found.clear();
         let bounding = sight.bounding();
         let area = OutwardBox::of(&bounding);
+        let mut batch = Batch { numbers: [0; Batch::ROOM], count: 0 };
         for level in self.levels.iter().filter(|level| level.count > 0) {
             // Sprites reach at most half a cell beyond theirs.
             let reach = level.side / 2.0;
@@ -271,10 +272,11 @@ impl SpriteGrid {
                 let row = first + low.x as usize..=first + high.x as usize;
                 for cell in &self.cells[row] {
                     let run = cell.start as usize..(cell.start + cell.count) as usize;
-                    list_overlapping(&self.slots[run], &area, found);
+                    batch.add_overlapping(&self.slots[run], &area, found);
                 }
             }
         }
+        batch.empty_into(found);
         if sight.is_turned() {
             found.retain(|number| self.is_seen(*number, sight));
         }
@@ -366,17 +368,35 @@ impl SpriteGrid {
     }
 }
 
-/// Adds the numbers of those that overlap an area. Without a branch for each: whether a sprite at the
-/// edge is in or out can't be foreseen.
-#[inline]
-fn list_overlapping(slots: &[Slot], area: &OutwardBox, found: &mut Vec<u32>) {
-    for part in slots.chunks(32) {
-        let (mut numbers, mut count) = ([0; 32], 0);
-        for slot in part {
-            numbers[count % 32] = slot.number;
-            count += usize::from(slot.sprite.overlaps(area));
+/// Numbers on their way into a list, some at a time.
+struct Batch {
+    numbers: [u32; Self::ROOM],
+    count: usize,
+}
+
+impl Batch {
+    const ROOM: usize = 64;
+    /// Slots that are looked at before there must be room again.
+    const PART: usize = 32;
+
+    /// Adds the numbers of those that overlap an area. Without a branch for each: whether a sprite
+    /// at the edge is in or out can't be foreseen.
+    #[inline]
+    fn add_overlapping(&mut self, slots: &[Slot], area: &OutwardBox, found: &mut Vec<u32>) {
+        for part in slots.chunks(Self::PART) {
+            if self.count + part.len() > Self::ROOM {
+                self.empty_into(found);
+            }
+            for slot in part {
+                self.numbers[self.count % Self::ROOM] = slot.number;
+                self.count += usize::from(slot.sprite.overlaps(area));
+            }
         }
-        found.extend_from_slice(&numbers[..count.min(32)]);
+    }
+
+    fn empty_into(&mut self, found: &mut Vec<u32>) {
+        found.extend_from_slice(&self.numbers[..self.count.min(Self::ROOM)]);
+        self.count = 0;
     }
 }
 
