@@ -32,7 +32,7 @@ use crate::rect::Rect;
 pub struct Bounds {
     /// The world's extent in world units; in a file, `[x, y, width, height]` with the smallest
     /// coordinates first.
-    #[cfg_attr(feature = "serde", serde(with = "serial"))]
+    #[cfg_attr(feature = "serde", serde(with = "crate::rect::serial"))]
     pub rect: Rect,
     /// World units before an edge over which the view slows, 0 or more. Default 0: a hard edge.
     #[cfg_attr(feature = "serde", serde(default))]
@@ -179,23 +179,5 @@ impl BoundsBlend {
         let part = Ease::InOut.at(self.elapsed / self.seconds);
         let [min, max] = self.from;
         Rect { min: mix(min, to.min, part), max: mix(max, to.max, part) }
-    }
-}
-
-#[cfg(feature = "serde")]
-mod serial {
-    use serde::{Deserialize, Deserializer, Serialize, Serializer};
-
-    use crate::rect::Rect;
-
-    pub(super) fn serialize<S: Serializer>(rect: &Rect, serializer: S) -> Result<S::Ok, S::Error> {
-        let size = rect.size();
-        [rect.min.x, rect.min.y, size.x, size.y].serialize(serializer)
-    }
-
-    /// Kept as written, so that a negative size is refused by name and not mended in silence.
-    pub(super) fn deserialize<'de, D: Deserializer<'de>>(input: D) -> Result<Rect, D::Error> {
-        let [x, y, width, height] = <[f64; 4]>::deserialize(input)?;
-        Ok(Rect { min: (x, y).into(), max: (x + width, y + height).into() })
     }
 }

@@ -61,11 +61,22 @@ impl Deadzone {
         }
     }
 
-    pub(crate) fn check(&self, report: Report<'_>) {
+    /// A part of the way to another zone, side by side.
+    pub(crate) fn mixed(&self, other: &Self, part: f64) -> Self {
+        let mix = |from: f64, to: f64| if part >= 1.0 { to } else { from + (to - from) * part };
+        Self {
+            left: mix(self.left, other.left),
+            right: mix(self.right, other.right),
+            top: mix(self.top, other.top),
+            bottom: mix(self.bottom, other.bottom),
+        }
+    }
+
+    pub(crate) fn check(&self, field: &str, report: Report<'_>) {
         let sides = [self.left, self.right, self.top, self.bottom];
         if !sides.iter().all(|side| (0.0..=1.0).contains(side)) {
             let expected = "left, right, top and bottom as fractions of the screen, from 0 to 1";
-            report(SettingsError::new("follow.deadzone", sides, expected));
+            report(SettingsError::new(alloc::string::String::from(field), sides, expected));
         }
     }
 }

@@ -280,7 +280,7 @@ impl Follow {
             let expected = "two finite distances in world units";
             report(SettingsError::new("follow.offset", self.offset, expected));
         }
-        self.deadzone.check(report);
+        self.deadzone.check("follow.deadzone", report);
         self.smoothing.x.check("follow.smoothing", report);
         if self.smoothing.y != self.smoothing.x {
             self.smoothing.y.check("follow.smoothing", report);

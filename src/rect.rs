@@ -102,6 +102,25 @@ impl Rect {
         hold_point(point.into_world(), self.min, self.max)
     }
 
+    /// The stretch of a straight way that lies inside, as fractions of it from 0 to 1: where it begins
+    /// (0 or less where the way begins inside) and where it ends (1 or more where it does). None
+    /// where it passes by.
+    pub(crate) fn stretch_of(&self, from: DVec2, to: DVec2) -> Option<(f64, f64)> {
+        let (mut start, mut end) = (f64::NEG_INFINITY, f64::INFINITY);
+        for axis in 0..2 {
+            let (at, way) = (from[axis], to[axis] - from[axis]);
+            if way == 0.0 {
+                if !(self.min[axis]..self.max[axis]).contains(&at) {
+                    return None;
+                }
+                continue;
+            }
+            let (one, other) = ((self.min[axis] - at) / way, (self.max[axis] - at) / way);
+            (start, end) = (start.max(one.min(other)), end.min(one.max(other)));
+        }
+        (start < end && start < 1.0 && end > 0.0).then_some((start, end))
+    }
+
     pub(crate) fn is_finite(&self) -> bool {
         self.min.is_finite() && self.max.is_finite()
     }
@@ -134,5 +153,73 @@ impl ScreenRect {
     #[must_use]
     pub fn centre(&self) -> Vec2 {
         self.min + self.size() / 2.0
+    }
+}
+
+/// A rectangle in a file: `[x, y, width, height]`.
+#[cfg(feature = "serde")]
+pub(crate) mod serial {
+    use serde::{Deserialize, Deserializer, Serialize, Serializer};
+
+    use super::Rect;
+
+    pub(crate) fn numbers(rect: &Rect) -> [f64; 4] {
+        let size = rect.size();
+        [rect.min.x, rect.min.y, size.x, size.y]
+    }
+
+    /// Kept as written, so that a negative size is refused by name and not mended in silence.
+    pub(crate) fn rect([x, y, width, height]: [f64; 4]) -> Rect {
+        Rect { min: (x, y).into(), max: (x + width, y + height).into() }
+    }
+
+    pub(crate) fn serialize<S: Serializer>(rect: &Rect, serializer: S) -> Result<S::Ok, S::Error> {
+        numbers(rect).serialize(serializer)
+    }
+
+    pub(crate) fn deserialize<'de, D: Deserializer<'de>>(input: D) -> Result<Rect, D::Error> {
+        <[f64; 4]>::deserialize(input).map(rect)
+    }
+}
+
+/// A rectangle that may be missing.
+#[cfg(feature = "serde")]
+pub(crate) mod serial_some {
+    use serde::{Deserialize, Deserializer, Serialize, Serializer};
+
+    use super::{Rect, serial};
+
+    pub(crate) fn serialize<S: Serializer>(
+        rect: &Option<Rect>,
+        serializer: S,
+    ) -> Result<S::Ok, S::Error> {
+        rect.as_ref().map(serial::numbers).serialize(serializer)
+    }
+
+    pub(crate) fn deserialize<'de, D: Deserializer<'de>>(
+        input: D,
+    ) -> Result<Option<Rect>, D::Error> {
+        Ok(<Option<[f64; 4]>>::deserialize(input)?.map(serial::rect))
+    }
+}
+
+/// A list of rectangles.
+#[cfg(feature = "serde")]
+pub(crate) mod serial_list {
+    use alloc::vec::Vec;
+
+    use serde::{Deserialize, Deserializer, Serializer};
+
+    use super::{Rect, serial};
+
+    pub(crate) fn serialize<S: Serializer>(
+        rects: &[Rect],
+        serializer: S,
+    ) -> Result<S::Ok, S::Error> {
+        serializer.collect_seq(rects.iter().map(serial::numbers))
+    }
+
+    pub(crate) fn deserialize<'de, D: Deserializer<'de>>(input: D) -> Result<Vec<Rect>, D::Error> {
+        Ok(<Vec<[f64; 4]>>::deserialize(input)?.into_iter().map(serial::rect).collect())
     }
 }

@@ -9,8 +9,13 @@ use crate::cue::Cue;
 use crate::error::{Report, SettingsError};
 use crate::follow::Follow;
 use crate::layer::Layer;
+use crate::lure::Lure;
+use crate::rail::Rail;
+use crate::rooms::Rooms;
 use crate::screen::Screen;
+use crate::scroll::Scroll;
 use crate::shaker::Shaking;
+use crate::zone::{Zone, check_all};
 use crate::zoom::Zoom;
 
 /// All settings of a camera, as a tuning file holds them.
@@ -36,6 +41,15 @@ pub struct Settings {
     pub screen: Screen,
     /// How the view follows its subject.
     pub follow: Follow,
+    /// The rooms that the view shows one at a time; none by default.
+    #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
+    pub rooms: Option<Rooms>,
+    /// The line that the view travels along; none by default.
+    #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
+    pub rail: Option<Rail>,
+    /// How the view scrolls by itself; not by default.
+    #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
+    pub scroll: Option<Scroll>,
     /// What the view must not leave; none by default.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
     pub bounds: Option<Bounds>,
@@ -45,6 +59,12 @@ pub struct Settings {
     pub shake: Shaking,
     /// The camera's answers to named events of the game.
     pub cues: BTreeMap<String, Cue>,
+    /// Points of interest that pull the view.
+    #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Vec::is_empty"))]
+    pub lures: Vec<Lure>,
+    /// Regions of the world in which settings differ; later ones are laid over earlier ones.
+    #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Vec::is_empty"))]
+    pub zones: Vec<Zone>,
     /// Layers that pass at their own rates, back to front.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Vec::is_empty"))]
     pub layers: Vec<Layer>,
@@ -75,6 +95,15 @@ impl Settings {
         let report: Report<'_> = &mut |fault| faults.push(fault);
         self.screen.check(report);
         self.follow.check(report);
+        if let Some(rooms) = &self.rooms {
+            rooms.check(report);
+        }
+        if let Some(rail) = &self.rail {
+            rail.check(report);
+        }
+        if let Some(scroll) = &self.scroll {
+            scroll.check(report);
+        }
         if let Some(bounds) = &self.bounds {
             bounds.check(report);
         }
@@ -83,6 +112,10 @@ impl Settings {
         for (name, cue) in &self.cues {
             cue.check(name, report);
         }
+        for (index, lure) in self.lures.iter().enumerate() {
+            lure.check(index, report);
+        }
+        check_all(&self.zones, report);
         for (index, layer) in self.layers.iter().enumerate() {
             layer.check(index, report);
             if layer.cover.is_some() && self.bounds.is_none() {

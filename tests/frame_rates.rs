@@ -2,8 +2,8 @@
 
 use velvet_pan::glam::DVec2;
 use velvet_pan::{
-    Airborne, Bounds, Camera, Deadzone, Ease, Leash, LookAhead, Ratchet, Rect, Settings, Smoothing,
-    Subject,
+    Airborne, Bounds, Camera, Deadzone, Ease, Leash, LookAhead, Lure, Rail, Ratchet, Rect, Rooms,
+    Settings, Smoothing, Subject, Zone,
 };
 
 /// A subject of finite acceleration that runs, turns, pauses and turns again.
@@ -74,9 +74,45 @@ fn with_all(settings: &mut Settings) {
     with_cushion(settings);
 }
 
+fn with_rooms(settings: &mut Settings) {
+    let size = DVec2::new(400.0, 250.0);
+    settings.rooms = Some(Rooms { size, origin: DVec2::new(37.0, 11.0), ..Rooms::default() });
+}
+
+fn with_sliding_rooms(settings: &mut Settings) {
+    with_rooms(settings);
+    settings.rooms.as_mut().expect("just set").slide = Some(0.5);
+}
+
+fn with_lures(settings: &mut Settings) {
+    let lure = |x, y, strength| Lure { at: DVec2::new(x, y), radius: 160.0, strength };
+    settings.lures = vec![lure(700.0, 420.0, 0.5), lure(1150.0, 500.0, 0.9)];
+}
+
+fn with_zones(settings: &mut Settings) {
+    let near = Zone {
+        anchor: Some(DVec2::new(0.3, 0.6)),
+        zoom: Some(1.6),
+        ..Zone::new(Rect::new([612, 300], [913, 700]))
+    };
+    let calm = Zone {
+        deadzone: Some(Deadzone { left: 0.1, right: 0.1, top: 0.2, bottom: 0.2 }),
+        bounds: Some(Rect::new([600, 300], [1250, 640])),
+        blend: 0.8,
+        ..Zone::new(Rect::new([777, 300], [1150, 500]))
+    };
+    settings.zones = vec![near, calm];
+}
+
+fn with_rail(settings: &mut Settings) {
+    let points = [[300, 500], [700, 420], [900, 560], [1200, 460], [1500, 520]];
+    let points = points.map(|[x, y]| DVec2::new(f64::from(x), f64::from(y))).to_vec();
+    settings.rail = Some(Rail { points, speed: None });
+}
+
 type Stage = (&'static str, fn(&mut Settings));
 
-const STAGES: [Stage; 8] = [
+const STAGES: [Stage; 13] = [
     ("nothing else", |_| {}),
     ("deadzone", with_deadzone),
     ("look-ahead", with_look_ahead),
@@ -85,6 +121,11 @@ const STAGES: [Stage; 8] = [
     ("leash", with_leash),
     ("ratchet", with_ratchet),
     ("deadzone, look-ahead, cushion", with_all),
+    ("rooms", with_rooms),
+    ("rooms that slide", with_sliding_rooms),
+    ("lures", with_lures),
+    ("zones", with_zones),
+    ("rail", with_rail),
 ];
 
 /// Run with `--nocapture` for the table.

@@ -32,8 +32,9 @@ impl Camera {
         if point.is_finite() {
             self.release();
             self.state.follow = FollowMemory::at(point);
-            (self.state.named, self.state.barrier) = (None, None);
+            (self.state.named, self.state.barrier, self.state.room) = (None, None, None);
             self.state.focus = Moving { place: point, velocity: DVec2::ZERO };
+            self.begin_shapes();
             self.stay_in_range();
         }
     }
@@ -132,6 +133,10 @@ impl Camera {
         let state = &mut self.state;
         state.focus.place += delta;
         state.follow.translate(delta);
+        state.scroll += delta;
+        if let Some(room) = &mut state.room {
+            room.translate(delta);
+        }
         state.named = state.named.map(|named| named + delta);
         if let Some(glide) = &mut state.glide {
             glide.from += delta;

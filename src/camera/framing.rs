@@ -4,6 +4,7 @@ use glam::DVec2;
 
 use crate::bounds::Bounds;
 use crate::course::Course;
+use crate::follow::Follow;
 use crate::lens::Lens;
 use crate::ratchet::Barrier;
 use crate::rect::Rect;
@@ -16,6 +17,8 @@ use super::{CameraState, Nudge};
 /// What follows from settings, lens and bounds alone, worked out when these change.
 #[derive(Clone, Copy, Debug)]
 pub(super) struct Framing {
+    /// Following as the zones have it.
+    pub follow: Follow,
     pub lens: Lens,
     /// The view's size, and half of the upright rectangle that holds it, in world units.
     pub view: DVec2,
@@ -30,21 +33,34 @@ impl Framing {
     pub fn new(settings: &Settings, state: &CameraState, window: WindowSize) -> Self {
         let screen = &settings.screen;
         let size = screen.fit.screen_size(screen.size, window);
+        let (zones, own) = (&state.zones, &settings.zones);
+        let follow = zones.follow(own, settings.follow);
+        let zoom = zones.zoom(own, state.zoom.zoom(settings.zoom.whole));
+        let zoom = match &settings.bounds {
+            // A zone asks for no less than fits, either.
+            Some(bounds) if settings.zoom.fit_bounds && !zones.is_empty() => {
+                let lens = Lens::new(&Screen { size, ..*screen }).with_rotation(state.rotation);
+                zoom.max(lens.zoom_to_fill(&bounds.rect))
+            }
+            _ => zoom,
+        };
         let nudge = state.nudge.as_ref().map_or(1.0, Nudge::factor);
         let lens = Lens::new(&Screen { size, ..*screen })
-            .with_zoom(state.zoom.zoom(settings.zoom.whole) * nudge)
+            .with_zoom(zoom * nudge)
             .with_rotation(state.rotation);
         let mut framing = Self {
+            follow,
             lens,
             view: lens.view_size(),
             half: lens.half_extents(),
-            offset: lens.anchor_offset(settings.follow.anchor),
+            offset: lens.anchor_offset(follow.anchor),
             range: Rect::EVERYWHERE,
         };
         if let Some(bounds) = &settings.bounds {
             let range = bounds.centre_range(&lens);
             framing.range = state.bounds.map_or(range, |blend| blend.range(range));
         }
+        framing.range = zones.range(own, &lens, framing.range);
         framing
     }
 }

@@ -3,6 +3,7 @@
 mod announce;
 mod by_hand;
 mod framing;
+mod places;
 mod shaking;
 mod stages;
 
@@ -21,12 +22,15 @@ use crate::hands::Hand;
 use crate::layer::Layer;
 use crate::motion::{HalfLifeStep, Motion, Moving};
 use crate::overlay::{Overlay, Shown};
+use crate::rail::RailPlace;
 use crate::ratchet::Barrier;
+use crate::rooms::RoomMemory;
 use crate::settings::Settings;
 use crate::shaker::Shaker;
 use crate::subject::Subject;
 use crate::view::View;
 use crate::window::WindowSize;
+use crate::zone::ZoneMemory;
 use crate::zoom::ZoomGlide;
 
 use framing::Framing;
@@ -88,6 +92,11 @@ pub struct CameraState {
     rotation: f64,
     bounds: Option<BoundsBlend>,
     barrier: Option<Barrier>,
+    room: Option<RoomMemory>,
+    zones: ZoneMemory,
+    rail: RailPlace,
+    /// Where the steadily scrolling goal is.
+    scroll: DVec2,
     shaker: Shaker,
     /// A short change of the zoom.
     nudge: Option<Nudge>,
@@ -153,6 +162,10 @@ impl Camera {
             rotation: 0.0,
             bounds: None,
             barrier: None,
+            room: None,
+            zones: ZoneMemory::default(),
+            rail: RailPlace::default(),
+            scroll: focus,
             shaker: Shaker::default(),
             nudge: None,
             pause: 0.0,
@@ -189,6 +202,9 @@ impl Camera {
     pub fn set_settings(&mut self, settings: Settings) -> Result<(), SettingsError> {
         settings.validate()?;
         let before = self.framing.offset;
+        if self.settings.rooms != settings.rooms {
+            self.state.room = None;
+        }
         self.settings = settings;
         self.layers = self.settings.laid_layers();
         self.refresh();
@@ -312,7 +328,7 @@ impl Camera {
     /// The goal as a centre of the view, after the bounds: where the camera is heading.
     #[must_use]
     pub fn goal(&self) -> DVec2 {
-        let goal = self.state.follow.goal - self.framing.offset;
+        let goal = self.shaped(self.state.follow.goal) - self.framing.offset;
         let mut course = Course::straight(goal, goal);
         let (bounds, barrier) = (self.settings.bounds.as_ref(), self.state.barrier.as_ref());
         self.framing.bound(bounds, barrier, &mut course);
@@ -322,7 +338,7 @@ impl Camera {
     /// The camera's picture of itself: deadzone, leash, anchor, goal, bounds, as plain geometry.
     #[must_use]
     pub fn overlay(&self) -> Overlay {
-        let follow = &self.settings.follow;
+        let follow = &self.framing.follow;
         let zone = &follow.deadzone;
         let ahead = self.framing.lens.unlevel(self.state.follow.look.ahead);
         let subject = self.state.follow.track.last().map(|last| last + follow.offset);

@@ -32,11 +32,7 @@ impl Camera {
         if self.state.shaker.is_alive() {
             self.state.shaker.advance(seconds);
         }
-        if self.lens_moves() {
-            self.approach(seconds, subject, announced.is_some());
-        } else {
-            self.advance(seconds, subject, announced.is_some());
-        }
+        self.pass(seconds, subject, announced.is_some());
         self.begin_announced(announced, subject);
         if self.state.hand != Hand::Off {
             self.loosen_hand();
@@ -44,13 +40,24 @@ impl Camera {
         self.view()
     }
 
-    /// Whether zoom or bounds are on their way through this step.
+    /// A part of the step in which no line is crossed.
+    #[inline]
+    pub(super) fn part(&mut self, seconds: f64, subject: Option<&Subject>, gliding_off: bool) {
+        if self.lens_moves() {
+            self.approach(seconds, subject, gliding_off);
+        } else {
+            self.advance(seconds, subject, gliding_off);
+        }
+    }
+
+    /// Whether zoom, bounds or zones are on their way through this step.
     #[inline]
     fn lens_moves(&self) -> bool {
         let fresh = &self.state.fresh;
         (!self.state.zoom.rests() && !fresh.zoom)
             || (self.state.bounds.is_some() && !fresh.bounds)
             || self.state.nudge.is_some_and(|nudge| !nudge.fresh)
+            || self.state.zones.moves()
     }
 
     /// The step in small ones: with the lens all that is measured by the view changes.
@@ -91,6 +98,7 @@ impl Camera {
             let stride = stride.unwrap_or(Stride::standing(subject.position));
             self.stay_on_leash(&stride, 1.0);
         }
+        self.arrive_in_room();
         self.stay_in_range();
         self.advance_barrier();
     }
@@ -109,7 +117,21 @@ impl Camera {
         if self.state.nudge.as_mut().is_some_and(|nudge| !nudge.fresh && nudge.advance(seconds)) {
             self.state.nudge = None;
         }
+        let anchor = self.framing.follow.anchor;
+        self.state.zones.advance(&self.settings.zones, seconds);
         self.refresh_framing();
+        self.keep_centre(anchor);
+    }
+
+    /// The focus for another anchor than this, so that the picture stays where it is.
+    fn keep_centre(&mut self, before: DVec2) {
+        if self.framing.follow.anchor != before {
+            let moved = self.framing.offset - self.framing.lens.anchor_offset(before);
+            self.state.focus.place += moved;
+            if let Some(glide) = &mut self.state.glide {
+                glide.from += moved;
+            }
+        }
     }
 
     fn advance_zoom(&mut self, seconds: f64) {
@@ -154,7 +176,7 @@ impl Camera {
         }
         let known = self.state.follow.track.is_known();
         let subject = subject.filter(|_| known || !gliding_off);
-        let follow = &self.settings.follow;
+        let follow = &self.framing.follow;
         let frame = FollowFrame {
             lens: &self.framing.lens,
             view: self.framing.view,
@@ -170,8 +192,12 @@ impl Camera {
         {
             course.jump(named);
             self.state.follow.goal = named;
+            // A place that is looked at is in no room.
+            self.state.room = None;
         }
-        if self.settings.bounds.is_some() || self.state.barrier.is_some() {
+        self.shape_course(seconds);
+        let course = &mut self.course;
+        if self.framing.range != Rect::EVERYWHERE || self.state.barrier.is_some() {
             let offset = self.framing.offset;
             course.map(|focus| focus - offset);
             self.framing.bound(self.settings.bounds.as_ref(), self.state.barrier.as_ref(), course);
@@ -236,11 +262,13 @@ impl Camera {
     pub(super) fn cut_to_subject(&mut self, subject: Option<&Subject>) {
         self.state.cut = false;
         if let Some(subject) = subject {
-            self.settings.follow.cut(&mut self.state.follow, subject, &self.framing.lens);
+            self.framing.follow.cut(&mut self.state.follow, subject, &self.framing.lens);
             self.state.named = None;
         } else if let Some(named) = self.state.named.take() {
             self.state.follow = FollowMemory::at(named);
+            self.state.room = None;
         }
+        self.begin_shapes();
         if self.state.glide.is_none() {
             (self.state.barrier, self.state.loose) = (None, DVec2::ZERO);
         }
@@ -278,7 +306,7 @@ impl Camera {
             return;
         }
         let subject = stride.at(part).0;
-        if self.state.glide.is_some() || self.state.hand != Hand::Off {
+        if self.state.glide.is_some() || self.state.hand != Hand::Off || self.is_off_leash() {
             self.state.loose = self.distance(subject);
             return;
         }
@@ -296,8 +324,8 @@ impl Camera {
     /// The focus as the leash pulls it, if it does; where it does, at the subject's speed.
     #[inline]
     fn leashed(&self, stride: &Stride, part: f64) -> Option<Moving> {
-        let follow = &self.settings.follow;
-        let leash = follow.leash?;
+        let follow = &self.framing.follow;
+        let leash = follow.leash.filter(|_| !self.is_off_leash())?;
         let Framing { lens, view, .. } = &self.framing;
         let before = lens.level(self.state.focus.place);
         let (subject, velocity) = stride.at(part);
@@ -348,7 +376,10 @@ impl Camera {
     /// Where the centre may be.
     #[inline]
     pub(super) fn range(&self) -> Rect {
-        self.framing.range_before(self.state.barrier.as_ref())
+        let range = self.framing.range_before(self.state.barrier.as_ref());
+        let Some(room) = self.state.room.filter(|room| room.arrived) else { return range };
+        let own = self.room_range(&room);
+        Rect { min: range.nearest(own.min), max: range.nearest(own.max) }
     }
 
     /// The smallest zoom that the bounds ask for, and with a ratchet what is left of them.

@@ -1,0 +1,136 @@
+//! A line that the view travels along.
+
+use alloc::vec::Vec;
+
+use glam::DVec2;
+
+use crate::error::{Report, SettingsError};
+
+/// A polyline that the goal is held on: the `[rail]` table of a tuning file. The goal is the point of
+/// the rail nearest to where it would be, looked for from where it was: a rail that comes near itself
+/// is not jumped across. With a speed it travels along by itself.
+///
+/// The mistake it prevents is a view that cuts the corners of a level that was composed by hand.
+///
+/// ```
+/// use velvet_pan::{Camera, Rail, Settings, glam::DVec2};
+///
+/// let points = vec![DVec2::new(0.0, 100.0), DVec2::new(500.0, 100.0), DVec2::new(900.0, 300.0)];
+/// let mut camera = Camera::new(Settings { rail: Some(Rail { points, speed: None }), ..Settings::default() })?;
+/// assert_eq!(camera.follow(0.0, [200, 180]).centre(), DVec2::new(200.0, 100.0));
+/// # Ok::<(), velvet_pan::SettingsError>(())
+/// ```
+#[derive(Clone, Debug, Default, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(default, deny_unknown_fields)
+)]
+pub struct Rail {
+    /// Its corners, in world units; at least two.
+    pub points: Vec<DVec2>,
+    /// World units per second along it, from its start; below 0 backwards. Default none: the subject
+    /// takes the view along.
+    #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
+    pub speed: Option<f64>,
+}
+
+/// A place on a rail.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct RailPlace {
+    /// The piece between two corners, and the part of it, from 0 to 1.
+    piece: u32,
+    part: f64,
+}
+
+impl Rail {
+    /// Pieces between two corners.
+    fn pieces(&self) -> u32 {
+        self.points.len().saturating_sub(1) as u32
+    }
+
+    fn ends(&self, piece: u32) -> (DVec2, DVec2) {
+        let corner = |at: usize| self.points.get(at).copied().unwrap_or_default();
+        (corner(piece as usize), corner(piece as usize + 1))
+    }
+
+    /// The world point of a place.
+    pub(crate) fn point(&self, place: RailPlace) -> DVec2 {
+        let (from, to) = self.ends(place.piece.min(self.pieces().saturating_sub(1)));
+        from + (to - from) * place.part
+    }
+
+    /// The place of a piece that is nearest to a point.
+    fn nearest_of(&self, piece: u32, point: DVec2) -> RailPlace {
+        let (from, to) = self.ends(piece);
+        let way = to - from;
+        let length = way.length_squared();
+        let part = if length > 0.0 { (point - from).dot(way) / length } else { 0.0 };
+        RailPlace { piece, part: part.clamp(0.0, 1.0) }
+    }
+
+    /// The place that is nearest of all.
+    pub(crate) fn nearest(&self, point: DVec2) -> RailPlace {
+        let place = |piece: u32| self.nearest_of(piece, point);
+        let away = |place: &RailPlace| self.point(*place).distance_squared(point);
+        let least = |a: RailPlace, b: RailPlace| if away(&b) < away(&a) { b } else { a };
+        (0..self.pieces()).map(place).reduce(least).unwrap_or_default()
+    }
+
+    /// The nearest place that is reached from `last` by going ever nearer.
+    pub(crate) fn nearest_from(&self, last: RailPlace, point: DVec2) -> RailPlace {
+        let away = |place: &RailPlace| self.point(*place).distance_squared(point);
+        let mut place = self.nearest_of(last.piece.min(self.pieces().saturating_sub(1)), point);
+        for _piece in 0..self.pieces() {
+            let next = match place.part {
+                1.0 if place.piece + 1 < self.pieces() => place.piece + 1,
+                0.0 if place.piece > 0 => place.piece - 1,
+                _ => break,
+            };
+            let other = self.nearest_of(next, point);
+            let turned_back =
+                if next > place.piece { other.part == 0.0 } else { other.part == 1.0 };
+            if turned_back || away(&other) > away(&place) {
+                break;
+            }
+            place = other;
+        }
+        place
+    }
+
+    /// The place `way` world units further along; at most the end.
+    pub(crate) fn along(&self, mut place: RailPlace, mut way: f64) -> RailPlace {
+        for _piece in 0..=self.pieces() {
+            let (from, to) = self.ends(place.piece);
+            let length = from.distance(to);
+            let at = place.part * length + way;
+            if (0.0..=length).contains(&at) && length > 0.0 {
+                return RailPlace { part: at / length, ..place };
+            }
+            let forwards = at > length || (length == 0.0 && way >= 0.0);
+            if forwards && place.piece + 1 < self.pieces() {
+                (place, way) = (RailPlace { piece: place.piece + 1, part: 0.0 }, at - length);
+            } else if !forwards && place.piece > 0 {
+                (place, way) = (RailPlace { piece: place.piece - 1, part: 1.0 }, at);
+            } else {
+                return RailPlace { part: if forwards { 1.0 } else { 0.0 }, ..place };
+            }
+        }
+        place
+    }
+
+    pub(crate) fn check(&self, report: Report<'_>) {
+        if self.points.len() < 2 {
+            let expected = "two points or more";
+            report(SettingsError::new("rail.points", self.points.len() as f64, expected));
+        }
+        if let Some(bad) = self.points.iter().find(|point| !point.is_finite()) {
+            report(SettingsError::new("rail.points", *bad, "world points"));
+        }
+        if let Some(speed) = self.speed.filter(|speed| !(-1e6..=1e6).contains(speed)) {
+            let expected = "world units per second, from -1000000 to 1000000";
+            report(SettingsError::new("rail.speed", speed, expected));
+        }
+    }
+}

@@ -1,0 +1,399 @@
+//! Rooms, zones, lures, rails and steady scrolling.
+
+mod support;
+
+use proptest::prelude::*;
+use velvet_pan::glam::DVec2;
+use velvet_pan::{
+    Bounds, Camera, Deadzone, Ease, Lure, Rail, Rect, Rooms, Scroll, Settings, Smoothing, View,
+    Zone,
+};
+
+use support::config;
+
+fn smoothings() -> impl Strategy<Value = Smoothing> {
+    prop_oneof![
+        Just(Smoothing::None),
+        (0.02..0.4_f64).prop_map(Smoothing::HalfLife),
+        (0.1..1.0_f64).prop_map(Smoothing::Settle),
+        (50.0..900.0_f64).prop_map(Smoothing::Speed),
+    ]
+}
+
+/// A walk of a hundred frames: steps in seconds, and the way in each.
+fn walks(longest: f64) -> impl Strategy<Value = Vec<(f64, DVec2)>> {
+    let step = prop_oneof![
+        20 => (0.0..0.05_f64, (-longest..longest, -longest..longest)),
+        1 => (Just(0.0), (Just(0.0), Just(0.0))),
+        1 => (0.1..2.0_f64, (-longest..longest, -longest..longest)),
+    ];
+    prop::collection::vec(step.prop_map(|(seconds, way)| (seconds, DVec2::from(way))), 100)
+}
+
+fn grid_or_list() -> impl Strategy<Value = Rooms> {
+    let room = ((-600.0..600.0_f64, -400.0..400.0_f64), (100.0..700.0_f64, 80.0..400.0_f64));
+    let list = prop::collection::vec(room, 1..8);
+    let list = list.prop_map(|rooms| {
+        rooms.into_iter().map(|(corner, size)| Rect::from_corner_size(corner, size)).collect()
+    });
+    let grid = ((100.0..700.0_f64, 80.0..400.0_f64), 0.0..20.0_f64, prop::option::of(0.0..0.8_f64));
+    (grid, prop_oneof![Just(Vec::new()), list]).prop_map(|((size, margin, slide), list)| Rooms {
+        size: size.into(),
+        list,
+        margin,
+        slide,
+        ..Rooms::default()
+    })
+}
+
+/// Whether a view is inside a rectangle, on the axes on which it can be.
+fn is_inside(view: &View, rect: &Rect) -> bool {
+    let (shown, size) = (view.visible(), rect.size());
+    (0..2).all(|axis| {
+        let fits = shown.size()[axis] <= size[axis];
+        !fits
+            || (shown.min[axis] >= rect.min[axis] - 1e-6
+                && shown.max[axis] <= rect.max[axis] + 1e-6)
+    })
+}
+
+proptest! {
+    #![proptest_config(config(1000))]
+
+    /// A room changes only where the subject is past its margin, and to one that holds the subject;
+    /// the view, once arrived, is not outside it on any later frame in it.
+    #[test]
+    fn the_room_once_arrived_is_not_left(
+        rooms in grid_or_list(), smoothing in smoothings(), walk in walks(40.0),
+    ) {
+        let settings = Settings { rooms: Some(rooms.clone()), ..Settings::default() };
+        let mut camera = Camera::new(settings).unwrap();
+        let mut changed = camera.settings().clone();
+        changed.follow.smoothing = smoothing.into();
+        camera.set_settings(changed).unwrap();
+        let mut place = DVec2::new(10.0, 10.0);
+        let (mut room, mut arrived) = (None, false);
+        for (seconds, way) in walk {
+            place += way;
+            let view = camera.follow(seconds, place);
+            prop_assert!(view.centre().is_finite());
+            let now = camera.room().expect("always one");
+            if room != Some(now) {
+                (room, arrived) = (Some(now), false);
+            }
+            let kept = Rect { min: now.min - rooms.margin - 1e-5, max: now.max + rooms.margin + 1e-5 };
+            let others = rooms.list.iter().filter(|other| other.contains(place)).count();
+            prop_assert!(kept.contains(place) || (!rooms.list.is_empty() && others == 0),
+                "{place} is in another room than {now:?}");
+            // Arrived: inside, and where the room is smaller than the view, in its middle.
+            let range = Bounds::new(now).centre_range(view.lens());
+            let inside = range.nearest(view.centre()).distance(view.centre()) < 1e-6;
+            prop_assert!(!arrived || inside, "left {now:?}: {:?}", view.visible());
+            arrived |= inside;
+        }
+    }
+
+    /// To and fro about a line by less than the margin: no change but the first.
+    #[test]
+    fn nothing_flaps_at_a_line(margin in 1.0..30.0_f64, steps in prop::collection::vec(-1.0..1.0_f64, 100)) {
+        let rooms = Rooms { margin, ..Rooms::default() };
+        let mut camera = Camera::new(Settings { rooms: Some(rooms), ..Settings::default() }).unwrap();
+        camera.follow(0.0, [300, 90]);
+        let mut changes = 0;
+        for step in steps {
+            let before = camera.room();
+            camera.follow(1.0 / 60.0, [320.0 + step * margin * 0.999, 90.0]);
+            changes += i32::from(camera.room() != before);
+        }
+        prop_assert_eq!(changes, 0);
+    }
+
+    /// In and out of zones the picture takes no step that its own speed does not explain: the
+    /// subject's way, and what anchor and zoom blend by at most (an eased blend is 1.5 times as fast in
+    /// its middle as an even one).
+    #[test]
+    fn zones_blend(
+        zones in prop::collection::vec(zones(), 1..5), walk in walks(6.0),
+    ) {
+        let mut camera = Camera::new(Settings { zones: zones.clone(), ..Settings::default() }).unwrap();
+        let mut place = DVec2::ZERO;
+        let mut last = camera.follow(0.0, place);
+        for (seconds, way) in walk {
+            place += way;
+            let view = camera.follow(seconds, place);
+            // With every zone blending at once.
+            let rate: f64 = zones.iter().map(|zone| 1.5 * seconds / zone.blend).sum();
+            let zoom = (view.lens().zoom() / last.lens().zoom()).ln().abs();
+            prop_assert!(zoom <= rate * 6.0_f64.ln() + 1e-9, "zoom by {zoom}");
+            let size = view.lens().view_size().max(last.lens().view_size());
+            let shown = size * (rate + zoom.exp() - 1.0);
+            let step = (view.centre() - last.centre()).abs();
+            prop_assert!(step.cmple(way.abs() + shown + 1e-6).all(), "{step} for {way}, at most {shown}");
+            last = view;
+        }
+    }
+
+    /// Everything at once, with odd numbers thrown in: always a view, never a NaN, and bounds win.
+    #[test]
+    fn everything_together_stays_finite(
+        rooms in prop::option::of(grid_or_list()), zones in prop::collection::vec(zones(), 0..4),
+        smoothing in smoothings(), walk in walks(300.0), rail in any::<bool>(), scroll in any::<bool>(),
+        events in prop::collection::vec(0..30_u32, 100), bad in prop::collection::vec(0..40_u32, 100),
+    ) {
+        let mut settings = Settings { rooms, zones, ..Settings::default() };
+        settings.follow.smoothing = smoothing.into();
+        settings.follow.anchor = DVec2::new(0.4, 0.7);
+        settings.lures = vec![Lure { at: DVec2::new(50.0, 20.0), radius: 300.0, strength: 0.8 }];
+        let bounds = Rect::new([-800, -500], [900, 600]);
+        settings.bounds = Some(Bounds::new(bounds));
+        settings.zoom.fit_bounds = true;
+        let corners = [[-700.0, 0.0], [0.0, 100.0], [0.0, 100.0], [800.0, -90.0]];
+        settings.rail = rail.then(|| Rail { points: corners.map(DVec2::from).to_vec(), speed: scroll.then_some(90.0) });
+        settings.scroll = (scroll && !rail).then_some(Scroll { speed: DVec2::new(30.0, 0.0) });
+        let mut camera = Camera::new(settings).unwrap();
+        let mut place = DVec2::ZERO;
+        for (((seconds, way), event), bad) in walk.into_iter().zip(events).zip(bad) {
+            place = (place + way).clamp(bounds.min, bounds.max);
+            match event {
+                0 => camera.cut(),
+                1 => camera.look_at([100, 100]),
+                2 => camera.glide(0.3, Ease::InOut),
+                3 => camera.set_rotation(0.3),
+                4 => camera.set_rotation(0.0),
+                5 => camera.zoom_to(2.0),
+                6 => camera.restore(camera.state()),
+                7 => camera.switch(),
+                _ => {}
+            }
+            let view = match bad {
+                0 => camera.follow(f64::NAN, [f64::INFINITY, 0.0]),
+                1 => camera.follow(seconds, [f64::NAN, 0.0]),
+                2 => camera.rest(seconds),
+                _ => camera.follow(seconds, place),
+            };
+            prop_assert!(view.centre().is_finite() && camera.goal().is_finite() && view.scale() > 0.0);
+            prop_assert!(is_inside(&view, &bounds), "{:?}", view.visible());
+        }
+    }
+}
+
+prop_compose! {
+    fn zones()(
+        corner in (-200.0..200.0_f64, -200.0..200.0_f64), size in (10.0..200.0_f64, 10.0..200.0_f64),
+        blend in 0.1..1.0_f64,
+        anchor in prop::option::of((0.0..1.0_f64, 0.0..1.0_f64)),
+        zoom in prop::option::of(0.5..3.0_f64),
+    ) -> Zone {
+        let rect = Rect::from_corner_size(corner, size);
+        Zone { blend, anchor: anchor.map(DVec2::from), zoom, ..Zone::new(rect) }
+    }
+}
+
+/// A slide ends on its time and place though the subject moves on.
+#[test]
+fn a_slide_takes_its_time() {
+    let rooms = Rooms { slide: Some(0.5), margin: 0.0, ..Rooms::default() };
+    let mut settings = Settings { rooms: Some(rooms), ..Settings::default() };
+    settings.follow.smoothing = Smoothing::HalfLife(0.2).into();
+    let mut camera = Camera::new(settings).unwrap();
+    assert_eq!(camera.follow(0.0, [310, 90]).centre(), DVec2::new(160.0, 90.0));
+    // Half of the step to the line, half past it: the slide has begun 0.05 s ago.
+    let view = camera.follow(0.1, [330, 90]);
+    let eased = |t: f64| t * t * (3.0 - 2.0 * t);
+    assert!((view.centre().x - (160.0 + 320.0 * eased(0.1))).abs() < 1e-4, "{}", view.centre());
+    let view = camera.follow(0.45, [420, 100]);
+    assert!((view.centre() - DVec2::new(480.0, 90.0)).length() < 1e-6, "{}", view.centre());
+}
+
+/// Between listed rooms the last one is kept, where they overlap the present one.
+#[test]
+fn listed_rooms_with_gaps_and_overlaps() {
+    let list = vec![
+        Rect::new([0, 0], [400, 180]),
+        Rect::new([380, 0], [800, 180]),
+        Rect::new([900, 0], [1300, 180]),
+    ];
+    let rooms = Rooms { list: list.clone(), margin: 0.0, ..Rooms::default() };
+    let mut camera = Camera::new(Settings { rooms: Some(rooms), ..Settings::default() }).unwrap();
+    for (x, room) in [
+        (100, 0),
+        (390, 0),
+        (401, 1),
+        (385, 1),
+        (379, 0),
+        (500, 1),
+        (850, 1),
+        (899, 1),
+        (901, 2),
+        (850, 2),
+    ] {
+        camera.follow(0.1, [x, 90]);
+        assert_eq!(camera.room(), Some(list[room]), "at {x}");
+    }
+    // In a room larger than the view it follows, and stays inside.
+    assert_eq!(camera.follow(0.1, [1000, 90]).centre().x, 1060.0);
+    assert_eq!(camera.follow(0.1, [1100, 90]).centre().x, 1100.0);
+    assert_eq!(camera.follow(0.1, [1290, 90]).centre().x, 1140.0);
+}
+
+/// A cutscene looks elsewhere, whatever the room, and comes back.
+#[test]
+fn a_place_that_is_looked_at_is_in_no_room() {
+    let mut camera =
+        Camera::new(Settings { rooms: Some(Rooms::default()), ..Settings::default() }).unwrap();
+    camera.follow(0.0, [100, 90]);
+    for place in [[1000.0, 500.0], [2000.0, 90.0], [50.0, 700.0]] {
+        camera.look_at(place);
+        camera.rest(0.1);
+        assert_eq!(camera.rest(0.1).centre(), DVec2::from(place));
+        assert_eq!(camera.room(), None);
+    }
+    camera.glide(0.5, Ease::InOut);
+    camera.follow(0.0, [400, 90]);
+    assert_eq!(camera.follow(0.5, [400, 90]).centre(), DVec2::new(480.0, 90.0));
+}
+
+#[test]
+fn zones_change_and_change_back() {
+    let mut zone = Zone::new(Rect::new([100, -100], [300, 100]));
+    (zone.anchor, zone.zoom, zone.blend) = (Some(DVec2::new(0.25, 0.5)), Some(2.0), 0.4);
+    zone.deadzone = Some(Deadzone { left: 0.1, right: 0.1, top: 0.0, bottom: 0.0 });
+    let mut camera = Camera::new(Settings { zones: vec![zone], ..Settings::default() }).unwrap();
+    camera.follow(0.0, [0, 0]);
+    camera.follow(0.1, [120, 0]);
+    let view = camera.follow(1.0, [200, 0]);
+    assert_eq!(view.lens().zoom(), 2.0);
+    assert!(
+        (view.screen([200, 0]).x - (0.25 + 0.1) * 320.0).abs() < 1e-3,
+        "held at the zone's edge of the deadzone"
+    );
+    camera.follow(0.1, [320, 0]);
+    let view = camera.follow(1.0, [320, 0]);
+    assert_eq!((view.lens().zoom(), view.screen([320, 0]).x), (1.0, 160.0));
+    // A cut into it is there at once.
+    camera.cut();
+    assert_eq!(camera.follow(0.1, [200, 0]).lens().zoom(), 2.0);
+}
+
+/// Lures in closed form; several never pull beyond themselves.
+#[test]
+fn lures_pull_smoothly() {
+    let lure = |x: f64, strength| Lure { at: DVec2::new(x, 0.0), radius: 100.0, strength };
+    for x in 0..400 {
+        let goal = DVec2::new(f64::from(x), 0.0);
+        let near = (1.0 - (200.0 - goal.x).abs() / 100.0).max(0.0);
+        let expected = goal.x + (200.0 - goal.x) * 0.7 * near * near * (3.0 - 2.0 * near);
+        assert!((Lure::pull(&[lure(200.0, 0.7)], goal).x - expected).abs() < 1e-12);
+        let many = [lure(180.0, 1.0), lure(200.0, 1.0), lure(230.0, 1.0)];
+        let pulled = Lure::pull(&many, goal).x;
+        assert!(pulled >= goal.x.min(180.0) && pulled <= goal.x.max(230.0));
+    }
+}
+
+proptest! {
+    #![proptest_config(config(1000))]
+
+    /// On a rail: always on it, and never further along than there is a way.
+    #[test]
+    fn the_goal_is_on_the_rail(
+        corners in prop::collection::vec((-300.0..300.0_f64, -300.0..300.0_f64), 2..12), walk in walks(30.0),
+    ) {
+        let points: Vec<DVec2> = corners.into_iter().map(DVec2::from).collect();
+        let rail = Rail { points: points.clone(), speed: None };
+        let mut camera = Camera::new(Settings { rail: Some(rail), ..Settings::default() }).unwrap();
+        let mut place = DVec2::ZERO;
+        let nearest = |at: DVec2| {
+            let piece = |pair: &[DVec2]| {
+                let way = pair[1] - pair[0];
+                let part = ((at - pair[0]).dot(way) / way.length_squared()).clamp(0.0, 1.0);
+                pair[0] + way * part
+            };
+            points.windows(2).map(piece).fold(DVec2::INFINITY, |best, one| {
+                if one.distance(at) < best.distance(at) { one } else { best }
+            })
+        };
+        // The first frame is at the nearest point of all.
+        let first = camera.follow(0.0, place).centre();
+        prop_assert!((first.distance(place) - nearest(place).distance(place)).abs() < 1e-9);
+        for (seconds, way) in walk {
+            place += way;
+            let centre = camera.follow(seconds, place).centre();
+            prop_assert!(nearest(centre).distance(centre) < 1e-6, "{centre} is beside the rail");
+        }
+    }
+}
+
+/// A rail that comes near itself is not jumped across.
+#[test]
+fn a_rail_is_followed_along() {
+    let points = [[0.0, 0.0], [400.0, 0.0], [400.0, 30.0], [0.0, 30.0]].map(DVec2::from).to_vec();
+    let mut camera =
+        Camera::new(Settings { rail: Some(Rail { points, speed: None }), ..Settings::default() })
+            .unwrap();
+    camera.follow(0.0, [100, 0]);
+    let centre = camera.follow(0.1, [110, 25]).centre();
+    assert!((centre - DVec2::new(110.0, 0.0)).length() < 1e-9, "{centre}");
+    // By itself: 90 units a second, around the corner, and at the end it stays.
+    let points = [[0.0, 0.0], [90.0, 0.0], [90.0, 45.0]].map(DVec2::from).to_vec();
+    let rail = Some(Rail { points, speed: Some(90.0) });
+    let mut camera = Camera::new(Settings { rail, ..Settings::default() }).unwrap();
+    camera.follow(0.0, [0, 500]);
+    for (seconds, at) in [(0.5, [45.0, 0.0]), (0.75, [90.0, 22.5]), (5.0, [90.0, 45.0])] {
+        let centre = camera.follow(seconds, [0, 500]).centre();
+        assert!((centre - DVec2::from(at)).length() < 1e-9, "{centre}");
+    }
+}
+
+#[test]
+fn scrolling_stays_inside_the_bounds() {
+    let scroll = Some(Scroll { speed: DVec2::new(100.0, 0.0) });
+    let mut settings = Settings { scroll, ..Settings::default() };
+    settings.bounds = Some(Bounds::new(Rect::new([0, 0], [500, 180])));
+    let mut camera = Camera::new(settings).unwrap();
+    camera.follow(0.0, [160, 90]);
+    for _step in 0..100 {
+        camera.follow(0.1, [0, 90]);
+    }
+    assert_eq!(camera.view().centre().x, 340.0);
+    // New bounds: it goes on from there, not from where it would have been.
+    camera.set_bounds(Some(Bounds::new(Rect::new([0, 0], [5000, 180]))), 0.0).unwrap();
+    camera.follow(0.0, [0, 90]);
+    assert_eq!(camera.follow(0.1, [0, 90]).centre().x, 350.0);
+}
+
+#[test]
+fn settings_that_are_none_are_refused() {
+    let refused = |change: fn(&mut Settings)| {
+        let mut settings = Settings::default();
+        change(&mut settings);
+        settings.validate().unwrap_err().field().to_owned()
+    };
+    let rooms = |rooms: Rooms| Settings { rooms: Some(rooms), ..Settings::default() };
+    let field = |settings: &Settings| settings.validate().unwrap_err().field().to_owned();
+    assert_eq!(field(&rooms(Rooms { size: DVec2::ZERO, ..Rooms::default() })), "rooms.size");
+    assert_eq!(field(&rooms(Rooms { margin: -1.0, ..Rooms::default() })), "rooms.margin");
+    assert_eq!(field(&rooms(Rooms { slide: Some(f64::NAN), ..Rooms::default() })), "rooms.slide");
+    let flat = vec![Rect::new([0, 0], [9, 0])];
+    assert_eq!(field(&rooms(Rooms { list: flat, ..Rooms::default() })), "rooms.list.0");
+    assert_eq!(refused(|s| s.rail = Some(Rail::default())), "rail.points");
+    assert_eq!(refused(|s| s.scroll = Some(Scroll { speed: DVec2::NAN })), "scroll.speed");
+    let lure = Lure { at: DVec2::ZERO, radius: 0.0, strength: 0.5 };
+    let mut settings = Settings { lures: vec![lure], ..Settings::default() };
+    assert_eq!(field(&settings), "lures.0.radius");
+    settings.lures.clear();
+    let zone = Zone::new(Rect::new([0, 0], [9, 9]));
+    for (zone, name) in [
+        (Zone { blend: -1.0, ..zone }, "zones.0.blend"),
+        (Zone { zoom: Some(0.0), ..zone }, "zones.0.zoom"),
+        (Zone { anchor: Some(DVec2::splat(2.0)), ..zone }, "zones.0.anchor"),
+        (Zone { bounds: Some(Rect::default()), ..zone }, "zones.0.bounds"),
+        (
+            Zone { deadzone: Some(Deadzone { left: 9.0, ..Deadzone::default() }), ..zone },
+            "zones.0.deadzone",
+        ),
+        (Zone { rect: Rect::default(), ..zone }, "zones.0.rect"),
+    ] {
+        settings.zones = vec![zone];
+        assert_eq!(field(&settings), name);
+    }
+}
