@@ -10,6 +10,7 @@ use crate::error::{Report, SettingsError};
 use crate::follow::Follow;
 use crate::layer::Layer;
 use crate::lure::Lure;
+use crate::party::Party;
 use crate::rail::Rail;
 use crate::rooms::Rooms;
 use crate::screen::Screen;
@@ -41,6 +42,8 @@ pub struct Settings {
     pub screen: Screen,
     /// How the view follows its subject.
     pub follow: Follow,
+    /// How several subjects are framed together.
+    pub party: Party,
     /// The rooms that the view shows one at a time; none by default.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
     pub rooms: Option<Rooms>,
@@ -95,6 +98,7 @@ impl Settings {
         let report: Report<'_> = &mut |fault| faults.push(fault);
         self.screen.check(report);
         self.follow.check(report);
+        self.party.check(report);
         if let Some(rooms) = &self.rooms {
             rooms.check(report);
         }

@@ -15,7 +15,7 @@ use crate::maths::{hold_point, mix};
 /// let courier = Subject::from([120.0, 64.0]).moving([90.0, 0.0]).grounded(true);
 /// assert_eq!(courier.position.x, 120.0);
 /// ```
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Subject {
     /// Where it is, in world units. A position that is not finite counts as lost: the camera's
     /// goal stays where it was.
@@ -24,6 +24,20 @@ pub struct Subject {
     pub velocity: Option<DVec2>,
     /// Whether it stands on the ground; if not given, it does.
     pub grounded: Option<bool>,
+    /// Who it is among several: the same number in every frame. If not given, its place in the list.
+    pub id: Option<u32>,
+    /// How much it counts for the middle of several, 0 or more. Default 1.
+    pub weight: f64,
+    /// Of several, the one of least priority is let go first. Default 0.
+    pub priority: i32,
+    /// World units around it that are to be in view with several, 0 or more. Default 0.
+    pub margin: f64,
+}
+
+impl Default for Subject {
+    fn default() -> Self {
+        Self::from(DVec2::ZERO)
+    }
 }
 
 impl Subject {
@@ -31,6 +45,34 @@ impl Subject {
     #[must_use]
     pub fn moving(mut self, velocity: impl IntoWorld) -> Self {
         self.velocity = Some(velocity.into_world());
+        self
+    }
+
+    /// The same subject as number `id` among several.
+    #[must_use]
+    pub fn id(mut self, id: u32) -> Self {
+        self.id = Some(id);
+        self
+    }
+
+    /// The same subject with this weight among several.
+    #[must_use]
+    pub fn weight(mut self, weight: f64) -> Self {
+        self.weight = weight;
+        self
+    }
+
+    /// The same subject with this priority among several.
+    #[must_use]
+    pub fn priority(mut self, priority: i32) -> Self {
+        self.priority = priority;
+        self
+    }
+
+    /// The same subject with so many world units around it in view, among several.
+    #[must_use]
+    pub fn margin(mut self, margin: f64) -> Self {
+        self.margin = margin;
         self
     }
 
@@ -44,7 +86,15 @@ impl Subject {
 
 impl<T: IntoWorld> From<T> for Subject {
     fn from(position: T) -> Self {
-        Self { position: position.into_world(), velocity: None, grounded: None }
+        Self {
+            position: position.into_world(),
+            velocity: None,
+            grounded: None,
+            id: None,
+            weight: 1.0,
+            priority: 0,
+            margin: 0.0,
+        }
     }
 }
 

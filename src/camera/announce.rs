@@ -134,6 +134,7 @@ impl Camera {
         state.focus.place += delta;
         state.follow.translate(delta);
         state.scroll += delta;
+        state.party.translate(delta);
         if let Some(room) = &mut state.room {
             room.translate(delta);
         }

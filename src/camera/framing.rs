@@ -35,10 +35,14 @@ impl Framing {
         let size = screen.fit.screen_size(screen.size, window);
         let (zones, own) = (&state.zones, &settings.zones);
         let follow = zones.follow(own, settings.follow);
-        let zoom = zones.zoom(own, state.zoom.zoom(settings.zoom.whole));
+        let by_hand = state.zoom.zoom(settings.zoom.whole);
+        let zoom = state.party.zoom().map_or(by_hand, |zoom| {
+            if settings.zoom.whole { libm::floor(zoom).max(1.0) } else { zoom }
+        });
+        let zoom = zones.zoom(own, zoom);
         let zoom = match &settings.bounds {
-            // A zone asks for no less than fits, either.
-            Some(bounds) if settings.zoom.fit_bounds && !zones.is_empty() => {
+            // Zones and parties ask for no less than fits, either.
+            Some(bounds) if settings.zoom.fit_bounds && zoom != by_hand => {
                 let lens = Lens::new(&Screen { size, ..*screen }).with_rotation(state.rotation);
                 zoom.max(lens.zoom_to_fill(&bounds.rect))
             }

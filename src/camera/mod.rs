@@ -3,6 +3,7 @@
 mod announce;
 mod by_hand;
 mod framing;
+mod gathering;
 mod places;
 mod shaking;
 mod stages;
@@ -22,6 +23,7 @@ use crate::hands::Hand;
 use crate::layer::Layer;
 use crate::motion::{HalfLifeStep, Motion, Moving};
 use crate::overlay::{Overlay, Shown};
+use crate::party::PartyMemory;
 use crate::rail::RailPlace;
 use crate::ratchet::Barrier;
 use crate::rooms::RoomMemory;
@@ -94,6 +96,7 @@ pub struct CameraState {
     barrier: Option<Barrier>,
     room: Option<RoomMemory>,
     zones: ZoneMemory,
+    party: PartyMemory,
     rail: RailPlace,
     /// Where the steadily scrolling goal is.
     scroll: DVec2,
@@ -164,6 +167,7 @@ impl Camera {
             barrier: None,
             room: None,
             zones: ZoneMemory::default(),
+            party: PartyMemory::default(),
             rail: RailPlace::default(),
             scroll: focus,
             shaker: Shaker::default(),
@@ -265,13 +269,13 @@ impl Camera {
     /// [`Subject`].
     #[inline]
     pub fn follow(&mut self, seconds: impl IntoSeconds, subject: impl Into<Subject>) -> View {
-        self.step(seconds.into_seconds(), Some(&subject.into()))
+        self.follow_alone(seconds.into_seconds(), Some(&subject.into()))
     }
 
     /// A frame without a subject: the goal stays, and the camera comes to it.
     #[inline]
     pub fn rest(&mut self, seconds: impl IntoSeconds) -> View {
-        self.step(seconds.into_seconds(), None)
+        self.follow_alone(seconds.into_seconds(), None)
     }
 
     /// What the camera sees as it stands.

@@ -131,7 +131,10 @@ impl Camera {
     /// Whether the subject may be anywhere on the screen: then no leash holds it.
     pub(super) fn is_off_leash(&self) -> bool {
         let settings = &self.settings;
-        settings.rooms.is_some() || settings.rail.is_some() || settings.scroll.is_some()
+        settings.rooms.is_some()
+            || settings.rail.is_some()
+            || settings.scroll.is_some()
+            || self.state.party.is_several()
     }
 
     // The shape of the goal's way: rail, scroll, lures, room.

@@ -1,0 +1,238 @@
+//! Several subjects framed together.
+
+mod support;
+
+use proptest::prelude::*;
+use velvet_pan::glam::DVec2;
+use velvet_pan::{Camera, Deadzone, Party, Rect, Settings, Smoothing, Subject};
+
+use support::config;
+
+const SMALLEST: f64 = 0.5;
+
+fn at_once() -> Party {
+    Party { fade: 0.0, zoom_out: 0.0, zoom_in: 0.0, ..Party::default() }
+}
+
+fn camera(party: Party) -> Camera {
+    Camera::new(Settings { party, ..Settings::default() }).unwrap()
+}
+
+/// A party that walks for some frames: where each starts, how it matters, and its way in each frame.
+#[derive(Clone, Debug)]
+struct Walk {
+    members: Vec<Subject>,
+    ways: Vec<Vec<DVec2>>,
+    seconds: Vec<f64>,
+    /// Who is there in each frame, bit by bit.
+    here: Vec<u8>,
+}
+
+prop_compose! {
+    fn walks(longest: f64)(
+        members in prop::collection::vec(
+            ((-200.0..200.0_f64, -100.0..100.0_f64), 0.1..3.0_f64, -2..3_i32, 0.0..30.0_f64), 1..6,
+        ),
+        ways in prop::collection::vec(prop::collection::vec((-longest..longest, -longest..longest), 6), 100),
+        seconds in prop::collection::vec(0.0..0.05_f64, 100),
+        here in prop::collection::vec(prop_oneof![6 => Just(255_u8), 1 => any::<u8>()], 100),
+    ) -> Walk {
+        let members = (0..).zip(members).map(|(id, (place, weight, priority, margin))| {
+            Subject::from(place).id(id).weight(weight).priority(priority).margin(margin)
+        });
+        let ways = ways.into_iter().map(|frame| frame.into_iter().map(DVec2::from).collect()).collect();
+        Walk { members: members.collect(), ways, seconds, here }
+    }
+}
+
+/// Around these, with their margins.
+fn hull<'a>(members: impl Iterator<Item = &'a Subject>) -> Rect {
+    let around = |member: &Subject| Rect::around(member.position, DVec2::splat(member.margin));
+    members
+        .map(around)
+        .reduce(|a, b| Rect { min: a.min.min(b.min), max: a.max.max(b.max) })
+        .unwrap()
+}
+
+proptest! {
+    #![proptest_config(config(1000))]
+
+    /// Everybody who is kept is inside her margin; nobody is let go who would fit with a tenth to
+    /// spare, and nobody stays who does not fit.
+    #[test]
+    fn who_is_kept_is_in_view(walk in walks(60.0)) {
+        let mut camera = camera(at_once());
+        let mut members = walk.members.clone();
+        let view = DVec2::new(320.0, 180.0) / SMALLEST;
+        for (ways, seconds) in walk.ways.iter().zip(&walk.seconds) {
+            for (member, way) in members.iter_mut().zip(ways) {
+                member.position += *way;
+            }
+            let shown = camera.frame(*seconds, &members).visible();
+            let let_go = |member: &&Subject| camera.is_let_go(member.id.unwrap());
+            let kept: Vec<&Subject> = members.iter().filter(|member| !let_go(member)).collect();
+            prop_assert!(!kept.is_empty());
+            let around = hull(kept.iter().copied());
+            let fits = around.size().cmple(view + 1e-6).all();
+            prop_assert!(fits || kept.len() == 1, "{around:?} at the smallest zoom");
+            let inside = around.min.cmpge(shown.min - 1e-6).all() && around.max.cmple(shown.max + 1e-6).all();
+            prop_assert!(inside || !fits, "{around:?} in {shown:?}");
+            let everybody = (hull(members.iter()).size() * 1.1).cmple(view).all();
+            prop_assert!(!everybody || kept.len() == members.len(), "let go, and there is room");
+            // Never somebody more important, while somebody less important could make room.
+            let least = kept.iter().map(|member| member.priority).min().unwrap();
+            for gone in members.iter().filter(let_go).filter(|gone| gone.priority > least) {
+                let peers = kept.iter().copied().filter(|one| one.priority >= gone.priority);
+                let with = hull(peers.chain([gone]));
+                prop_assert!((with.size() * 1.1).cmpgt(view).any(), "{gone:?} let go for less");
+            }
+        }
+    }
+
+    /// Joining, leaving, being let go and taken back give no step that is not explained: by the
+    /// members' own ways, by what a fade moves at most (each share changes by 1.5 · dt / fade, and moves
+    /// the middle by as much of the whole extent, the heavier the more), and by the zoom.
+    #[test]
+    fn nobody_jerks_the_view(walk in walks(4.0)) {
+        let party = Party { fade: 0.5, ..Party::default() };
+        let mut camera = camera(party);
+        let mut members = walk.members.clone();
+        let mut last = camera.frame(0.0, &members[..1]);
+        for ((ways, seconds), here) in walk.ways.iter().zip(&walk.seconds).zip(&walk.here) {
+            // Whoever is away stays where she was: coming back elsewhere would be a jump of her own.
+            let present = |member: &&mut Subject| here & (1 << member.id.unwrap()) != 0;
+            let mut longest = 0.0_f64;
+            for (member, way) in members.iter_mut().zip(ways).filter(|(member, _)| present(member)) {
+                member.position += *way;
+                longest = longest.max(way.length());
+            }
+            let present = |member: &&Subject| here & (1 << member.id.unwrap()) != 0;
+            let there: Vec<Subject> = members.iter().filter(present).copied().collect();
+            let view = camera.frame(*seconds, &there);
+            prop_assert!(view.centre().is_finite());
+            let extent = hull(members.iter()).size().length();
+            let weights = members.iter().map(|member| member.weight);
+            let heavy = weights.clone().sum::<f64>() / weights.fold(f64::MAX, f64::min);
+            let faded = 1.5 * seconds / party.fade * heavy * extent;
+            let zoomed = (view.lens().zoom() / last.lens().zoom()).ln().abs().exp() - 1.0;
+            let most = longest + 2.0 * faded + zoomed * view.lens().view_size().length();
+            let step = view.centre().distance(last.centre());
+            prop_assert!(step <= most + 1e-6, "{step}, at most {most}");
+            last = view;
+        }
+    }
+
+    /// One who swings about the limit is let go once.
+    #[test]
+    fn letting_go_does_not_flap(swing in prop::collection::vec(-1.0..1.0_f64, 100)) {
+        let mut camera = camera(at_once());
+        let mut changes = 0;
+        for swing in swing {
+            // The limit is at 640; a tenth to spare at 581.8.
+            let kite = Subject::from([612.0 + 29.0 * swing, 0.0]).id(2).priority(-1);
+            let before = camera.is_let_go(2);
+            camera.frame(0.1, &[Subject::from([0, 0]).id(1), kite]);
+            changes += u32::from(camera.is_let_go(2) != before);
+        }
+        prop_assert!(changes <= 1, "{changes} changes");
+    }
+}
+
+#[test]
+fn the_middle_and_the_zoom_in_numbers() {
+    let mut camera = camera(at_once());
+    let wren = Subject::from([0, 0]).id(1).margin(20.0);
+    let kite = |x: f64| Subject::from([x, 0.0]).id(2).margin(20.0);
+    // 400 apart: with margins 440 of 320 at zoom 1.
+    let view = camera.frame(0.0, &[wren, kite(400.0)]);
+    assert!((view.lens().zoom() - 320.0 / 440.0).abs() < 1e-12);
+    assert!((view.centre() - DVec2::new(200.0, 0.0)).length() < 1e-9);
+    // Near each other: no closer than the largest zoom, the heavier nearer to the middle.
+    let view = camera.frame(0.1, &[wren.weight(3.0), kite(40.0)]);
+    assert_eq!((view.lens().zoom(), view.centre().x), (1.0, 10.0));
+    // A heavy one is moved from the middle as far as needed for the other to be in view.
+    let view = camera.frame(0.1, &[wren.weight(1e6), kite(150.0)]);
+    assert!((view.visible().max.x - 170.0).abs() < 1e-3, "{:?}", view.visible());
+    // An anchor and a deadzone leave less room around themselves.
+    let mut settings = camera.settings().clone();
+    settings.follow.anchor = DVec2::new(0.4, 0.5);
+    settings.follow.deadzone = Deadzone { left: 0.1, right: 0.05, top: 0.0, bottom: 0.0 };
+    camera.set_settings(settings).unwrap();
+    let view = camera.frame(0.1, &[wren, kite(300.0)]);
+    assert!((view.lens().zoom() - (0.4 - 0.1) * 2.0 * 320.0 / 340.0).abs() < 1e-9);
+}
+
+/// The zoom goes out quickly and comes back slowly, by half-lives.
+#[test]
+fn out_is_quicker_than_in() {
+    let party = Party { zoom_out: 0.1, zoom_in: 0.4, ..at_once() };
+    let mut camera = camera(party);
+    let pair = |x: f64| [Subject::from([0, 0]), Subject::from([x, 0.0])];
+    camera.frame(0.0, &pair(100.0));
+    let zoom = camera.frame(0.1, &pair(640.0)).lens().zoom();
+    assert!((zoom - 0.5_f64.sqrt()).abs() < 1e-9, "{zoom}");
+    camera.frame(50.0, &pair(640.0));
+    let zoom = camera.frame(0.4, &pair(100.0)).lens().zoom();
+    assert!((zoom - 0.5_f64.sqrt()).abs() < 1e-9, "{zoom}");
+    // Alone again, the zoom that was set by hand comes back.
+    camera.zoom_now(0.8);
+    for _frame in 0..100 {
+        camera.follow(0.1, [0, 0]);
+    }
+    assert_eq!(camera.view().lens().zoom(), 0.8);
+}
+
+#[test]
+fn one_followed_alone_is_joined() {
+    let mut camera = camera(Party { fade: 1.0, ..Party::default() });
+    camera.follow(0.0, [100, 0]);
+    let both = [Subject::from([200, 0]).id(7), Subject::from([100, 0]).id(3)];
+    let x = |camera: &mut Camera, seconds: f64| camera.frame(seconds, &both).centre().x;
+    assert_eq!(x(&mut camera, 0.0), 100.0);
+    // Halfway the other counts for a half: 100 of 1.5 parts towards it.
+    assert!((x(&mut camera, 0.5) - (100.0 + 100.0 / 3.0)).abs() < 1e-9);
+    assert!((x(&mut camera, 0.5) - 150.0).abs() < 1e-9);
+    // Dead: she leaves within the fade, the other stays.
+    let alone = [both[0]];
+    camera.frame(0.5, &alone);
+    assert!((camera.frame(0.5, &alone).centre().x - 200.0).abs() < 1e-9);
+}
+
+#[test]
+fn odd_parties_have_an_answer() {
+    let mut camera = camera(Party::default());
+    let first = camera.frame(0.1, &[]).centre();
+    assert_eq!(camera.frame(0.1, &[Subject::from([f64::NAN, 0.0])]).centre(), first);
+    let odd = Subject::from([10, 10]).weight(f64::NAN).margin(f64::INFINITY);
+    assert_eq!(camera.frame(0.1, &[odd]).centre(), DVec2::new(10.0, 10.0));
+    let crowd: Vec<Subject> = (0..200).map(|x| Subject::from([x, 0])).collect();
+    for _frame in 0..20 {
+        assert!(camera.frame(0.1, &crowd).centre().is_finite());
+    }
+    let far = [Subject::from([-1e300, 0.0]), Subject::from([1e300, 0.0]).priority(1)];
+    assert!(camera.frame(f64::INFINITY, &far).centre().is_finite());
+    assert!(!camera.is_let_go(1234));
+    for (party, field) in [
+        (Party { fade: -1.0, ..Party::default() }, "party.fade"),
+        (Party { zoom: DVec2::new(2.0, 1.0), ..Party::default() }, "party.zoom"),
+        (Party { zoom_in: f64::NAN, ..Party::default() }, "party.zoom_in"),
+    ] {
+        let settings = Settings { party, ..Settings::default() };
+        assert_eq!(settings.validate().unwrap_err().field(), field);
+    }
+}
+
+/// A saved moment goes on with the same bits, a party in it and all.
+#[test]
+fn a_party_is_saved_with_the_rest() {
+    let mut settings = Settings::default();
+    settings.follow.smoothing = Smoothing::Settle(0.4).into();
+    let mut camera = Camera::new(settings).unwrap();
+    let pair = |x: f64| [Subject::from([0, 0]).id(1), Subject::from([x, 9.0]).id(2)];
+    camera.frame(0.0, &pair(100.0));
+    camera.frame(0.1, &pair(400.0));
+    let saved = camera.state();
+    let once = camera.frame(0.1, &pair(500.0)[1..]);
+    camera.restore(saved);
+    assert_eq!(camera.frame(0.1, &pair(500.0)[1..]), once);
+}
