@@ -115,7 +115,8 @@ proptest! {
             let heavy = weights.clone().sum::<f64>() / weights.fold(f64::MAX, f64::min);
             let faded = 1.5 * seconds / party.fade * heavy * extent;
             let zoomed = (view.lens().zoom() / last.lens().zoom()).ln().abs().exp() - 1.0;
-            let most = longest + 2.0 * faded + zoomed * view.lens().view_size().length();
+            // Each axis may go with another member.
+            let most = longest * 2.0_f64.sqrt() + 2.0 * faded + zoomed * view.lens().view_size().length();
             let step = view.centre().distance(last.centre());
             prop_assert!(step <= most + 1e-6, "{step}, at most {most}");
             last = view;
