@@ -44,8 +44,8 @@ use crate::window::WindowSize;
 /// ```
 #[derive(Clone, Debug)]
 pub struct Cameras<K> {
-    cameras: BTreeMap<K, Camera>,
-    active: K,
+    active: (K, Camera),
+    others: BTreeMap<K, Camera>,
     glide: Option<Passage<K>>,
 }
 
@@ -73,21 +73,20 @@ impl<K: Ord + Clone> Cameras<K> {
     /// A set of one camera, which is active.
     #[must_use]
     pub fn new(key: K, camera: Camera) -> Self {
-        let cameras = BTreeMap::from([(key.clone(), camera)]);
-        Self { cameras, active: key, glide: None }
+        Self { active: (key, camera), others: BTreeMap::new(), glide: None }
     }
 
     /// Adds a camera, or puts it in the place of the one of this key, which is answered.
     pub fn insert(&mut self, key: K, camera: Camera) -> Option<Camera> {
-        self.cameras.insert(key, camera)
+        if key == self.active.0 {
+            return Some(core::mem::replace(&mut self.active.1, camera));
+        }
+        self.others.insert(key, camera)
     }
 
     /// Takes a camera out; the active one stays.
     pub fn remove(&mut self, key: &K) -> Option<Camera> {
-        if *key == self.active {
-            return None;
-        }
-        let camera = self.cameras.remove(key)?;
+        let camera = self.others.remove(key)?;
         if let Some(Passage { from, .. }) = &mut self.glide
             && matches!(from, Source::Camera(other) if other == key)
         {
@@ -99,56 +98,60 @@ impl<K: Ord + Clone> Cameras<K> {
     /// The camera of this key.
     #[must_use]
     pub fn get(&self, key: &K) -> Option<&Camera> {
-        self.cameras.get(key)
+        if *key == self.active.0 { Some(&self.active.1) } else { self.others.get(key) }
     }
 
     /// The camera of this key, to be told something or to be given its frame.
     pub fn get_mut(&mut self, key: &K) -> Option<&mut Camera> {
-        self.cameras.get_mut(key)
+        if *key == self.active.0 { Some(&mut self.active.1) } else { self.others.get_mut(key) }
     }
 
-    /// All cameras, in the order of their keys.
+    /// All cameras, the active one first, then in the order of their keys.
     pub fn iter_mut(&mut self) -> impl Iterator<Item = (&K, &mut Camera)> {
-        self.cameras.iter_mut()
+        let (key, camera) = &mut self.active;
+        core::iter::once((&*key, camera)).chain(self.others.iter_mut())
     }
 
     /// The key of the active camera.
     #[must_use]
     pub fn active_key(&self) -> &K {
-        &self.active
+        &self.active.0
     }
 
     /// The active camera.
     #[must_use]
     pub fn active(&self) -> &Camera {
-        // The active camera is never taken out.
-        &self.cameras[&self.active]
+        &self.active.1
     }
 
     /// The active camera, to be told something or to be given its frame.
-    ///
-    /// # Panics
-    ///
-    /// Never: the active camera can't be taken out.
     pub fn active_mut(&mut self) -> &mut Camera {
-        self.cameras.get_mut(&self.active).expect("the active camera is never taken out")
+        &mut self.active.1
     }
 
     /// Tells all cameras the window's size in physical pixels.
     pub fn resize(&mut self, window: impl Into<WindowSize>) {
         let window = window.into();
-        for camera in self.cameras.values_mut() {
+        for (_, camera) in self.iter_mut() {
             camera.resize(window);
         }
     }
 
     /// Shows another camera at once; answers whether there is one of this key.
     pub fn cut_to(&mut self, key: &K) -> bool {
-        let there = self.cameras.contains_key(key);
-        if there {
-            (self.active, self.glide) = (key.clone(), None);
+        if self.get(key).is_none() {
+            return false;
         }
-        there
+        self.glide = None;
+        self.activate(key);
+        true
+    }
+
+    fn activate(&mut self, key: &K) {
+        if let Some(next) = self.others.remove_entry(key) {
+            let (key, camera) = core::mem::replace(&mut self.active, next);
+            self.others.insert(key, camera);
+        }
     }
 
     /// Glides to another camera in exactly `seconds`, both going on meanwhile: the centre in a
@@ -156,17 +159,17 @@ impl<K: Ord + Clone> Cameras<K> {
     /// what is shown. Answers whether there is a camera of this key. Times that are not above 0 cut.
     pub fn glide_to(&mut self, key: &K, seconds: impl IntoSeconds, ease: Ease) -> bool {
         let seconds = usable_seconds(seconds.into_seconds());
-        if seconds == 0.0 || !self.cameras.contains_key(key) {
-            return self.cut_to(key);
+        if self.get(key).is_none() {
+            return false;
         }
-        if *key == self.active && self.glide.is_none() {
-            return true;
+        if seconds == 0.0 || (*key == self.active.0 && self.glide.is_none()) {
+            return self.cut_to(key);
         }
         let from = match &self.glide {
             Some(_) => Source::Still(self.shown()),
-            None => Source::Camera(self.active.clone()),
+            None => Source::Camera(self.active.0.clone()),
         };
-        self.active = key.clone();
+        self.activate(key);
         self.glide = Some(Passage { from, seconds, elapsed: 0.0, ease, fresh: true });
         true
     }
@@ -199,18 +202,16 @@ impl<K: Ord + Clone> Cameras<K> {
         let Some(glide) = &self.glide else { return to };
         let (from, from_bounds) = match &glide.from {
             Source::Still(view) => (*view, to_bounds),
-            Source::Camera(key) => match self.cameras.get(key) {
+            Source::Camera(key) => match self.get(key) {
                 Some(camera) => (camera.view(), bounds_of(camera)),
                 None => return to,
             },
         };
         let view = View::between(&from, &to, glide.ease.at(glide.elapsed / glide.seconds));
-        match from_bounds.zip(to_bounds) {
-            Some((a, b)) => {
-                view.held_within(&Rect { min: a.min.min(b.min), max: a.max.max(b.max) })
-            }
-            None => view,
-        }
+        let Some((a, b)) = from_bounds.zip(to_bounds) else { return view };
+        let room = Rect { min: a.min.min(b.min), max: a.max.max(b.max) };
+        let fits = |end: &View| end.lens().zoom() >= end.lens().zoom_to_fill(&room) - 1e-9;
+        view.held_within(&room, fits(&from) && fits(&to))
     }
 }
 
@@ -219,13 +220,13 @@ fn bounds_of(camera: &Camera) -> Option<Rect> {
 }
 
 impl View {
-    /// The same view inside a rectangle, moved and brought closer by no more than needed; what a
-    /// shake adds stays as it is.
-    fn held_within(&self, room: &Rect) -> Self {
+    /// The same view inside a rectangle, moved by no more than needed, and brought closer where it may
+    /// be; what a shake adds stays as it is.
+    fn held_within(&self, room: &Rect, closer: bool) -> Self {
         let steady = self.steady();
         let lens = *steady.lens();
         let least = lens.zoom_to_fill(room);
-        let lens = if lens.zoom() < least { lens.with_zoom(least) } else { lens };
+        let lens = if closer && lens.zoom() < least { lens.with_zoom(least) } else { lens };
         let centre = Bounds::new(*room).centre_range(&lens).nearest(steady.centre());
         if centre == steady.centre() && lens == *steady.lens() {
             return *self;
