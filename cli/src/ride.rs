@@ -1,11 +1,13 @@
 //! A ride: what the camera does in a take, row by row.
 
+use std::collections::BTreeMap;
+
 use serde::Serialize;
 use velvet_pan::glam::{DVec2, Vec2};
-use velvet_pan::{Bounds, Camera, CueCall, Ease, Overlay, Rect, Subject, View};
+use velvet_pan::{Bounds, Camera, Cameras, CueCall, Ease, Overlay, Rect, Settings, Subject, View};
 
 use crate::fault::Fault;
-use crate::take::{Event, Take};
+use crate::take::{Event, MAIN, Take};
 
 /// One row of a ride's table: the state at `t`.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize)]
@@ -75,11 +77,10 @@ pub struct Moment {
     pub envelope: DVec2,
 }
 
-/// What the camera looks at.
+/// What a camera looks at.
 #[derive(Clone, Debug)]
 enum Target {
-    Nothing,
-    Subject(String),
+    Subjects(Vec<String>),
     Place(DVec2),
 }
 
@@ -87,8 +88,8 @@ enum Target {
 #[derive(Debug)]
 pub struct Ride<'a> {
     take: &'a Take,
-    camera: Camera,
-    target: Target,
+    cameras: Cameras<&'a str>,
+    targets: BTreeMap<&'a str, Target>,
     /// Panning by hand, in screen pixels per second.
     pan: Vec2,
     pending: &'a [Event],
@@ -98,78 +99,137 @@ pub struct Ride<'a> {
 impl<'a> Ride<'a> {
     /// Ready for the first row.
     pub fn new(take: &'a Take) -> Result<Self, Fault> {
-        let mut camera =
-            Camera::new(take.settings.clone()).map_err(|error| Fault::new(error.to_string()))?;
-        camera.resize(take.window);
-        let target = take.watch.clone().map_or(Target::Nothing, Target::Subject);
-        Ok(Self { take, camera, target, pan: Vec2::ZERO, pending: &take.timeline, next: 0 })
+        let camera = |settings: &Settings| {
+            Camera::new(settings.clone()).map_err(|error| Fault::new(error.to_string()))
+        };
+        let mut cameras = Cameras::new(MAIN, camera(&take.settings)?);
+        let mut targets = BTreeMap::from([(MAIN, Target::Subjects(take.watch.clone()))]);
+        for (name, other) in &take.cameras {
+            cameras.insert(name.as_str(), camera(&other.settings)?);
+            let target = match other.look {
+                Some(place) if other.watch.is_empty() => Target::Place(place.into()),
+                _ => Target::Subjects(other.watch.clone()),
+            };
+            targets.insert(name.as_str(), target);
+        }
+        for (name, camera) in cameras.iter_mut() {
+            if let Some(Target::Place(place)) = targets.get(name) {
+                camera.cut_to(*place);
+            }
+        }
+        cameras.resize(take.window);
+        Ok(Self { take, cameras, targets, pan: Vec2::ZERO, pending: &take.timeline, next: 0 })
     }
 
-    fn apply(&mut self, event: &Event, t: f64) {
+    fn apply(&mut self, event: &'a Event, t: f64) {
+        if let Some(window) = event.window {
+            self.cameras.resize(window);
+        }
+        if let Some(name) = &event.camera {
+            // Cameras were checked when the take was read.
+            let seconds = event.glide.unwrap_or(0.0);
+            self.cameras.glide_to(&name.as_str(), seconds, Ease::InOut);
+        }
         self.apply_to_target(event);
         self.apply_to_hands(event);
+        let camera = self.cameras.active_mut();
         if let Some(name) = &event.cue {
             let place = event.from.map_or(CueCall::anywhere(), CueCall::at);
             let call = place.strength(event.strength.unwrap_or(1.0)).since(t - event.at);
-            // The take was read with its cues checked; one that is not there changes nothing.
-            let _ = self.camera.cue(name, call);
+            // The take was read with its cues checked; a camera that has it not is not moved by it.
+            let _ = camera.cue(name, call);
         }
         if let Some(zoom) = event.zoom {
-            self.camera.zoom_to(zoom);
+            camera.zoom_to(zoom);
         }
         if let Some(rotation) = event.rotate {
-            self.camera.set_rotation(rotation);
-        }
-        if let Some(window) = event.window {
-            self.camera.resize(window);
+            camera.set_rotation(rotation);
         }
     }
 
     fn apply_to_target(&mut self, event: &Event) {
-        if let Some(name) = &event.watch {
-            self.target = Target::Subject(name.clone());
-            self.camera.switch();
+        let key = *self.cameras.active_key();
+        let camera = self.cameras.active_mut();
+        if let Some(names) = &event.watch {
+            let party = names.len() > 1;
+            self.targets.insert(key, Target::Subjects(names.clone()));
+            if !party {
+                camera.switch();
+            }
         }
         if let Some(place) = event.look {
-            self.target = Target::Place(place.into());
-            self.camera.look_at(place);
+            self.targets.insert(key, Target::Place(place.into()));
+            camera.look_at(place);
         }
         if let Some([x, y, width, height]) = event.bounds {
             let bounds = Bounds::new(Rect::from_corner_size([x, y], [width, height]));
             // Checked when the take was read; bounds that are refused leave the old ones.
-            let _ = self.camera.set_bounds(Some(bounds), event.glide.unwrap_or(0.0));
-        } else if let Some(seconds) = event.glide.filter(|_| event.show.is_none()) {
-            self.camera.glide(seconds, Ease::InOut);
+            let _ = camera.set_bounds(Some(bounds), event.glide.unwrap_or(0.0));
+        } else if let Some(seconds) =
+            event.glide.filter(|_| event.show.is_none() && event.camera.is_none())
+        {
+            camera.glide(seconds, Ease::InOut);
         }
         if event.cut {
-            self.camera.cut();
+            camera.cut();
             if let Some(place) = event.look {
-                self.camera.cut_to(place);
+                camera.cut_to(place);
             }
         }
     }
 
     fn apply_to_hands(&mut self, event: &Event) {
+        let camera = self.cameras.active_mut();
         if event.release {
-            self.camera.release();
+            camera.release();
         }
         if let Some(notches) = event.notches {
-            self.camera.zoom_by(notches, event.about.map(Vec2::from));
+            camera.zoom_by(notches, event.about.map(Vec2::from));
         }
         if let Some([x, y, width, height]) = event.show {
             let rect = Rect::from_corner_size([x, y], [width, height]);
-            self.camera.show(&rect, event.glide.unwrap_or(0.0), Ease::InOut);
+            camera.show(&rect, event.glide.unwrap_or(0.0), Ease::InOut);
         }
         if let Some(speed) = event.pan {
             self.pan = speed.into();
         }
     }
 
-    fn target_at(&self, t: f64) -> Option<Subject> {
-        match &self.target {
-            Target::Nothing => None,
-            Target::Subject(name) => self.take.subjects.get(name).map(|path| path.subject(t)),
-            Target::Place(_) => None,
+    /// A frame of every camera.
+    fn advance(&mut self, step: f64, t: f64) {
+        self.cameras.active_mut().pan(self.pan * step as f32);
+        let take = self.take;
+        for (name, camera) in self.cameras.iter_mut() {
+            let watched = match self.targets.get(name) {
+                Some(Target::Subjects(names)) => names.as_slice(),
+                _ => &[],
+            };
+            let subject = |name: &String| take.subjects.get(name).map(|actor| actor.subject(t));
+            match watched {
+                [] => camera.rest(step),
+                [only] => match subject(only) {
+                    Some(subject) => camera.follow(step, subject),
+                    None => camera.rest(step),
+                },
+                several => {
+                    // By their place among all, so that each keeps its number.
+                    let number = |name: &String| take.subjects.keys().position(|key| key == name);
+                    let numbered =
+                        |name: &String| Some(subject(name)?.id(u32::try_from(number(name)?).ok()?));
+                    let subjects: Vec<Subject> = several.iter().filter_map(numbered).collect();
+                    camera.frame(step, &subjects)
+                }
+            };
+        }
+    }
+
+    /// Where the first of those is that the active camera looks at.
+    fn looked_at(&self, t: f64) -> Option<DVec2> {
+        match self.targets.get(self.cameras.active_key())? {
+            Target::Place(place) => Some(*place),
+            Target::Subjects(names) => {
+                Some(self.take.subjects.get(names.first()?)?.path.position(t))
+            }
         }
     }
 }
@@ -190,19 +250,11 @@ impl Iterator for Ride<'_> {
             self.pending = rest;
             self.apply(event, t);
         }
-        let subject = self.target_at(t);
-        self.camera.pan(self.pan * step as f32);
-        let view = match subject {
-            Some(subject) => self.camera.follow(step, subject),
-            None => self.camera.rest(step),
-        };
-        let subject = match self.target {
-            Target::Place(place) => Some(place),
-            _ => subject.map(|subject| subject.position),
-        };
-        let overlay = self.camera.overlay();
-        let envelope = self.camera.shake_envelope();
-        Some(Moment { t, view, goal: self.camera.goal(), subject, overlay, envelope })
+        self.advance(step, t);
+        let view = self.cameras.view(step);
+        let camera = self.cameras.active();
+        let (goal, overlay, envelope) = (camera.goal(), camera.overlay(), camera.shake_envelope());
+        Some(Moment { t, view, goal, subject: self.looked_at(t), overlay, envelope })
     }
 
     fn size_hint(&self) -> (usize, Option<usize>) {

@@ -51,13 +51,14 @@ impl<'a> Scene<'a> {
         if let Some(map) = &self.take.map {
             draw_map(&mut canvas, &self.tiles, map, &view);
         }
-        for path in self.take.subjects.values().filter(|path| !is_followed(path, moment)) {
+        let paths = || self.take.subjects.values().map(|actor| &actor.path);
+        for path in paths().filter(|path| !is_followed(path, moment)) {
             let (pose, left) = pose(path, moment.t, view.lens().y_axis());
             let place = view.place(path.position(moment.t));
             draw_courier(&mut canvas, pose, left, place, view.scale() as f32);
         }
         lay(&canvas, picture, &view);
-        for path in self.take.subjects.values().filter(|path| is_followed(path, moment)) {
+        for path in paths().filter(|path| is_followed(path, moment)) {
             let (pose, left) = pose(path, moment.t, view.lens().y_axis());
             draw_followed(picture, pose, left, path.position(moment.t), &view);
         }

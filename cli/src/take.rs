@@ -7,7 +7,7 @@ use std::path::Path as FilePath;
 use serde::de::value::MapAccessDeserializer;
 use serde::de::{Error, MapAccess, Visitor};
 use serde::{Deserialize, Deserializer};
-use velvet_pan::{Camera, Layer, Settings, WindowSize};
+use velvet_pan::{Camera, Layer, Settings, Subject, WindowSize};
 
 use crate::document::{Change, Document, check_settings, read_settings};
 use crate::fault::Fault;
@@ -41,13 +41,50 @@ pub struct Take {
     pub window: WindowSize,
     /// The tiles, if any.
     pub map: Option<Map>,
-    /// The subject that is followed at first.
-    pub watch: Option<String>,
-    /// The paths of all subjects by name.
-    pub subjects: BTreeMap<String, Path>,
+    /// The subjects that are followed at first; several are framed together.
+    pub watch: Vec<String>,
+    /// All subjects by name.
+    pub subjects: BTreeMap<String, Actor>,
+    /// Further cameras by name, beside the take's own.
+    pub cameras: BTreeMap<String, TakeCamera>,
     /// What happens when, in order of time.
     pub timeline: Vec<Event>,
 }
+
+/// A subject of a take: its path, and how it matters among several.
+#[derive(Clone, Debug)]
+pub struct Actor {
+    /// Where it is when.
+    pub path: Path,
+    /// See [`Subject`].
+    pub weight: f64,
+    /// See [`Subject`].
+    pub priority: i32,
+    /// See [`Subject`].
+    pub margin: f64,
+}
+
+impl Actor {
+    /// The subject at `t` seconds.
+    pub fn subject(&self, t: f64) -> Subject {
+        let Self { weight, priority, margin, .. } = *self;
+        Subject { weight, priority, margin, ..self.path.subject(t) }
+    }
+}
+
+/// A further camera of a take.
+#[derive(Clone, Debug)]
+pub struct TakeCamera {
+    /// Its own settings.
+    pub settings: Settings,
+    /// Whom it follows.
+    pub watch: Vec<String>,
+    /// Where it looks, where it follows nobody.
+    pub look: Option<[f64; 2]>,
+}
+
+/// The name of the take's own camera on the timeline.
+pub const MAIN: &str = "main";
 
 /// Something that happens at a time of a take.
 #[derive(Clone, Debug, Deserialize, PartialEq)]
@@ -55,9 +92,11 @@ pub struct Take {
 pub struct Event {
     /// Seconds from the take's start.
     pub at: f64,
-    /// Follow this subject from now on.
-    #[serde(default, deserialize_with = "one_name")]
-    pub watch: Option<String>,
+    /// Show this camera of the take from now on; with `glide`, within so many seconds. The rest of the
+    /// event is for the camera that is then active.
+    pub camera: Option<String>,
+    /// Follow these subjects from now on; several are framed together.
+    pub watch: Option<Vec<String>>,
     /// Look at this world point from now on, instead of a subject.
     pub look: Option<[f64; 2]>,
     /// Be there at once.
@@ -135,8 +174,9 @@ impl Take {
         let map = file.map.as_ref().map(|map| map.read(files, &document)).transpose()?;
         let subjects = file.read_subjects(files, &document)?;
         let settings = file.read_settings(files, &document, &overrides.changes)?;
-        file.check_cues(&settings, &document)?;
-        let longest = subjects.values().map(Path::end).fold(0.0, f64::max);
+        let longest = subjects.values().map(|actor| actor.path.end()).fold(0.0, f64::max);
+        let cameras = file.read_cameras(files, &document)?;
+        file.check_cues(&settings, &cameras, &document)?;
         let take = Self {
             name: path.file_stem().unwrap_or_default().to_string_lossy().into_owned(),
             settings,
@@ -146,6 +186,7 @@ impl Take {
             map,
             watch: file.first_watched(&document)?,
             subjects,
+            cameras,
             timeline: file.timeline,
         };
         take.check_length(&document, overrides)?;
@@ -188,8 +229,9 @@ struct TakeFile {
     fps: Option<f64>,
     window: Option<[u32; 2]>,
     map: Option<MapEntry>,
-    #[serde(default, deserialize_with = "one_name")]
-    watch: Option<String>,
+    watch: Option<Vec<String>>,
+    #[serde(default)]
+    cameras: BTreeMap<String, CameraEntry>,
     #[serde(default)]
     subjects: BTreeMap<String, SubjectEntry>,
     #[serde(default)]
@@ -210,6 +252,18 @@ struct MapEntry {
 struct SubjectEntry {
     path: Option<String>,
     keys: Option<Vec<[f64; 3]>>,
+    weight: Option<f64>,
+    priority: Option<i32>,
+    margin: Option<f64>,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+struct CameraEntry {
+    tuning: Option<Tuning>,
+    #[serde(default)]
+    watch: Vec<String>,
+    look: Option<[f64; 2]>,
 }
 
 /// The settings of a take: a file beside it, or a table within it.
@@ -244,15 +298,6 @@ impl<'de> Deserialize<'de> for Tuning {
     }
 }
 
-/// A list of one subject's name.
-fn one_name<'de, D: Deserializer<'de>>(deserializer: D) -> Result<Option<String>, D::Error> {
-    let mut names = Vec::<String>::deserialize(deserializer)?;
-    if names.len() > 1 {
-        return Err(D::Error::custom("more than one subject: expected one name"));
-    }
-    Ok(names.pop())
-}
-
 impl TakeFile {
     /// The checks that need no other file.
     fn check(&self, document: &Document) -> Result<(), Fault> {
@@ -273,8 +318,14 @@ impl TakeFile {
     }
 
     fn check_event(&self, event: &Event) -> Result<(), String> {
-        if let Some(name) = &event.watch {
+        for name in event.watch.iter().flatten() {
             self.check_name(name)?;
+        }
+        if let Some(name) = event.camera.as_ref().filter(|name| *name != MAIN)
+            && !self.cameras.contains_key(name)
+        {
+            let known: Vec<&str> = self.cameras.keys().map(String::as_str).chain([MAIN]).collect();
+            return Err(format!("no camera \"{name}\": expected one of {}", known.join(", ")));
         }
         if event.zoom.is_some_and(|zoom| !(1e-6..=1e6).contains(&zoom)) {
             return Err("zoom: expected 0.000001 to 1000000".to_owned());
@@ -293,13 +344,19 @@ impl TakeFile {
         event.window.map_or(Ok(()), check_window)
     }
 
-    /// Every cue that is called must be one of the tuning's.
-    fn check_cues(&self, settings: &Settings, document: &Document) -> Result<(), Fault> {
+    /// Every cue that is called must be one of the tuning's, or of a camera's own.
+    fn check_cues(
+        &self,
+        settings: &Settings,
+        cameras: &BTreeMap<String, TakeCamera>,
+        document: &Document,
+    ) -> Result<(), Fault> {
         for (index, event) in self.timeline.iter().enumerate() {
-            let Some(name) = event.cue.as_ref().filter(|name| !settings.cues.contains_key(*name))
-            else {
-                continue;
+            let called = |name: &&String| {
+                let own = |camera: &TakeCamera| camera.settings.cues.contains_key(*name);
+                settings.cues.contains_key(*name) || cameras.values().any(own)
             };
+            let Some(name) = event.cue.as_ref().filter(|name| !called(name)) else { continue };
             let known: Vec<&str> = settings.cues.keys().map(String::as_str).collect();
             let known = if known.is_empty() { "none".to_owned() } else { known.join(", ") };
             let what = format!("entry {}: no cue \"{name}\": the tuning has {known}", index + 1);
@@ -316,16 +373,52 @@ impl TakeFile {
         Err(format!("no subject \"{name}\": expected one of {}", known.join(", ")))
     }
 
-    /// The subject named by `watch`, or the only one there is.
-    fn first_watched(&self, document: &Document) -> Result<Option<String>, Fault> {
-        if let Some(name) = &self.watch {
-            self.check_name(name).map_err(|what| document.fault("watch", what))?;
-            return Ok(Some(name.clone()));
+    /// The subjects named by `watch`, or the only one there is.
+    fn first_watched(&self, document: &Document) -> Result<Vec<String>, Fault> {
+        if let Some(names) = &self.watch {
+            for name in names {
+                self.check_name(name).map_err(|what| document.fault("watch", what))?;
+            }
+            return Ok(names.clone());
         }
         match self.subjects.len() {
-            0 | 1 => Ok(self.subjects.keys().next().cloned()),
-            _ => Err(document.fault("watch", "left out: expected the name of one of the subjects")),
+            0 | 1 => Ok(self.subjects.keys().cloned().collect()),
+            _ => Err(document.fault("watch", "left out: expected names of the subjects")),
         }
+    }
+
+    fn read_cameras(
+        &self,
+        files: Files<'_>,
+        document: &Document,
+    ) -> Result<BTreeMap<String, TakeCamera>, Fault> {
+        let read = |(name, entry): (&String, &CameraEntry)| {
+            let key = format!("cameras.{name}");
+            if name == MAIN {
+                return Err(document.fault(&key, "that is the take's own: expected another name"));
+            }
+            for subject in &entry.watch {
+                let fault = |what: String| document.fault(&format!("{key}.watch"), what);
+                self.check_name(subject).map_err(fault)?;
+            }
+            if entry.look.is_some_and(|look| !look.iter().all(|number| number.is_finite())) {
+                return Err(document.fault(&format!("{key}.look"), "expected a world point"));
+            }
+            let settings = match &entry.tuning {
+                None => Settings::default(),
+                Some(Tuning::Inline(settings)) => {
+                    check_settings(settings, document, &format!("{key}.tuning."), &[])?;
+                    (**settings).clone()
+                }
+                Some(Tuning::Beside(file)) => {
+                    read_settings(files, &beside(document.path(), file), &[])
+                        .map_err(|fault| missing(fault, document, &format!("{key}.tuning")))?
+                }
+            };
+            let (watch, look) = (entry.watch.clone(), entry.look);
+            Ok((name.clone(), TakeCamera { settings, watch, look }))
+        };
+        self.cameras.iter().map(read).collect()
     }
 
     fn read_settings(
@@ -359,7 +452,7 @@ impl TakeFile {
         &self,
         files: Files<'_>,
         document: &Document,
-    ) -> Result<BTreeMap<String, Path>, Fault> {
+    ) -> Result<BTreeMap<String, Actor>, Fault> {
         let read = |(name, entry): (&String, &SubjectEntry)| {
             let key = format!("subjects.{name}");
             let path = match (&entry.path, &entry.keys) {
@@ -369,7 +462,15 @@ impl TakeFile {
                     .map_err(|what| document.fault(&format!("{key}.keys"), what))?,
                 _ => return Err(document.fault(&key, "expected either path or keys")),
             };
-            Ok((name.clone(), path))
+            let (weight, margin) = (entry.weight.unwrap_or(1.0), entry.margin.unwrap_or(0.0));
+            for (field, number) in [("weight", weight), ("margin", margin)] {
+                if !(0.0..=1e9).contains(&number) {
+                    let what = format!("{number} is not possible: expected 0 or more");
+                    return Err(document.fault(&format!("{key}.{field}"), what));
+                }
+            }
+            let priority = entry.priority.unwrap_or(0);
+            Ok((name.clone(), Actor { path, weight, priority, margin }))
         };
         self.subjects.iter().map(read).collect()
     }
