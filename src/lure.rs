@@ -46,15 +46,19 @@ impl Lure {
         let (mut way, mut all) = (DVec2::ZERO, 0.0);
         for lure in lures {
             let to = lure.at - goal;
-            let distance = to.length_squared();
-            if distance < lure.radius * lure.radius {
-                let near = 1.0 - libm::sqrt(distance) / lure.radius;
+            if lure.reaches(goal) {
+                let near = 1.0 - libm::sqrt(to.length_squared()) / lure.radius;
                 let share = lure.strength * near * near * (3.0 - 2.0 * near);
                 way += to * share;
                 all += share;
             }
         }
         if all > 1.0 { goal + way / all } else { goal + way }
+    }
+
+    /// Whether it pulls at a goal here.
+    pub(crate) fn reaches(&self, goal: DVec2) -> bool {
+        self.at.distance_squared(goal) < self.radius * self.radius
     }
 
     pub(crate) fn check(&self, index: usize, report: Report<'_>) {

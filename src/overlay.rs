@@ -23,6 +23,14 @@ pub enum MarkKind {
     Anchor,
     /// Where the focus is heading, after the bounds.
     Goal,
+    /// The room that the view is in.
+    Room,
+    /// A zone that has a say.
+    Zone,
+    /// From the goal to a point of interest that pulls it.
+    Lure,
+    /// The piece of the rail that the goal is on.
+    Rail,
 }
 
 /// One mark: a point, a line or a four-cornered figure in the world.
@@ -67,8 +75,11 @@ impl Mark {
 /// ```
 #[derive(Clone, Copy, Debug)]
 pub struct Overlay {
-    marks: [Option<Mark>; 7],
+    marks: [Option<Mark>; MOST],
 }
+
+/// Marks of an overlay, at most.
+const MOST: usize = 20;
 
 /// What of a camera its overlay shows.
 #[derive(Clone, Copy, Debug)]
@@ -83,6 +94,8 @@ pub(crate) struct Shown {
     pub goal: DVec2,
     /// The followed point, and the point ahead of it.
     pub ahead: Option<[DVec2; 2]>,
+    pub room: Option<Rect>,
+    pub rail: Option<[DVec2; 2]>,
 }
 
 impl Overlay {
@@ -100,9 +113,6 @@ impl Overlay {
         let leash = shown.leash.map(|reach| {
             around((anchor - reach).max(DVec2::ZERO), (anchor + reach).min(DVec2::ONE))
         });
-        let bounds = shown.bounds.map(|Rect { min, max }| {
-            [min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)]
-        });
         let barrier = shown.barrier.map(|barrier| {
             let Rect { min, max } = shown.view.visible();
             if barrier.is_across_y() {
@@ -112,16 +122,39 @@ impl Overlay {
             }
         });
         let zone = (shown.deadzone != [0.0; 4]).then_some(zone);
-        Self {
-            marks: [
-                bounds.map(|corners| Mark::new(MarkKind::Bounds, corners)),
-                barrier.map(|ends| Mark::new(MarkKind::Barrier, ends)),
-                leash.map(|corners| Mark::new(MarkKind::Leash, corners)),
-                zone.map(|corners| Mark::new(MarkKind::Deadzone, corners)),
-                shown.ahead.map(|ends| Mark::new(MarkKind::LookAhead, ends)),
-                Some(Mark::new(MarkKind::Anchor, [place(anchor)])),
-                Some(Mark::new(MarkKind::Goal, [shown.goal])),
-            ],
+        let rect = |kind, rect: Rect| Mark::new(kind, rect_corners(&rect));
+        let own = [
+            shown.bounds.map(|bounds| rect(MarkKind::Bounds, bounds)),
+            shown.room.map(|room| rect(MarkKind::Room, room)),
+            shown.rail.map(|ends| Mark::new(MarkKind::Rail, ends)),
+            barrier.map(|ends| Mark::new(MarkKind::Barrier, ends)),
+            leash.map(|corners| Mark::new(MarkKind::Leash, corners)),
+            zone.map(|corners| Mark::new(MarkKind::Deadzone, corners)),
+            shown.ahead.map(|ends| Mark::new(MarkKind::LookAhead, ends)),
+            Some(Mark::new(MarkKind::Anchor, [place(anchor)])),
+            Some(Mark::new(MarkKind::Goal, [shown.goal])),
+        ];
+        let mut overlay = Self { marks: [None; MOST] };
+        for mark in own.into_iter().flatten() {
+            overlay.add(mark);
+        }
+        overlay
+    }
+
+    /// Adds a zone.
+    pub(crate) fn add_zone(&mut self, zone: &Rect) {
+        self.add(Mark::new(MarkKind::Zone, rect_corners(zone)));
+    }
+
+    /// Adds a lure that pulls at a goal.
+    pub(crate) fn add_lure(&mut self, goal: DVec2, lure: DVec2) {
+        self.add(Mark::new(MarkKind::Lure, [goal, lure]));
+    }
+
+    /// Where there is room; the last ones are left out.
+    fn add(&mut self, mark: Mark) {
+        if let Some(free) = self.marks.iter_mut().find(|mark| mark.is_none()) {
+            *free = Some(mark);
         }
     }
 
@@ -129,4 +162,8 @@ impl Overlay {
     pub fn marks(&self) -> impl Iterator<Item = Mark> {
         self.marks.into_iter().flatten()
     }
+}
+
+fn rect_corners(&Rect { min, max }: &Rect) -> [DVec2; 4] {
+    [min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)]
 }

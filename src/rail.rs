@@ -50,20 +50,25 @@ impl Rail {
         self.points.len().saturating_sub(1) as u32
     }
 
-    fn ends(&self, piece: u32) -> (DVec2, DVec2) {
+    /// The two ends of the piece that a place is on.
+    pub(crate) fn ends(&self, place: RailPlace) -> [DVec2; 2] {
+        self.piece(place.piece.min(self.pieces().saturating_sub(1))).into()
+    }
+
+    fn piece(&self, piece: u32) -> (DVec2, DVec2) {
         let corner = |at: usize| self.points.get(at).copied().unwrap_or_default();
         (corner(piece as usize), corner(piece as usize + 1))
     }
 
     /// The world point of a place.
     pub(crate) fn point(&self, place: RailPlace) -> DVec2 {
-        let (from, to) = self.ends(place.piece.min(self.pieces().saturating_sub(1)));
+        let (from, to) = self.piece(place.piece.min(self.pieces().saturating_sub(1)));
         from + (to - from) * place.part
     }
 
     /// The place of a piece that is nearest to a point.
     fn nearest_of(&self, piece: u32, point: DVec2) -> RailPlace {
-        let (from, to) = self.ends(piece);
+        let (from, to) = self.piece(piece);
         let way = to - from;
         let length = way.length_squared();
         let part = if length > 0.0 { (point - from).dot(way) / length } else { 0.0 };
@@ -102,7 +107,7 @@ impl Rail {
     /// The place `way` world units further along; at most the end.
     pub(crate) fn along(&self, mut place: RailPlace, mut way: f64) -> RailPlace {
         for _piece in 0..=self.pieces() {
-            let (from, to) = self.ends(place.piece);
+            let (from, to) = self.piece(place.piece);
             let length = from.distance(to);
             let at = place.part * length + way;
             if (0.0..=length).contains(&at) && length > 0.0 {

@@ -200,6 +200,11 @@ impl ZoneMemory {
         self.active().iter().filter_map(share)
     }
 
+    /// Where the zones are that have a say.
+    pub fn rects<'a>(&'a self, zones: &'a [Zone]) -> impl Iterator<Item = Rect> {
+        self.shares(zones).map(|(zone, _)| zone.rect)
+    }
+
     /// Following as these zones have it.
     pub fn follow(&self, zones: &[Zone], mut follow: Follow) -> Follow {
         for (zone, share) in self.shares(zones) {

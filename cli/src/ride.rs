@@ -80,8 +80,19 @@ pub struct Moment {
 /// What a camera looks at.
 #[derive(Clone, Debug)]
 enum Target {
-    Subjects(Vec<String>),
+    Subjects {
+        names: Vec<String>,
+        /// Framed together, now or before: then whoever leaves fades out.
+        party: bool,
+    },
     Place(DVec2),
+}
+
+impl Target {
+    fn of(names: Vec<String>, party: bool) -> Self {
+        let party = party || names.len() > 1;
+        Self::Subjects { names, party }
+    }
 }
 
 /// The moments of a take, one after the other.
@@ -103,12 +114,12 @@ impl<'a> Ride<'a> {
             Camera::new(settings.clone()).map_err(|error| Fault::new(error.to_string()))
         };
         let mut cameras = Cameras::new(MAIN, camera(&take.settings)?);
-        let mut targets = BTreeMap::from([(MAIN, Target::Subjects(take.watch.clone()))]);
+        let mut targets = BTreeMap::from([(MAIN, Target::of(take.watch.clone(), false))]);
         for (name, other) in &take.cameras {
             cameras.insert(name.as_str(), camera(&other.settings)?);
             let target = match other.look {
                 Some(place) if other.watch.is_empty() => Target::Place(place.into()),
-                _ => Target::Subjects(other.watch.clone()),
+                _ => Target::of(other.watch.clone(), false),
             };
             targets.insert(name.as_str(), target);
         }
@@ -151,11 +162,13 @@ impl<'a> Ride<'a> {
         let key = *self.cameras.active_key();
         let camera = self.cameras.active_mut();
         if let Some(names) = &event.watch {
-            let party = names.len() > 1;
-            self.targets.insert(key, Target::Subjects(names.clone()));
-            if !party {
+            let before =
+                matches!(self.targets.get(key), Some(Target::Subjects { party: true, .. }));
+            let target = Target::of(names.clone(), before);
+            if matches!(target, Target::Subjects { party: false, .. }) {
                 camera.switch();
             }
+            self.targets.insert(key, target);
         }
         if let Some(place) = event.look {
             self.targets.insert(key, Target::Place(place.into()));
@@ -200,14 +213,14 @@ impl<'a> Ride<'a> {
         self.cameras.active_mut().pan(self.pan * step as f32);
         let take = self.take;
         for (name, camera) in self.cameras.iter_mut() {
-            let watched = match self.targets.get(name) {
-                Some(Target::Subjects(names)) => names.as_slice(),
-                _ => &[],
+            let (watched, party) = match self.targets.get(name) {
+                Some(Target::Subjects { names, party }) => (names.as_slice(), *party),
+                _ => (&[][..], false),
             };
             let subject = |name: &String| take.subjects.get(name).map(|actor| actor.subject(t));
             match watched {
                 [] => camera.rest(step),
-                [only] => match subject(only) {
+                [only] if !party => match subject(only) {
                     Some(subject) => camera.follow(step, subject),
                     None => camera.rest(step),
                 },
@@ -227,7 +240,7 @@ impl<'a> Ride<'a> {
     fn looked_at(&self, t: f64) -> Option<DVec2> {
         match self.targets.get(self.cameras.active_key())? {
             Target::Place(place) => Some(*place),
-            Target::Subjects(names) => {
+            Target::Subjects { names, .. } => {
                 Some(self.take.subjects.get(names.first()?)?.path.position(t))
             }
         }

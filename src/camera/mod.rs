@@ -346,7 +346,9 @@ impl Camera {
         let zone = &follow.deadzone;
         let ahead = self.framing.lens.unlevel(self.state.follow.look.ahead);
         let subject = self.state.follow.track.last().map(|last| last + follow.offset);
-        Overlay::new(&Shown {
+        let mut overlay = Overlay::new(&Shown {
+            room: self.room(),
+            rail: self.settings.rail.as_ref().map(|rail| rail.ends(self.state.rail)),
             view: self.view(),
             anchor: follow.anchor,
             deadzone: [zone.left, zone.right, zone.top, zone.bottom],
@@ -355,6 +357,14 @@ impl Camera {
             barrier: self.state.barrier,
             goal: self.goal() + self.framing.offset,
             ahead: subject.filter(|_| ahead != DVec2::ZERO).map(|from| [from, from + ahead]),
-        })
+        });
+        for zone in self.state.zones.rects(&self.settings.zones) {
+            overlay.add_zone(&zone);
+        }
+        let goal = self.state.follow.goal;
+        for lure in self.settings.lures.iter().filter(|lure| lure.reaches(goal)) {
+            overlay.add_lure(goal, lure.at);
+        }
+        overlay
     }
 }

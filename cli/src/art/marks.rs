@@ -25,6 +25,10 @@ fn style(kind: MarkKind) -> Style {
         MarkKind::LookAhead => (APRICOT, "", 0.0),
         MarkKind::Anchor => (CREAM, "", 0.0),
         MarkKind::Goal => (CORAL, "goal", 0.0),
+        MarkKind::Room => (PEBBLE, "room", 4.0),
+        MarkKind::Zone => (ROSE, "zone", 8.0),
+        MarkKind::Lure => (APRICOT, "lure", 3.0),
+        MarkKind::Rail => (MIST, "rail", 0.0),
     };
     Style { colour, name, dash }
 }
@@ -73,7 +77,7 @@ impl Pen {
             }
             [from, to] => {
                 let mut edges = vec![(*from, *to)];
-                if kind == MarkKind::LookAhead {
+                if matches!(kind, MarkKind::LookAhead | MarkKind::Lure) {
                     edges.extend(diamond(*to, 2.0 * self.unit));
                 }
                 edges
