@@ -7,8 +7,9 @@ use criterion::{BenchmarkGroup, Criterion, criterion_group, criterion_main};
 use rand::{RngExt, SeedableRng};
 use velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan::{
-    Airborne, Blending, Bounds, Camera, Deadzone, Fit, Leash, Lens, LookAhead, Pixels, PixelsMut,
-    Ratchet, Rect, Screen, Settings, Shake, Smoothing, Snap, View, present,
+    Airborne, Blending, Bounds, Camera, Deadzone, Fit, Leash, Lens, LookAhead, Lure, Pixels,
+    PixelsMut, Rail, Ratchet, Rect, Rooms, Screen, Settings, Shake, Smoothing, Snap, Subject, View,
+    Zone, present,
 };
 
 /// Positions of a subject that wanders through the world.
@@ -76,6 +77,68 @@ fn following(c: &mut Criterion) {
     group.finish();
 }
 
+/// Rooms, parties, lures, zones and rails, beside a frame without.
+fn framing(c: &mut Criterion) {
+    let mut group = c.benchmark_group("framing");
+    let steady = |_| 1.0 / 60.0;
+    let mut plain = Settings::default();
+    plain.follow.smoothing = Smoothing::HalfLife(0.12).into();
+    measure(&mut group, "baseline: following alone", plain.clone(), steady);
+    let with = |change: &dyn Fn(&mut Settings)| {
+        let mut settings = plain.clone();
+        change(&mut settings);
+        settings
+    };
+    let place = |number: u32| {
+        let spread = |salt: u32, size: f64| {
+            f64::from(number.wrapping_mul(salt).wrapping_mul(2_654_435_761) >> 8)
+                / f64::from(1 << 24)
+                * size
+        };
+        DVec2::new(spread(7919, 3840.0), spread(104_729, 960.0))
+    };
+    measure(&mut group, "rooms", with(&|s| s.rooms = Some(Rooms::default())), steady);
+    for count in [1, 100] {
+        let lure = |number| Lure { at: place(number), radius: 120.0, strength: 0.5 };
+        let lures = with(&|s| s.lures = (0..count).map(lure).collect());
+        measure(&mut group, &format!("lures, {count}"), lures, steady);
+    }
+    for count in [1, 1000] {
+        let zone = |number| Zone {
+            anchor: Some(DVec2::new(0.4, 0.6)),
+            ..Zone::new(Rect::from_corner_size(place(number), [40, 40]))
+        };
+        let zones = with(&|s| s.zones = (0..count).map(zone).collect());
+        measure(&mut group, &format!("zones, {count}"), zones, steady);
+    }
+    for count in [10, 10_000_u32] {
+        let at = |number: u32| {
+            let along = f64::from(number) / f64::from(count);
+            DVec2::new(along * 3840.0, 480.0 + 200.0 * (along * 40.0).sin())
+        };
+        let points: Vec<DVec2> = (0..count).map(at).collect();
+        let rail = with(&|s| s.rail = Some(Rail { points: points.clone(), speed: None }));
+        measure(&mut group, &format!("a rail of {count} points"), rail, steady);
+    }
+    for count in [2, 4, 64_u32] {
+        let mut camera = Camera::new(plain.clone()).expect("valid settings");
+        let subject = |frame: u32, id: u32| {
+            let swing = DVec2::from_angle(f64::from(frame) * 0.02 + f64::from(id)) * 120.0;
+            Subject::from(swing).id(id).margin(12.0).priority(id as i32 % 3)
+        };
+        let party = |frame: u32| (0..count).map(|id| subject(frame, id)).collect();
+        let parties: Vec<Vec<Subject>> = (0..314).map(party).collect();
+        let mut frame = 0;
+        group.bench_function(format!("a party of {count}"), |b| {
+            b.iter(|| {
+                frame = (frame + 1) % parties.len();
+                camera.frame(1.0 / 60.0, black_box(&parties[frame])).centre()
+            });
+        });
+    }
+    group.finish();
+}
+
 /// Presenting, beside copying the same number of bytes.
 fn presenting(c: &mut Criterion) {
     let screen = Screen::default();
@@ -128,5 +191,5 @@ fn shaking(c: &mut Criterion) {
     group.finish();
 }
 
-criterion_group!(benches, following, presenting, shaking);
+criterion_group!(benches, following, framing, presenting, shaking);
 criterion_main!(benches);

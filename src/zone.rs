@@ -254,7 +254,15 @@ pub(crate) fn next_crossing(zones: &[Zone], from: DVec2, to: DVec2) -> Option<f6
         let (start, end) = zone.rect.stretch_of(from, to)?;
         if start > 0.0 { Some(start) } else { Some(end).filter(|end| *end < 1.0) }
     };
-    zones.iter().filter_map(crossing).filter(|at| *at > 0.0 && *at < 1.0).reduce(f64::min)
+    // Most zones are nowhere near.
+    let (low, high) = (from.min(to), from.max(to));
+    let near = |zone: &&Zone| zone.rect.min.cmple(high).all() && zone.rect.max.cmpge(low).all();
+    zones
+        .iter()
+        .filter(near)
+        .filter_map(crossing)
+        .filter(|at| *at > 0.0 && *at < 1.0)
+        .reduce(f64::min)
 }
 
 /// The zones of a tuning, checked.

@@ -7,13 +7,14 @@ use velvet_pan::{
 
 use crate::art::backdrop::Backdrop;
 use crate::art::courier::{self, Pose};
-use crate::art::palette::NIGHT;
+use crate::art::landmarks;
+use crate::art::palette::{BARK, NIGHT};
 use crate::art::tiles::{SIDE, TileSet};
 use crate::map::Map;
 use crate::path::Path;
 use crate::picture::{CLEAR, Picture};
 use crate::ride::Moment;
-use crate::take::Take;
+use crate::take::{Actor, Take};
 
 /// Draws the moments of a take.
 #[derive(Debug)]
@@ -51,16 +52,36 @@ impl<'a> Scene<'a> {
         if let Some(map) = &self.take.map {
             draw_map(&mut canvas, &self.tiles, map, &view);
         }
-        let paths = || self.take.subjects.values().map(|actor| &actor.path);
-        for path in paths().filter(|path| !is_followed(path, moment)) {
-            let (pose, left) = pose(path, moment.t, view.lens().y_axis());
-            let place = view.place(path.position(moment.t));
-            draw_courier(&mut canvas, pose, left, place, view.scale() as f32);
+        self.draw_landmarks(&mut canvas, &view);
+        for (name, actor) in self.take.subjects.iter().filter(|one| !is_followed(one, moment)) {
+            let place = view.place(actor.path.position(moment.t));
+            draw_actor(&mut canvas, name, &actor.path, moment.t, place, &view);
         }
         lay(&canvas, picture, &view);
-        for path in paths().filter(|path| is_followed(path, moment)) {
-            let (pose, left) = pose(path, moment.t, view.lens().y_axis());
-            draw_followed(picture, pose, left, path.position(moment.t), &view);
+        for (name, actor) in self.take.subjects.iter().filter(|one| is_followed(one, moment)) {
+            let at = actor.path.position(moment.t);
+            on_own_canvas(picture, at, &view, |canvas| {
+                draw_actor(canvas, name, &actor.path, moment.t, view.place_followed(at), &view);
+            });
+        }
+    }
+
+    /// Bells where the view is lured to, and the cable along its rail.
+    fn draw_landmarks(&self, canvas: &mut Picture, view: &View) {
+        let settings = &self.take.settings;
+        for lure in &settings.lures {
+            draw_sprite(
+                canvas,
+                &landmarks::bell(),
+                landmarks::BELL_FOOT,
+                view.place(lure.at),
+                view,
+                false,
+            );
+        }
+        let points = settings.rail.iter().flat_map(|rail| rail.points.windows(2));
+        for ends in points {
+            canvas.line(view.place(ends[0]), view.place(ends[1]), 1.0, 0.0, BARK);
         }
     }
 }
@@ -68,14 +89,31 @@ impl<'a> Scene<'a> {
 /// Whom the camera follows has a canvas of her own, placed by its own residual, so that she does
 /// not tremble as the view glides.
 pub fn draw_followed(picture: &mut Picture, pose: Pose, left: bool, feet: DVec2, view: &View) {
+    on_own_canvas(picture, feet, view, |canvas| {
+        draw_courier(canvas, pose, left, view.place_followed(feet), view);
+    });
+}
+
+fn on_own_canvas(picture: &mut Picture, at: DVec2, view: &View, draw: impl FnOnce(&mut Picture)) {
     let mut canvas = Picture::new(view.canvas_size(), CLEAR);
-    draw_courier(&mut canvas, pose, left, view.place_followed(feet), view.scale() as f32);
-    let placement = view.followed_placement(feet);
+    draw(&mut canvas);
+    let placement = view.followed_placement(at);
     present_over(canvas.pixels(), picture.pixels_mut(), &placement, Blending::Encoded);
 }
 
-fn is_followed(path: &Path, moment: &Moment) -> bool {
-    moment.subject == Some(path.position(moment.t))
+fn is_followed((_, actor): &(&String, &Actor), moment: &Moment) -> bool {
+    moment.subject == Some(actor.path.position(moment.t))
+}
+
+/// Draws who it is by name: a kite, or the courier.
+fn draw_actor(canvas: &mut Picture, name: &str, path: &Path, t: f64, place: Vec2, view: &View) {
+    if name.contains("kite") {
+        let left = facing(path, t);
+        draw_sprite(canvas, &landmarks::kite(), landmarks::KITE_MIDDLE, place, view, left);
+    } else {
+        let (pose, left) = pose(path, t, view.lens().y_axis());
+        draw_courier(canvas, pose, left, place, view);
+    }
 }
 
 /// Draws the tiles in view.
@@ -167,11 +205,23 @@ pub fn stretch(canvas: &mut Picture, picture: &Picture, rect: &ScreenRect, mirro
 }
 
 /// Draws the courier with her feet at a place of the canvas, facing left or right.
-fn draw_courier(canvas: &mut Picture, pose: Pose, left: bool, place: Vec2, scale: f32) {
-    let picture = courier::picture(pose);
-    let min = (place - Vec2::new(courier::FEET.0 as f32, courier::FEET.1 as f32) * scale).round();
-    let max = min + (picture.size().as_vec2() * scale).round();
-    stretch(canvas, &picture, &ScreenRect { min, max }, left);
+fn draw_courier(canvas: &mut Picture, pose: Pose, left: bool, place: Vec2, view: &View) {
+    draw_sprite(canvas, &courier::picture(pose), courier::FEET, place, view, left);
+}
+
+/// Draws a sprite with one of its pixels, its origin, at a place of the canvas.
+fn draw_sprite(
+    canvas: &mut Picture,
+    sprite: &Picture,
+    origin: (i64, i64),
+    place: Vec2,
+    view: &View,
+    mirrored: bool,
+) {
+    let scale = view.scale() as f32;
+    let min = (place - Vec2::new(origin.0 as f32, origin.1 as f32) * scale).round();
+    let max = min + (sprite.size().as_vec2() * scale).round();
+    stretch(canvas, sprite, &ScreenRect { min, max }, mirrored);
 }
 
 /// What she does, and whether she faces left, from where her path leads.

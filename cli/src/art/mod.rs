@@ -2,6 +2,7 @@
 
 pub mod backdrop;
 pub mod courier;
+pub mod landmarks;
 pub mod marks;
 pub mod mist;
 pub mod palette;

@@ -37,7 +37,13 @@ pub mod number {
     pub const TUFT: u16 = 20;
     pub const CROWN_LEFT: u16 = 21;
     pub const CROWN_RIGHT: u16 = 22;
-    pub const LAST: u16 = CROWN_RIGHT;
+    pub const PANEL: u16 = 23;
+    pub const LADDER: u16 = 24;
+    pub const LAMP: u16 = 25;
+    pub const TRAY: u16 = 26;
+    pub const BOARDS: u16 = 27;
+    pub const PANE: u16 = 28;
+    pub const LAST: u16 = PANE;
 }
 
 /// Whether a courier can stand on a tile and not walk through it.
@@ -90,6 +96,12 @@ fn draw(tile: u16, variant: i64) -> Picture {
         number::CROWN_LEFT => painted(|x, y, v| crown(x, y, v, y, 16)),
         number::CROWN_RIGHT => painted(|x, y, v| crown(x, y, v, y, 0)),
         number::TUFT => painted(tuft),
+        number::PANEL => painted(panel),
+        number::LADDER => over(&painted(panel), &LADDER),
+        number::LAMP => over(&painted(panel), &LANTERN),
+        number::TRAY => over(&painted(panel), &TRAY),
+        number::BOARDS => painted(boards),
+        number::PANE => over(&painted(panel), &PANE),
         number::POST => sprite(&POST),
         number::LANTERN => sprite(&LANTERN),
         number::WINDOW => over(&painted(plaster), &WINDOW),
@@ -244,6 +256,34 @@ fn plaster(x: i64, y: i64, variant: i64) -> Colour {
     if chance(x / 2, y / 2, 61 + variant as u64) > 0.9 { ROSE } else { MIST }
 }
 
+/// The back wall of a house: upright planks in the shade.
+fn panel(x: i64, y: i64, variant: i64) -> Colour {
+    if x % 8 == 7 {
+        return NIGHT;
+    }
+    let grain = chance(x, (y + variant * 5) / 6, 67 + variant as u64);
+    if grain > 0.9 {
+        CLAY
+    } else if grain < 0.2 {
+        BARK
+    } else {
+        LOAM
+    }
+}
+
+/// A floor: boards on beams.
+fn boards(x: i64, y: i64, variant: i64) -> Colour {
+    match y {
+        0 => PLANK,
+        1..=3 if (x + variant * 4) % 16 == 0 => BARK,
+        1 => PLANK,
+        2 | 3 => WOOD,
+        4 => NIGHT,
+        _ if x % 16 < 4 => WOOD,
+        _ => BARK,
+    }
+}
+
 fn roof(x: i64, y: i64, _variant: i64, side: i64) -> Colour {
     let outside = match side {
         -1 => x < 15 - y,
@@ -367,6 +407,63 @@ const WINDOW: [&str; 14] = [
     "...bkkkbkkaab...",
     "...bbbbbbbbbb...",
     "..PPPPPPPPPPPP..",
+    "................",
+];
+
+const LADDER: [&str; 16] = [
+    "...qP......qP...",
+    "...qPPPPPPPqP...",
+    "...qPqqqqqqqP...",
+    "...qP......qP...",
+    "...qP......qP...",
+    "...qPPPPPPPqP...",
+    "...qPqqqqqqqP...",
+    "...qP......qP...",
+    "...qP......qP...",
+    "...qPPPPPPPqP...",
+    "...qPqqqqqqqP...",
+    "...qP......qP...",
+    "...qP......qP...",
+    "...qPPPPPPPqP...",
+    "...qPqqqqqqqP...",
+    "...qP......qP...",
+];
+
+/// Tea leaves on a tray that hangs from two cords.
+const TRAY: [&str; 16] = [
+    "..p..........p..",
+    "..p..........p..",
+    "..p..........p..",
+    "..p...g.t....p..",
+    "..p.tgtgtgtt.p..",
+    ".qgtgttgtgttgtq.",
+    ".qqqqqqqqqqqqqq.",
+    ".bPPPPPPPPPPPPb.",
+    "..p..........p..",
+    "..p..g..t.g..p..",
+    "..p.gtgtgttg.p..",
+    ".qttgtgtttgtgtq.",
+    ".qqqqqqqqqqqqqq.",
+    ".bPPPPPPPPPPPPb.",
+    "................",
+    "................",
+];
+
+/// A window on the dusk.
+const PANE: [&str; 14] = [
+    "................",
+    "..qqqqqqqqqqqq..",
+    "..qvvvvPvvvvvq..",
+    "..qvvvvPvvvvvq..",
+    "..qrrrrPrrrrrq..",
+    "..qrrrrPrrrrrq..",
+    "..qPPPPPPPPPPq..",
+    "..qooooPoooooq..",
+    "..qooooPoooaaq..",
+    "..qaaaaPaaakkq..",
+    "..qaaaaPaaakkq..",
+    "..qqqqqqqqqqqq..",
+    ".PPPPPPPPPPPPPP.",
     "................",
 ];
 

@@ -1,6 +1,7 @@
 //! The demo world: its land, its courier's run, and the files that hold them.
 
 mod body;
+mod house;
 mod land;
 mod run;
 
@@ -22,6 +23,12 @@ pub fn files() -> Vec<BuiltIn> {
         written("gully.toml", include_str!("../../../demo/gully.toml")),
         written("pan.toml", include_str!("../../../demo/pan.toml")),
         written("valley.toml", include_str!("../../../demo/valley.toml")),
+        written("kite.toml", include_str!("../../../demo/kite.toml")),
+        written("house.toml", include_str!("../../../demo/house.toml")),
+        written("shrine.toml", include_str!("../../../demo/shrine.toml")),
+        written("cable.toml", include_str!("../../../demo/cable.toml")),
+        written("landslide.toml", include_str!("../../../demo/landslide.toml")),
+        made("house.csv", house::map_csv()),
         made("terraces.csv", land::map_csv()),
         made("courier.csv", run::path_csv()),
     ]

@@ -1,0 +1,76 @@
+//! What stands about the terraces: the kite, the bell, the cable and its seat.
+
+use super::sprite::sprite;
+use crate::picture::Picture;
+
+/// The kite, and from its picture's top left corner to its middle.
+pub const KITE_MIDDLE: (i64, i64) = (8, 7);
+
+const KITE: [&str; 20] = [
+    "........c.......",
+    ".......ckc......",
+    "......cckcc.....",
+    ".....ccckccc....",
+    "....cccckcccc...",
+    "...ccccckccccc..",
+    "..kkkkkkwkkkkkk.",
+    "...CCCCakCCCCCC.",
+    "....CCCakCCCCC..",
+    ".....CCakCCCC...",
+    "......CakCCC....",
+    ".......akCC.....",
+    "........kC......",
+    "........k.......",
+    ".........i......",
+    ".......Ci.......",
+    "........iC......",
+    ".........i......",
+    ".......ai.......",
+    "........ia......",
+];
+
+/// The bell under its little roof, and from the top left corner to the middle of its foot.
+pub const BELL_FOOT: (i64, i64) = (10, 30);
+
+const BELL: [&str; 30] = [
+    ".........rr.........",
+    ".......rrvvrr.......",
+    ".....rrvvvvvvrr.....",
+    "...rrvvvvvvvvvvrr...",
+    ".rrvvvvvvvvvvvvvvrr.",
+    "rvvvvvvvvvvvvvvvvvvr",
+    "..bb............bb..",
+    "..bPPPPPPPPPPPPPPb..",
+    "..bb.....PP.....bb..",
+    "..bb.....aa.....bb..",
+    "..bb....aaka....bb..",
+    "..bb...aaakka...bb..",
+    "..bb...aaakka...bb..",
+    "..bb...aaakka...bb..",
+    "..bb..oaaaakka..bb..",
+    "..bb..oaaaakka..bb..",
+    "..bb..ooaaaaka..bb..",
+    "..bb...oooaaa...bb..",
+    "..bb.....PP.....bb..",
+    "..bb............bb..",
+    "..bb............bb..",
+    "..bb............bb..",
+    "..bb............bb..",
+    "..bb............bb..",
+    "..bb............bb..",
+    "..bb............bb..",
+    ".SllS..........SllS.",
+    ".SllS..........SllS.",
+    "SlllSSSSSSSSSSSSlllS",
+    "SllllllllllllllllllS",
+];
+
+/// The kite.
+pub fn kite() -> Picture {
+    sprite(&KITE)
+}
+
+/// The bell.
+pub fn bell() -> Picture {
+    sprite(&BELL)
+}

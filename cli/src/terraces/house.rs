@@ -1,0 +1,44 @@
+//! The drying house: nine rooms on three floors, where tea hangs to dry.
+
+use crate::art::tiles::number::*;
+
+/// Tiles of a room, across and down, and rooms across and down.
+const ROOM: (usize, usize) = (20, 11);
+const ROOMS: (usize, usize) = (3, 3);
+
+/// Where ladders lead from a floor to the one above: the upper floor's number, and the column.
+const LADDERS: [(usize, usize); 2] = [(0, 50), (1, 30)];
+
+/// The tile at a column and a row.
+fn tile(column: usize, row: usize) -> u16 {
+    let (columns, rows) = (ROOM.0 * ROOMS.0, ROOM.1 * ROOMS.1);
+    let (floor, within) = (row / ROOM.1, row % ROOM.1);
+    let ladder = LADDERS.iter().any(|(upper, at)| {
+        // From the upper floor's boards down to the lower floor.
+        *at == column && row > upper * ROOM.1 + 8 && row <= (upper + 1) * ROOM.1 + 9
+    });
+    let outside = column == 0 || column + 1 == columns || row == 0 || row + 1 == rows;
+    let beside_line = [0, ROOM.0 - 1].contains(&(column % ROOM.0));
+    let doorway = (8..10).contains(&within) && !outside;
+    match within {
+        _ if ladder => LADDER,
+        _ if outside => WALL,
+        10 => BOARDS,
+        0 => WALL,
+        _ if beside_line && !doorway => WALL,
+        4 if column % 7 == 3 => PANE,
+        1 if column % 6 == 2 => LAMP,
+        6 if (column + floor * 3) % 9 < 3 => TRAY,
+        _ => PANEL,
+    }
+}
+
+/// The map's file: tile numbers, row by row.
+pub fn map_csv() -> String {
+    let row = |row: usize| {
+        let numbers: Vec<String> =
+            (0..ROOM.0 * ROOMS.0).map(|column| tile(column, row).to_string()).collect();
+        numbers.join(",") + "\n"
+    };
+    (0..ROOM.1 * ROOMS.1).map(row).collect()
+}

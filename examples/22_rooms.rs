@@ -1,0 +1,40 @@
+//! A screen at a time: the view stays in the room that the subject is in.
+//!
+//! The common mistakes are a view that flips to and fro while the player stands in the doorway, and a
+//! slide that takes another time on another machine.
+//!
+//! Run with `cargo run --example 22_rooms`.
+
+use velvet_pan::{Camera, Rect, Rooms, Settings, SettingsError};
+
+fn main() -> Result<(), SettingsError> {
+    let list = vec![
+        Rect::from_corner_size([0, 0], [320, 180]),   // the porch
+        Rect::from_corner_size([320, 0], [640, 180]), // the drying hall, two screens wide
+        Rect::from_corner_size([960, 0], [320, 180]), // the loft
+    ];
+    let rooms = Rooms { list, margin: 6.0, slide: Some(0.5), ..Rooms::default() };
+    let mut camera = Camera::new(Settings { rooms: Some(rooms), ..Settings::default() })?;
+
+    println!("  time    wren    room from    centre");
+    let mut x = 250.0;
+    camera.follow(0.0, [x, 120.0]);
+    for frame in 1..=200 {
+        // To the doorway, a while in it, then on through the hall.
+        let t = f64::from(frame) / 20.0;
+        x = match t {
+            t if t < 1.0 => 250.0 + 70.0 * t,
+            t if t < 3.0 => 320.0 + 5.0 * (9.0 * t).sin(),
+            t => 320.0 + 100.0 * (t - 3.0),
+        };
+        let view = camera.follow(1.0 / 20.0, [x, 120.0]);
+        if frame % 10 == 0 {
+            let room = camera.room().unwrap_or_default();
+            println!("{t:5.1} s  {x:6.1}    {:9.0}    {:6.1}", room.min.x, view.centre().x);
+        }
+    }
+    println!(
+        "\nIn the doorway nothing flips; the hall is wider than the view and is followed through."
+    );
+    Ok(())
+}

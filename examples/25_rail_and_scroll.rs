@@ -1,0 +1,46 @@
+//! A view that travels along a line, and one that goes on by itself.
+//!
+//! The common mistakes are a view that cuts the corners of a level composed by hand, and a scroller
+//! that has run through the level while the debugger stood.
+//!
+//! Run with `cargo run --example 25_rail_and_scroll`.
+
+use velvet_pan::{Camera, Rail, Scroll, Settings, SettingsError, glam::DVec2};
+
+fn main() -> Result<(), SettingsError> {
+    // Up along the terraces: level, steep, level.
+    let points = [[0.0, 300.0], [300.0, 300.0], [420.0, 120.0], [800.0, 120.0]].map(DVec2::from);
+    let rail = Rail { points: points.to_vec(), speed: None };
+    let mut camera = Camera::new(Settings { rail: Some(rail), ..Settings::default() })?;
+    println!("wren leaps along; the view stays on the rail:");
+    for step in 0..=8 {
+        let x = f64::from(step) * 100.0;
+        let ground = if x < 360.0 { 320.0 } else { 140.0 };
+        let wren = DVec2::new(x, ground - 30.0 * f64::from(step % 2));
+        let centre = camera.follow(0.2, wren).centre();
+        println!(
+            "  wren {:3.0}, {:3.0}    centre {:5.1}, {:5.1}",
+            wren.x, wren.y, centre.x, centre.y
+        );
+    }
+
+    let rail = Rail { points: points.to_vec(), speed: Some(200.0) };
+    let mut camera = Camera::new(Settings { rail: Some(rail), ..Settings::default() })?;
+    println!("\na cable ride of 200 units a second:");
+    camera.rest(0.0);
+    for step in 1..=5 {
+        let centre = camera.rest(1.0).centre();
+        println!("  {step} s    centre {:5.1}, {:5.1}", centre.x, centre.y);
+    }
+
+    let scroll = Some(Scroll { speed: DVec2::new(60.0, 0.0) });
+    let mut camera = Camera::new(Settings { scroll, ..Settings::default() })?;
+    camera.follow(0.0, [0, 0]);
+    println!("\nsteadily to the right at 60 a second, up and down with her:");
+    for (seconds, wren) in [(0.1, [5, -20]), (0.1, [90, -40]), (3600.0, [90, 0]), (0.1, [0, 10])] {
+        let centre = camera.follow(seconds, wren).centre();
+        println!("  after {seconds:6.1} s    centre {:5.1}, {:5.1}", centre.x, centre.y);
+    }
+    println!("The hour in the debugger scrolled by a quarter of a second.");
+    Ok(())
+}
