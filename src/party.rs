@@ -17,6 +17,8 @@ use crate::subject::Subject;
 /// smallest zoom, the one of least priority is let go first, and taken back once it would fit with a
 /// tenth to spare.
 ///
+/// A party has no leash and does not look ahead: both would push somebody out of the picture.
+///
 /// The mistake it prevents is the plain middle between players: one who joins or leaves jerks it, and
 /// the one who stays behind drags everybody out of the picture.
 ///

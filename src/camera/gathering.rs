@@ -1,5 +1,7 @@
 //! Frames with several subjects.
 
+use glam::DVec2;
+
 use crate::convert::IntoSeconds;
 use crate::maths::usable_seconds;
 use crate::party::{PartyFrame, PartyMemory};
@@ -33,7 +35,8 @@ impl Camera {
         let subject = match subjects {
             // What is known of one alone is known of the point.
             [only] if !self.state.party.is_several() => Some(*only),
-            _ => point.map(Subject::from),
+            // Looking ahead would push those behind out of the picture.
+            _ => point.map(|point| Subject::from(point).moving(DVec2::ZERO)),
         };
         self.step(seconds, subject.as_ref())
     }

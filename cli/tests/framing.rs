@@ -1,0 +1,140 @@
+//! Takes with rooms, parties, lures, zones, rails and several cameras.
+
+mod tools;
+
+use tools::{Folder, Numbers, demo};
+
+fn trace(name: &str) -> Numbers {
+    let folder = Folder::new(&[]);
+    Numbers::read(&folder.ok(&["trace", demo(name).to_str().unwrap()]))
+}
+
+/// The row at a time of a take at 60 frames a second.
+fn at(ride: &Numbers, column: &str, seconds: f64) -> f64 {
+    ride.column(column)[(seconds * 60.0).round() as usize]
+}
+
+/// Every take of the demo has a whole ride, and is filmed with its overlay.
+#[test]
+fn every_demo_take_runs() {
+    let folder = Folder::new(&[]);
+    for name in ["gully", "valley", "pan", "kite", "house", "shrine", "cable", "landslide"] {
+        let ride = trace(&format!("{name}.toml"));
+        for column in ["x", "y", "goal_x", "goal_y", "zoom", "residual_x"] {
+            assert!(ride.column(column).iter().all(|value| value.is_finite()), "{name}: {column}");
+        }
+        let (take, out) = (demo(&format!("{name}.toml")), format!("{name}.png"));
+        let args = ["film", take.to_str().unwrap(), "--overlay", "--frames", "3", "--window"];
+        folder.ok(&[&args[..], &["160x90", "--out", &out]].concat());
+    }
+    assert_eq!(folder.names().len(), 8);
+}
+
+#[test]
+fn the_kite_is_framed_and_let_go() {
+    let ride = trace("kite.toml");
+    assert_eq!(at(&ride, "zoom", 1.9), 1.0, "alone");
+    let apart = at(&ride, "zoom", 7.6);
+    assert!(apart < 0.95, "both are held: {apart}");
+    // She is never let go: always on the screen.
+    for (column, size) in [("subject_screen_x", 320.0), ("subject_screen_y", 180.0)] {
+        assert!(ride.column(column).iter().all(|at| (0.0..=size).contains(at)), "{column}");
+    }
+    // Far away, the kite is let go, and the view comes back to her.
+    assert!(at(&ride, "zoom", 15.0) > at(&ride, "zoom", 13.0));
+}
+
+#[test]
+fn the_drying_house_is_shown_room_by_room() {
+    let ride = trace("house.toml");
+    let (x, y) = (ride.column("x"), ride.column("y"));
+    let middle = |value: f64, size: f64| ((value / size - 0.5).fract()).abs() < 1e-9;
+    let resting =
+        x.iter().zip(&y).filter(|(x, y)| middle(**x, 320.0) && middle(**y, 176.0)).count();
+    // Six rooms are entered after the first, each by a slide of 0.6 s, which is 36 frames.
+    let sliding = x.len() - resting;
+    assert!((5 * 34..=7 * 37).contains(&sliding), "{sliding} frames between rooms");
+    assert_eq!((at(&ride, "x", 15.5), at(&ride, "y", 15.5)), (160.0, 88.0));
+}
+
+#[test]
+fn the_cable_ride_is_on_its_rail() {
+    let ride = trace("cable.toml");
+    // From 500, 600 to 900, 540, at 260 units a second.
+    let (x, y) = (at(&ride, "x", 2.0), at(&ride, "y", 2.0));
+    assert!((y - (600.0 - (x - 500.0) * 60.0 / 400.0)).abs() < 1e-6, "{x}, {y}");
+    let further = at(&ride, "x", 2.5) - x;
+    assert!((further - 130.0 * (400.0 / 400_f64.hypot(60.0))).abs() < 1e-6, "{further}");
+}
+
+#[test]
+fn the_shrine_is_shown_closer() {
+    let ride = trace("shrine.toml");
+    assert_eq!(at(&ride, "zoom", 10.0), 1.0);
+    assert_eq!(at(&ride, "zoom", 14.5), 1.6);
+}
+
+/// A cutscene with its own camera leaves the main one alone.
+#[test]
+fn the_cutscene_comes_back_to_the_same_ride() {
+    let (cut, plain) = (trace("landslide.toml"), trace("terraces.toml"));
+    for seconds in [0.0, 1.5, 3.0, 10.0, 11.0] {
+        for column in ["x", "y"] {
+            assert_eq!(
+                at(&cut, column, seconds),
+                at(&plain, column, seconds),
+                "{column} at {seconds}"
+            );
+        }
+    }
+    assert_eq!(
+        (at(&cut, "x", 4.5), at(&cut, "y", 4.5), at(&cut, "zoom", 4.5)),
+        (3000.0, 560.0, 0.8)
+    );
+    assert_eq!((at(&cut, "x", 6.9), at(&cut, "x", 8.5)), (3300.0, 2700.0));
+}
+
+#[test]
+fn faults_are_named() {
+    let path = "[subjects.wren]\nkeys = [[0.0, 0.0, 0.0]]\n";
+    let cases: [(&str, &[&str]); 13] = [
+        ("[cameras.main]\nlook = [0.0, 0.0]", &["take.toml:3:", "cameras.main", "another name"]),
+        ("[cameras.far]\nwatch = [\"kite\"]", &["cameras.far.watch", "no subject \"kite\""]),
+        ("[cameras.far]\nlook = [nan, 0.0]", &["cameras.far.look", "a world point"]),
+        ("[cameras.far.tuning.zoom]\nlevel = 9", &["cameras.far.tuning.zoom.level", "0.5 to 4"]),
+        ("[cameras.far]\ntuning = \"none.toml\"", &["cameras.far.tuning", "no such file"]),
+        (
+            "[[timeline]]\nat = 0.0\ncamera = \"fra\"",
+            &["entry 1", "no camera \"fra\": expected one of main"],
+        ),
+        (
+            "[[timeline]]\nat = 0.0\nwatch = [\"wren\", \"kite\"]",
+            &["entry 1", "no subject \"kite\""],
+        ),
+        ("[tuning.rooms]\nsize = [0.0, 9.0]", &["tuning.rooms.size", "at least 0.001"]),
+        ("[tuning.rooms]\nlist = [[0.0, 0.0, 9.0]]", &["take.toml:4:"]),
+        ("[tuning.rail]\npoints = [[0.0, 0.0]]", &["tuning.rail.points", "two points or more"]),
+        ("[[tuning.lures]]\nat = [0.0, 0.0]\nradius = -1.0", &["tuning.lures.0.radius", "above 0"]),
+        ("[[tuning.zones]]\nrect = [0.0, 0.0, 9.0, 9.0]\nzom = 2.0", &["did you mean \"zoom\"?"]),
+        ("[tuning.party]\nzoom = [2.0, 1.0]", &["tuning.party.zoom", "smallest and the largest"]),
+    ];
+    for (text, words) in cases {
+        let folder = Folder::new(&[("take.toml", &format!("{path}{text}\n"))]);
+        let output = folder.run(&["trace", "take.toml"]);
+        let message = String::from_utf8_lossy(&output.stderr).into_owned();
+        assert_eq!(output.status.code(), Some(2), "{text}: {message}");
+        for word in words {
+            assert!(message.contains(word), "no \"{word}\" in: {message}");
+        }
+    }
+    for field in ["weight = -1.0", "margin = nan"] {
+        let take = format!("{path}{field}\n");
+        let folder = Folder::new(&[("take.toml", &take)]);
+        let message =
+            String::from_utf8_lossy(&folder.run(&["trace", "take.toml"]).stderr).into_owned();
+        assert!(
+            message.contains("take.toml:3:1: subjects.wren.") && message.contains("0 or more"),
+            "{message}"
+        );
+    }
+}
