@@ -4,8 +4,8 @@ use std::hint::black_box;
 
 use velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan::{
-    Bounds, Boxes, Camera, Chunks, Grid, GridEdge, Layer, Rect, Settings, Shake, ShakeMix,
-    Smoothing, SpriteGrid,
+    Bounds, Boxes, Camera, Cameras, Chunks, Ease, Grid, GridEdge, Layer, Lure, Rect, Rooms,
+    Settings, Shake, ShakeMix, Smoothing, SpriteGrid, Subject, Zone,
 };
 
 #[global_allocator]
@@ -62,6 +62,12 @@ fn what_is_in_view_is_found_without_allocating() {
         boxes.push(sprite);
     }
     let mut found = Vec::new();
+    let mut places = Settings { rooms: Some(Rooms::default()), ..Settings::default() };
+    places.zones = vec![Zone { zoom: Some(1.5), ..Zone::new(Rect::new([100, 0], [400, 300])) }];
+    places.lures = vec![Lure { at: DVec2::ZERO, radius: 200.0, strength: 0.5 }];
+    let of = |settings: &Settings| Camera::new(settings.clone()).expect("valid settings");
+    let mut cameras = Cameras::new(0, of(&Settings::default()));
+    cameras.insert(1, of(&places));
     let mut run = |frames: core::ops::Range<i32>| {
         for frame in frames {
             let view = camera.follow(1.0 / 60.0, [frame * 3 % 4000, 400]);
@@ -74,6 +80,16 @@ fn what_is_in_view_is_found_without_allocating() {
                 black_box(row.filled(&map, |number| *number != 0).count());
             }
             black_box(chunks.update(&view).to_load().count());
+            let swing = f64::from(frame % 200) * 5.0;
+            let party = [Subject::from([0.0, swing]), Subject::from([swing, 0.0]).priority(1)];
+            let split = if frame % 100 < 50 { 1 } else { 2 };
+            if let Some(other) = cameras.get_mut(&1) {
+                other.frame(1.0 / 60.0, &party[..split]);
+            }
+            if frame % 120 == 0 {
+                cameras.glide_to(&(frame / 120 % 2), 0.5, Ease::InOut);
+            }
+            black_box(cameras.view(1.0 / 60.0));
             for number in 0..2000 {
                 sprites.set(number, &place(number as i32, frame));
                 boxes.set(number, &place(number as i32, frame));
