@@ -23,6 +23,8 @@ pub enum MarkKind {
     Anchor,
     /// Where the focus is heading, after the bounds.
     Goal,
+    /// Around those of several subjects who are kept, with their margins.
+    Party,
     /// The room that the view is in.
     Room,
     /// A zone that has a say.
@@ -95,6 +97,7 @@ pub(crate) struct Shown {
     /// The followed point, and the point ahead of it.
     pub ahead: Option<[DVec2; 2]>,
     pub room: Option<Rect>,
+    pub party: Option<[DVec2; 4]>,
     pub rail: Option<[DVec2; 2]>,
 }
 
@@ -126,6 +129,7 @@ impl Overlay {
         let own = [
             shown.bounds.map(|bounds| rect(MarkKind::Bounds, bounds)),
             shown.room.map(|room| rect(MarkKind::Room, room)),
+            shown.party.map(|corners| Mark::new(MarkKind::Party, corners)),
             shown.rail.map(|ends| Mark::new(MarkKind::Rail, ends)),
             barrier.map(|ends| Mark::new(MarkKind::Barrier, ends)),
             leash.map(|corners| Mark::new(MarkKind::Leash, corners)),

@@ -142,6 +142,14 @@ impl PartyMemory {
         self.count == 0 && self.log_zoom.is_none()
     }
 
+    /// The corners, in the world, of the rectangle around those who are kept, with their margins.
+    pub fn outline(&self, lens: &Lens) -> Option<[DVec2; 4]> {
+        let kept = |member: &Member| f64::from(u8::from(member.here && !member.let_go));
+        let (_, Rect { min, max }) = self.mean_and_hull(lens, kept).filter(|_| self.count > 1)?;
+        let corners = [min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)];
+        Some(corners.map(|corner| lens.unlevel(corner)))
+    }
+
     /// Nobody any more; the zoom stays and glides back.
     pub fn disband(&mut self) {
         self.count = 0;

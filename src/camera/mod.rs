@@ -348,6 +348,7 @@ impl Camera {
         let subject = self.state.follow.track.last().map(|last| last + follow.offset);
         let mut overlay = Overlay::new(&Shown {
             room: self.room(),
+            party: self.state.party.outline(&self.framing.lens),
             rail: self.settings.rail.as_ref().map(|rail| rail.ends(self.state.rail)),
             view: self.view(),
             anchor: follow.anchor,

@@ -25,6 +25,7 @@ fn style(kind: MarkKind) -> Style {
         MarkKind::LookAhead => (APRICOT, "", 0.0),
         MarkKind::Anchor => (CREAM, "", 0.0),
         MarkKind::Goal => (CORAL, "goal", 0.0),
+        MarkKind::Party => (TEA, "party", 4.0),
         MarkKind::Room => (PEBBLE, "room", 4.0),
         MarkKind::Zone => (ROSE, "zone", 8.0),
         MarkKind::Lure => (APRICOT, "lure", 3.0),
