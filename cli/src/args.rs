@@ -36,12 +36,18 @@ pub struct ChangeArgs {
     changes: Vec<Change>,
 }
 
+impl ChangeArgs {
+    /// These changes, and one more.
+    pub fn with(&self, more: Option<&Change>) -> Overrides {
+        let changes = self.changes.iter().chain(more).cloned().collect();
+        Overrides { fps: self.fps, seconds: self.seconds, changes }
+    }
+}
+
 impl TakeArgs {
     /// Reads the take with its changes.
     pub fn read(&self, files: Files<'_>) -> Result<Take, Fault> {
-        let ChangeArgs { fps, seconds, changes } = &self.changes;
-        let overrides = Overrides { fps: *fps, seconds: *seconds, changes: changes.clone() };
-        Take::read(files, &self.path, &overrides)
+        Take::read(files, &self.path, &self.changes.with(None))
     }
 }
 

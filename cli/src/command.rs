@@ -2,6 +2,8 @@
 
 use clap::{Parser, Subcommand};
 
+use crate::chart::ChartArgs;
+use crate::compare::CompareArgs;
 use crate::demo::DemoArgs;
 use crate::film::FilmArgs;
 use crate::tiles::TilesArgs;
@@ -31,5 +33,7 @@ pub enum Command {
     Demo(DemoArgs),
     Trace(TraceArgs),
     Film(FilmArgs),
+    Chart(ChartArgs),
+    Compare(CompareArgs),
     Tiles(TilesArgs),
 }

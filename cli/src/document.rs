@@ -170,6 +170,12 @@ impl std::str::FromStr for Change {
     }
 }
 
+impl std::fmt::Display for Change {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        write!(f, "{} = {}", self.key, self.value)
+    }
+}
+
 impl Change {
     /// The same change of settings that stand in this table.
     pub fn within(&self, table: &str) -> Self {

@@ -4,10 +4,13 @@
 
 mod args;
 pub mod art;
+mod chart;
 mod command;
+mod compare;
 mod demo;
 pub mod document;
 pub mod fault;
+pub mod figures;
 pub mod files;
 mod film;
 pub mod map;
@@ -40,6 +43,8 @@ pub fn run() -> ExitCode {
         Command::Demo(args) => demo::run(&args),
         Command::Trace(args) => trace::run(&args),
         Command::Film(args) => film::run(&args),
+        Command::Chart(args) => chart::run(&args),
+        Command::Compare(args) => compare::run(&args),
         Command::Tiles(args) => tiles::run(&args),
     };
     match result {

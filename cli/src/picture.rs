@@ -32,6 +32,15 @@ impl Picture {
         Self { size, data: data.map(|(x, y)| colour(x, y)).collect() }
     }
 
+    /// A picture of bytes in threes, red, green and blue, row by row; what is missing is clear.
+    pub fn from_rgb(size: UVec2, bytes: &[u8]) -> Self {
+        let pixel = |index: usize| match bytes.get(index * 3..index * 3 + 3) {
+            Some(&[red, green, blue]) => [red, green, blue, 255],
+            _ => CLEAR,
+        };
+        Self { size, data: (0..size.x as usize * size.y as usize).map(pixel).collect() }
+    }
+
     /// Width and height in pixels.
     pub fn size(&self) -> UVec2 {
         self.size

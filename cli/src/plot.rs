@@ -29,19 +29,26 @@ pub struct Panel {
     pub envelope: Curve,
 }
 
-fn rgb([red, green, blue, _]: Colour) -> RGBColor {
+/// A colour of the palette for plotting.
+pub const fn rgb([red, green, blue, _]: Colour) -> RGBColor {
     RGBColor(red, green, blue)
 }
 
-fn failed(error: impl std::fmt::Display) -> Fault {
+/// A plot that could not be drawn.
+pub fn failed(error: impl std::fmt::Display) -> Fault {
     Fault::new(format!("plot not drawn: {error}"))
+}
+
+/// Makes the built-in font known.
+pub fn load_font() -> Result<(), Fault> {
+    let font = epaint_default_fonts::HACK_REGULAR;
+    register_font("sans-serif", FontStyle::Normal, font)
+        .map_err(|_| Fault::new("plot not drawn: the font can't be read"))
 }
 
 /// Draws panels one above the other, over the same time.
 pub fn draw(title: &str, panels: &[Panel]) -> Result<Picture, Fault> {
-    let font = epaint_default_fonts::HACK_REGULAR;
-    register_font("sans-serif", FontStyle::Normal, font)
-        .map_err(|_| Fault::new("plot not drawn: the font can't be read"))?;
+    load_font()?;
     let mut pixels = vec![0; (SIZE.x * SIZE.y * 3) as usize];
     {
         let area = BitMapBackend::with_buffer(&mut pixels, (SIZE.x, SIZE.y)).into_drawing_area();
@@ -53,10 +60,7 @@ pub fn draw(title: &str, panels: &[Panel]) -> Result<Picture, Fault> {
         }
         area.present().map_err(failed)?;
     }
-    Ok(Picture::from_fn(SIZE, |x, y| {
-        let at = ((y * SIZE.x + x) * 3) as usize;
-        [pixels[at], pixels[at + 1], pixels[at + 2], 255]
-    }))
+    Ok(Picture::from_rgb(SIZE, &pixels))
 }
 
 fn draw_panel<DB: DrawingBackend>(

@@ -1,0 +1,181 @@
+//! Ride figures of rides whose answers are known.
+
+mod tools;
+
+use tools::{Folder, Numbers};
+
+/// The figures of a take, and of the same take with each change.
+fn figures(take: &str, tries: &[&str]) -> Numbers {
+    let folder = Folder::new(&[("take.toml", take)]);
+    let mut args = vec!["compare", "take.toml", "--format", "csv"];
+    for change in tries {
+        args.extend(["--try", *change]);
+    }
+    let text = folder.ok(&args);
+    // The first column is a name, with commas in it.
+    let mut reader = csv::Reader::from_reader(text.as_bytes());
+    let header = reader.headers().unwrap().iter().skip(1).collect::<Vec<_>>().join(",");
+    let rows =
+        reader.records().map(|row| row.unwrap().iter().skip(1).collect::<Vec<_>>().join(","));
+    Numbers::read(&format!("{header}\n{}\n", rows.collect::<Vec<_>>().join("\n")))
+}
+
+fn near(value: f64, expected: f64, by: f64, what: &str) {
+    assert!((value - expected).abs() <= by, "{what}: {value}, expected {expected}");
+}
+
+/// Up to a time at one place, then at another, at a hundred frames a second.
+const STEP: &str = "seconds = 6.0\nfps = 100\nwindow = [1280, 720]\n\
+    [tuning.follow]\nsmoothing = { half_life = 0.25 }\n\
+    [subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [1.0, 0.0, 0.0], [1.01, 100.0, 0.0]]\n";
+
+/// At a steady 120 units a second.
+const RAMP: &str = "seconds = 10.0\nfps = 60\nwindow = [1280, 720]\n\
+    [tuning.follow]\nsmoothing = { half_life = 0.25 }\n\
+    [subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [10.0, 1200.0, 0.0]]\n";
+
+#[test]
+fn a_step() {
+    let figures = figures(STEP, &["follow.smoothing=none", "follow.smoothing={ settle = 0.5 }"]);
+    let column = |name: &str| figures.column(name);
+    // A hundred to go, by half every quarter of a second, until slower than 4 a second:
+    // 100·ln 2/0.25·2^(−t/0.25) = 4.
+    let expected = 0.25 * (100.0 * std::f64::consts::LN_2 / 0.25 / 4.0).log2();
+    near(column("settle")[0], expected, 0.03, "settle");
+    near(column("settle")[1], 0.0, 0.011, "settle without smoothing");
+    near(column("overshoot")[0], 0.0, 0.05, "overshoot");
+    near(column("lag_worst")[0], 100.0, 2.0, "worst lag");
+    near(column("lag_worst")[1], 0.0, 1e-9, "worst lag without smoothing");
+    // The fastest is at the start: 100·ln 2/0.25.
+    near(column("peak_speed")[0], 100.0 * std::f64::consts::LN_2 / 0.25, 12.0, "peak speed");
+    near(column("peak_speed")[1], 10_000.0, 1e-6, "peak speed without smoothing");
+    assert!(column("peak_acceleration")[2] < 0.2 * column("peak_acceleration")[1]);
+    assert_eq!(column("lost"), [0.0; 3]);
+    assert!(
+        column("out_of_bounds").iter().all(|area| area.is_nan()),
+        "without bounds there is no outside"
+    );
+}
+
+#[test]
+fn a_ramp() {
+    let changes = [
+        "screen.snap=whole",
+        "follow.anchor=[0.25, 0.5]",
+        "bounds={ rect = [0.0, -500.0, 600.0, 1000.0] }",
+    ];
+    let figures = figures(RAMP, &changes);
+    let column = |name: &str| figures.column(name);
+    // Behind by speed · half-life / ln 2.
+    let behind = 120.0 * 0.25 / std::f64::consts::LN_2;
+    near(column("lag_worst")[0], behind, 1e-3, "lag");
+    near(column("view_ahead")[0], 0.5 - behind / 320.0, 0.01, "view ahead");
+    near(
+        column("view_ahead")[2],
+        0.75 - behind / 320.0,
+        0.01,
+        "view ahead of an anchor to the left",
+    );
+    near(column("peak_speed")[0], 120.0, 1e-6, "speed");
+    assert_eq!(column("turns")[0], 0.0);
+    // 2 screen pixels a frame: whole steps are even, too.
+    near(column("judder")[0], 0.0, 0.5, "judder");
+    assert!(column("tremble")[0] <= 1.0);
+    // Held at the world's end she runs off the screen: from 600 on, of 1200.
+    near(column("lost")[3], 0.5, 0.01, "lost");
+    assert_eq!(column("out_of_bounds")[3], 0.0);
+}
+
+/// A pan of 37 screen pixels a second, 8 window pixels to each: the figures of the snaps.
+#[test]
+fn judder_by_snap() {
+    let take = "seconds = 4.0\nfps = 60\nwindow = [640, 360]\n[tuning.screen]\nsize = [80, 45]\n\
+        [subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [4.0, 148.0, 0.0]]\n";
+    let figures = figures(take, &["screen.snap=whole", "screen.snap=off"]);
+    let judder = figures.column("judder");
+    assert!(judder[0] < 0.6, "subpixel: {}", judder[0]);
+    // 0.617 of the steps are 8, the others 0: √(8²·p·(1 − p)).
+    near(judder[1], 8.0 * (0.617_f64 * 0.383).sqrt(), 0.1, "whole");
+    assert!(judder[2] < 0.6, "off: {}", judder[2]);
+}
+
+/// To and fro by a sine of half a turn a second, followed without smoothing.
+#[test]
+fn a_sine() {
+    let at = |t: f64| 80.0 * (std::f64::consts::PI * t).sin();
+    let keys: Vec<String> =
+        (0..=800).map(|i| f64::from(i) / 100.0).map(|t| format!("[{t}, {}, 0.0]", at(t))).collect();
+    let take = format!("seconds = 8.0\nfps = 100\n[subjects.wren]\nkeys = [{}]\n", keys.join(", "));
+    let deadzone = "follow.deadzone={ left = 0.5, right = 0.5, top = 0.0, bottom = 0.0 }";
+    let figures = figures(&take, &[deadzone]);
+    let column = |name: &str| figures.column(name);
+    near(column("turns")[0], 8.0 / 8.0, 0.01, "turns a second");
+    near(column("peak_speed")[0], 80.0 * std::f64::consts::PI, 0.2, "peak speed");
+    near(
+        column("peak_acceleration")[0],
+        80.0 * std::f64::consts::PI.powi(2),
+        2.0,
+        "peak acceleration",
+    );
+    near(column("lag_worst")[0], 0.0, 1e-9, "lag");
+    assert_eq!(
+        (column("turns")[1], column("peak_speed")[1]),
+        (0.0, 0.0),
+        "in the deadzone nothing moves"
+    );
+    near(column("lag_worst")[1], 80.0, 0.01, "lag in the deadzone");
+}
+
+/// What is shown outside the world is measured, and its cure named.
+#[test]
+fn out_of_bounds_is_measured_and_cured() {
+    let take = "seconds = 2.0\nfps = 60\n[tuning.bounds]\nrect = [0.0, 0.0, 320.0, 180.0]\n\
+        [tuning.cues.gong]\nshake = { reach = [8.0, 0.0], hold = 1.0, fade = 0.5, hz = 9.0, motion = 'rattle' }\n\
+        [subjects.wren]\nkeys = [[0.0, 160.0, 90.0]]\n[[timeline]]\nat = 0.2\ncue = 'gong'\n";
+    let figures = figures(take, &["shake.stay_in_bounds=true"]);
+    let outside = figures.column("out_of_bounds");
+    assert!(outside[0] > 180.0 && outside[0] <= 8.0 * 180.0 + 1e-6, "{}", outside[0]);
+    assert_eq!(outside[1], 0.0);
+    let folder = Folder::new(&[("take.toml", take)]);
+    let text = folder.ok(&["compare", "take.toml"]);
+    assert!(
+        text.contains("out of bounds") && text.contains("try shake.stay_in_bounds = true"),
+        "{text}"
+    );
+}
+
+#[test]
+fn tables_and_charts() {
+    let folder = Folder::new(&[("step.toml", STEP), ("ramp.toml", RAMP)]);
+    let text = folder.ok(&[
+        "compare",
+        "step.toml",
+        "ramp.toml",
+        "--try",
+        "zoom.level=2.0",
+        "--chart",
+        "rides.svg",
+    ]);
+    for word in ["(4)  ramp, zoom.level = 2.0", "settle", "judder", "+ best, - worst"] {
+        assert!(text.contains(word), "no \"{word}\" in {text}");
+    }
+    let json: serde_json::Value =
+        serde_json::from_str(&folder.ok(&["compare", "step.toml", "--format", "json"])).unwrap();
+    assert_eq!(json[0]["ride"], "step");
+    let svg = std::fs::read_to_string(folder.path().join("rides.svg")).unwrap();
+    assert!(svg.contains("<svg") && svg.contains("world units") && svg.contains("seconds"));
+    folder.ok(&["chart", "ramp.toml", "--out", "ramp.png"]);
+    let file = std::fs::File::open(folder.path().join("ramp.png")).unwrap();
+    let reader = png::Decoder::new(std::io::BufReader::new(file)).read_info().unwrap();
+    assert_eq!((reader.info().width, reader.info().height), (1280, 800));
+    for args in [
+        &["chart", "ramp.toml", "--out", "ramp.gif"][..],
+        &["chart", "none.toml", "--out", "none.png"],
+        &["compare", "ramp.toml", "--try", "zoom.levl=2.0"],
+        &["compare", "ramp.toml", "--try", "a", "--chart", "x.png"],
+        &["compare"],
+    ] {
+        assert_eq!(folder.run(args).status.code(), Some(2), "{args:?}");
+    }
+    assert_eq!(folder.names(), ["ramp.png", "ramp.toml", "rides.svg", "step.toml"]);
+}
