@@ -150,9 +150,18 @@ impl Chart {
 
 fn draw<DB: DrawingBackend>(area: &DrawingArea<DB, Shift>, rides: &[Ridden]) -> Result<(), Fault> {
     area.fill(&rgb(NIGHT)).map_err(failed)?;
-    let names: Vec<&str> = rides.iter().map(|ride| ride.name.as_str()).collect();
-    let title = ("sans-serif", 22).into_font().color(&rgb(CREAM));
-    let area = area.margin(10, 10, 14, 20).titled(&names.join(" · "), title).map_err(failed)?;
+    let names = match rides {
+        [ride] => ride.name.clone(),
+        _ => {
+            let named =
+                |(number, ride): (usize, &Ridden)| format!("{} {}", label(number), ride.name);
+            rides.iter().enumerate().map(named).collect::<Vec<_>>().join("   ")
+        }
+    };
+    // As large as fits the width; a letter is 0.6 times as wide as high.
+    let height = (1200.0 / (0.6 * names.chars().count() as f64)).clamp(9.0, 22.0);
+    let title = ("sans-serif", height).into_font().color(&rgb(CREAM));
+    let area = area.margin(10, 10, 14, 20).titled(&names, title).map_err(failed)?;
     let panels = panels(rides);
     let places = area.split_evenly((panels.len().div_ceil(2) + 1, 2));
     let (curves, above) = places.split_at(panels.len().next_multiple_of(2));
@@ -171,6 +180,11 @@ fn draw<DB: DrawingBackend>(area: &DrawingArea<DB, Shift>, rides: &[Ridden]) -> 
     area.present().map_err(failed)
 }
 
+/// What a ride is called in the legend, where there are several.
+fn label(number: usize) -> String {
+    format!("({})", number + 1)
+}
+
 /// What is drawn over time.
 fn panels(rides: &[Ridden]) -> Vec<Panel> {
     let along = |axis: usize, title: &str| Panel {
@@ -185,7 +199,7 @@ fn panels(rides: &[Ridden]) -> Vec<Panel> {
         lines: rides
             .iter()
             .zip(COLOURS)
-            .map(|(ride, colour)| Line { name: ride.name.clone(), colour, points: value(ride) })
+            .map(|(ride, colour)| Line { name: String::new(), colour, points: value(ride) })
             .collect(),
         downwards: false,
     };
@@ -227,8 +241,8 @@ fn place_lines(rides: &[Ridden], axis: usize) -> Vec<Line> {
         lines.push(line("goal", rgb(CORAL), points(ride, |moment| Some(moment.goal))));
         lines.push(line("view", rgb(CREAM), points(ride, view)));
     } else {
-        for (ride, colour) in rides.iter().zip(COLOURS) {
-            lines.push(line(&ride.name, colour, points(ride, view)));
+        for (number, (ride, colour)) in rides.iter().zip(COLOURS).enumerate() {
+            lines.push(line(&label(number), colour, points(ride, view)));
         }
     }
     lines
@@ -278,7 +292,8 @@ fn shake_panel(rides: &[Ridden]) -> Panel {
         lines.push(Line { name: String::new(), colour, points: below });
     }
     for (ride, colour) in rides.iter().zip(COLOURS) {
-        lines.push(Line { name: "shake".to_owned(), colour, points: points(ride, shake) });
+        let name = if rides.len() == 1 { "shake" } else { "" };
+        lines.push(Line { name: name.to_owned(), colour, points: points(ride, shake) });
     }
     Panel { title: "shake, downwards".to_owned(), unit: "screen px", lines, downwards: false }
 }
@@ -334,7 +349,7 @@ fn draw_panel<DB: DrawingBackend>(
             });
         }
     }
-    if panel.lines.len() > 1 {
+    if panel.lines.len() > 1 && panel.lines.iter().any(|line| !line.name.is_empty()) {
         chart
             .configure_series_labels()
             .position(SeriesLabelPosition::UpperLeft)
