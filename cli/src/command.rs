@@ -6,6 +6,7 @@ use crate::chart::ChartArgs;
 use crate::compare::CompareArgs;
 use crate::demo::DemoArgs;
 use crate::film::FilmArgs;
+use crate::locate::LocateArgs;
 use crate::tiles::TilesArgs;
 use crate::trace::TraceArgs;
 
@@ -35,5 +36,6 @@ pub enum Command {
     Film(FilmArgs),
     Chart(ChartArgs),
     Compare(CompareArgs),
+    Locate(LocateArgs),
     Tiles(TilesArgs),
 }

@@ -1,6 +1,5 @@
 //! `compare`: ride figures side by side, and what to change.
 
-use std::io::Write;
 use std::path::PathBuf;
 
 use clap::{Args, ValueEnum};
@@ -11,7 +10,7 @@ use crate::chart::{Chart, ride_all};
 use crate::document::Change;
 use crate::fault::Fault;
 use crate::figures::Figures;
-use crate::output::{broken, write_to, write_whole};
+use crate::output::{broken, write_csv, write_json, write_to, write_whole};
 use crate::ride::Moment;
 use crate::take::Take;
 
@@ -350,20 +349,4 @@ fn advice(rides: &[Ridden], figures: &[Figures]) -> String {
         }
     }
     text
-}
-
-fn write_csv(figures: &[Figures], out: &mut dyn Write) -> Result<(), Fault> {
-    let mut writer = csv::Writer::from_writer(Vec::new());
-    let failed = |what: String| Fault::new(format!("not written: {what}"));
-    for one in figures {
-        writer.serialize(one).map_err(|error| failed(error.to_string()))?;
-    }
-    let bytes = writer.into_inner().map_err(|error| failed(error.to_string()))?;
-    out.write_all(&bytes).map_err(|error| broken(&error))
-}
-
-fn write_json(figures: &[Figures], out: &mut dyn Write) -> Result<(), Fault> {
-    let text = serde_json::to_string_pretty(figures)
-        .map_err(|error| Fault::new(format!("not written: {error}")))?;
-    writeln!(out, "{text}").map_err(|error| broken(&error))
 }

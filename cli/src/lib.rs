@@ -13,6 +13,7 @@ pub mod fault;
 pub mod figures;
 pub mod files;
 mod film;
+mod locate;
 pub mod map;
 mod output;
 pub mod path;
@@ -29,6 +30,7 @@ pub mod take;
 pub mod terraces;
 mod tiles;
 mod trace;
+mod view_args;
 
 use std::process::ExitCode;
 
@@ -45,6 +47,7 @@ pub fn run() -> ExitCode {
         Command::Film(args) => film::run(&args),
         Command::Chart(args) => chart::run(&args),
         Command::Compare(args) => compare::run(&args),
+        Command::Locate(args) => locate::run(&args),
         Command::Tiles(args) => tiles::run(&args),
     };
     match result {

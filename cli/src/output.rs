@@ -3,6 +3,7 @@
 use std::io::{self, BufWriter, Write};
 use std::path::Path;
 
+use serde::Serialize;
 use tempfile::NamedTempFile;
 
 use crate::fault::Fault;
@@ -48,6 +49,24 @@ pub fn write_to(
         return out.flush().map_err(|error| broken(&error));
     };
     write_whole(path, write)
+}
+
+/// Writes rows as CSV, the first line naming the columns.
+pub fn write_csv<T: Serialize>(rows: &[T], out: &mut dyn Write) -> Result<(), Fault> {
+    let failed = |what: String| Fault::new(format!("not written: {what}"));
+    let mut writer = csv::Writer::from_writer(Vec::new());
+    for row in rows {
+        writer.serialize(row).map_err(|error| failed(error.to_string()))?;
+    }
+    let bytes = writer.into_inner().map_err(|error| failed(error.to_string()))?;
+    out.write_all(&bytes).map_err(|error| broken(&error))
+}
+
+/// Writes a value as JSON.
+pub fn write_json<T: Serialize + ?Sized>(value: &T, out: &mut dyn Write) -> Result<(), Fault> {
+    let text = serde_json::to_string_pretty(value)
+        .map_err(|error| Fault::new(format!("not written: {error}")))?;
+    writeln!(out, "{text}").map_err(|error| broken(&error))
 }
 
 /// A failed write as a fault; a reader who has had enough is none, and ends the program quietly.

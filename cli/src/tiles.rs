@@ -6,21 +6,21 @@ use std::time::Instant;
 
 use clap::{Args, ValueEnum};
 use serde::Serialize;
-use velvet_pan::glam::DVec2;
-use velvet_pan::{Lens, Screen, View};
+use velvet_pan::View;
 
 use crate::args::{OutFile, TakeArgs};
 use crate::art::tiles::TileSet;
 use crate::fault::Fault;
 use crate::files::Files;
 use crate::map::Map;
-use crate::output::{broken, write_to, write_whole};
+use crate::output::{broken, write_csv, write_json, write_to, write_whole};
 use crate::picture::{CLEAR, Picture};
 use crate::plan;
 use crate::progress::Progress;
 use crate::ride::Ride;
 use crate::scene::{draw_map, draw_whole_map};
 use crate::take::Take;
+use crate::view_args::ViewArgs;
 
 /// Say which tiles of the map a take's views touch, and what leaving out the others saves.
 #[derive(Args, Debug)]
@@ -40,33 +40,8 @@ pub struct TilesArgs {
     #[command(flatten)]
     out: OutFile,
 
-    /// Only the moment of the ride at this time, in seconds
-    #[arg(long, value_name = "SECONDS", conflicts_with = "centre", allow_negative_numbers = true)]
-    at: Option<f64>,
-
-    /// A view with this world point in its middle, instead of the ride's
-    #[arg(long, value_name = "X,Y", value_parser = world_point, allow_negative_numbers = true)]
-    centre: Option<DVec2>,
-
-    /// The zoom of that view
-    #[arg(
-        long,
-        value_name = "ZOOM",
-        requires = "centre",
-        default_value_t = 1.0,
-        allow_negative_numbers = true
-    )]
-    zoom: f64,
-
-    /// The rotation of that view, in radians, clockwise
-    #[arg(
-        long,
-        value_name = "RADIANS",
-        requires = "centre",
-        default_value_t = 0.0,
-        allow_negative_numbers = true
-    )]
-    rotate: f64,
+    #[command(flatten)]
+    view: ViewArgs,
 
     /// The form of the answer
     #[arg(long, value_enum, default_value_t = TilesFormat::Text)]
@@ -88,16 +63,6 @@ pub enum TilesFormat {
     Json,
 }
 
-/// A world point such as 2300,560.
-fn world_point(text: &str) -> Result<DVec2, String> {
-    let sides = text
-        .split_once(',')
-        .and_then(|(x, y)| Some(DVec2::new(x.trim().parse().ok()?, y.trim().parse().ok()?)));
-    sides
-        .filter(|point| point.is_finite())
-        .ok_or("expected X,Y in world units, such as 2300,560".to_owned())
-}
-
 /// Runs the command.
 pub fn run(args: &TilesArgs) -> Result<(), Fault> {
     let take = args.take.read(Files::Disk)?;
@@ -117,31 +82,10 @@ pub fn run(args: &TilesArgs) -> Result<(), Fault> {
 impl TilesArgs {
     /// The views that are asked about.
     fn views(&self, take: &Take) -> Result<Vec<View>, Fault> {
-        if let Some(centre) = self.centre {
-            return Ok(vec![self.view_at(centre, take)?]);
+        if let Some(view) = self.view.view(take)? {
+            return Ok(vec![view]);
         }
-        let Some(at) = self.at else { return Ok(Ride::new(take)?.map(|one| one.view).collect()) };
-        if !(0.0..=take.seconds).contains(&at) {
-            let what = format!("--at {at}: expected a time of the ride, 0 to {} s", take.seconds);
-            return Err(Fault::new(what));
-        }
-        let row = (at * take.fps).round() as usize;
-        Ok(Ride::new(take)?.skip(row).take(1).map(|moment| moment.view).collect())
-    }
-
-    fn view_at(&self, centre: DVec2, take: &Take) -> Result<View, Fault> {
-        if !(1e-6..=1e6).contains(&self.zoom) {
-            return Err(Fault::new(format!("--zoom {}: expected 0.000001 to 1000000", self.zoom)));
-        }
-        if !self.rotate.is_finite() {
-            return Err(Fault::new(format!("--rotate {}: expected radians", self.rotate)));
-        }
-        let screen = &take.settings.screen;
-        let size = screen.fit.screen_size(screen.size, take.window);
-        let lens = Lens::new(&Screen { size, ..*screen });
-        let lens = lens.with_zoom(self.zoom).with_rotation(self.rotate);
-        let view = View::new(lens, centre, screen.snap);
-        Ok(view.fitted(screen.fit, screen.size).in_window(take.window))
+        Ok(Ride::new(take)?.map(|moment| moment.view).collect())
     }
 }
 
@@ -204,23 +148,13 @@ impl Report {
     }
 
     fn write(&self, take: &Take, format: TilesFormat, out: &mut dyn Write) -> Result<(), Fault> {
-        let failed = |error: std::io::Error| broken(&error);
-        let text = match format {
-            TilesFormat::Text => self.text(take),
-            TilesFormat::Json => {
-                serde_json::to_string_pretty(&self.line())
-                    .map_err(|error| Fault::new(format!("not written: {error}")))?
-                    + "\n"
+        match format {
+            TilesFormat::Text => {
+                out.write_all(self.text(take).as_bytes()).map_err(|error| broken(&error))
             }
-            TilesFormat::Csv => {
-                let mut writer = csv::Writer::from_writer(Vec::new());
-                let unwritten = |what: String| Fault::new(format!("not written: {what}"));
-                writer.serialize(self.line()).map_err(|error| unwritten(error.to_string()))?;
-                let bytes = writer.into_inner().map_err(|error| unwritten(error.to_string()))?;
-                return out.write_all(&bytes).map_err(failed);
-            }
-        };
-        out.write_all(text.as_bytes()).map_err(failed)
+            TilesFormat::Json => write_json(&self.line(), out),
+            TilesFormat::Csv => write_csv(&[self.line()], out),
+        }
     }
 
     fn text(&self, take: &Take) -> String {
