@@ -3,6 +3,7 @@
 use clap::{Parser, Subcommand};
 
 use crate::chart::ChartArgs;
+use crate::check::CheckArgs;
 use crate::compare::CompareArgs;
 use crate::demo::DemoArgs;
 use crate::film::FilmArgs;
@@ -21,7 +22,7 @@ A take is a TOML file: the camera's settings, the paths of its subjects, and wha
 Begin with `velvet-pan demo`, which leaves a take of its own to change and to run again.
 
 Results go to standard output, progress and messages to standard error.
-Exit status: 0 done, 2 bad usage or bad input."
+Exit status: 0 done, 1 faults found by check, 2 bad usage or bad input."
 )]
 pub struct Cli {
     #[command(subcommand)]
@@ -37,5 +38,6 @@ pub enum Command {
     Chart(ChartArgs),
     Compare(CompareArgs),
     Locate(LocateArgs),
+    Check(CheckArgs),
     Tiles(TilesArgs),
 }

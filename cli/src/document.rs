@@ -28,9 +28,52 @@ impl Document {
         &self.path
     }
 
+    /// The file's whole text.
+    pub fn text(&self) -> &str {
+        &self.text
+    }
+
+    /// The file as a value of this type, without what is wrong in it, and every fault. No value where
+    /// nothing can be left out to make it right.
+    pub fn parse_all<T: DeserializeOwned>(&self) -> (Option<T>, Vec<Fault>) {
+        let mut faults = Vec::new();
+        let mut table = match toml::from_str::<toml::Table>(&self.text) {
+            Ok(table) => toml::Value::Table(table),
+            Err(error) => return (None, vec![self.explain(&error)]),
+        };
+        loop {
+            let error = match serde_path_to_error::deserialize::<_, T>(table.clone()) {
+                Ok(value) => return (Some(value), faults),
+                Err(error) => error,
+            };
+            let mut key: Vec<String> = error.path().iter().map(segment).collect();
+            let message = error.inner().message().to_owned();
+            // An unknown key is named by the message, not always by the path.
+            if let Some(unknown) = unknown_key(&message).filter(|name| key.last() != Some(name)) {
+                key.push(unknown);
+            }
+            faults.push(self.fault(&key.join("."), helpful(&message)));
+            if faults.len() >= MOST_FAULTS || !remove(&mut table, &key) {
+                return (None, faults);
+            }
+        }
+    }
+
+    /// Every value of some settings that can't be used, `prefix` being where in the file they stand.
+    pub fn faults_of(&self, settings: &Settings, prefix: &str) -> Vec<Fault> {
+        let fault = |error: velvet_pan::SettingsError| {
+            let what = format!("{} is not possible: expected {}", error.value(), error.expected());
+            self.fault(&format!("{prefix}{}", error.field()), what)
+        };
+        settings.faults().into_iter().map(fault).collect()
+    }
+
     /// The file as a value of this type.
     pub fn parse<T: DeserializeOwned>(&self) -> Result<T, Fault> {
-        toml::from_str(&self.text).map_err(|error| self.explain(&error))
+        let value = toml::from_str(&self.text).map_err(|error| self.explain(&error))?;
+        // Read from the text, a list may be longer than it should be.
+        let (_, faults) = self.parse_all::<T>();
+        faults.into_iter().next().map_or(Ok(value), Err)
     }
 
     /// The file with these `key=value` changes, as a value of this type.
@@ -104,6 +147,46 @@ fn place_in_value(value: &DeValue<'_>, parts: &[&str]) -> Option<Range<usize>> {
             place_in_value(item.get_ref(), rest).or(Some(item.span()))
         }
         _ => None,
+    }
+}
+
+/// Faults that are told of one file, at most.
+const MOST_FAULTS: usize = 100;
+
+fn segment(segment: &serde_path_to_error::Segment) -> String {
+    match segment {
+        serde_path_to_error::Segment::Map { key } => key.clone(),
+        serde_path_to_error::Segment::Seq { index } => index.to_string(),
+        other => other.to_string(),
+    }
+}
+
+/// The name in "unknown field `name`, expected …".
+fn unknown_key(message: &str) -> Option<String> {
+    let rest = message.strip_prefix("unknown field `")?;
+    rest.split('`').next().map(str::to_owned)
+}
+
+/// Takes out what stands at a key, or what holds it; answers whether there was anything.
+fn remove(value: &mut toml::Value, key: &[String]) -> bool {
+    let [first, rest @ ..] = key else { return false };
+    match value {
+        toml::Value::Table(table) => {
+            let deeper = table.get_mut(first).is_some_and(|inner| remove(inner, rest));
+            deeper || table.remove(first).is_some()
+        }
+        toml::Value::Array(items) => {
+            let index = first.parse::<usize>().ok().filter(|index| *index < items.len());
+            let Some(index) = index else { return false };
+            // A list keeps its length in what is not a list of tables, so that it stays a point.
+            let deeper = remove(&mut items[index], rest);
+            if !deeper && items[index].is_table() {
+                items.remove(index);
+                return true;
+            }
+            deeper
+        }
+        _ => false,
     }
 }
 

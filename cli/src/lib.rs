@@ -5,6 +5,7 @@
 mod args;
 pub mod art;
 mod chart;
+mod check;
 mod command;
 mod compare;
 mod demo;
@@ -41,17 +42,20 @@ use crate::command::{Cli, Command};
 /// Runs the command with the arguments of this process.
 #[must_use]
 pub fn run() -> ExitCode {
+    let done = |result: Result<(), fault::Fault>| result.map(|()| true);
     let result = match Cli::parse().command {
-        Command::Demo(args) => demo::run(&args),
-        Command::Trace(args) => trace::run(&args),
-        Command::Film(args) => film::run(&args),
-        Command::Chart(args) => chart::run(&args),
-        Command::Compare(args) => compare::run(&args),
-        Command::Locate(args) => locate::run(&args),
-        Command::Tiles(args) => tiles::run(&args),
+        Command::Check(args) => check::run(&args),
+        Command::Demo(args) => done(demo::run(&args)),
+        Command::Trace(args) => done(trace::run(&args)),
+        Command::Film(args) => done(film::run(&args)),
+        Command::Chart(args) => done(chart::run(&args)),
+        Command::Compare(args) => done(compare::run(&args)),
+        Command::Locate(args) => done(locate::run(&args)),
+        Command::Tiles(args) => done(tiles::run(&args)),
     };
     match result {
-        Ok(()) => ExitCode::SUCCESS,
+        Ok(true) => ExitCode::SUCCESS,
+        Ok(false) => ExitCode::from(1),
         Err(fault) => {
             anstream::eprintln!("\x1b[31merror\x1b[0m: {fault}");
             ExitCode::from(2)

@@ -54,6 +54,14 @@ impl Path {
         self.rows[self.rows.len() - 1].t
     }
 
+    /// The fastest it goes along each axis, in world units per second.
+    pub fn top_speed(&self) -> DVec2 {
+        let speed = |pair: &[PathRow]| {
+            ((pair[1].position - pair[0].position) / (pair[1].t - pair[0].t).max(1e-9)).abs()
+        };
+        self.rows.windows(2).map(speed).fold(DVec2::ZERO, DVec2::max)
+    }
+
     /// The subject at `t` seconds.
     pub fn subject(&self, t: f64) -> Subject {
         let after = self.rows.partition_point(|row| row.t <= t);

@@ -223,7 +223,7 @@ impl Take {
 /// A take as its file holds it.
 #[derive(Debug, Deserialize)]
 #[serde(deny_unknown_fields)]
-struct TakeFile {
+pub(crate) struct TakeFile {
     tuning: Option<Tuning>,
     seconds: Option<f64>,
     fps: Option<f64>,
@@ -299,6 +299,14 @@ impl<'de> Deserialize<'de> for Tuning {
 }
 
 impl TakeFile {
+    /// The settings that stand in the file itself.
+    pub(crate) fn own_settings(&self) -> Option<&Settings> {
+        match &self.tuning {
+            Some(Tuning::Inline(settings)) => Some(settings),
+            _ => None,
+        }
+    }
+
     /// The checks that need no other file.
     fn check(&self, document: &Document) -> Result<(), Fault> {
         let mut before = 0.0;

@@ -1,0 +1,202 @@
+//! `check`: every fault at once, with its place; what is legal and seldom meant; nothing else.
+
+mod tools;
+
+use tools::{Folder, demo};
+
+/// What `check` says of files, and how it ends.
+fn check(files: &[(&str, &str)]) -> (String, Option<i32>) {
+    let folder = Folder::new(files);
+    let names: Vec<&str> = files.iter().map(|(name, _)| *name).collect();
+    let output = folder.run(&[&["check"], &names[..]].concat());
+    assert!(output.stderr.is_empty(), "{}", String::from_utf8_lossy(&output.stderr));
+    assert_eq!(folder.names().len(), files.len(), "no file is left");
+    (String::from_utf8(output.stdout).unwrap(), output.status.code())
+}
+
+#[test]
+fn every_fault_of_a_file_at_once() {
+    let tuning = "[follow]\nanchr = [0.5, 0.5]\nanchor = [2.0, 0.5]\n[folow]\nx = 1\n\
+        [[layers]]\nrat = 2\nrate = [1.0, \"a\"]\n[screen]\nfit = \"hole\"\n[zoom]\nlevel = 9\n\
+        [cues.gong]\nfar = 1\nshake = { hz = -1, reech = 2 }\n";
+    let (text, code) = check(&[("tuning.toml", tuning)]);
+    assert_eq!(code, Some(1));
+    let expected = [
+        "tuning.toml:2:1: follow.anchr: unknown key \"anchr\": did you mean \"anchor\"?",
+        "tuning.toml:3:1: follow.anchor: [2.0, 0.5] is not possible",
+        "tuning.toml:4:2: folow: unknown key \"folow\": did you mean \"follow\"?",
+        "tuning.toml:7:1: layers.0.rat: unknown key \"rat\": did you mean \"rate\"?",
+        "tuning.toml:8:14: layers.0.rate.1: invalid type",
+        "tuning.toml:10:1: screen.fit: unknown word \"hole\": did you mean \"whole\"?",
+        "tuning.toml:12:1: zoom.level: 9 is not possible",
+        "tuning.toml:14:1: cues.gong.far: 1 is not possible",
+        "tuning.toml:15:11: cues.gong.shake.hz: -1 is not possible",
+        "tuning.toml:15:20: cues.gong.shake.reech: unknown key \"reech\": did you mean \"reach\"?",
+    ];
+    let lines: Vec<&str> = text.lines().collect();
+    for (line, expected) in lines.iter().zip(expected) {
+        assert!(line.starts_with(&format!("fault: {expected}")), "{line}, expected {expected}");
+    }
+    assert_eq!(lines.last(), Some(&"1 file: 10 faults, 0 warnings"));
+}
+
+/// One thing wrong in each; the file and the line are named, by `check` and by `trace`.
+#[test]
+fn malformed_files() {
+    let tunings: [(&str, usize); 46] = [
+        ("screen", 1),
+        ("[screen", 1),
+        ("[screen]\nsize = [320]", 2),
+        ("[screen]\nsize = [320, 0]", 2),
+        ("[screen]\nsize = [320, -1]", 2),
+        ("[screen]\nsize = [320.5, 180]", 2),
+        ("[screen]\nunit_pixels = 0", 2),
+        ("[screen]\nunit_pixels = nan", 2),
+        ("[screen]\ny_axis = \"left\"", 2),
+        ("[screen]\nsnap = 1", 2),
+        ("[follow]\naxes = \"z\"", 2),
+        ("[follow]\nanchor = [0.5, 0.5, 0.5]", 2),
+        ("[follow]\noffset = [inf, 0.0]", 2),
+        ("[follow]\ndeadzone = { left = 2.0 }", 2),
+        ("[follow]\ndeadzone = 0.1", 2),
+        ("[follow]\nsmoothing = \"some\"", 2),
+        ("[follow]\nsmoothing = { half_life = -1.0 }", 2),
+        ("[follow]\nsmoothing = { half_lif = 1.0 }", 2),
+        ("[follow]\nlook_ahead = { seconds = [99.0, 0.0] }", 2),
+        ("[follow]\nlook_ahead = { turn = -1.0 }", 2),
+        ("[follow]\nleash = [0.5, 1.5]", 2),
+        ("[follow]\nratchet = \"sideways\"", 2),
+        ("[follow]\nairborne = true", 2),
+        ("[bounds]\nrect = [0.0, 0.0, 10.0]", 2),
+        ("[bounds]\nrect = [0.0, 0.0, -10.0, 10.0]", 2),
+        ("[bounds]\nrect = [0.0, 0.0, 10.0, 10.0]\ncushion = -1.0", 3),
+        ("[bounds]\ncushion = 1.0", 1),
+        ("[zoom]\nrange = [4.0, 0.5]", 2),
+        ("[zoom]\nnotch = 1.0", 2),
+        ("[zoom]\nhalf_life = -1", 2),
+        ("[zoom]\nwhole = 1", 2),
+        ("[shake]\nmix = \"sum\"", 2),
+        ("[shake]\nintensity = 1.5", 2),
+        ("[shake]\nlimit = { reach = [-1.0, 0.0] }", 2),
+        ("[shake]\nseed = -1", 2),
+        ("[cues]\ngong = 1", 2),
+        ("[cues.gong]\nnear = -1.0", 2),
+        ("[cues.gong]\nzoom = { by = 0.0 }", 2),
+        ("[cues.gong]\npause = -1.0", 2),
+        ("[rooms]\nmargin = -1.0", 2),
+        ("[rooms]\nslide = inf", 2),
+        ("[rail]\nspeed = 1.0", 1),
+        ("[scroll]\nspeed = [nan, 0.0]", 2),
+        ("[party]\nfade = -1.0", 2),
+        ("[[zones]]\nblend = 1.0", 1),
+        ("[[lures]]\nat = [0.0, 0.0]\nradius = 0.0", 3),
+    ];
+    let take = "tuning = \"tuning.toml\"\n[subjects.wren]\nkeys = [[0.0, 0.0, 0.0]]\n";
+    for (tuning, line) in tunings {
+        let (text, code) = check(&[("tuning.toml", tuning)]);
+        assert_eq!(code, Some(1), "{tuning}: {text}");
+        assert!(text.contains(&format!("tuning.toml:{line}:")), "{tuning}: {text}");
+        let folder = Folder::new(&[("tuning.toml", tuning), ("take.toml", take)]);
+        let output = folder.run(&["trace", "take.toml", "--out", "ride.csv"]);
+        let message = String::from_utf8_lossy(&output.stderr).into_owned();
+        assert_eq!(output.status.code(), Some(2), "{tuning}: {message}");
+        assert!(message.contains(&format!("tuning.toml:{line}:")), "{tuning}: {message}");
+        assert!(!message.contains("panicked") && folder.names().len() == 2, "{tuning}");
+    }
+    let takes: [(&str, usize); 12] = [
+        ("seconds = -1.0\n[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]", 1),
+        ("fps = 0\n[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]", 1),
+        ("window = [1, 99999]\n[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]", 1),
+        ("tuning = \"none.toml\"\n[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]", 1),
+        ("map = { file = \"none.csv\", tile = [16.0, 16.0] }", 1),
+        ("map = { file = \"none.csv\", tile = [0.0, 16.0] }", 1),
+        ("[subjects.a]\npath = \"none.csv\"", 2),
+        ("[subjects.a]\nkeys = []", 2),
+        ("[subjects.a]\nkeys = [[1.0, 0.0, 0.0], [0.0, 0.0, 0.0]]", 2),
+        ("[subjects.a]\nkeys = [[0.0, 0.0]]", 2),
+        ("watch = [\"b\"]\n[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]", 1),
+        ("[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]\n[[timeline]]\nat = 0.0\ncue = \"gong\"", 3),
+    ];
+    for (take, line) in takes {
+        let (text, code) = check(&[("take.toml", take)]);
+        assert_eq!(code, Some(1), "{take}: {text}");
+        assert!(text.contains(&format!("take.toml:{line}:")), "{take}: {text}");
+    }
+    let tables = [
+        ("map.csv", "1,2\n3\n", 2),
+        ("map.csv", "1,x\n", 1),
+        ("map.csv", "1,70000\n", 1),
+        ("map.csv", "", 0),
+        ("path.csv", "t,x\n0,1\n", 1),
+        ("path.csv", "t,x,y\n0,1,a\n", 2),
+        ("path.csv", "t,x,y\n1,0,0\n0,0,0\n", 3),
+        ("path.csv", "t,x,y\n", 0),
+    ];
+    for (name, table, line) in tables {
+        let (text, code) = check(&[(name, table)]);
+        assert_eq!(code, Some(1), "{table}: {text}");
+        assert!(line == 0 || text.contains(&format!("{name}:{line}:")), "{table}: {text}");
+    }
+}
+
+#[test]
+fn what_is_seldom_meant() {
+    let warned = |tuning: &str, words: &str| {
+        let (text, code) = check(&[("tuning.toml", tuning)]);
+        assert_eq!(code, Some(0), "{text}");
+        assert!(text.contains("warning: tuning.toml:") && text.contains(words), "{tuning}: {text}");
+    };
+    let leash = "[follow]\nleash = [0.2, 0.4]\ndeadzone = { left = 0.3, right = 0.1, top = 0.0, bottom = 0.0 }\n";
+    warned(leash, "tuning.toml:3:1: follow.deadzone: the deadzone is wider than the leash");
+    warned("[bounds]\nrect = [0.0, 0.0, 200.0, 500.0]\n", "smaller than the view, 320 x 180");
+    let gong = "[cues.gong]\nshake = { reach = [6.0, 3.0] }\n";
+    warned(
+        &format!("[bounds]\nrect = [0.0, 0.0, 900.0, 500.0]\n{gong}"),
+        "up to 6 x 3 screen pixels",
+    );
+    let held = "[bounds]\nrect = [0.0, 0.0, 320.0, 180.0]\n[shake]\nstay_in_bounds = true\n";
+    warned(&format!("{held}{gong}"), "no room to shake");
+    warned("[zoom]\nlevel = 1.5\n", "1.5 screen pixels to a world unit");
+    let cover = "[bounds]\nrect = [0.0, 0.0, 900.0, 500.0]\n[[layers]]\ncover = [400.0, 220.0]\n";
+    warned(cover, "at zoom 0.5 the view is larger than this picture");
+
+    let wren = "[subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [1.0, 900.0, 0.0]]\n";
+    let slow = format!("tuning = \"slow.toml\"\nwindow = [1000, 1000]\n{wren}");
+    let (text, code) = check(&[
+        ("take.toml", &slow),
+        ("slow.toml", "[follow]\nsmoothing = { half_life = 0.5 }\n"),
+    ]);
+    assert_eq!(code, Some(0));
+    assert!(text.contains("at its top speed, 900 x 0 world units a second, smoothing leaves \"wren\" 649 x 0 behind"), "{text}");
+    assert!(
+        !text.contains("window pixels to a screen pixel"),
+        "a whole fit has whole scales: {text}"
+    );
+    let odd = format!(
+        "window = [1000, 1000]\n{wren}[tuning.screen]\nfit = \"contain\"\n{}",
+        "[tuning.cues.gong]\npause = 0.1\n"
+    );
+    let (text, _) = check(&[("take.toml", &odd)]);
+    assert!(
+        text.contains("take.toml:1:1: window: 3.125 window pixels to a screen pixel"),
+        "{text}"
+    );
+    assert!(text.contains("tuning.cues.gong: this cue is never called"), "{text}");
+}
+
+#[test]
+fn all_of_the_demo_is_well() {
+    let folder = Folder::new(&[]);
+    let mut files: Vec<String> = std::fs::read_dir(demo(""))
+        .unwrap()
+        .map(|entry| entry.unwrap().path().to_str().unwrap().to_owned())
+        .collect();
+    files.sort();
+    let args: Vec<&str> =
+        std::iter::once("check").chain(files.iter().map(String::as_str)).collect();
+    let text = folder.ok(&args);
+    assert!(text.contains("files: 0 faults"), "{text}");
+    let none = folder.run(&["check", "none.toml"]);
+    assert_eq!(none.status.code(), Some(1));
+    assert!(String::from_utf8_lossy(&none.stdout).contains("none.toml: no such file"));
+}
