@@ -8,8 +8,10 @@ use crate::compare::CompareArgs;
 use crate::demo::DemoArgs;
 use crate::film::FilmArgs;
 use crate::locate::LocateArgs;
+use crate::manual::{CompletionsArgs, ManArgs};
 use crate::tiles::TilesArgs;
 use crate::trace::TraceArgs;
+use crate::tune::TuneArgs;
 
 /// See what the camera of a 2D game does, without starting the game.
 #[derive(Debug, Parser)]
@@ -25,6 +27,10 @@ Results go to standard output, progress and messages to standard error.
 Exit status: 0 done, 1 faults found by check, 2 bad usage or bad input."
 )]
 pub struct Cli {
+    /// No progress on standard error; faults are still told
+    #[arg(long, global = true)]
+    pub quiet: bool,
+
     #[command(subcommand)]
     pub command: Command,
 }
@@ -38,6 +44,9 @@ pub enum Command {
     Chart(ChartArgs),
     Compare(CompareArgs),
     Locate(LocateArgs),
+    Tune(TuneArgs),
     Check(CheckArgs),
+    Completions(CompletionsArgs),
+    Man(ManArgs),
     Tiles(TilesArgs),
 }

@@ -15,6 +15,7 @@ pub mod figures;
 pub mod files;
 mod film;
 mod locate;
+mod manual;
 pub mod map;
 mod output;
 pub mod path;
@@ -31,6 +32,7 @@ pub mod take;
 pub mod terraces;
 mod tiles;
 mod trace;
+mod tune;
 mod view_args;
 
 use std::process::ExitCode;
@@ -43,7 +45,12 @@ use crate::command::{Cli, Command};
 #[must_use]
 pub fn run() -> ExitCode {
     let done = |result: Result<(), fault::Fault>| result.map(|()| true);
-    let result = match Cli::parse().command {
+    let Cli { quiet, command } = Cli::parse();
+    progress::set_quiet(quiet);
+    let result = match command {
+        Command::Tune(args) => done(tune::run(&args)),
+        Command::Completions(args) => done(manual::write_completions(&args)),
+        Command::Man(_) => done(manual::write_man()),
         Command::Check(args) => check::run(&args),
         Command::Demo(args) => done(demo::run(&args)),
         Command::Trace(args) => done(trace::run(&args)),

@@ -1,8 +1,17 @@
 //! Progress on standard error, for what takes longer than a second.
 
+use std::sync::atomic::{AtomicBool, Ordering};
 use std::time::{Duration, Instant};
 
 use indicatif::{ProgressBar, ProgressStyle};
+
+/// Whether no progress is to be shown at all.
+static QUIET: AtomicBool = AtomicBool::new(false);
+
+/// Shows no progress from now on, or shows it again.
+pub fn set_quiet(quiet: bool) {
+    QUIET.store(quiet, Ordering::Relaxed);
+}
 
 /// A bar that shows itself after the first second, and only on a terminal.
 #[derive(Debug)]
@@ -25,7 +34,10 @@ impl Progress {
         self.done += 1;
         if let Some(bar) = &self.bar {
             bar.set_position(self.done);
-        } else if self.done.is_multiple_of(16) && self.started.elapsed() > Duration::from_secs(1) {
+        } else if !QUIET.load(Ordering::Relaxed)
+            && self.done.is_multiple_of(16)
+            && self.started.elapsed() > Duration::from_secs(1)
+        {
             self.bar = Some(self.show());
         }
     }
