@@ -6,7 +6,7 @@ use clap::{Args, ValueEnum};
 use velvet_pan::glam::UVec2;
 use velvet_pan::{Snap, WindowSize};
 
-use crate::args::TakeArgs;
+use crate::args::ChangeArgs;
 use crate::fault::Fault;
 use crate::files::Files;
 use crate::output::write_whole;
@@ -29,10 +29,15 @@ Examples:
   velvet-pan film demo/terraces.toml --out film.png
   velvet-pan film demo/terraces.toml --overlay --out film.png
   velvet-pan film demo/terraces.toml --frames 12 --columns 3 --window 640x360 --out film.png
+  velvet-pan film demo/kite.toml demo/shrine.toml --window 640x360 --out both.png
   velvet-pan film demo/pan.toml --snap off,whole,subpixel --format apng --out pan.png")]
 pub struct FilmArgs {
+    /// The take files; several are shown side by side, in step, as long as the shortest
+    #[arg(value_name = "TAKE", required = true)]
+    takes: Vec<PathBuf>,
+
     #[command(flatten)]
-    take: TakeArgs,
+    changes: ChangeArgs,
 
     /// The PNG file to write; it appears whole or not at all
     #[arg(long, value_name = "FILE")]
@@ -112,9 +117,21 @@ fn window_size(text: &str) -> Result<WindowSize, String> {
 
 /// Runs the command.
 pub fn run(args: &FilmArgs) -> Result<(), Fault> {
-    let mut take = args.take.read(Files::Disk)?;
-    take.window = args.window.unwrap_or(take.window);
-    let takes = with_snaps(take, &args.snap);
+    let mut takes = Vec::new();
+    for path in &args.takes {
+        let mut take = Take::read(Files::Disk, path, &args.changes.with(None))?;
+        take.window = args.window.unwrap_or(take.window);
+        takes.extend(with_snaps(take, &args.snap));
+    }
+    for take in &takes {
+        if take.window != takes[0].window || take.fps != takes[0].fps {
+            let what = format!(
+                "{} and {} differ in window or frames a second: expected the same side by side (see --window and --fps)",
+                takes[0].name, take.name
+            );
+            return Err(Fault::new(what));
+        }
+    }
     match args.format {
         FilmFormat::Sheet => {
             let sheet = contact_sheet(&takes, &args.sheet)?;
@@ -153,15 +170,16 @@ fn check_size(window: WindowSize, frames: u64) -> Result<UVec2, Fault> {
     )))
 }
 
-/// Draws moments of the takes, which are the same but for their snap, on one sheet.
+/// Draws moments of the takes, which are of one window and one rate, on one sheet.
 pub fn contact_sheet(takes: &[Take], args: &SheetArgs) -> Result<Picture, Fault> {
     let Some(first) = takes.first() else { return Err(Fault::new("no take: expected one")) };
     let count = takes.len() as u32 * args.frames;
     let cell = check_size(first.window, u64::from(count))?;
     let columns = if takes.len() > 1 { takes.len() as u32 } else { args.columns };
-    let mut sheet = Sheet::new(&title(first), count, columns, cell);
-    let wanted = wanted_rows(first.rows(), args.frames);
-    let mut progress = Progress::new("filming", first.rows());
+    let rows = takes.iter().map(Take::rows).min().unwrap_or(1);
+    let mut sheet = Sheet::new(&title(takes), count, columns, cell);
+    let wanted = wanted_rows(rows, args.frames);
+    let mut progress = Progress::new("filming", rows);
     for (row, frames) in (0..).zip(Reel::new(takes, args.overlay)?) {
         progress.step();
         let times = wanted.iter().filter(|wanted| **wanted == row).count();
@@ -175,18 +193,23 @@ pub fn contact_sheet(takes: &[Take], args: &SheetArgs) -> Result<Picture, Fault>
     Ok(sheet.finish())
 }
 
-fn title(take: &Take) -> String {
-    format!("{} · {} s at {} frames a second", take.name, take.seconds, take.fps)
+fn title(takes: &[Take]) -> String {
+    let mut names: Vec<&str> = takes.iter().map(|take| take.name.as_str()).collect();
+    names.dedup();
+    let seconds = takes.iter().map(|take| take.seconds).fold(f64::MAX, f64::min);
+    let fps = takes.first().map_or(0.0, |take| take.fps);
+    format!("{} · {seconds} s at {fps} frames a second", names.join(" and "))
 }
 
 /// Draws every moment of the takes as an animation.
 fn write_animation(takes: &[Take], overlay: bool, path: &FilePath) -> Result<(), Fault> {
     let Some(first) = takes.first() else { return Ok(()) };
     let columns = takes.len() as u32;
-    let cell = check_size(first.window, first.rows().saturating_mul(u64::from(columns)))?;
-    let empty = Sheet::new(&title(first), columns, columns, cell);
+    let rows = takes.iter().map(Take::rows).min().unwrap_or(1);
+    let cell = check_size(first.window, rows.saturating_mul(u64::from(columns)))?;
+    let empty = Sheet::new(&title(takes), columns, columns, cell);
     let size = empty.size();
-    let mut progress = Progress::new("filming", first.rows());
+    let mut progress = Progress::new("filming", rows);
     let pictures = Reel::new(takes, overlay)?.map(|frames| {
         progress.step();
         let mut sheet = empty.clone();
@@ -195,7 +218,7 @@ fn write_animation(takes: &[Take], overlay: bool, path: &FilePath) -> Result<(),
         }
         sheet.finish()
     });
-    write_whole(path, |out| write_apng(out, size, first.rows() as u32, first.fps, pictures))
+    write_whole(path, |out| write_apng(out, size, rows as u32, first.fps, pictures))
 }
 
 /// Which rows are drawn: evenly spaced, the first and the last among them.

@@ -25,7 +25,8 @@ pub struct Undrawn<'a> {
     scene: Rc<Scene<'a>>,
     moment: Moment,
     overlay: bool,
-    alone: bool,
+    /// What tells it from the ones beside it; none for one alone.
+    beside: Option<String>,
 }
 
 /// The moments of several takes of one length, all of the same time together.
@@ -47,10 +48,16 @@ impl<'a> Iterator for Reel<'a> {
     type Item = Vec<Undrawn<'a>>;
 
     fn next(&mut self) -> Option<Self::Item> {
-        let (overlay, alone) = (self.overlay, self.rides.len() == 1);
+        let (overlay, several) = (self.overlay, self.rides.len() > 1);
+        let named = self.rides.iter().any(|(_, scene)| scene.name() != self.rides[0].1.name());
         let frame = |(ride, scene): &mut (Ride<'a>, Rc<Scene<'a>>)| {
             let moment = ride.next()?;
-            Some(Undrawn { scene: Rc::clone(scene), moment, overlay, alone })
+            let beside = match named {
+                true => scene.name().to_owned(),
+                false => format!("snap {}", snap_name(moment.view.snap())),
+            };
+            let beside = several.then_some(beside);
+            Some(Undrawn { scene: Rc::clone(scene), moment, overlay, beside })
         };
         self.rides.iter_mut().map(frame).collect()
     }
@@ -64,16 +71,15 @@ impl Undrawn<'_> {
             marks::draw(&mut picture, &self.moment);
         }
         let centre = self.moment.view.centre();
-        let detail = if self.alone {
-            format!("centre {:.1}, {:.1}", centre.x, centre.y)
-        } else {
-            let snap = match self.moment.view.snap() {
-                Snap::Off => "off",
-                Snap::Whole => "whole",
-                Snap::Subpixel => "subpixel",
-            };
-            format!("snap {snap}")
-        };
+        let detail = self.beside.unwrap_or(format!("centre {:.1}, {:.1}", centre.x, centre.y));
         Frame { picture, label: format!("t = {:.2} s", self.moment.t), detail }
+    }
+}
+
+fn snap_name(snap: Snap) -> &'static str {
+    match snap {
+        Snap::Off => "off",
+        Snap::Whole => "whole",
+        Snap::Subpixel => "subpixel",
     }
 }

@@ -32,6 +32,11 @@ impl<'a> Scene<'a> {
         Self { take, tiles: TileSet::drawn(), backdrop }
     }
 
+    /// The take's name.
+    pub fn name(&self) -> &str {
+        &self.take.name
+    }
+
     /// The moment in its window, the bars around it in the colour of the night.
     pub fn draw(&self, moment: &Moment) -> Picture {
         let view = moment.view;

@@ -1,0 +1,89 @@
+//! `tune`, `completions`, `man` and films side by side.
+
+mod tools;
+
+use tools::{Folder, Numbers};
+
+const RAMP: &str = "seconds = 4.0\nfps = 60\n[tuning.follow]\nanchor = [0.4, 0.5]\n\
+    [subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [0.5, 0.0, 0.0], [3.0, 300.0, 0.0]]\n";
+
+#[test]
+fn what_is_wished_for_is_found() {
+    let folder = Folder::new(&[("ramp.toml", RAMP)]);
+    let tune = |wish: &str| folder.ok(&["tune", "ramp.toml", "--for", wish, "--rides", "200"]);
+    for (wish, column, value) in
+        [("lag=25", "lag_mean", 25.0), ("view-ahead=0.7", "view_ahead", 0.7)]
+    {
+        let found = tune(wish);
+        assert_eq!(found, tune(wish), "the same wish has the same answer");
+        // The answer is a tuning, and its ride is as it says.
+        let take =
+            RAMP.replace("[tuning.follow]\nanchor = [0.4, 0.5]\n", "tuning = \"found.toml\"\n");
+        let take =
+            format!("tuning = \"found.toml\"\n{}", take.replace("tuning = \"found.toml\"\n", ""));
+        let again = Folder::new(&[("found.toml", &found), ("take.toml", &take)]);
+        assert!(again.ok(&["check", "found.toml", "take.toml"]).contains("0 faults"));
+        let figures = again.ok(&["compare", "take.toml", "--format", "csv"]);
+        let is = Numbers::read(&figures.replace("take,", "0,")).column(column)[0];
+        assert!((is - value).abs() < 0.1 * value, "{wish}: {is}");
+        assert!(found.contains("anchor = [0.4, 0.5]"), "all else stays: {found}");
+    }
+}
+
+#[test]
+fn wishes_that_are_none() {
+    let folder = Folder::new(&[("ramp.toml", RAMP), ("none.toml", "seconds = 1.0\n")]);
+    for (args, words) in [
+        (&["tune", "ramp.toml"][..], "--for"),
+        (&["tune", "ramp.toml", "--for", "lagg=3"], "expected one of lag, worst-lag"),
+        (&["tune", "ramp.toml", "--for", "lag=x"], "expected a number, 0 or more"),
+        (&["tune", "ramp.toml", "--for", "lag"], "such as lag=40"),
+        (&["tune", "none.toml", "--for", "lag=3"], "no subject"),
+    ] {
+        let output = folder.run(args);
+        let message = String::from_utf8_lossy(&output.stderr).into_owned();
+        assert_eq!(output.status.code(), Some(2));
+        assert!(message.contains(words), "{args:?}: {message}");
+    }
+}
+
+#[test]
+fn completions_and_a_manual() {
+    let folder = Folder::new(&[]);
+    for shell in ["bash", "zsh", "fish", "powershell", "elvish"] {
+        let text = folder.ok(&["completions", shell]);
+        for command in ["trace", "film", "compare", "chart", "locate", "tiles", "check", "tune"] {
+            assert!(text.contains(command), "{shell}: {command}");
+        }
+    }
+    let manual = folder.ok(&["man", "--quiet"]);
+    assert!(
+        manual.contains(".TH velvet-pan 1") && manual.contains(".TH velvet-pan-compare 1"),
+        "{manual}"
+    );
+    assert_eq!(folder.run(&["completions", "fsh"]).status.code(), Some(2));
+}
+
+#[test]
+fn several_takes_are_filmed_side_by_side() {
+    let other = RAMP.replace("seconds = 4.0", "seconds = 2.0");
+    let folder = Folder::new(&[
+        ("one.toml", RAMP),
+        ("other.toml", &other),
+        ("slow.toml", &RAMP.replace("60", "30")),
+    ]);
+    let film = |takes: &[&str]| {
+        let args =
+            [&["film"], takes, &["--frames", "2", "--window", "160x90", "--out", "film.png"]];
+        folder.run(&args.concat())
+    };
+    assert!(film(&["one.toml", "other.toml"]).status.success());
+    let file = std::fs::File::open(folder.path().join("film.png")).unwrap();
+    let reader = png::Decoder::new(std::io::BufReader::new(file)).read_info().unwrap();
+    assert_eq!(reader.info().width, 2 * 160 + 3 * 14, "two columns");
+    let refused = film(&["one.toml", "slow.toml"]);
+    assert_eq!(refused.status.code(), Some(2));
+    assert!(
+        String::from_utf8_lossy(&refused.stderr).contains("differ in window or frames a second")
+    );
+}
