@@ -8,17 +8,13 @@ use plotters::coord::Shift;
 use plotters::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2};
 
-use crate::args::ChangeArgs;
 use crate::art::palette::{CORAL, CREAM, HONEY, MAUVE, MIST, NIGHT, PEBBLE, PLUM, ROSE, SPROUT};
-use crate::compare::Ridden;
-use crate::document::Change;
 use crate::fault::Fault;
-use crate::files::Files;
 use crate::output::{broken, write_whole};
 use crate::picture::Picture;
 use crate::plot::{failed, load_font, rgb};
-use crate::ride::{Moment, Ride, subject_on_screen};
-use crate::take::Take;
+use crate::ride::{Moment, subject_on_screen};
+use crate::rides::{Ridden, RidesArgs};
 
 /// Draw rides as curves: where subject and view are, lag, speed, shake or steps, and the way from above.
 #[derive(Args, Debug)]
@@ -29,16 +25,8 @@ Examples:
   velvet-pan chart demo/terraces.toml --out terraces.png
   velvet-pan chart demo/terraces.toml --try follow.look_ahead.seconds='[0.0, 0.0]' --out ahead.svg")]
 pub struct ChartArgs {
-    /// The take files
-    #[arg(value_name = "TAKE", required = true)]
-    takes: Vec<PathBuf>,
-
     #[command(flatten)]
-    changes: ChangeArgs,
-
-    /// Another ride of each take, with this setting changed; may be given several times
-    #[arg(long = "try", value_name = "KEY=VALUE")]
-    tries: Vec<Change>,
+    rides: RidesArgs,
 
     /// The PNG or SVG file to write; it appears whole or not at all
     #[arg(long, value_name = "FILE")]
@@ -47,31 +35,9 @@ pub struct ChartArgs {
 
 /// Runs the command.
 pub fn run(args: &ChartArgs) -> Result<(), Fault> {
-    let rides = ride_all(&args.takes, &args.changes, &args.tries)?;
+    let rides = args.rides.ride()?;
     let chart = Chart::of(&rides, &args.out)?;
     write_whole(&args.out, |out| chart.write(out))
-}
-
-/// Every take, and every take with each change to be tried.
-pub fn ride_all(
-    takes: &[PathBuf],
-    changes: &ChangeArgs,
-    tries: &[Change],
-) -> Result<Vec<Ridden>, Fault> {
-    let mut rides = Vec::new();
-    for path in takes {
-        for change in std::iter::once(None).chain(tries.iter().map(Some)) {
-            let take = Take::read(Files::Disk, path, &changes.with(change))?;
-            let name = match change {
-                None => take.name.clone(),
-                Some(change) if takes.len() == 1 => change.to_string(),
-                Some(change) => format!("{}, {change}", take.name),
-            };
-            let moments = Ride::new(&take)?.collect();
-            rides.push(Ridden { name, take, moments });
-        }
-    }
-    Ok(rides)
 }
 
 /// A finished chart.

@@ -5,14 +5,12 @@ use std::path::PathBuf;
 use clap::{Args, ValueEnum};
 use velvet_pan::Settings;
 
-use crate::args::{ChangeArgs, OutFile};
-use crate::chart::{Chart, ride_all};
-use crate::document::Change;
+use crate::args::OutFile;
+use crate::chart::Chart;
 use crate::fault::Fault;
 use crate::figures::Figures;
 use crate::output::{broken, write_csv, write_json, write_to, write_whole};
-use crate::ride::Moment;
-use crate::take::Take;
+use crate::rides::{Ridden, RidesArgs};
 
 /// Measure rides and set them side by side: what each is like, and what to change.
 #[derive(Args, Debug)]
@@ -26,16 +24,8 @@ Examples:
   velvet-pan compare demo/gully.toml demo/shrine.toml --format csv --out figures.csv
   velvet-pan compare demo/pan.toml --try screen.snap=whole --chart pan.png")]
 pub struct CompareArgs {
-    /// The take files
-    #[arg(value_name = "TAKE", required = true)]
-    takes: Vec<PathBuf>,
-
     #[command(flatten)]
-    changes: ChangeArgs,
-
-    /// Another ride of each take, with this setting changed; may be given several times
-    #[arg(long = "try", value_name = "KEY=VALUE")]
-    tries: Vec<Change>,
+    rides: RidesArgs,
 
     #[command(flatten)]
     out: OutFile,
@@ -60,19 +50,9 @@ pub enum CompareFormat {
     Json,
 }
 
-/// A take as it was ridden.
-pub struct Ridden {
-    /// What tells it from the others.
-    pub name: String,
-    /// The take.
-    pub take: Take,
-    /// Its moments.
-    pub moments: Vec<Moment>,
-}
-
 /// Runs the command.
 pub fn run(args: &CompareArgs) -> Result<(), Fault> {
-    let rides = ride_all(&args.takes, &args.changes, &args.tries)?;
+    let rides = args.rides.ride()?;
     if let Some(path) = &args.chart {
         let chart = Chart::of(&rides, path)?;
         write_whole(path, |out| chart.write(out))?;

@@ -9,8 +9,8 @@ use velvet_pan::{Snap, WindowSize};
 use crate::args::ChangeArgs;
 use crate::fault::Fault;
 use crate::files::Files;
-use crate::output::write_whole;
-use crate::picture::{Picture, write_apng};
+use crate::output::{make_folder, write_whole};
+use crate::picture::{CLEAR, Picture, write_apng};
 use crate::progress::Progress;
 use crate::reel::{Frame, Reel, Undrawn};
 use crate::sheet::Sheet;
@@ -39,7 +39,7 @@ pub struct FilmArgs {
     #[command(flatten)]
     changes: ChangeArgs,
 
-    /// The PNG file to write; it appears whole or not at all
+    /// The PNG file to write, or the folder for numbered frames; a file appears whole or not at all
     #[arg(long, value_name = "FILE")]
     out: PathBuf,
 
@@ -82,6 +82,8 @@ pub enum FilmFormat {
     Sheet,
     /// An animated PNG
     Apng,
+    /// Every frame a PNG file of its own, numbered, in the folder that --out names
+    Frames,
 }
 
 /// What happens to fractions of a screen pixel.
@@ -137,6 +139,7 @@ pub fn run(args: &FilmArgs) -> Result<(), Fault> {
             let sheet = contact_sheet(&takes, &args.sheet)?;
             write_whole(&args.out, |out| sheet.write_png(out))
         }
+        FilmFormat::Frames => write_frames(&takes, args.sheet.overlay, &args.out),
         FilmFormat::Apng => write_animation(&takes, args.sheet.overlay, &args.out),
     }
 }
@@ -199,6 +202,26 @@ fn title(takes: &[Take]) -> String {
     let seconds = takes.iter().map(|take| take.seconds).fold(f64::MAX, f64::min);
     let fps = takes.first().map_or(0.0, |take| take.fps);
     format!("{} · {seconds} s at {fps} frames a second", names.join(" and "))
+}
+
+/// Draws every moment of the takes as a numbered file.
+fn write_frames(takes: &[Take], overlay: bool, folder: &FilePath) -> Result<(), Fault> {
+    let Some(first) = takes.first() else { return Ok(()) };
+    let columns = takes.len() as u32;
+    let rows = takes.iter().map(Take::rows).min().unwrap_or(1);
+    let cell = check_size(first.window, rows.saturating_mul(u64::from(columns)))?;
+    make_folder(folder)?;
+    let mut progress = Progress::new("filming", rows);
+    for (number, frames) in (0..).zip(Reel::new(takes, overlay)?) {
+        progress.step();
+        let mut picture = Picture::new(cell * UVec2::new(columns, 1), CLEAR);
+        for (column, frame) in (0..).zip(frames.into_iter().map(Undrawn::draw)) {
+            picture.lay(&frame.picture.cropped(cell), (column * i64::from(cell.x), 0), false);
+        }
+        let path = folder.join(format!("{number:05}.png"));
+        write_whole(&path, |out| picture.write_png(out))?;
+    }
+    Ok(())
 }
 
 /// Draws every moment of the takes as an animation.

@@ -25,6 +25,7 @@ mod plot;
 mod progress;
 mod reel;
 pub mod ride;
+mod rides;
 pub mod scene;
 mod sheet;
 mod table;

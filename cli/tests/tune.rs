@@ -81,6 +81,12 @@ fn several_takes_are_filmed_side_by_side() {
     let file = std::fs::File::open(folder.path().join("film.png")).unwrap();
     let reader = png::Decoder::new(std::io::BufReader::new(file)).read_info().unwrap();
     assert_eq!(reader.info().width, 2 * 160 + 3 * 14, "two columns");
+    let args =
+        ["film", "other.toml", "--seconds", "0.1", "--format", "frames", "--window", "160x90"];
+    folder.ok(&[&args[..], &["--out", "frames"]].concat());
+    let frames = std::fs::read_dir(folder.path().join("frames")).unwrap().count();
+    assert_eq!(frames, 7, "0 to 6 of 60 a second");
+    assert!(folder.path().join("frames/00006.png").exists());
     let refused = film(&["one.toml", "slow.toml"]);
     assert_eq!(refused.status.code(), Some(2));
     assert!(
