@@ -18,6 +18,7 @@ mod locate;
 mod manual;
 pub mod map;
 mod output;
+pub mod paint;
 pub mod path;
 pub mod picture;
 mod plan;
@@ -38,7 +39,7 @@ mod view_args;
 
 use std::process::ExitCode;
 
-use clap::Parser;
+use clap::{CommandFactory, Parser};
 
 use crate::command::{Cli, Command};
 
@@ -50,8 +51,8 @@ pub fn run() -> ExitCode {
     progress::set_quiet(quiet);
     let result = match command {
         Command::Tune(args) => done(tune::run(&args)),
-        Command::Completions(args) => done(manual::write_completions(&args)),
-        Command::Man(_) => done(manual::write_man()),
+        Command::Completions(args) => done(manual::write_completions(&args, Cli::command())),
+        Command::Man(_) => done(manual::write_man(Cli::command())),
         Command::Check(args) => check::run(&args),
         Command::Demo(args) => done(demo::run(&args)),
         Command::Trace(args) => done(trace::run(&args)),

@@ -2,10 +2,9 @@
 
 use std::io::Write;
 
-use clap::{Args, CommandFactory};
+use clap::{Args, Command};
 use clap_complete::Shell;
 
-use crate::command::Cli;
 use crate::fault::Fault;
 use crate::output::{broken, write_to};
 
@@ -29,17 +28,16 @@ Examples:
 pub struct ManArgs {}
 
 /// Runs `completions`.
-pub fn write_completions(args: &CompletionsArgs) -> Result<(), Fault> {
+pub fn write_completions(args: &CompletionsArgs, mut command: Command) -> Result<(), Fault> {
     let mut text = Vec::new();
-    clap_complete::generate(args.shell, &mut Cli::command(), "velvet-pan", &mut text);
+    clap_complete::generate(args.shell, &mut command, "velvet-pan", &mut text);
     write_all(&text)
 }
 
 /// Runs `man`: the command's page, and a page for each of its commands.
-pub fn write_man() -> Result<(), Fault> {
+pub fn write_man(mut command: Command) -> Result<(), Fault> {
     let failed = |error: std::io::Error| Fault::new(format!("not written: {error}"));
     let mut text = Vec::new();
-    let mut command = Cli::command();
     command.build();
     clap_mangen::Man::new(command.clone()).render(&mut text).map_err(failed)?;
     for inner in command.get_subcommands().filter(|inner| inner.get_name() != "help") {

@@ -9,8 +9,8 @@ use crate::art::palette::{CREAM, HONEY, MIST, NIGHT, PLUM, SPROUT};
 use crate::art::text;
 use crate::art::tiles::TileSet;
 use crate::map::Map;
+use crate::paint::stretch;
 use crate::picture::{Colour, Picture};
-use crate::scene::stretch;
 
 /// The size of a plan in pixels, and of the band of words at its top.
 const SIZE: UVec2 = UVec2::new(1280, 800);

@@ -1,9 +1,7 @@
 //! One moment of a ride as the player would see it.
 
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
-use velvet_pan::{
-    Blending, Grid, Lens, Overhang, Screen, ScreenRect, Snap, View, WindowSize, YAxis, present_over,
-};
+use velvet_pan::{Blending, Grid, Overhang, ScreenRect, Snap, View, YAxis, present_over};
 
 use crate::art::backdrop::Backdrop;
 use crate::art::courier::{self, Pose};
@@ -11,6 +9,7 @@ use crate::art::landmarks;
 use crate::art::palette::{BARK, NIGHT};
 use crate::art::tiles::{SIDE, TileSet};
 use crate::map::Map;
+use crate::paint::{lay, stretch, unsnapped};
 use crate::path::Path;
 use crate::picture::{CLEAR, Picture};
 use crate::ride::Moment;
@@ -165,48 +164,9 @@ fn draw_turned_map(canvas: &mut Picture, tiles: &TileSet, map: &Map, view: &View
     }
 }
 
-/// Lays a finished canvas over the window's picture.
-pub fn lay(canvas: &Picture, window: &mut Picture, view: &View) {
-    let (canvas, window) = (canvas.pixels(), window.pixels_mut());
-    present_over(canvas, window, &view.placement(), Blending::Encoded);
-}
-
 /// From a place of the canvas to the same place of the view.
 fn slack(view: &View) -> Vec2 {
     if view.snap() == Snap::Off { Vec2::ZERO } else { view.residual() }
-}
-
-/// The same view drawn straight in the window's pixels, so that nothing is snapped to the screen's.
-pub fn unsnapped(view: &View, window: WindowSize) -> View {
-    let placement = view.placement();
-    let screen = Screen {
-        size: (placement.end - placement.first).max(UVec2::ONE),
-        unit_pixels: view.scale() * placement.scale,
-        y_axis: view.lens().y_axis(),
-        ..Screen::default()
-    };
-    let lens = Lens::new(&screen).with_rotation(view.lens().rotation());
-    View::new(lens, view.centre(), Snap::Whole).in_window(window)
-}
-
-/// Draws `picture` over a rectangle of the canvas, nearest pixel.
-pub fn stretch(canvas: &mut Picture, picture: &Picture, rect: &ScreenRect, mirrored: bool) {
-    let (min, max) = (rect.min.as_i64vec2(), rect.max.as_i64vec2());
-    let (size, from) = (max - min, picture.size().as_i64vec2());
-    if size == from {
-        return canvas.lay(picture, (min.x, min.y), mirrored);
-    }
-    let end = max.min(canvas.size().as_i64vec2());
-    for y in min.y.max(0)..end.y {
-        for x in min.x.max(0)..end.x {
-            let column = (2 * (x - min.x) + 1) * from.x / (2 * size.x);
-            let column = if mirrored { from.x - 1 - column } else { column };
-            let colour = picture.get(column, (2 * (y - min.y) + 1) * from.y / (2 * size.y));
-            if colour[3] > 0 {
-                canvas.set(x, y, colour);
-            }
-        }
-    }
 }
 
 /// Draws the courier with her feet at a place of the canvas, facing left or right.

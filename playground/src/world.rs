@@ -13,8 +13,9 @@ use velvet_pan_cli::art::palette::NIGHT;
 use velvet_pan_cli::art::tiles::TileSet;
 use velvet_pan_cli::files::Files;
 use velvet_pan_cli::map::Map;
+use velvet_pan_cli::paint::{lay, unsnapped};
 use velvet_pan_cli::picture::{CLEAR, Picture};
-use velvet_pan_cli::scene::{draw_followed, draw_map, lay, unsnapped};
+use velvet_pan_cli::scene::{draw_followed, draw_map};
 use velvet_pan_cli::terraces::{self, Body, Land};
 use winit::keyboard::KeyCode;
 

@@ -4,8 +4,8 @@ use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{Layer, Origin, Rect, Snap, View, YAxis};
 
 use super::{mist, reeds, ridge, sky};
+use crate::paint::{lay, stretch, unsnapped};
 use crate::picture::{CLEAR, Picture};
-use crate::scene::{lay, stretch, unsnapped};
 
 /// The pictures of a take's layers, drawn once.
 #[derive(Debug)]
