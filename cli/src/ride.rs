@@ -2,9 +2,11 @@
 
 use std::collections::BTreeMap;
 
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use velvet_pan::glam::{DVec2, Vec2};
-use velvet_pan::{Bounds, Camera, Cameras, CueCall, Ease, Overlay, Rect, Settings, Subject, View};
+use velvet_pan::{
+    Bounds, Camera, CameraState, Cameras, CueCall, Ease, Overlay, Rect, Settings, Subject, View,
+};
 
 use crate::fault::Fault;
 use crate::take::{Event, MAIN, Take};
@@ -78,7 +80,7 @@ pub struct Moment {
 }
 
 /// What a camera looks at.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Serialize, Deserialize)]
 enum Target {
     Subjects {
         names: Vec<String>,
@@ -93,6 +95,18 @@ impl Target {
         let party = party || names.len() > 1;
         Self::Subjects { names, party }
     }
+}
+
+/// A ride in the middle: enough to go on with in another process, to the bit.
+#[derive(Clone, Debug, Serialize, Deserialize)]
+pub struct RideState {
+    /// The next row.
+    next: u64,
+    /// How much of the timeline has happened.
+    happened: usize,
+    pan: [f32; 2],
+    active: String,
+    cameras: BTreeMap<String, (Target, CameraState)>,
 }
 
 /// The moments of a take, one after the other.
@@ -130,6 +144,56 @@ impl<'a> Ride<'a> {
         }
         cameras.resize(take.window);
         Ok(Self { take, cameras, targets, pan: Vec2::ZERO, pending: &take.timeline, next: 0 })
+    }
+
+    /// The ride as it stands; none while the picture is on its way between two cameras.
+    pub fn state(&mut self) -> Option<RideState> {
+        if self.cameras.is_gliding() {
+            return None;
+        }
+        let active = (*self.cameras.active_key()).to_owned();
+        let targets = &self.targets;
+        let cameras = self.cameras.iter_mut().filter_map(|(name, camera)| {
+            Some(((*name).to_owned(), (targets.get(name)?.clone(), camera.state())))
+        });
+        Some(RideState {
+            next: self.next,
+            happened: self.take.timeline.len() - self.pending.len(),
+            pan: self.pan.to_array(),
+            active,
+            cameras: cameras.collect(),
+        })
+    }
+
+    /// The same take from a saved moment on.
+    pub fn resumed(take: &'a Take, state: &RideState) -> Result<Self, Fault> {
+        let mut ride = Self::new(take)?;
+        let other = || Fault::new("the saved ride is not one of this take: expected the same take");
+        let (happened, pending) =
+            take.timeline.split_at_checked(state.happened).ok_or_else(other)?;
+        // What events change in settings is no part of a camera's state.
+        for event in happened {
+            if let Some(window) = event.window {
+                ride.cameras.resize(window);
+            }
+            if let Some(name) = &event.camera {
+                ride.cameras.cut_to(&name.as_str());
+            }
+            if let Some([x, y, width, height]) = event.bounds {
+                let bounds = Bounds::new(Rect::from_corner_size([x, y], [width, height]));
+                // Checked when the take was read.
+                let _ = ride.cameras.active_mut().set_bounds(Some(bounds), 0.0);
+            }
+        }
+        for (name, camera) in ride.cameras.iter_mut() {
+            let (target, saved) = state.cameras.get(*name).ok_or_else(other)?;
+            camera.restore(*saved);
+            ride.targets.insert(name, target.clone());
+        }
+        let active = ride.targets.keys().find(|name| **name == state.active).ok_or_else(other)?;
+        ride.cameras.cut_to(active);
+        (ride.next, ride.pan, ride.pending) = (state.next, state.pan.into(), pending);
+        Ok(ride)
     }
 
     fn apply(&mut self, event: &'a Event, t: f64) {
@@ -271,7 +335,7 @@ impl Iterator for Ride<'_> {
     }
 
     fn size_hint(&self) -> (usize, Option<usize>) {
-        let left = (self.take.rows() - self.next) as usize;
+        let left = self.take.rows().saturating_sub(self.next) as usize;
         (left, Some(left))
     }
 }

@@ -1,13 +1,14 @@
 //! `trace`: the ride as a table.
 
 use std::io::Write;
+use std::path::PathBuf;
 
 use clap::{Args, ValueEnum};
 
 use crate::args::{OutFile, TakeArgs};
 use crate::fault::Fault;
 use crate::files::Files;
-use crate::output::{broken, write_to};
+use crate::output::{broken, write_json, write_to, write_whole};
 use crate::progress::Progress;
 use crate::ride::{Ride, Row};
 use crate::take::Take;
@@ -21,6 +22,8 @@ screen pixels for what is on the screen, radians for angles. Numbers read back t
 Examples:
   velvet-pan trace demo/terraces.toml > ride.csv
   velvet-pan trace demo/terraces.toml --format json --out ride.json
+  velvet-pan trace demo/terraces.toml --seconds 10 --save ten.json > ride.csv
+  velvet-pan trace demo/terraces.toml --resume ten.json >> ride.csv
   velvet-pan trace demo/terraces.toml --set follow.smoothing='{ half_life = 0.3 }' | head")]
 pub struct TraceArgs {
     #[command(flatten)]
@@ -28,6 +31,14 @@ pub struct TraceArgs {
 
     #[command(flatten)]
     out: OutFile,
+
+    /// Save the ride as it stands at the end, to go on with later
+    #[arg(long, value_name = "FILE")]
+    save: Option<PathBuf>,
+
+    /// Go on from a saved ride: the rows that follow, without the line of names
+    #[arg(long, value_name = "FILE")]
+    resume: Option<PathBuf>,
 
     /// The form of the table
     #[arg(long, value_enum, default_value_t = Format::Csv)]
@@ -46,32 +57,71 @@ pub enum Format {
 /// Runs the command.
 pub fn run(args: &TraceArgs) -> Result<(), Fault> {
     let take = args.take.read(Files::Disk)?;
-    write_to(args.out.out.as_deref(), |out| write_ride(&take, args.format, out))
+    let mut ride = args.ride(&take)?;
+    let names = args.resume.is_none();
+    write_to(args.out.out.as_deref(), |out| write_rows(&take, &mut ride, args.format, names, out))?;
+    let Some(path) = &args.save else { return Ok(()) };
+    let state = ride.state().ok_or_else(|| {
+        Fault::new("--save: the picture is between two cameras: expected a time before or after")
+    })?;
+    write_whole(path, |out| write_json(&state, out))
+}
+
+impl TraceArgs {
+    /// The take's ride from its start, or from where it was saved.
+    fn ride<'a>(&self, take: &'a Take) -> Result<Ride<'a>, Fault> {
+        let Some(path) = &self.resume else { return Ride::new(take) };
+        if self.format == Format::Json {
+            let what = "--resume: rows that follow can't be a list of their own: expected csv";
+            return Err(Fault::new(what));
+        }
+        let text = Files::Disk.read(path)?;
+        let state = serde_json::from_str(&text).map_err(|error| {
+            let what = format!("no saved ride: {error}");
+            Fault::of_file(path, what).at(error.line(), error.column())
+        })?;
+        Ride::resumed(take, &state)
+    }
 }
 
 /// Writes a take's whole ride, row by row.
 pub fn write_ride(take: &Take, format: Format, out: &mut dyn Write) -> Result<(), Fault> {
+    write_rows(take, &mut Ride::new(take)?, format, true, out)
+}
+
+/// Writes what is left of a ride; of a table the line of names first, if wanted.
+fn write_rows(
+    take: &Take,
+    ride: &mut Ride<'_>,
+    format: Format,
+    names: bool,
+    out: &mut dyn Write,
+) -> Result<(), Fault> {
     let mut progress = Progress::new("tracing", take.rows());
-    let rows = Ride::new(take)?.map(|moment| moment.row(take)).inspect(|_| progress.step());
+    let rows = ride.map(|moment| moment.row(take)).inspect(|_| progress.step());
     match format {
-        Format::Csv => write_csv(rows, out),
-        Format::Json => write_json(rows, out).map_err(|error| broken(&error)),
+        Format::Csv => write_table(rows, names, out),
+        Format::Json => write_list(rows, out).map_err(|error| broken(&error)),
     }
 }
 
-fn write_csv(rows: impl Iterator<Item = Row>, out: &mut dyn Write) -> Result<(), Fault> {
+fn write_table(
+    rows: impl Iterator<Item = Row>,
+    names: bool,
+    out: &mut dyn Write,
+) -> Result<(), Fault> {
     let failed = |error: csv::Error| match error.into_kind() {
         csv::ErrorKind::Io(error) => broken(&error),
         other => Fault::new(format!("not written: {other:?}")),
     };
-    let mut writer = csv::Writer::from_writer(out);
+    let mut writer = csv::WriterBuilder::new().has_headers(names).from_writer(out);
     for row in rows {
         writer.serialize(row).map_err(failed)?;
     }
     writer.flush().map_err(|error| broken(&error))
 }
 
-fn write_json(rows: impl Iterator<Item = Row>, out: &mut dyn Write) -> std::io::Result<()> {
+fn write_list(rows: impl Iterator<Item = Row>, out: &mut dyn Write) -> std::io::Result<()> {
     for (index, row) in rows.enumerate() {
         out.write_all(if index == 0 { b"[\n" } else { b",\n" })?;
         serde_json::to_writer(&mut *out, &row)?;

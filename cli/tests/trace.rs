@@ -208,3 +208,45 @@ fn a_take_without_subject_or_map_rests() {
     assert!(ride.column("subject_x").iter().all(|x| x.is_nan()));
     assert!(ride.column("tiles").iter().all(|tiles| tiles.is_nan()));
 }
+
+/// Traced in one process and continued in another from its saved state: the same bytes.
+#[test]
+fn a_ride_is_continued_in_another_process() {
+    for name in ["terraces", "valley", "kite", "house", "shrine", "cable", "landslide"] {
+        let take = demo(&format!("{name}.toml"));
+        let take = take.to_str().unwrap();
+        let folder = Folder::new(&[]);
+        let whole = folder.ok(&["trace", take]);
+        let first = folder.ok(&["trace", take, "--seconds", "6.5", "--save", "ride.json"]);
+        let second = folder.ok(&["trace", take, "--resume", "ride.json"]);
+        assert_eq!(first.lines().count(), 1 + 391);
+        assert!(first + &second == whole, "{name}");
+    }
+}
+
+#[test]
+fn rides_that_can_not_be_continued() {
+    let (take, other) = (demo("landslide.toml"), demo("pan.toml"));
+    let (take, other) = (take.to_str().unwrap(), other.to_str().unwrap());
+    let folder = Folder::new(&[("odd.json", "{\n\"next\": x}")]);
+    folder.ok(&["trace", take, "--seconds", "1", "--out", "a.csv", "--save", "ride.json"]);
+    folder.ok(&["trace", take, "--resume", "ride.json", "--out", "b.csv"]);
+    for (args, words) in [
+        (&["trace", take, "--resume", "odd.json"][..], "odd.json:2:"),
+        (&["trace", take, "--resume", "none.json"], "no such file"),
+        (&["trace", take, "--resume", "ride.json", "--format", "json"], "expected csv"),
+        (
+            &["trace", take, "--seconds", "3.5", "--out", "c.csv", "--save", "c.json"],
+            "between two cameras",
+        ),
+    ] {
+        let output = folder.run(args);
+        let message = String::from_utf8_lossy(&output.stderr).into_owned();
+        assert_eq!(output.status.code(), Some(2), "{args:?}");
+        assert!(message.contains(words), "{args:?}: {message}");
+    }
+    // Another take's ride is not this one's.
+    folder.ok(&["trace", take, "--seconds", "10.9", "--out", "d.csv", "--save", "late.json"]);
+    let output = folder.run(&["trace", other, "--resume", "late.json"]);
+    assert!(String::from_utf8_lossy(&output.stderr).contains("not one of this take"));
+}
