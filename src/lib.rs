@@ -43,9 +43,30 @@
 //!
 //! # The stages
 //!
-//! Each stage is an ordinary struct, usable alone by a game that wants just that one: [`Lens`]
-//! (zoom and rotation), [`Follow`] (where to look), [`Smoothing`] (how to get there), [`Bounds`]
-//! (where the view may be), [`Snap`] (whole pixels), [`Fit`] (the window).
+//! Each stage is an ordinary struct, usable alone by a game that wants just that one:
+//!
+//! | question | answered by |
+//! |---|---|
+//! | how large things appear | [`Lens`], [`Zoom`] |
+//! | where to look | [`Follow`], [`Deadzone`], [`LookAhead`]; in this place [`Rooms`], [`Zone`], [`Lure`], [`Rail`], [`Scroll`]; with several [`Party`] |
+//! | how to get there | [`Smoothing`], [`Ease`] |
+//! | where the view may be | [`Bounds`], [`Leash`], [`Ratchet`] |
+//! | what an impact does | [`Shake`], [`Cue`] |
+//! | which pixels | [`Snap`], [`Fit`] |
+//!
+//! [`Camera`] runs them in order. [`Cameras`] holds several, and takes the picture from one to the
+//! next.
+//!
+//! # What a view is asked
+//!
+//! * Points, lengths and rectangles between the spaces: [`View::screen`], [`View::world`],
+//!   [`View::world_at`], and matrices: [`View::clip_matrix`].
+//! * Where to draw: [`View::place`], [`View::place_followed`], [`View::placement`]; and doing it on the
+//!   CPU: [`present()`].
+//! * What is in view: [`View::tiles`] of a [`Grid`], [`View::sees`] for a sprite, [`View::sight`] with
+//!   [`Boxes`] or a [`SpriteGrid`] for many, [`View::copies`] of a picture that repeats,
+//!   [`View::part_of`] a large one; and what soon will be: [`Chunks`].
+//! * Layers at their own rates: [`View::layer`] is another view.
 //!
 //! # Features
 //!
