@@ -83,12 +83,28 @@ fn check_file(path: &FilePath) -> Found {
 fn check_table(path: &FilePath, text: &str) -> Found {
     let header = text.lines().find(|line| !line.trim().is_empty()).unwrap_or("");
     let is_path = header.split(',').any(|name| name.trim() == "t");
-    let fault = if is_path {
-        Path::read(Files::Disk, path).err()
-    } else {
-        Map::read(Files::Disk, path, [1.0, 1.0], [0.0, 0.0]).err()
-    };
-    Found { faults: fault.into_iter().collect(), ..Found::default() }
+    if !is_path {
+        let fault = Map::read(Files::Disk, path, [1.0, 1.0], [0.0, 0.0]).err();
+        return Found { faults: fault.into_iter().collect(), ..Found::default() };
+    }
+    match Path::read(Files::Disk, path) {
+        Err(fault) => Found { faults: vec![fault], ..Found::default() },
+        Ok(read) => Found { warnings: assumed(path, &read), ..Found::default() },
+    }
+}
+
+/// What is taken for granted where a path does not say.
+fn assumed(file: &FilePath, path: &Path) -> Vec<Fault> {
+    let (gap, says_ground) = path.assumed();
+    let gap = gap.map(|(t, seconds)| {
+        let what = format!("a gap of {seconds:.2} s after t = {t}: taken for a straight line");
+        Fault::of_file(file, what)
+    });
+    let ground = (!says_ground).then(|| {
+        let what = "no column grounded: taken to be on the ground throughout, whatever follow.airborne says";
+        Fault::of_file(file, what)
+    });
+    gap.into_iter().chain(ground).collect()
 }
 
 fn check_tuning(document: &Document) -> Found {

@@ -54,6 +54,17 @@ impl Path {
         self.rows[self.rows.len() - 1].t
     }
 
+    /// What is assumed where the path does not say: its longest gap, if it is much longer than usual,
+    /// as the time it begins and its seconds; and whether it says when it is on the ground.
+    pub fn assumed(&self) -> (Option<(f64, f64)>, bool) {
+        let mut steps: Vec<(f64, f64)> =
+            self.rows.windows(2).map(|pair| (pair[0].t, pair[1].t - pair[0].t)).collect();
+        steps.sort_by(|a, b| a.1.total_cmp(&b.1));
+        let usual = steps.get(steps.len() / 2).map_or(0.0, |step| step.1);
+        let gap = steps.last().copied().filter(|step| step.1 > 10.0 * usual);
+        (gap, self.rows.iter().all(|row| row.grounded.is_some()))
+    }
+
     /// The fastest it goes along each axis, in world units per second.
     pub fn top_speed(&self) -> DVec2 {
         let speed = |pair: &[PathRow]| {

@@ -184,6 +184,26 @@ fn what_is_seldom_meant() {
     assert!(text.contains("tuning.cues.gong: this cue is never called"), "{text}");
 }
 
+/// What a path does not say is said aloud.
+#[test]
+fn what_is_assumed_of_a_path() {
+    let rows = |gap: f64| {
+        let row =
+            |i: u32| format!("{},{i},0\n", f64::from(i) / 60.0 + if i > 30 { gap } else { 0.0 });
+        format!("t,x,y\n{}", (0..60).map(row).collect::<String>())
+    };
+    let (text, code) = check(&[("path.csv", &rows(0.0))]);
+    assert_eq!(code, Some(0));
+    assert!(text.contains("path.csv: no column grounded") && text.contains("1 warning"), "{text}");
+    let (text, _) = check(&[("path.csv", &rows(2.0))]);
+    assert!(
+        text.contains("path.csv: a gap of 2.02 s after t = 0.5: taken for a straight line"),
+        "{text}"
+    );
+    let (text, _) = check(&[("path.csv", "t,x,y,grounded\n0,1,2,1\n")]);
+    assert!(text.contains("0 faults, 0 warnings"), "{text}");
+}
+
 #[test]
 fn all_of_the_demo_is_well() {
     let folder = Folder::new(&[]);
