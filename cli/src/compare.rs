@@ -11,6 +11,7 @@ use crate::fault::Fault;
 use crate::figures::Figures;
 use crate::output::{broken, write_csv, write_json, write_to, write_whole};
 use crate::rides::{Ridden, RidesArgs};
+use crate::take::Take;
 
 /// Measure rides and set them side by side: what each is like, and what to change.
 #[derive(Args, Debug)]
@@ -63,7 +64,7 @@ pub fn run(args: &CompareArgs) -> Result<(), Fault> {
         .collect();
     write_to(args.out.out.as_deref(), |out| match args.format {
         CompareFormat::Text => {
-            let text = table(&figures) + &advice(&rides, &figures);
+            let text = table(&rides, &figures) + &advice(&rides, &figures);
             out.write_all(text.as_bytes()).map_err(|error| broken(&error))
         }
         CompareFormat::Csv => write_csv(&figures, out),
@@ -111,7 +112,7 @@ const KINDS: [Kind; 13] = [
         better: Better::Low,
         limit: 64.0,
         cause: "the view is far from where it wants to be most of the time",
-        cure: |settings, value| half_life(settings, (64.0 / value).max(0.2)),
+        cure: |settings, _| half_life(settings, 0.6),
     },
     Kind {
         name: "lag, 95th percentile",
@@ -120,7 +121,7 @@ const KINDS: [Kind; 13] = [
         better: Better::Low,
         limit: 110.0,
         cause: "smoothing or the deadzone lets her drift far",
-        cure: |settings, value| half_life(settings, (110.0 / value).max(0.2)),
+        cure: |settings, _| half_life(settings, 0.6),
     },
     Kind {
         name: "lag, worst",
@@ -208,7 +209,7 @@ const KINDS: [Kind; 13] = [
         better: Better::Low,
         limit: 900.0,
         cause: "the picture is too fast to be read",
-        cure: |settings, value| half_life(settings, (value / 900.0).min(4.0)),
+        cure: |settings, _| half_life(settings, 1.5),
     },
     Kind {
         name: "peak acceleration",
@@ -240,10 +241,16 @@ const KINDS: [Kind; 13] = [
 ];
 
 impl Kind {
-    fn is_uncomfortable(&self, value: f64) -> bool {
+    /// What is comfortable on this take's screen: lengths are given for one 320 pixels wide.
+    fn limit_on(&self, take: &Take) -> f64 {
+        let screens = f64::from(take.settings.screen.size.x) / 320.0;
+        if self.unit.starts_with("screen px") { self.limit * screens } else { self.limit }
+    }
+
+    fn is_uncomfortable(&self, value: f64, take: &Take) -> bool {
         match self.better {
-            Better::Low => value > self.limit,
-            Better::High => value < self.limit,
+            Better::Low => value > self.limit_on(take),
+            Better::High => value < self.limit_on(take),
         }
     }
 
@@ -275,7 +282,7 @@ fn short(value: f64) -> String {
     }
 }
 
-fn table(figures: &[Figures]) -> String {
+fn table(rides: &[Ridden], figures: &[Figures]) -> String {
     let mut text = String::new();
     for (number, figures) in (1..).zip(figures) {
         text += &format!("  ({number})  {}\n", figures.ride);
@@ -289,10 +296,10 @@ fn table(figures: &[Figures]) -> String {
         let values: Vec<Option<f64>> = figures.iter().map(kind.value).collect();
         let known: Vec<f64> = values.iter().copied().flatten().collect();
         text += &format!("{:<22} {:<14}", kind.name, kind.unit);
-        for value in values {
+        for (value, ride) in values.into_iter().zip(rides) {
             text += &match value {
                 Some(value) => {
-                    let limit = if kind.is_uncomfortable(value) { "!" } else { "" };
+                    let limit = if kind.is_uncomfortable(value, &ride.take) { "!" } else { "" };
                     format!("{:>10}{}", limit.to_owned() + &short(value), kind.mark(value, &known))
                 }
                 None => format!("{:>10} ", "-"),
@@ -312,7 +319,8 @@ fn advice(rides: &[Ridden], figures: &[Figures]) -> String {
     let mut text = String::new();
     for (number, (ride, figures)) in (1..).zip(rides.iter().zip(figures)) {
         for kind in &KINDS {
-            let Some(value) = (kind.value)(figures).filter(|value| kind.is_uncomfortable(*value))
+            let Some(value) =
+                (kind.value)(figures).filter(|value| kind.is_uncomfortable(*value, &ride.take))
             else {
                 continue;
             };
@@ -322,7 +330,7 @@ fn advice(rides: &[Ridden], figures: &[Figures]) -> String {
                 kind.name,
                 short(value),
                 kind.unit,
-                short(kind.limit),
+                short(kind.limit_on(&ride.take)),
                 kind.cause,
                 (kind.cure)(&ride.take.settings, value)
             );

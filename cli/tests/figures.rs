@@ -144,6 +144,23 @@ fn out_of_bounds_is_measured_and_cured() {
     );
 }
 
+/// Limits in screen pixels grow with the screen.
+#[test]
+fn comfort_is_a_matter_of_the_screen() {
+    let take = |size: &str, place: u32| {
+        format!(
+            "seconds = 3.0\n[tuning.screen]\nsize = {size}\n[tuning.follow]\nsmoothing = {{ half_life = 0.5 }}\n\
+                 [subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [3.0, {place}.0, 0.0]]\n"
+        )
+    };
+    let says = |take: &str| Folder::new(&[("take.toml", take)]).ok(&["compare", "take.toml"]);
+    assert!(says(&take("[320, 180]", 450)).contains("! (1) lag, mean"));
+    assert!(!says(&take("[640, 360]", 450)).contains("! (1) lag, mean"));
+    let far = says(&take("[640, 360]", 900));
+    assert!(far.contains("! (1) lag, mean") && far.contains("above 128"), "{far}");
+    assert!(far.contains("try follow.smoothing = { half_life = 0.300 }"), "{far}");
+}
+
 #[test]
 fn tables_and_charts() {
     let folder = Folder::new(&[("step.toml", STEP), ("ramp.toml", RAMP)]);
