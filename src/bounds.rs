@@ -99,8 +99,7 @@ impl Bounds {
             let expected = "a distance in world units, 0 or more";
             report(SettingsError::new("bounds.cushion", self.cushion, expected));
         }
-        let size = self.rect.size();
-        if !self.rect.is_finite() || !size.is_finite() || size.min_element() <= 0.0 {
+        if !self.rect.has_area() {
             let expected =
                 "x, y, width and height in world units, finite, width and height above 0";
             report(SettingsError::new("bounds.rect", self.rect, expected));

@@ -125,7 +125,7 @@ impl Overlay {
             }
         });
         let zone = (shown.deadzone != [0.0; 4]).then_some(zone);
-        let rect = |kind, rect: Rect| Mark::new(kind, rect_corners(&rect));
+        let rect = |kind, rect: Rect| Mark::new(kind, rect.corners());
         let own = [
             shown.bounds.map(|bounds| rect(MarkKind::Bounds, bounds)),
             shown.room.map(|room| rect(MarkKind::Room, room)),
@@ -147,7 +147,7 @@ impl Overlay {
 
     /// Adds a zone.
     pub(crate) fn add_zone(&mut self, zone: &Rect) {
-        self.add(Mark::new(MarkKind::Zone, rect_corners(zone)));
+        self.add(Mark::new(MarkKind::Zone, zone.corners()));
     }
 
     /// Adds a lure that pulls at a goal.
@@ -166,8 +166,4 @@ impl Overlay {
     pub fn marks(&self) -> impl Iterator<Item = Mark> {
         self.marks.into_iter().flatten()
     }
-}
-
-fn rect_corners(&Rect { min, max }: &Rect) -> [DVec2; 4] {
-    [min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)]
 }

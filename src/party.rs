@@ -145,9 +145,8 @@ impl PartyMemory {
     /// The corners, in the world, of the rectangle around those who are kept, with their margins.
     pub fn outline(&self, lens: &Lens) -> Option<[DVec2; 4]> {
         let kept = |member: &Member| f64::from(u8::from(member.here && !member.let_go));
-        let (_, Rect { min, max }) = self.mean_and_hull(lens, kept).filter(|_| self.count > 1)?;
-        let corners = [min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)];
-        Some(corners.map(|corner| lens.unlevel(corner)))
+        let (_, hull) = self.mean_and_hull(lens, kept).filter(|_| self.count > 1)?;
+        Some(hull.corners().map(|corner| lens.unlevel(corner)))
     }
 
     /// Nobody any more; the zoom stays and glides back.
@@ -181,9 +180,6 @@ impl PartyMemory {
         self.take_note(subjects, frame);
         self.let_go_and_take_back(frame);
         self.fade(frame);
-        if self.count == 0 {
-            return None;
-        }
         let (mean, hull) = self.mean_and_hull(frame.lens, |one| Ease::InOut.at(one.presence))?;
         self.advance_zoom(Some(&hull), frame);
         let zoom = self.zoom().unwrap_or(frame.zoom);
@@ -213,21 +209,18 @@ impl PartyMemory {
             member.here = false;
         }
         let first = self.count == 0;
+        let usable = |number: f64| if number > 0.0 && number < 1e9 { number } else { 0.0 };
         for (index, subject) in (0..).zip(subjects) {
             let place = subject.position;
-            let weight =
-                if subject.weight > 0.0 && subject.weight < 1e9 { subject.weight } else { 0.0 };
             if !place.is_finite() {
                 continue; // lost: it leaves
             }
             let id = subject.id.unwrap_or(index);
-            let margin =
-                if subject.margin > 0.0 && subject.margin < 1e9 { subject.margin } else { 0.0 };
             let here = Member {
                 id,
                 place,
-                weight,
-                margin,
+                weight: usable(subject.weight),
+                margin: usable(subject.margin),
                 priority: subject.priority,
                 here: true,
                 ..Member::default()

@@ -121,6 +121,18 @@ impl Rect {
         (start < end && start < 1.0 && end > 0.0).then_some((start, end))
     }
 
+    /// Its corners, in order around it.
+    pub(crate) fn corners(&self) -> [DVec2; 4] {
+        let Self { min, max } = *self;
+        [min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)]
+    }
+
+    /// Whether it is finite, and has a width and a height above 0.
+    pub(crate) fn has_area(&self) -> bool {
+        let size = self.size();
+        self.is_finite() && size.is_finite() && size.min_element() > 0.0
+    }
+
     pub(crate) fn is_finite(&self) -> bool {
         self.min.is_finite() && self.max.is_finite()
     }

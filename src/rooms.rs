@@ -147,7 +147,7 @@ impl Rooms {
             report(SettingsError::new("rooms.origin", self.origin, "a world point"));
         }
         for (index, room) in self.list.iter().enumerate() {
-            if !room.is_finite() || room.size().min_element() <= 0.0 {
+            if !room.has_area() {
                 let field = alloc::format!("rooms.list.{index}");
                 let expected = "x, y, width and height, finite, width and height above 0";
                 report(SettingsError::new(field, *room, expected));

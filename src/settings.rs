@@ -16,7 +16,7 @@ use crate::rooms::Rooms;
 use crate::screen::Screen;
 use crate::scroll::Scroll;
 use crate::shaker::Shaking;
-use crate::zone::{Zone, check_all};
+use crate::zone::Zone;
 use crate::zoom::Zoom;
 
 /// All settings of a camera, as a tuning file holds them.
@@ -119,7 +119,9 @@ impl Settings {
         for (index, lure) in self.lures.iter().enumerate() {
             lure.check(index, report);
         }
-        check_all(&self.zones, report);
+        for (index, zone) in self.zones.iter().enumerate() {
+            zone.check(index, report);
+        }
         for (index, layer) in self.layers.iter().enumerate() {
             layer.check(index, report);
             if layer.cover.is_some() && self.bounds.is_none() {

@@ -106,8 +106,8 @@ impl SpriteGrid {
     #[must_use]
     pub fn new(area: &Rect, side: f64) -> Self {
         let size = area.size();
-        let usable = area.is_finite() && size.is_finite() && size.min_element() > 0.0;
-        let (corner, size) = if usable { (area.min, size) } else { (DVec2::ZERO, DVec2::ONE) };
+        let (corner, size) =
+            if area.has_area() { (area.min, size) } else { (DVec2::ZERO, DVec2::ONE) };
         let whole = size.max_element();
         let mut side = if side > 0.0 && side < whole { side } else { whole };
         while (size / side).ceil().element_product() > MOST_CELLS {

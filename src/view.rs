@@ -352,7 +352,7 @@ impl View {
     /// ```
     #[must_use]
     pub fn screen_rect(&self, world: &Rect) -> ScreenRect {
-        let corners = corners(world.min, world.max).map(|corner| self.screen(corner));
+        let corners = world.corners().map(|corner| self.screen(corner));
         ScreenRect { min: least(corners, Vec2::min), max: least(corners, Vec2::max) }
     }
 
@@ -360,8 +360,8 @@ impl View {
     /// [`screen_rect`](Self::screen_rect) unless rotated, else the bounding box.
     #[must_use]
     pub fn world_rect(&self, screen: &ScreenRect) -> Rect {
-        let corners = corners(screen.min.as_dvec2(), screen.max.as_dvec2())
-            .map(|corner| self.world(corner.as_vec2()));
+        let screen = Rect { min: screen.min.as_dvec2(), max: screen.max.as_dvec2() };
+        let corners = screen.corners().map(|corner| self.world(corner.as_vec2()));
         Rect { min: least(corners, DVec2::min), max: least(corners, DVec2::max) }
     }
 
@@ -451,10 +451,6 @@ impl View {
 #[inline]
 fn corner_of(lens: &Lens, centre: DVec2) -> DVec2 {
     lens.to_screen_axes(centre) - lens.size().as_dvec2() / 2.0
-}
-
-fn corners(min: DVec2, max: DVec2) -> [DVec2; 4] {
-    [min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)]
 }
 
 fn least<T: Copy>([a, b, c, d]: [T; 4], pick: impl Fn(T, T) -> T) -> T {

@@ -72,12 +72,11 @@ impl Zone {
 
     pub(crate) fn check(&self, index: usize, report: Report<'_>) {
         let name = |key: &str| alloc::format!("zones.{index}.{key}");
-        let usable = |rect: &Rect| rect.is_finite() && rect.size().min_element() > 0.0;
         let expected = "x, y, width and height, finite, width and height above 0";
-        if !usable(&self.rect) {
+        if !self.rect.has_area() {
             report(SettingsError::new(name("rect"), self.rect, expected));
         }
-        if let Some(bounds) = self.bounds.filter(|bounds| !usable(bounds)) {
+        if let Some(bounds) = self.bounds.filter(|bounds| !bounds.has_area()) {
             report(SettingsError::new(name("bounds"), bounds, expected));
         }
         if !(0.0..=1000.0).contains(&self.blend) {
@@ -263,11 +262,4 @@ pub(crate) fn next_crossing(zones: &[Zone], from: DVec2, to: DVec2) -> Option<f6
         .filter_map(crossing)
         .filter(|at| *at > 0.0 && *at < 1.0)
         .reduce(f64::min)
-}
-
-/// The zones of a tuning, checked.
-pub(crate) fn check_all(zones: &[Zone], report: Report<'_>) {
-    for (index, zone) in zones.iter().enumerate() {
-        zone.check(index, report);
-    }
 }

@@ -13,7 +13,7 @@ use crate::fault::Fault;
 use crate::output::{broken, write_whole};
 use crate::picture::Picture;
 use crate::plot::{failed, load_font, rgb};
-use crate::ride::{Moment, subject_on_screen};
+use crate::ride::Moment;
 use crate::rides::{Ridden, RidesArgs};
 
 /// Draw rides as curves: where subject and view are, lag, speed, shake or steps, and the way from above.
@@ -215,12 +215,7 @@ fn place_lines(rides: &[Ridden], axis: usize) -> Vec<Line> {
 }
 
 fn lag(ride: &Ridden) -> Points {
-    let follow = &ride.take.settings.follow;
-    let lag = |moment: &Moment| {
-        let steady = moment.view.steady();
-        let held = subject_on_screen(&steady, moment.subject? + follow.offset);
-        Some((moment.t, held.distance(follow.anchor * steady.size().as_dvec2())))
-    };
+    let lag = |moment: &Moment| Some((moment.t, moment.lag(&ride.take)?));
     ride.moments.iter().filter_map(lag).collect()
 }
 

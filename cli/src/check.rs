@@ -84,10 +84,10 @@ fn check_table(path: &FilePath, text: &str) -> Found {
     let header = text.lines().find(|line| !line.trim().is_empty()).unwrap_or("");
     let is_path = header.split(',').any(|name| name.trim() == "t");
     if !is_path {
-        let fault = Map::read(Files::Disk, path, [1.0, 1.0], [0.0, 0.0]).err();
+        let fault = Map::parse(path, text, [1.0, 1.0], [0.0, 0.0]).err();
         return Found { faults: fault.into_iter().collect(), ..Found::default() };
     }
-    match Path::read(Files::Disk, path) {
+    match Path::parse(path, text) {
         Err(fault) => Found { faults: vec![fault], ..Found::default() },
         Ok(read) => Found { warnings: assumed(path, &read), ..Found::default() },
     }

@@ -10,7 +10,7 @@ use crate::film::{SheetArgs, contact_sheet};
 use crate::output::{broken, make_folder, write_to, write_whole};
 use crate::picture::Picture;
 use crate::plot::{self, Curve, Panel};
-use crate::ride::{Moment, Ride, subject_on_screen};
+use crate::ride::{Moment, Ride};
 use crate::scene::Scene;
 use crate::take::{Overrides, Take};
 use crate::terraces::{self, TAKE};
@@ -129,11 +129,7 @@ impl Summary {
     fn of(take: &Take, moments: &[Moment]) -> Self {
         let (mut lag, mut worst, mut tiles) = (0.0, 0.0_f64, 0);
         for moment in moments {
-            let size = moment.view.size().as_dvec2();
-            let anchor = take.settings.follow.anchor * size;
-            if let Some(subject) = moment.subject {
-                let held = subject + take.settings.follow.offset;
-                let away = (subject_on_screen(&moment.view.steady(), held) - anchor).length();
+            if let Some(away) = moment.lag(take) {
                 lag += away;
                 worst = worst.max(away);
             }

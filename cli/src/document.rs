@@ -5,7 +5,7 @@ use std::path::{Path, PathBuf};
 
 use serde::de::DeserializeOwned;
 use toml::de::{DeTable, DeValue};
-use velvet_pan::Settings;
+use velvet_pan::{Settings, SettingsError};
 
 use crate::fault::Fault;
 use crate::files::Files;
@@ -61,9 +61,8 @@ impl Document {
 
     /// Every value of some settings that can't be used, `prefix` being where in the file they stand.
     pub fn faults_of(&self, settings: &Settings, prefix: &str) -> Vec<Fault> {
-        let fault = |error: velvet_pan::SettingsError| {
-            let what = format!("{} is not possible: expected {}", error.value(), error.expected());
-            self.fault(&format!("{prefix}{}", error.field()), what)
+        let fault = |error: SettingsError| {
+            self.fault(&format!("{prefix}{}", error.field()), refusal(&error))
         };
         settings.faults().into_iter().map(fault).collect()
     }
@@ -306,6 +305,11 @@ pub fn read_settings(files: Files<'_>, path: &Path, changes: &[Change]) -> Resul
     Ok(settings)
 }
 
+/// What is said of a refused setting.
+fn refusal(error: &SettingsError) -> String {
+    format!("{} is not possible: expected {}", error.value(), error.expected())
+}
+
 /// Checks settings that stand in a document, `prefix` being where in it, and says of a refused one
 /// where it came from.
 pub fn check_settings(
@@ -316,7 +320,7 @@ pub fn check_settings(
 ) -> Result<(), Fault> {
     settings.validate().map_err(|error| {
         let key = format!("{prefix}{}", error.field());
-        let what = format!("{} is not possible: expected {}", error.value(), error.expected());
+        let what = refusal(&error);
         if changes.iter().any(|change| change.key.starts_with(&key)) {
             return Fault::new(format!("--set {}: {what}", error.field()));
         }

@@ -75,9 +75,6 @@ impl Frame {
         let (view, steady) = (&moment.view, moment.view.steady());
         let size = steady.size().as_dvec2();
         let on_screen = moment.subject.map(|subject| subject_on_screen(&steady, subject));
-        let held = moment
-            .subject
-            .map(|subject| subject_on_screen(&steady, subject + take.settings.follow.offset));
         let placement = view.placement();
         let world = steady.lens().to_screen_axes(steady.centre()) - size / 2.0;
         let drawn = placement.origin - view.corner().as_dvec2() * placement.scale;
@@ -90,7 +87,7 @@ impl Frame {
             scale: steady.scale(),
             subject: moment.subject,
             on_screen,
-            lag: held.map(|held| held.distance(take.settings.follow.anchor * size)),
+            lag: moment.lag(take),
             drawn: if view.snap() == Snap::Off { truly.round() } else { drawn.round() },
             truly,
             sprite: moment.subject.map(|subject| {

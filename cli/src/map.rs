@@ -26,8 +26,12 @@ impl Map {
         tile: [f64; 2],
         origin: [f64; 2],
     ) -> Result<Self, Fault> {
-        let text = files.read(path)?;
-        let (columns, numbers) = numbers(&Table::new(path, &text))?;
+        Self::parse(path, &files.read(path)?, tile, origin)
+    }
+
+    /// The same from the file's text.
+    pub fn parse(path: &Path, text: &str, tile: [f64; 2], origin: [f64; 2]) -> Result<Self, Fault> {
+        let (columns, numbers) = numbers(&Table::new(path, text))?;
         let rows = numbers.len() / columns;
         let grid = Grid::new(columns as u32, rows as u32, tile).at(origin);
         Ok(Self { grid, numbers })

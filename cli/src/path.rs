@@ -31,8 +31,12 @@ pub struct Path {
 impl Path {
     /// Reads a CSV file with the columns `t,x,y` and, if known, `grounded`.
     pub fn read(files: Files<'_>, path: &FilePath) -> Result<Self, Fault> {
-        let text = files.read(path)?;
-        rows_of(&Table::new(path, &text)).map(|rows| Self { rows })
+        Self::parse(path, &files.read(path)?)
+    }
+
+    /// The same from the file's text.
+    pub fn parse(path: &FilePath, text: &str) -> Result<Self, Fault> {
+        rows_of(&Table::new(path, text)).map(|rows| Self { rows })
     }
 
     /// A path from `[t, x, y]` keys.

@@ -341,6 +341,13 @@ impl Iterator for Ride<'_> {
 }
 
 impl Moment {
+    /// From the followed point to its anchor, in screen pixels; none where nothing is followed.
+    pub fn lag(&self, take: &Take) -> Option<f64> {
+        let (steady, follow) = (self.view.steady(), &take.settings.follow);
+        let held = subject_on_screen(&steady, self.subject? + follow.offset);
+        Some(held.distance(follow.anchor * steady.size().as_dvec2()))
+    }
+
     /// The moment as a row of the ride's table.
     pub fn row(&self, take: &Take) -> Row {
         let (steady, shake) = (self.view.steady(), self.view.shake());

@@ -273,6 +273,27 @@ enum Tuning {
     Inline(Box<Settings>),
 }
 
+impl Tuning {
+    /// Its settings, checked; `key` is where in the document it is named. Changes are for a file
+    /// beside it: a table is changed before it is read.
+    fn read(
+        &self,
+        files: Files<'_>,
+        document: &Document,
+        key: &str,
+        changes: &[Change],
+    ) -> Result<Settings, Fault> {
+        match self {
+            Self::Beside(name) => read_settings(files, &beside(document.path(), name), changes)
+                .map_err(|fault| missing(fault, document, key)),
+            Self::Inline(settings) => {
+                check_settings(settings, document, &format!("{key}."), &[])?;
+                Ok((**settings).clone())
+            }
+        }
+    }
+}
+
 impl<'de> Deserialize<'de> for Tuning {
     fn deserialize<D: Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
         struct NameOrTable;
@@ -414,14 +435,7 @@ impl TakeFile {
             }
             let settings = match &entry.tuning {
                 None => Settings::default(),
-                Some(Tuning::Inline(settings)) => {
-                    check_settings(settings, document, &format!("{key}.tuning."), &[])?;
-                    (**settings).clone()
-                }
-                Some(Tuning::Beside(file)) => {
-                    read_settings(files, &beside(document.path(), file), &[])
-                        .map_err(|fault| missing(fault, document, &format!("{key}.tuning")))?
-                }
+                Some(tuning) => tuning.read(files, document, &format!("{key}.tuning"), &[])?,
             };
             let (watch, look) = (entry.watch.clone(), entry.look);
             Ok((name.clone(), TakeCamera { settings, watch, look }))
@@ -436,14 +450,8 @@ impl TakeFile {
         changes: &[Change],
     ) -> Result<Settings, Fault> {
         match &self.tuning {
-            Some(Tuning::Beside(name)) => {
-                read_settings(files, &beside(document.path(), name), changes)
-                    .map_err(|fault| missing(fault, document, "tuning"))
-            }
-            Some(Tuning::Inline(settings)) if changes.is_empty() => {
-                check_settings(settings, document, "tuning.", changes)?;
-                Ok((**settings).clone())
-            }
+            Some(tuning @ Tuning::Beside(_)) => tuning.read(files, document, "tuning", changes),
+            Some(tuning) if changes.is_empty() => tuning.read(files, document, "tuning", changes),
             Some(Tuning::Inline(_)) | None => {
                 let changes: Vec<Change> = changes.iter().map(|one| one.within("tuning")).collect();
                 let changed: TakeFile = document.parse_changed(&changes)?;

@@ -4,12 +4,11 @@ mod tools;
 
 use std::path::Path;
 
-use tools::{Folder, Numbers, demo};
+use tools::{Folder, Numbers, demo, png};
 
 /// Width and height of a PNG file, and how many colours it holds.
 fn picture(path: &Path) -> (u32, u32, usize) {
-    let decoder = png::Decoder::new(std::io::BufReader::new(std::fs::File::open(path).unwrap()));
-    let mut reader = decoder.read_info().unwrap();
+    let mut reader = png(path);
     let mut data = vec![0; reader.output_buffer_size().unwrap()];
     let info = reader.next_frame(&mut data).unwrap();
     let colours: std::collections::HashSet<&[u8]> = data.chunks(3).collect();
@@ -143,8 +142,7 @@ fn an_animation_holds_every_frame() {
     let pan = demo("pan.toml");
     let args = ["film", pan.to_str().unwrap(), "--format", "apng", "--window", "160x90"];
     folder.ok(&[&args[..], &["--seconds", "0.5", "--out", "pan.png"]].concat());
-    let file = std::fs::File::open(folder.path().join("pan.png")).unwrap();
-    let reader = png::Decoder::new(std::io::BufReader::new(file)).read_info().unwrap();
+    let reader = png(&folder.path().join("pan.png"));
     let animation = reader.info().animation_control.expect("animated");
     assert_eq!(animation.num_frames, 31);
 }
@@ -190,8 +188,7 @@ fn piped_into_a_reader_that_stops_it_ends_quietly() {
 
 /// The colours of a picture's pixels, three bytes each, and its width.
 fn pixels(path: &Path) -> (Vec<[u8; 3]>, usize) {
-    let decoder = png::Decoder::new(std::io::BufReader::new(std::fs::File::open(path).unwrap()));
-    let mut reader = decoder.read_info().unwrap();
+    let mut reader = png(path);
     let mut data = vec![0; reader.output_buffer_size().unwrap()];
     let info = reader.next_frame(&mut data).unwrap();
     let (pixels, _) = data.as_chunks::<3>();

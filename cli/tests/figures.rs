@@ -2,7 +2,7 @@
 
 mod tools;
 
-use tools::{Folder, Numbers};
+use tools::{Folder, Numbers, size_of};
 
 /// The figures of a take, and of the same take with each change.
 fn figures(take: &str, tries: &[&str]) -> Numbers {
@@ -182,9 +182,7 @@ fn tables_and_charts() {
     let svg = std::fs::read_to_string(folder.path().join("rides.svg")).unwrap();
     assert!(svg.contains("<svg") && svg.contains("world units") && svg.contains("seconds"));
     folder.ok(&["chart", "ramp.toml", "--out", "ramp.png"]);
-    let file = std::fs::File::open(folder.path().join("ramp.png")).unwrap();
-    let reader = png::Decoder::new(std::io::BufReader::new(file)).read_info().unwrap();
-    assert_eq!((reader.info().width, reader.info().height), (1280, 800));
+    assert_eq!(size_of(&folder.path().join("ramp.png")), (1280, 800));
     for args in [
         &["chart", "ramp.toml", "--out", "ramp.gif"][..],
         &["chart", "none.toml", "--out", "none.png"],

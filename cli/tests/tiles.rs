@@ -2,7 +2,7 @@
 
 mod tools;
 
-use tools::{Folder, Numbers, demo};
+use tools::{Folder, Numbers, demo, size_of};
 
 fn take() -> String {
     demo("terraces.toml").to_str().unwrap().to_owned()
@@ -70,9 +70,7 @@ fn the_plan_is_drawn() {
     let view = ["tiles", &take(), "--centre", "2300,560", "--zoom", "0.6"];
     for (name, turn) in [("upright.png", "0"), ("turned.png", "0.4")] {
         folder.ok(&[&view[..], &["--rotate", turn, "--picture", name]].concat());
-        let file = std::fs::File::open(folder.path().join(name)).unwrap();
-        let reader = png::Decoder::new(std::io::BufReader::new(file)).read_info().unwrap();
-        assert_eq!((reader.info().width, reader.info().height), (1280, 800));
+        assert_eq!(size_of(&folder.path().join(name)), (1280, 800));
     }
     let text = folder.ok(&[&view[..], &["--rotate", "0.4"]].concat());
     assert!(text.contains("pixel by pixel"), "{text}");

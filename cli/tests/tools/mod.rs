@@ -53,6 +53,17 @@ impl Folder {
     }
 }
 
+/// A PNG file, its header read.
+pub fn png(path: &Path) -> png::Reader<std::io::BufReader<std::fs::File>> {
+    let file = std::fs::File::open(path).expect("there");
+    png::Decoder::new(std::io::BufReader::new(file)).read_info().expect("a picture")
+}
+
+/// Width and height of a PNG file.
+pub fn size_of(path: &Path) -> (u32, u32) {
+    png(path).info().size()
+}
+
 /// The project's own demo folder.
 pub fn demo(name: &str) -> PathBuf {
     Path::new(env!("CARGO_MANIFEST_DIR")).join("../demo").join(name)
