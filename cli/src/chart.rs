@@ -1,15 +1,18 @@
 //! `chart`: rides as curves over time, and from above.
 
 use std::io::Write;
+use std::ops::Range;
 use std::path::{Path, PathBuf};
 
 use clap::Args;
 use plotters::coord::Shift;
+use plotters::coord::types::RangedCoordf64;
 use plotters::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2};
 
 use crate::art::palette::{CORAL, CREAM, HONEY, MAUVE, MIST, NIGHT, PEBBLE, PLUM, ROSE, SPROUT};
 use crate::fault::Fault;
+use crate::figures::drawn_origin;
 use crate::output::{broken, write_whole};
 use crate::picture::Picture;
 use crate::plot::{failed, load_font, rgb};
@@ -57,6 +60,8 @@ const MOST: usize = 6;
 /// Colours that stay apart by their lightness, too.
 const COLOURS: [RGBColor; MOST] =
     [rgb(CREAM), rgb(CORAL), rgb(SPROUT), rgb(ROSE), rgb(HONEY), rgb(PEBBLE)];
+
+type Plane = Cartesian2d<RangedCoordf64, RangedCoordf64>;
 
 type Points = Vec<(f64, f64)>;
 
@@ -230,10 +235,7 @@ fn speed(ride: &Ridden) -> Points {
 
 /// How far the picture is moved from frame to frame, as presented.
 fn steps(ride: &Ridden) -> Points {
-    let shown = |moment: &Moment| {
-        let placement = moment.view.placement();
-        (placement.origin.x - moment.view.corner().x as f64 * placement.scale).round()
-    };
+    let shown = |moment: &Moment| drawn_origin(&moment.view).x;
     let step = |pair: &[Moment]| (pair[1].t, shown(&pair[0]) - shown(&pair[1]));
     ride.moments.windows(2).map(step).collect()
 }
@@ -260,13 +262,30 @@ fn shake_panel(rides: &[Ridden]) -> Panel {
 }
 
 /// The least and the largest of some values, with a little room around.
-fn range(values: impl Iterator<Item = f64>) -> std::ops::Range<f64> {
+fn range(values: impl Iterator<Item = f64>) -> Range<f64> {
     let (low, high) = values.fold((f64::MAX, f64::MIN), |(low, high), v| (low.min(v), high.max(v)));
     if low > high {
         return 0.0..1.0;
     }
     let room = ((high - low) * 0.08).max(high.abs() * 1e-6).max(0.5);
     low - room..high + room
+}
+
+/// A titled area with room for its labels.
+fn framed<'a, DB: DrawingBackend>(
+    area: &'a DrawingArea<DB, Shift>,
+    title: &str,
+    x: Range<f64>,
+    y: Range<f64>,
+) -> Result<ChartContext<'a, DB, Plane>, Fault> {
+    let caption = ("sans-serif", 16).into_font().color(&rgb(HONEY));
+    ChartBuilder::on(area)
+        .caption(title, caption)
+        .margin_right(12)
+        .x_label_area_size(34)
+        .y_label_area_size(66)
+        .build_cartesian_2d(x, y)
+        .map_err(failed)
 }
 
 fn draw_panel<DB: DrawingBackend>(
@@ -277,14 +296,7 @@ fn draw_panel<DB: DrawingBackend>(
     let last = all().map(|(t, _)| *t).fold(1e-3, f64::max);
     let values = range(all().map(|(_, value)| *value));
     let values = if panel.downwards { values.end..values.start } else { values };
-    let caption = ("sans-serif", 16).into_font().color(&rgb(HONEY));
-    let mut chart = ChartBuilder::on(area)
-        .caption(&panel.title, caption)
-        .margin_right(12)
-        .x_label_area_size(34)
-        .y_label_area_size(66)
-        .build_cartesian_2d(0.0..last, values)
-        .map_err(failed)?;
+    let mut chart = framed(area, &panel.title, 0.0..last, values)?;
     let label = ("sans-serif", 13).into_font().color(&rgb(MIST));
     chart
         .configure_mesh()
@@ -344,14 +356,8 @@ fn draw_from_above<DB: DrawingBackend>(
     let down = rides[0].take.settings.screen.y_axis == velvet_pan::YAxis::Down;
     let (x, y) = even(area, x, y);
     let y = if down { y.end..y.start } else { y };
-    let caption = ("sans-serif", 16).into_font().color(&rgb(HONEY));
-    let mut chart = ChartBuilder::on(area)
-        .caption("from above: what the view showed every two seconds, and the ways", caption)
-        .margin_right(12)
-        .x_label_area_size(34)
-        .y_label_area_size(66)
-        .build_cartesian_2d(x, y)
-        .map_err(failed)?;
+    let title = "from above: what the view showed every two seconds, and the ways";
+    let mut chart = framed(area, title, x, y)?;
     let label = ("sans-serif", 13).into_font().color(&rgb(MIST));
     chart
         .configure_mesh()
@@ -402,14 +408,14 @@ fn draw_from_above<DB: DrawingBackend>(
 /// Ranges that hold these at one scale for both axes.
 fn even<DB: DrawingBackend>(
     area: &DrawingArea<DB, Shift>,
-    x: std::ops::Range<f64>,
-    y: std::ops::Range<f64>,
-) -> (std::ops::Range<f64>, std::ops::Range<f64>) {
+    x: Range<f64>,
+    y: Range<f64>,
+) -> (Range<f64>, Range<f64>) {
     let (width, height) = area.dim_in_pixel();
     let (width, height) =
         (f64::from(width.saturating_sub(78)), f64::from(height.saturating_sub(60)));
     let scale = ((x.end - x.start) / width.max(1.0)).max((y.end - y.start) / height.max(1.0));
-    let widened = |range: std::ops::Range<f64>, pixels: f64| {
+    let widened = |range: Range<f64>, pixels: f64| {
         let (middle, half) = (f64::midpoint(range.start, range.end), scale * pixels / 2.0);
         middle - half..middle + half
     };

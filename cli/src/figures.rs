@@ -76,11 +76,8 @@ impl Frame {
         let size = steady.size().as_dvec2();
         let on_screen = moment.subject.map(|subject| subject_on_screen(&steady, subject));
         let placement = view.placement();
-        let world = steady.lens().to_screen_axes(steady.centre()) - size / 2.0;
-        let drawn = placement.origin - view.corner().as_dvec2() * placement.scale;
-        let shift = steady.lens().to_screen_axes(view.centre())
-            - steady.lens().to_screen_axes(steady.centre());
-        let truly = -(world + shift) * placement.scale;
+        let corner = steady.lens().to_screen_axes(view.centre()) - size / 2.0;
+        let truly = -corner * placement.scale;
         Self {
             t: moment.t,
             centre: steady.centre(),
@@ -88,7 +85,7 @@ impl Frame {
             subject: moment.subject,
             on_screen,
             lag: moment.lag(take),
-            drawn: if view.snap() == Snap::Off { truly.round() } else { drawn.round() },
+            drawn: drawn_origin(view),
             truly,
             sprite: moment.subject.map(|subject| {
                 let own = steady.followed_placement(subject);
@@ -100,6 +97,17 @@ impl Frame {
             outside: take.settings.bounds.map(|bounds| outside(view, &bounds.rect)),
         }
     }
+}
+
+/// Where the world's origin is drawn in the window, in whole window pixels.
+pub fn drawn_origin(view: &View) -> DVec2 {
+    let placement = view.placement();
+    let corner = match view.snap() {
+        // Unsnapped, the picture stands at the view's true corner.
+        Snap::Off => view.lens().to_screen_axes(view.centre()) - view.size().as_dvec2() / 2.0,
+        Snap::Whole | Snap::Subpixel => view.corner().as_dvec2(),
+    };
+    (placement.origin - corner * placement.scale).round()
 }
 
 /// The area that a view shows outside a rectangle, in square screen pixels.
