@@ -37,6 +37,21 @@ fn window(c: &mut Criterion) {
     group.finish();
 }
 
+/// The visible tiles of a map of 1000 x 1000, summed up by two bare loops.
+fn nested_loops(view: &View, map: &[u16]) -> u64 {
+    let (low, size) = (view.corner(), view.canvas_size());
+    let (tile, side) = (black_box(16), black_box(1000));
+    let first = low / tile;
+    let last = (low + size.as_i64vec2() - 1) / tile;
+    let mut sum = 0_u64;
+    for row in first.y.max(0)..=last.y.min(side - 1) {
+        for column in first.x.max(0)..=last.x.min(side - 1) {
+            sum += u64::from(map[(row * side + column) as usize]);
+        }
+    }
+    sum
+}
+
 /// Visiting the visible tiles of a map of a million, beside two bare nested loops.
 fn visiting(c: &mut Criterion) {
     let grid = Grid::new(1000, 1000, [16, 16]);
@@ -48,17 +63,7 @@ fn visiting(c: &mut Criterion) {
     group.bench_function("baseline: two nested loops", |b| {
         b.iter(|| {
             frame = (frame + 1) % upright.len();
-            let (low, size) = (black_box(&upright)[frame].corner(), upright[frame].canvas_size());
-            let (tile, side) = (black_box(16), black_box(1000));
-            let first = low / tile;
-            let last = (low + size.as_i64vec2() - 1) / tile;
-            let mut sum = 0_u64;
-            for row in first.y.max(0)..=last.y.min(side - 1) {
-                for column in first.x.max(0)..=last.x.min(side - 1) {
-                    sum += u64::from(map[(row * side + column) as usize]);
-                }
-            }
-            sum
+            nested_loops(black_box(&upright[frame]), &map)
         });
     });
     for (name, views) in [("row by row", &upright), ("row by row, turned", &turned)] {
@@ -74,7 +79,7 @@ fn visiting(c: &mut Criterion) {
         });
     }
     group.bench_function("row by row, wrapped", |b| {
-        let grid = grid.edges(GridEdge::Wrapped);
+        let grid = grid.with_edges(GridEdge::Wrapped);
         b.iter(|| {
             frame = (frame + 1) % upright.len();
             let tiles = upright[frame].tiles(black_box(&grid));
@@ -189,10 +194,12 @@ fn sprites(c: &mut Criterion) {
         });
     });
     group.finish();
+    moving(c, crowd, grid);
+}
 
+fn moving(c: &mut Criterion, mut crowd: Vec<Rect>, mut grid: SpriteGrid) {
     let mut group = c.benchmark_group("a million sprites, one in ten moves");
     group.sample_size(20);
-    let mut crowd = crowd;
     let mut turn = 0;
     group.bench_function("the grid", |b| {
         b.iter(|| {
@@ -224,7 +231,7 @@ fn building(c: &mut Criterion) {
 
 /// Layers: what asking for one costs.
 fn layers(c: &mut Criterion) {
-    let view = views(DVec2::new(2000.0, 500.0), 0.0)[0].at_time(3.0);
+    let view = views(DVec2::new(2000.0, 500.0), 0.0)[0].with_time(3.0);
     let ridge = Layer { drift: DVec2::new(-4.0, 0.0), ..Layer::at_rate("ridge", [0.2, 0.3]) };
     let far = Layer { response: 0.5, ..ridge.clone() };
     let picture = Rect::new([0, 0], [256, 180]);

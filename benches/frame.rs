@@ -7,8 +7,8 @@ use criterion::{BenchmarkGroup, Criterion, criterion_group, criterion_main};
 use rand::{RngExt, SeedableRng};
 use velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan::{
-    Airborne, Blending, Bounds, Camera, Deadzone, Fit, Leash, Lens, LookAhead, Lure, Pixels,
-    PixelsMut, Rail, Ratchet, Rect, Rooms, Screen, Settings, Shake, Smoothing, Snap, Subject, View,
+    Airborne, Blending, Bounds, Camera, Canvas, CanvasMut, Deadzone, Fit, Leash, Lens, LookAhead,
+    Lure, Rail, Ratchet, Rect, Rooms, Screen, Settings, Shake, Smoothing, Snap, Subject, View,
     Zone, present,
 };
 
@@ -124,7 +124,7 @@ fn framing(c: &mut Criterion) {
         let mut camera = Camera::new(plain.clone()).expect("valid settings");
         let subject = |frame: u32, id: u32| {
             let swing = DVec2::from_angle(f64::from(frame) * 0.02 + f64::from(id)) * 120.0;
-            Subject::from(swing).id(id).margin(12.0).priority(id as i32 % 3)
+            Subject::from(swing).with_id(id).with_margin(12.0).with_rank(id as i32 % 3)
         };
         let party = |frame: u32| (0..count).map(|id| subject(frame, id)).collect();
         let parties: Vec<Vec<Subject>> = (0..314).map(party).collect();
@@ -132,7 +132,7 @@ fn framing(c: &mut Criterion) {
         group.bench_function(format!("a party of {count}"), |b| {
             b.iter(|| {
                 frame = (frame + 1) % parties.len();
-                camera.frame(1.0 / 60.0, black_box(&parties[frame])).centre()
+                camera.follow_all(1.0 / 60.0, black_box(&parties[frame])).centre()
             });
         });
     }
@@ -155,15 +155,15 @@ fn presenting(c: &mut Criterion) {
         let cases = [("nearest", Fit::Whole, window), ("filtered", Fit::Contain, odd)];
         for (name, fit, window) in cases {
             let view = View::new(Lens::new(&screen), [100.37, 50.21], Snap::Subpixel)
-                .fitted(fit, screen.size)
-                .in_window(window);
+                .with_fit(fit, screen.size)
+                .with_window(window);
             let canvas: Vec<[u8; 4]> =
                 (0..321 * 181_u32).map(|i| i.wrapping_mul(2_654_435_761).to_le_bytes()).collect();
             let placement = view.placement();
             group.bench_function(name, |b| {
                 b.iter(|| {
-                    let canvas = Pixels::new(view.canvas_size(), black_box(&canvas));
-                    let target = PixelsMut::new(window.into(), black_box(&mut target));
+                    let canvas = Canvas::new(view.canvas_size(), black_box(&canvas));
+                    let target = CanvasMut::new(window.into(), black_box(&mut target));
                     present(canvas, target, &placement, Blending::Encoded);
                 });
             });
@@ -185,7 +185,7 @@ fn shaking(c: &mut Criterion) {
             camera.shake(&Shake { hold: f64::INFINITY, ..Shake::default() }, 0.1);
         }
         group.bench_function(format!("a frame with {live} live"), |b| {
-            b.iter(|| camera.rest(black_box(1.0 / 60.0)).centre());
+            b.iter(|| camera.advance(black_box(1.0 / 60.0)).centre());
         });
     }
     group.finish();

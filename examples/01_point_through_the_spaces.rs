@@ -8,12 +8,12 @@ use velvet_pan::{Lens, Screen, Snap, View};
 fn main() {
     // The game draws 320 x 180 pixels; the window is six times as large.
     let lens = Lens::new(&Screen::default());
-    let view = View::new(lens, [1000.3, 400.0], Snap::Subpixel).in_window((1920, 1080));
+    let view = View::new(lens, [1000.3, 400.0], Snap::Subpixel).with_window((1920, 1080));
 
     let lantern = [1100.0, 380.0];
     println!("the lantern hangs in the world at   {lantern:?} units");
-    println!("it appears on the screen at         {} px, unrounded", view.screen(lantern));
-    println!("it is drawn on the canvas at        {} px, whole", view.place(lantern));
+    println!("it appears on the screen at         {} px, unrounded", view.world_to_screen(lantern));
+    println!("it is drawn on the canvas at        {} px, whole", view.canvas_position(lantern));
     println!("the canvas is                       {} px", view.canvas_size());
 
     let placement = view.placement();
@@ -23,14 +23,14 @@ fn main() {
     );
 
     let pointer = Vec2::new(160.0, 90.0);
-    println!("the middle of the screen shows      {} of the world", view.world(pointer));
-    let visible = view.visible();
+    println!("the middle of the screen shows      {} of the world", view.screen_to_world(pointer));
+    let visible = view.visible_world();
     println!("the screen shows the world from     {} to {}", visible.min, visible.max);
 
     println!("\nthe same lantern through other lenses:");
     for (zoom, rotation) in [(1.0, 0.0), (2.0, 0.0), (1.0, 0.5)] {
         let lens = Lens::new(&Screen::default()).with_zoom(zoom).with_rotation(rotation);
         let view = View::new(lens, [1000.3, 400.0], Snap::Off);
-        println!("  zoom {zoom}, rotation {rotation}: at {:.2} px", view.screen(lantern));
+        println!("  zoom {zoom}, rotation {rotation}: at {:.2} px", view.world_to_screen(lantern));
     }
 }

@@ -16,7 +16,7 @@ fn main() -> Result<(), SettingsError> {
         let mut camera = Camera::new(settings.clone())?;
         camera.zoom_now(zoom);
         for courier in [[20.0, 500.0], [1900.0, 500.0], [3830.0, 950.0]] {
-            let visible = camera.follow(0.0, courier).visible();
+            let visible = camera.follow(0.0, courier).visible_world();
             println!(
                 "  zoom {zoom}: courier at {courier:?}, the view shows x {} to {}, y {} to {}",
                 visible.min.x, visible.max.x, visible.min.y, visible.max.y
@@ -28,7 +28,8 @@ fn main() -> Result<(), SettingsError> {
     let room = Rect::from_corner_size([0, 0], [200, 120]);
     for small in [SmallWorld::Centre, SmallWorld::Start, SmallWorld::End] {
         settings.bounds = Some(Bounds { small: small.into(), ..Bounds::new(room) });
-        let shown = Camera::new(settings.clone())?.follow(0.0, [30, 30]).screen_rect(&room);
+        let shown =
+            Camera::new(settings.clone())?.follow(0.0, [30, 30]).world_to_screen_rect(&room);
         println!("  {small:?}: the room is drawn from {} to {} px", shown.min, shown.max);
     }
     Ok(())

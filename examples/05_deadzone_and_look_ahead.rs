@@ -22,7 +22,7 @@ fn ride(name: &str, settings: Settings) -> Result<(), SettingsError> {
         let t = f64::from(frame) / 60.0;
         let view = camera.follow(1.0 / 60.0, courier(t));
         if frame % 24 == 0 {
-            let ahead = view.visible().max.x - courier(t).x;
+            let ahead = view.visible_world().max.x - courier(t).x;
             let bar = "·".repeat((ahead / 10.0) as usize);
             println!(
                 "  t {t:3.1} s: view at {:6.1}, {ahead:5.1} units to her right {bar}",

@@ -13,7 +13,7 @@ fn courier(t: f64) -> Subject {
     let (up, fall) = (t.min(0.6), (t - 1.5).clamp(0.0, 1.0));
     let hop = 500.0 * up * (0.6 - up) + 32.0 * up / 0.6;
     let grounded = (0.6..=1.5).contains(&t) || t == 0.0;
-    Subject::from([0.0, -hop + 450.0 * fall * fall]).grounded(grounded)
+    Subject::from([0.0, -hop + 450.0 * fall * fall]).with_grounded(grounded)
 }
 
 fn main() -> Result<(), SettingsError> {
@@ -30,7 +30,7 @@ fn main() -> Result<(), SettingsError> {
         let plain = following.follow(1.0 / 60.0, courier(t));
         let held = holding.follow(1.0 / 60.0, courier(t));
         if frame % 10 == 0 {
-            let place = held.screen(courier(t).position).y / 180.0;
+            let place = held.world_to_screen(courier(t).position).y / 180.0;
             println!(
                 "  t {t:4.2} s: following {:7.1}, holding {:7.1}, she is at {:3.0} % of the screen",
                 plain.centre().y,

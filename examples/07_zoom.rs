@@ -12,14 +12,14 @@ fn main() -> Result<(), SettingsError> {
     let pointer = Vec2::new(250.0, 40.0);
     let mut camera = Camera::new(Settings::default())?;
     camera.follow(0.0, [500, 300]);
-    let under = camera.view().world(pointer);
+    let under = camera.view().screen_to_world(pointer);
 
     println!("four notches closer about {pointer}, which shows {under}:");
     camera.zoom_by(4.0, Some(pointer));
     for frame in 0..=36 {
         let view = camera.follow(1.0 / 60.0, [500, 300]);
         if frame % 6 == 0 {
-            let off = (view.screen(under) - pointer).length();
+            let off = (view.world_to_screen(under) - pointer).length();
             println!(
                 "  frame {frame:2}: zoom {:.3}, the point is {off:.4} px off",
                 view.lens().zoom()
@@ -31,12 +31,12 @@ fn main() -> Result<(), SettingsError> {
     settings.zoom.whole = true;
     let mut camera = Camera::new(settings)?;
     camera.zoom_to(4.0);
-    let steps: Vec<f64> = (0..30).map(|_| camera.rest(1.0 / 60.0).lens().zoom()).collect();
+    let steps: Vec<f64> = (0..30).map(|_| camera.advance(1.0 / 60.0).lens().zoom()).collect();
     println!("\nwhole numbers only, from 1 to 4: {steps:?}");
 
     let room = Bounds::new(Rect::new([0, 0], [400, 300]));
     let mut settings = Settings { bounds: Some(room), ..Settings::default() };
-    settings.zoom.fit_bounds = true;
+    settings.zoom.fill_bounds = true;
     let mut camera = Camera::new(settings)?;
     camera.zoom_now(0.1);
     println!("\nasked for zoom 0.1 in a world of 400 x 300: {}", camera.view().lens().zoom());

@@ -18,13 +18,13 @@ fn main() -> Result<(), SettingsError> {
     camera.follow(0.0, courier);
 
     println!("drag from (100, 90) to (220, 60):");
-    let held = camera.view().world(Vec2::new(100.0, 90.0));
+    let held = camera.view().screen_to_world(Vec2::new(100.0, 90.0));
     camera.grab(Vec2::new(100.0, 90.0));
     for part in [0.25, 0.5, 1.0] {
         let pointer = Vec2::new(100.0, 90.0).lerp(Vec2::new(220.0, 60.0), part);
         camera.drag_to(pointer);
         let view = camera.follow(STEP, courier);
-        println!("  pointer at {pointer}, the grabbed point at {}", view.screen(held));
+        println!("  pointer at {pointer}, the grabbed point at {}", view.world_to_screen(held));
     }
     camera.release();
 
@@ -42,7 +42,7 @@ fn main() -> Result<(), SettingsError> {
         let before = camera.view().centre();
         for _frame in 0..30 {
             camera.pan(Vec2::X * 240.0 * STEP);
-            camera.rest(STEP);
+            camera.advance(STEP);
         }
         let moved = (camera.view().centre() - before) * zoom;
         println!("  at zoom {zoom}: {moved:.1} screen pixels");

@@ -19,7 +19,7 @@ fn main() -> Result<(), SettingsError> {
         let watching_kite = (60..150).contains(&frame);
         match frame {
             60 => {
-                camera.switch(); // another subject: a new goal, not a movement
+                camera.switch_subject(); // another subject: a new goal, not a movement
                 camera.glide(1.0, Ease::InOut);
             }
             150 => camera.cut(),

@@ -23,7 +23,7 @@ fn main() -> Result<(), SettingsError> {
         if frame % 30 == 0 {
             println!(
                 "frame {frame:3}: screen from x = {:5.1}, courier {courier:5.1}, leaf {leaf:5.1}",
-                view.visible().min.x
+                view.visible_world().min.x
             );
         }
     }

@@ -37,12 +37,12 @@ fn main() -> Result<(), SettingsError> {
     }
 
     // The world loops: everything is moved back by its length, and nothing moves on the screen.
-    let before = camera.view().screen([x, 0.0]);
+    let before = camera.view().world_to_screen([x, 0.0]);
     camera.translate([-LOOP, 0.0]);
     x -= LOOP;
     println!(
         "\nshe is at {before} px, and after the loop at {} px",
-        camera.view().screen([x, 0.0])
+        camera.view().world_to_screen([x, 0.0])
     );
     Ok(())
 }

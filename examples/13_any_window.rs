@@ -16,9 +16,11 @@ fn main() -> Result<(), SettingsError> {
             let mut camera = Camera::new(settings)?;
             camera.resize(window); // before the frame: `Reveal` changes the view's size
             let view = camera.follow(0.0, [500, 300]);
-            let (placement, shown) = (view.placement(), view.shown());
+            let (placement, shown) = (view.placement(), view.visible_screen());
             let pointer = (window.0 as f32 * 0.5, window.1 as f32 * 0.05);
-            let hit = view.world_at(pointer).map_or("the bars".to_owned(), |at| format!("{at:.1}"));
+            let hit = view
+                .window_to_world(pointer)
+                .map_or("the bars".to_owned(), |at| format!("{at:.1}"));
             println!(
                 "  {:8} screen {:>10}, {:.3} times as large, {:3.0} x {:3.0} of it seen; the pointer at the top is on {hit}",
                 format!("{fit:?}"),

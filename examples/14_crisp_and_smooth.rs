@@ -7,7 +7,7 @@
 //! Run with `cargo run --example 14_crisp_and_smooth`.
 
 use velvet_pan::glam::UVec2;
-use velvet_pan::{Blending, Lens, Pixels, PixelsMut, Screen, Snap, View, present};
+use velvet_pan::{Blending, Canvas, CanvasMut, Lens, Screen, Snap, View, present};
 
 const SCALE: u32 = 6;
 const SCREEN: UVec2 = UVec2::new(12, 1);
@@ -15,18 +15,18 @@ const SCREEN: UVec2 = UVec2::new(12, 1);
 /// A frame of the window: a fence of posts, one every 8 units, seen from x.
 fn frame(x: f64, snap: Snap) -> String {
     let lens = Lens::new(&Screen { size: SCREEN, ..Screen::default() });
-    let view = View::new(lens, [x, 0.5], snap).in_window(SCREEN * SCALE);
+    let view = View::new(lens, [x, 0.5], snap).with_window(SCREEN * SCALE);
     let mut canvas = vec![[0; 4]; (view.canvas_size().x * view.canvas_size().y) as usize];
     for post in 0..8 {
-        let place = view.place([f64::from(post) * 8.0, 0.0]);
+        let place = view.canvas_position([f64::from(post) * 8.0, 0.0]);
         if let Some(pixel) = canvas.get_mut(place.x as usize).filter(|_| place.x >= 0.0) {
             *pixel = [255; 4];
         }
     }
     let size = SCREEN * SCALE;
     let mut window = vec![[0; 4]; (size.x * size.y) as usize];
-    let target = PixelsMut::new(size, &mut window);
-    present(Pixels::new(view.canvas_size(), &canvas), target, &view.placement(), Blending::Encoded);
+    let target = CanvasMut::new(size, &mut window);
+    present(Canvas::new(view.canvas_size(), &canvas), target, &view.placement(), Blending::Encoded);
     window[..size.x as usize].iter().map(|pixel| if pixel[0] > 0 { '█' } else { '·' }).collect()
 }
 

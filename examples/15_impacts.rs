@@ -46,7 +46,7 @@ fn main() -> Result<(), SettingsError> {
             if frame < 10 {
                 camera.shake(&gong, 1.0);
             }
-            most = most.max(camera.rest(0.01).shake().pixels.x.abs());
+            most = most.max(camera.advance(0.01).shake().pixels.x.abs());
         }
         println!("  {mix:?}: {most:.2} pixels");
     }

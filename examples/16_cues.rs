@@ -26,7 +26,7 @@ fn main() -> Result<(), SettingsError> {
         settings.shake.intensity = intensity;
         let mut camera = Camera::new(settings.clone())?;
         camera.follow(0.0, [0, 0]);
-        let call = CueCall::at([distance, 0.0]).strength(strength);
+        let call = CueCall::at([distance, 0.0]).with_strength(strength);
         if let Err(unknown) = camera.cue("gong", call) {
             println!("{unknown}");
         }

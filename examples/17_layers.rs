@@ -19,7 +19,8 @@ fn shown(camera: &mut Camera, layer: usize, shared: bool) -> Vec<f64> {
         let layer = &camera.layers()[layer];
         let seen: View = if shared { view.layer_on(layer, &view) } else { view.layer(layer) };
         let placement = seen.placement();
-        (placement.origin.x + f64::from(seen.place([120, 90]).x) * placement.scale).round()
+        (placement.origin.x + f64::from(seen.canvas_position([120, 90]).x) * placement.scale)
+            .round()
     };
     (0..FRAMES).map(&mut place).collect()
 }

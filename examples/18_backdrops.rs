@@ -5,7 +5,7 @@
 //!
 //! Run with `cargo run --example 18_backdrops`.
 
-use velvet_pan::glam::{DVec2, UVec2};
+use velvet_pan::glam::UVec2;
 use velvet_pan::{Bounds, Camera, Layer, Rect, Settings, SettingsError};
 
 const PIXELS: UVec2 = UVec2::new(420, 220);
@@ -15,7 +15,7 @@ fn main() -> Result<(), SettingsError> {
         let sky = Layer { cover: Some(PIXELS.as_dvec2()), ..Layer::named("sky") };
         let mut settings = Settings { layers: vec![sky], ..Settings::default() };
         settings.bounds = Some(Bounds::new(Rect::from_corner_size([0, 0], [width, 960])));
-        settings.zoom.range = DVec2::from(zooms);
+        settings.zoom.range = zooms.into();
         let mut camera = Camera::new(settings)?;
         let rate = camera.layers()[0].rate;
         println!(
@@ -28,7 +28,7 @@ fn main() -> Result<(), SettingsError> {
             let sky = &camera.layers()[0];
             let seen = view.layer(sky);
             let rect = sky.within.unwrap_or_default();
-            if let Some(part) = seen.part_of(&rect, PIXELS) {
+            if let Some(part) = seen.visible_part(&rect, PIXELS) {
                 println!(
                     "  at x {x:>4}: pixels {:?} x {:?} of the picture, drawn at {}, {}",
                     part.columns(),

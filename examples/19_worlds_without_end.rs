@@ -13,7 +13,7 @@ fn main() {
     // A valley that goes around: 12 columns, drawn past its right end and left of its start.
     let map: Vec<u8> = b"..^....^..n.##########nn####--######".to_vec();
     let edges = PerAxis { x: GridEdge::Wrapped, y: GridEdge::Clamped };
-    let valley = Grid::new(12, 3, [16, 16]).edges(edges);
+    let valley = Grid::new(12, 3, [16, 16]).with_edges(edges);
     for x in [-40, 80, 160] {
         let view = View::new(lens, [x, 24], Snap::Whole);
         println!("\nthe valley around x = {x}, each row in its pieces of the slice:");
@@ -43,7 +43,7 @@ fn main() {
 
     // Cedars are three tiles high: in view as soon as their tops are.
     let cedars = Grid::new(240, 60, [16, 16]);
-    let tall = cedars.overhang(Overhang { up: 2.0, ..Overhang::default() });
+    let tall = cedars.with_overhang(Overhang { up: 2.0, ..Overhang::default() });
     let view = View::new(lens, [500, 200], Snap::Whole);
     println!(
         "\nrows of tiles in view: {:?}; of cedars: {:?}",

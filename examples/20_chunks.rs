@@ -11,7 +11,8 @@ use velvet_pan::{Camera, Chunk, Chunks, Grid, Settings, SettingsError, Smoothing
 
 fn main() -> Result<(), SettingsError> {
     // 32 x 32 tiles to a chunk; half a second ahead; kept until 16 tiles beyond what is needed.
-    let mut chunks = Chunks::new(&Grid::unbounded([16, 16]), [32, 32]).ahead(0.5).keep(16.0);
+    let mut chunks =
+        Chunks::new(&Grid::unbounded([16, 16]), [32, 32]).with_ahead(0.5).with_keep(16.0);
     let mut settings = Settings::default();
     settings.follow.smoothing = Smoothing::HalfLife(0.1).into();
     let mut camera = Camera::new(settings)?;
@@ -31,7 +32,7 @@ fn main() -> Result<(), SettingsError> {
             loads += 1;
             println!(
                 "{t:5.2} s: the view ends at x {:4.0}, load chunk {}, {}",
-                view.visible().max.x,
+                view.visible_world().max.x,
                 chunk.column,
                 chunk.row
             );

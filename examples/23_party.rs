@@ -16,12 +16,16 @@ fn main() -> Result<(), SettingsError> {
     println!("  time    wren    kite    centre    zoom");
     for frame in 0..=240 {
         let t = f64::from(frame) / 30.0;
-        let wren = Subject::from([60.0 * t, 0.0]).id(1).weight(2.0).priority(1).margin(30.0);
+        let wren = Subject::from([60.0 * t, 0.0])
+            .with_id(1)
+            .with_weight(2.0)
+            .with_rank(1)
+            .with_margin(30.0);
         // The kite joins after a second, drifts away, is lost, and is found again.
         let ahead = if t < 5.0 { 150.0 * (t - 1.0) } else { 600.0 - 250.0 * (t - 5.0) };
-        let kite = Subject::from([60.0 * t + ahead, -40.0]).id(2).margin(20.0);
+        let kite = Subject::from([60.0 * t + ahead, -40.0]).with_id(2).with_margin(20.0);
         let there: &[Subject] = if t < 1.0 { &[wren] } else { &[wren, kite] };
-        let view = camera.frame(1.0 / 30.0, there);
+        let view = camera.follow_all(1.0 / 30.0, there);
         if frame % 15 == 0 {
             let seen = match (t < 1.0, camera.is_let_go(2)) {
                 (true, _) => "not there yet",

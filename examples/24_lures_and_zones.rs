@@ -23,7 +23,7 @@ fn main() -> Result<(), SettingsError> {
         let wren = DVec2::new(f64::from(frame) * 10.0, 0.0); // 100 units a second
         let view = camera.follow(if frame == 0 { 0.0 } else { 0.1 }, wren);
         if frame % 5 == 0 {
-            let (centre, at) = (view.centre(), view.screen(wren));
+            let (centre, at) = (view.centre(), view.world_to_screen(wren));
             println!(
                 "{:6.0}    {:6.1}, {:5.1}    {:.3}    {:5.1}, {:5.1}",
                 wren.x,

@@ -27,9 +27,9 @@ fn main() -> Result<(), SettingsError> {
     let rail = Rail { points: points.to_vec(), speed: Some(200.0) };
     let mut camera = Camera::new(Settings { rail: Some(rail), ..Settings::default() })?;
     println!("\na cable ride of 200 units a second:");
-    camera.rest(0.0);
+    camera.advance(0.0);
     for step in 1..=5 {
-        let centre = camera.rest(1.0).centre();
+        let centre = camera.advance(1.0).centre();
         println!("  {step} s    centre {:5.1}, {:5.1}", centre.x, centre.y);
     }
 

@@ -16,7 +16,7 @@ fn main() -> Result<(), SettingsError> {
     let mut far = Settings::default();
     far.zoom.level = 0.5;
     let mut lookout = Camera::new(far)?;
-    lookout.cut_to([1500, 200]);
+    lookout.place_at([1500, 200]);
     cameras.insert("lookout", lookout);
 
     println!("  time    camera      centre             zoom");
@@ -26,7 +26,7 @@ fn main() -> Result<(), SettingsError> {
             20 => drop(cameras.glide_to(&"lookout", 1.0, Ease::InOut)),
             60 | 80 => {
                 let lookout = cameras.active_mut();
-                lookout.look_at(if frame == 60 { [1700, 260] } else { [1200, 120] });
+                lookout.aim_at(if frame == 60 { [1700, 260] } else { [1200, 120] });
                 lookout.glide(0.8, Ease::InOut);
             }
             110 => drop(cameras.glide_to(&"wren", 1.0, Ease::InOut)),
@@ -37,7 +37,7 @@ fn main() -> Result<(), SettingsError> {
             camera.follow(STEP, [120.0 + 40.0 * t, 300.0]);
         }
         if let Some(camera) = cameras.get_mut(&"lookout") {
-            camera.rest(STEP);
+            camera.advance(STEP);
         }
         let view = cameras.view(STEP);
         if frame % 10 == 0 {

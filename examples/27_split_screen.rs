@@ -7,7 +7,7 @@
 
 use velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan::{
-    Blending, Camera, Pixels, PixelsMut, Screen, Settings, SettingsError, Smoothing, View, present,
+    Blending, Camera, Canvas, CanvasMut, Screen, Settings, SettingsError, Smoothing, View, present,
 };
 
 /// The window, and the half of each, in physical pixels.
@@ -30,12 +30,12 @@ fn draw(view: &View, couriers: [DVec2; 2]) -> Vec<[u8; 4]> {
     for x in 0..30 {
         let ground = 20.0 - f64::from(x / 4) * 2.0;
         for along in 0..12 {
-            dot(view.place([f64::from(x * 12 + along), ground]), b'_');
+            dot(view.canvas_position([f64::from(x * 12 + along), ground]), b'_');
         }
-        dot(view.place([f64::from(x * 12), ground - 1.0]), b'|');
+        dot(view.canvas_position([f64::from(x * 12), ground - 1.0]), b'|');
     }
     for (letter, courier) in [b'W', b'T'].into_iter().zip(couriers) {
-        dot(view.place(courier), letter);
+        dot(view.canvas_position(courier), letter);
     }
     canvas
 }
@@ -57,8 +57,8 @@ fn main() -> Result<(), SettingsError> {
             let canvas = draw(&view, couriers);
             // The half of the window: from its first pixel on, with the window's own stride.
             let part = &mut window[index * RIGHT..];
-            let target = PixelsMut { size: HALF, stride: WINDOW.x as usize, data: part };
-            let canvas = Pixels::new(view.canvas_size(), &canvas);
+            let target = CanvasMut { size: HALF, stride: WINDOW.x as usize, data: part };
+            let canvas = Canvas::new(view.canvas_size(), &canvas);
             present(canvas, target, &view.placement(), Blending::Encoded);
         }
         if frame % 30 == 0 {

@@ -24,7 +24,7 @@
 //!         let _tiles_of_this_row = row.indices(); // &map[row.indices()]
 //!         let _where = row.screen_position();
 //!     }
-//!     let _sprite = view.place_followed(courier);
+//!     let _sprite = view.followed_position(courier);
 //!     let _window = view.placement();
 //! }
 //! # Ok::<(), velvet_pan::SettingsError>(())
@@ -48,7 +48,7 @@
 //! | question | answered by |
 //! |---|---|
 //! | how large things appear | [`Lens`], [`Zoom`] |
-//! | where to look | [`Follow`], [`Deadzone`], [`LookAhead`]; in this place [`Rooms`], [`Zone`], [`Lure`], [`Rail`], [`Scroll`]; with several [`Party`] |
+//! | where to look | [`Follow`], [`Deadzone`], [`LookAhead`]; in this position [`Rooms`], [`Zone`], [`Lure`], [`Rail`], [`Scroll`]; with several [`Party`] |
 //! | how to get there | [`Smoothing`], [`Ease`] |
 //! | where the view may be | [`Bounds`], [`Leash`], [`Ratchet`] |
 //! | what an impact does | [`Shake`], [`Cue`] |
@@ -59,13 +59,13 @@
 //!
 //! # What a view is asked
 //!
-//! * Points, lengths and rectangles between the spaces: [`View::screen`], [`View::world`],
-//!   [`View::world_at`], and matrices: [`View::clip_matrix`].
-//! * Where to draw: [`View::place`], [`View::place_followed`], [`View::placement`]; and doing it on the
+//! * Points, lengths and rectangles between the spaces: [`View::world_to_screen`], [`View::screen_to_world`],
+//!   [`View::window_to_world`], and matrices: [`View::relative_to_clip_matrix`].
+//! * Where to draw: [`View::canvas_position`], [`View::followed_position`], [`View::placement`]; and doing it on the
 //!   CPU: [`present()`].
 //! * What is in view: [`View::tiles`] of a [`Grid`], [`View::sees`] for a sprite, [`View::sight`] with
 //!   [`Boxes`] or a [`SpriteGrid`] for many, [`View::copies`] of a picture that repeats,
-//!   [`View::part_of`] a large one; and what soon will be: [`Chunks`].
+//!   [`View::visible_part`] a large one; and what soon will be: [`Chunks`].
 //! * Layers at their own rates: [`View::layer`] is another view.
 //!
 //! # Features
@@ -82,103 +82,65 @@ extern crate alloc;
 #[cfg(test)]
 extern crate std;
 
-mod bounds;
-mod boxes;
-mod camera;
-mod cameras;
-mod chunks;
-mod convert;
-mod copies;
-mod course;
-mod cue;
-mod deadzone;
-mod ease;
-mod error;
-mod fit;
-mod follow;
-mod glide;
-mod grid;
-mod hands;
-mod in_window;
-mod lattice;
-mod layer;
-mod leash;
+// In the order of a frame: a file uses its own folder and those above it in this list.
+mod units;
 mod lens;
-mod look_ahead;
-mod lure;
-mod maths;
-mod matrix;
+mod goal;
 mod motion;
-mod origin;
-mod overlay;
-mod party;
-mod per_axis;
-mod picture_part;
-mod present;
-mod rail;
-mod ratchet;
-mod rect;
-mod rooms;
-mod screen;
-mod scroll;
-mod settings;
+mod limits;
 mod shake;
-mod shaker;
-mod sight;
-mod smoothing;
-mod snap;
-mod sprite_grid;
-mod subject;
-mod tiles;
 mod view;
-mod window;
-mod zone;
-mod zoom;
+mod settings;
+mod cull;
+mod present;
+mod camera;
 
 pub use glam;
 
-pub use bounds::{Bounds, SmallWorld};
-pub use boxes::Boxes;
+pub use camera::cameras::Cameras;
+pub use camera::hands::edge_push;
+pub use camera::overlay::{Mark, MarkKind, Overlay};
 pub use camera::{Camera, CameraState};
-pub use cameras::Cameras;
-pub use chunks::{Chunk, ChunkChange, Chunks};
-pub use convert::{IntoSeconds, IntoWorld};
-pub use copies::{Copies, PictureCopy};
-pub use cue::{Cue, CueCall, UnknownCue, ZoomNudge};
-pub use deadzone::Deadzone;
-pub use ease::Ease;
-pub use error::{SettingsError, Value};
-pub use fit::{Fit, MOST_REVEALED, Placement};
-pub use follow::{Airborne, Axes, Follow};
-pub use grid::{Grid, GridEdge, Overhang};
-pub use hands::edge_push;
-pub use layer::{Layer, LayerShake};
-pub use leash::Leash;
-pub use lens::Lens;
-pub use look_ahead::LookAhead;
-pub use lure::Lure;
-pub use origin::Origin;
-pub use overlay::{Mark, MarkKind, Overlay};
-pub use party::Party;
-pub use per_axis::PerAxis;
-pub use picture_part::PicturePart;
-pub use present::{Blending, PRESENT_WGSL, Pixels, PixelsMut, present, present_over};
-pub use rail::Rail;
-pub use ratchet::{Barrier, Ratchet};
-pub use rect::{Rect, ScreenRect};
-pub use rooms::Rooms;
-pub use screen::{Screen, YAxis};
-pub use scroll::Scroll;
-pub use settings::Settings;
-pub use shake::{Shake, ShakeMotion, ShakeOffset};
-pub use shaker::{ShakeLimit, ShakeMix, Shaking};
-pub use sight::Sight;
-pub use smoothing::Smoothing;
-pub use snap::Snap;
-pub use sprite_grid::SpriteGrid;
-pub use subject::Subject;
-pub use tiles::{Tile, TileRow, Tiles};
-pub use view::View;
-pub use window::{WindowPoint, WindowSize};
-pub use zone::Zone;
-pub use zoom::Zoom;
+pub use cull::boxes::Boxes;
+pub use cull::chunks::{Chunk, ChunkChange, Chunks};
+pub use cull::copies::{Copies, PictureCopy};
+pub use cull::grid::{Grid, GridEdge, Overhang};
+pub use cull::origin::Origin;
+pub use cull::picture_part::PicturePart;
+pub use cull::sight::Sight;
+pub use cull::sprite_grid::SpriteGrid;
+pub use cull::tiles::{Tile, TileRow, Tiles};
+pub use goal::deadzone::Deadzone;
+pub use goal::look_ahead::LookAhead;
+pub use goal::lure::Lure;
+pub use goal::party::Party;
+pub use goal::rail::Rail;
+pub use goal::rooms::Rooms;
+pub use goal::scroll::Scroll;
+pub use goal::subject::Subject;
+pub use lens::fit::{Fit, MOST_REVEALED, Placement};
+pub use lens::lens::Lens;
+pub use lens::rotation::Rotation;
+pub use lens::screen::{Screen, Snap, YAxis};
+pub use lens::zoom::{Zoom, ZoomRange};
+pub use limits::bounds::{Bounds, SmallWorld};
+pub use limits::leash::Leash;
+pub use limits::ratchet::{Barrier, Ratchet};
+pub use present::canvas::{Canvas, CanvasMut};
+pub use present::mixing::Blending;
+pub use present::present::{PRESENT_WGSL, present, present_over};
+pub use settings::follow::{Airborne, Axes, Follow};
+pub use settings::settings::Settings;
+pub use settings::zone::Zone;
+pub use shake::cue::{Cue, CueCall, UnknownCue, ZoomNudge};
+pub use shake::shake::{Shake, ShakeMotion, ShakeOffset};
+pub use shake::shaker::{ShakeLimit, ShakeMix, Shaking};
+pub use units::convert::{IntoSeconds, IntoWorld};
+pub use units::ease::Ease;
+pub use units::error::{SettingsError, Value};
+pub use units::per_axis::PerAxis;
+pub use units::rect::{Rect, ScreenRect};
+pub use units::smoothing::Smoothing;
+pub use units::window::{WindowPoint, WindowSize};
+pub use view::layer::{Layer, LayerShake};
+pub use view::view::View;

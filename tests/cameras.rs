@@ -14,16 +14,16 @@ const STEP: f64 = 1.0 / 60.0;
 
 fn at(place: [f64; 2], zoom: f64, rotation: f64) -> Camera {
     let mut settings = Settings::default();
-    settings.zoom.range = DVec2::new(0.1, 10.0);
+    settings.zoom.range = [0.1, 10.0].into();
     settings.zoom.level = zoom;
     let mut camera = Camera::new(settings).unwrap();
-    camera.set_rotation(rotation);
-    camera.cut_to(place);
+    camera.rotate_now(rotation);
+    camera.place_at(place);
     camera
 }
 
 fn inside(view: &View, rect: &Rect) -> bool {
-    let shown = view.visible();
+    let shown = view.visible_world();
     shown.min.cmpge(rect.min - 1e-6).all() && shown.max.cmple(rect.max + 1e-6).all()
 }
 
@@ -68,7 +68,7 @@ proptest! {
             settings.zoom.level = zoom;
             settings.follow.smoothing = Smoothing::HalfLife(0.1).into();
             let mut camera = Camera::new(settings).unwrap();
-            camera.set_rotation(rotation);
+            camera.rotate_now(rotation);
             camera
         };
         let mut cameras = Cameras::new("wren", bounded(zooms.0, 0.0));
@@ -86,12 +86,12 @@ proptest! {
                 cameras.get_mut(&key).unwrap().follow(STEP, place).centre()
             });
             let view = cameras.view(STEP);
-            prop_assert!(inside(&view, &world), "{:?}", view.visible());
+            prop_assert!(inside(&view, &world), "{:?}", view.visible_world());
             if let Some((last, before)) = last {
                 let ways = ends[0].distance(before[0]).max(ends[1].distance(before[1]));
                 let most = ways + 1.5 * STEP / seconds * (ends[0].distance(ends[1]) + 200.0) + 1e-6;
                 // Kept inside while it turns and zooms, it may be moved by what its extent changes.
-                let extent = (view.visible().size() - last.visible().size()).length();
+                let extent = (view.visible_world().size() - last.visible_world().size()).length();
                 prop_assert!(view.centre().distance(last.centre()) <= most + extent);
             }
             last = Some((view, ends));
@@ -129,7 +129,7 @@ fn a_set_of_cameras() {
     assert!(cameras.insert("a", at([3.0, 0.0], 1.0, 0.0)).is_some());
     assert_eq!((*cameras.active_key(), cameras.active().view().centre().x), ("a", 3.0));
     assert!(
-        !cameras.cut_to(&"c") && !cameras.glide_to(&"c", 1.0, Ease::In) && !cameras.is_gliding()
+        !cameras.switch_to(&"c") && !cameras.glide_to(&"c", 1.0, Ease::In) && !cameras.is_gliding()
     );
     assert!(cameras.remove(&"a").is_none(), "the active one stays");
     assert!(cameras.glide_to(&"b", f64::NAN, Ease::In), "no time: a cut");
@@ -152,11 +152,11 @@ fn each_keeps_its_own() {
     cameras.insert(1, at([0.0, 0.0], 2.0, 0.0));
     cameras.get_mut(&1).unwrap().shake(&Shake { hold: 9.0, ..Shake::default() }, 1.0);
     for (_, camera) in cameras.iter_mut() {
-        camera.rest(0.0);
-        camera.rest(0.1);
+        camera.advance(0.0);
+        camera.advance(0.1);
     }
     assert_eq!(cameras.view(0.0).shake().pixels, DVec2::ZERO);
-    assert!(cameras.cut_to(&1));
+    assert!(cameras.switch_to(&1));
     assert!(cameras.view(0.0).shake().pixels.length() > 0.0);
     assert_eq!(cameras.view(0.0).lens().zoom(), 2.0);
 }

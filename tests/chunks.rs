@@ -36,7 +36,7 @@ prop_compose! {
         ),
     ) -> Case {
         let (x, y) = edges;
-        let grid = Grid::new(size.0, size.1, tile).at([-50, 30]).edges(PerAxis { x, y });
+        let grid = Grid::new(size.0, size.1, tile).with_origin([-50, 30]).with_edges(PerAxis { x, y });
         let y_axis = if up { YAxis::Up } else { YAxis::Down };
         let ways = ways.into_iter().map(DVec2::from).collect();
         Case { grid, edges: [x, y], chunk, margin, keep, ahead, y_axis, ways }
@@ -45,7 +45,7 @@ prop_compose! {
 
 /// The tiles that touch an area, by the tiles' own edges: numbers per axis.
 fn tiles_in(case: &Case, area: &Rect) -> [BTreeSet<i64>; 2] {
-    let (tile, rect) = (case.grid.tile(), case.grid.rect());
+    let (tile, rect) = (case.grid.tile_size(), case.grid.rect());
     let count = [case.grid.columns(), case.grid.rows()];
     [0, 1].map(|axis| {
         let flipped = axis == 1 && case.y_axis == YAxis::Up;
@@ -88,13 +88,13 @@ proptest! {
     #[test]
     fn what_is_needed_is_loaded(case in cases()) {
         let Case { grid, chunk, margin, keep, ahead, y_axis, .. } = &case;
-        let mut chunks = Chunks::new(grid, *chunk).margin(*margin).keep(*keep).ahead(*ahead);
+        let mut chunks = Chunks::new(grid, *chunk).with_margin(*margin).with_keep(*keep).with_ahead(*ahead);
         let lens = Lens::new(&Screen { size: (60, 40).into(), y_axis: *y_axis, ..Screen::default() });
         let mut loaded = BTreeSet::new();
         let mut centre = grid.rect().centre();
         for (step, way) in case.ways.iter().enumerate() {
             centre += *way;
-            let view = View::new(lens, centre, Snap::Whole).at_time(step as f64 * 0.5);
+            let view = View::new(lens, centre, Snap::Whole).with_time(step as f64 * 0.5);
             let change = chunks.update(&view);
             let (load, drop): (Vec<_>, Vec<_>) = (change.to_load().collect(), change.to_drop().collect());
             prop_assert_eq!(change.is_empty(), load.is_empty() && drop.is_empty());
@@ -114,7 +114,7 @@ proptest! {
             let sight = view.sight().bounding();
             let area = Rect { min: sight.min + ahead.min(DVec2::ZERO), max: sight.max + ahead.max(DVec2::ZERO) };
             let widened = |tiles: f64| {
-                let by = grid.tile() * tiles;
+                let by = grid.tile_size() * tiles;
                 chunks_of(&case, &tiles_in(&case, &Rect { min: area.min - by, max: area.max + by }))
             };
             let needed = widened(*margin);
@@ -129,7 +129,7 @@ proptest! {
     #[test]
     fn nothing_flaps(at in -300.0..300.0_f64, swing in 0.0..60.0_f64, size in 1..9_u32) {
         let grid = Grid::unbounded([16, 16]);
-        let mut chunks = Chunks::new(&grid, (size, size)).keep(swing / 16.0 + 1.0);
+        let mut chunks = Chunks::new(&grid, (size, size)).with_keep(swing / 16.0 + 1.0);
         let lens = Lens::new(&Screen::default());
         let mut look = |x: f64| {
             let change = chunks.update(&View::new(lens, [x, 0.0], Snap::Subpixel));
@@ -159,11 +159,13 @@ fn odd_grids_have_an_answer() {
     let none = Grid::new(0, 0, [16, 16]);
     for grid in [
         none,
-        none.edges(GridEdge::Wrapped),
-        Grid::new(4, 4, [f64::NAN, 1.0]).edges(GridEdge::Unbounded),
+        none.with_edges(GridEdge::Wrapped),
+        Grid::new(4, 4, [f64::NAN, 1.0]).with_edges(GridEdge::Unbounded),
     ] {
-        let mut chunks =
-            Chunks::new(&grid, [0, 0]).margin(f64::NAN).keep(-3.0).ahead(f64::INFINITY);
+        let mut chunks = Chunks::new(&grid, [0, 0])
+            .with_margin(f64::NAN)
+            .with_keep(-3.0)
+            .with_ahead(f64::INFINITY);
         assert!(chunks.update(&view).is_empty() && chunks.loaded().next().is_none());
     }
     let mut far = Chunks::new(&Grid::unbounded([1e-6, 1e6]), [1, 1]);

@@ -117,7 +117,7 @@ fn each_axis_may_have_its_own_smoothing() {
     camera.follow(0.0, [0, 0]);
     let centre = camera.follow(0.0, [0, 64]).centre();
     assert_eq!(centre, DVec2::new(0.0, 64.0));
-    camera.cut_to([100, 64]);
+    camera.place_at([100, 64]);
     let centre = camera.follow(0.1, [0, 0]).centre();
     assert!(centre.x > 20.0 && centre.y == 0.0, "{centre}");
 }
@@ -132,9 +132,9 @@ fn the_subject_is_held_at_its_anchor_at_every_zoom_and_rotation() {
         let mut camera = camera(settings.clone());
         for (zoom, rotation) in [(1.0, 0.0), (3.0, 0.0), (0.5, 1.2), (2.0, -4.0)] {
             camera.zoom_now(zoom);
-            camera.set_rotation(rotation);
+            camera.rotate_now(rotation);
             let view = camera.follow(0.016, [900, 300]);
-            let place = view.screen([904, 288]).as_dvec2() / DVec2::new(320.0, 180.0);
+            let place = view.world_to_screen([904, 288]).as_dvec2() / DVec2::new(320.0, 180.0);
             assert!(
                 (place - settings.follow.anchor).length() < 1e-6,
                 "{y_axis:?} {zoom} {rotation}"
@@ -158,7 +158,7 @@ fn a_world_smaller_than_the_view_stands_as_told() {
         settings.screen = Screen { y_axis, ..settings.screen };
         settings.bounds = Some(Bounds { small: small.into(), ..Bounds::new(rect) });
         let view = camera(settings).follow(0.1, [3000, -800]);
-        let shown = view.screen_rect(&rect).min.as_dvec2();
+        let shown = view.world_to_screen_rect(&rect).min.as_dvec2();
         assert_eq!(shown, DVec2::from(corner), "{small:?}, {y_axis:?}");
     }
 }
@@ -171,17 +171,17 @@ fn bad_numbers_never_move_the_camera() {
         // A lost subject: nothing moves, but time goes on.
         let time = camera.view().time();
         let lost = camera.follow(0.1, [bad, 60.0]);
-        assert_eq!((lost.time(), lost.at_time(0.0)), (time + 0.1, before));
-        let before = before.at_time(lost.time());
+        assert_eq!((lost.time(), lost.with_time(0.0)), (time + 0.1, before));
+        let before = before.with_time(lost.time());
         assert_eq!(camera.follow(bad, [900, 900]), before);
-        camera.cut_to([0.0, bad]);
-        camera.set_rotation(bad);
-        assert_eq!(camera.rest(-1.0), before);
+        camera.place_at([0.0, bad]);
+        camera.rotate_now(bad);
+        assert_eq!(camera.advance(-1.0), before);
         // The subject is back where it was.
         camera.follow(0.0, [50, 60]);
     }
     camera.zoom_now(f64::NAN);
-    assert_eq!(camera.view().at_time(0.0), before);
+    assert_eq!(camera.view().with_time(0.0), before);
 }
 
 #[test]
@@ -235,8 +235,8 @@ proptest! {
         let mut camera = camera(settings);
         for (step, x, y, zoom, rotation) in frames {
             camera.zoom_now(zoom);
-            camera.set_rotation(if turned { rotation } else { 0.0 });
-            let visible = camera.follow(step, [x, y]).visible();
+            camera.rotate_now(if turned { rotation } else { 0.0 });
+            let visible = camera.follow(step, [x, y]).visible_world();
             prop_assert!(visible.min.is_finite() && visible.max.is_finite());
             let slack = 1e-9 * 5000.0;
             for axis in 0..2 {
@@ -255,7 +255,7 @@ proptest! {
         for frame in frames {
             let [step, x, y, zoom, rotation] = frame.map(f64::from_bits);
             camera.zoom_now(zoom);
-            camera.set_rotation(rotation);
+            camera.rotate_now(rotation);
             let view = camera.follow(step, [x, y]);
             prop_assert!(view.centre().is_finite());
         }

@@ -193,7 +193,7 @@ fn jumps_that_land_on_common_frames() {
             let height = 300.0 * hop * (0.7 - hop) + 20.0 * ledges;
             let ground = f64::from(frame % (3 * fps / 2)) >= 0.7 * f64::from(fps) - 1e-9;
             let grounded = ground || frame % (3 * fps / 2) == 0;
-            let subject = Subject::from([100.0 * t, 500.0 - height]).grounded(grounded);
+            let subject = Subject::from([100.0 * t, 500.0 - height]).with_grounded(grounded);
             camera.follow(step, subject)
         });
         views.step_by((fps / 30) as usize).map(|view| view.centre()).collect()

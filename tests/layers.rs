@@ -28,7 +28,7 @@ prop_compose! {
         let screen = Screen { size: size.into(), unit_pixels, y_axis, ..Screen::default() };
         let lens = Lens::new(&screen).with_zoom(zoom);
         let lens = if turned { lens.with_rotation(angle) } else { lens };
-        View::new(lens, centre, snap).at_time(time)
+        View::new(lens, centre, snap).with_time(time)
     }
 }
 
@@ -38,12 +38,12 @@ prop_compose! {
         align in (-500.0..500.0_f64, -500.0..500.0_f64),
         drift in (-20.0..20.0_f64, -20.0..20.0_f64),
         response in prop_oneof![Just(1.0), Just(0.0), 0.0..2.0_f64],
-        turns in any::<bool>(),
+        rotates in any::<bool>(),
         whole in any::<bool>(),
     ) -> Layer {
         let shake = if whole { LayerShake::Whole } else { LayerShake::ByRate };
         let (rate, align, drift) = (rate.into(), align.into(), drift.into());
-        Layer { rate, align, drift, response, turns, shake, ..Layer::default() }
+        Layer { rate, align, drift, response, rotates, shake, ..Layer::default() }
     }
 }
 
@@ -58,7 +58,7 @@ proptest! {
         prop_assert!((seen.centre() - expected).length() < 1e-9);
         let zoom = view.lens().zoom().powf(layer.response);
         prop_assert!((seen.lens().zoom() / zoom - 1.0).abs() < 1e-12);
-        let rotation = if layer.turns { view.lens().rotation() } else { 0.0 };
+        let rotation = if layer.rotates { view.lens().rotation() } else { 0.0 };
         prop_assert_eq!(seen.lens().rotation(), rotation);
         prop_assert_eq!((seen.snap(), seen.window_size()), (view.snap(), view.window_size()));
         // Its corner and its residual are its own.
@@ -76,7 +76,7 @@ proptest! {
     fn layers_meet_the_world_where_they_are_aligned(view in views(false), layer in layers()) {
         let layer = Layer { drift: DVec2::ZERO, response: 1.0, align: view.centre(), ..layer };
         let seen = view.layer(&layer);
-        prop_assert!((seen.screen(layer.align) - view.screen(layer.align)).length() < 1e-3);
+        prop_assert!((seen.world_to_screen(layer.align) - view.world_to_screen(layer.align)).length() < 1e-3);
     }
 
     /// On another's canvas: its residual, and at most half a screen pixel away.
@@ -147,7 +147,7 @@ fn drift_goes_by_time() {
     camera.follow(0.25, [0, 0]);
     camera.restore(saved);
     assert_eq!(camera.view().time(), before);
-    let between = View::between(&camera.view().at_time(1.0), &camera.view().at_time(2.0), 0.25);
+    let between = View::between(&camera.view().with_time(1.0), &camera.view().with_time(2.0), 0.25);
     assert_eq!(between.time(), 1.25);
 }
 
@@ -159,9 +159,9 @@ fn judder(rate: f64, shared: bool) -> f64 {
     let lens = Lens::new(&Screen::default());
     let shown = |frame: u32| {
         let at = [200.0 + f64::from(frame) * 37.0 / 60.0, 90.0];
-        let view = View::new(lens, at, Snap::Subpixel).in_window((1280, 720));
+        let view = View::new(lens, at, Snap::Subpixel).with_window((1280, 720));
         let seen = if shared { view.layer_on(&layer, &view) } else { view.layer(&layer) };
-        let on_canvas = f64::from(seen.place([120.0, 90.0]).x);
+        let on_canvas = f64::from(seen.canvas_position([120.0, 90.0]).x);
         (seen.placement().origin.x + on_canvas * SCALE).round()
     };
     let steps: Vec<f64> = (0..240).map(|frame| shown(frame + 1) - shown(frame)).collect();
@@ -276,7 +276,7 @@ proptest! {
             seen.first().zip(seen.last()).map(|(first, last)| (*first, last + 1))
         };
         let expected = touching(&x, pixels.0, low.x, high.x).zip(touching(&y, pixels.1, low.y, high.y));
-        match (view.part_of(&rect, pixels.into()), expected) {
+        match (view.visible_part(&rect, pixels.into()), expected) {
             (None, expected) => prop_assert!(expected.is_none()),
             (Some(part), Some(((left, right), (top, bottom)))) => {
                 // Only where edges meet exactly may the sums of the test differ.
@@ -304,11 +304,11 @@ fn pictures_that_are_none_have_no_copies() {
     ] {
         let rect = Rect { min: corner.into(), max: DVec2::from(corner) + DVec2::from(size) };
         assert_eq!(view.copies(&rect, [16, 0]).count(), 0);
-        assert_eq!(view.part_of(&rect, UVec2::new(4, 4)), None);
+        assert_eq!(view.visible_part(&rect, UVec2::new(4, 4)), None);
     }
     let picture = Rect::new([0, 0], [16, 16]);
     assert_eq!(view.copies(&picture, [f64::NAN, -3.0]).count(), 1, "no repeat at all");
-    assert_eq!(view.part_of(&picture, UVec2::ZERO), None);
+    assert_eq!(view.visible_part(&picture, UVec2::ZERO), None);
 }
 
 // Pictures that must not run out.
@@ -366,7 +366,7 @@ proptest! {
     fn the_covering_rate_is_the_largest(backdrop in backdrops()) {
         let Backdrop { screen, world, picture, zooms, response } = &backdrop;
         let layer = Layer { response: *response, ..Layer::default() };
-        let layer = layer.covering(*picture, world, screen, *zooms);
+        let layer = layer.covering(*picture, world, screen, zooms.to_array());
         for axis in 0..2 {
             let least = least_rate(&backdrop, axis);
             prop_assert!(layer.rate[axis] <= least + 1e-9, "{} above {least}", layer.rate[axis]);
@@ -383,7 +383,7 @@ proptest! {
     ) {
         let Backdrop { screen, world, picture, zooms, response } = &backdrop;
         let layer = Layer { response: *response, shake: LayerShake::Whole, ..Layer::default() };
-        let layer = layer.covering(*picture, world, screen, *zooms);
+        let layer = layer.covering(*picture, world, screen, zooms.to_array());
         let lens = Lens::new(screen).with_zoom(zooms.x + (zooms.y - zooms.x) * zoom);
         let range = Bounds::new(*world).centre_range(&lens);
         let centre = range.min + range.size() * DVec2::from(at).clamp(DVec2::ZERO, DVec2::ONE);
@@ -403,7 +403,7 @@ proptest! {
 #[test]
 fn layers_stand_in_the_tuning_file() {
     let text = "[[layers]]\nname = 'far ridge'\nrate = [0.2, 0.3]\nrepeat = [640.0, 0.0]\ndrift = [-4.0, 0.0]\n\
-                [[layers]]\nname = 'reeds'\nrate = [1.4, 1.2]\nshake = 'whole'\nturns = false\nresponse = 0.5\nalign = [3.0, 4.0]\n";
+                [[layers]]\nname = 'reeds'\nrate = [1.4, 1.2]\nshake = 'whole'\nrotates = false\nresponse = 0.5\nalign = [3.0, 4.0]\n";
     let settings: Settings = toml::from_str(text).unwrap();
     assert_eq!(settings.layers[0].rate, DVec2::new(0.2, 0.3));
     assert!(settings.layers[1].is_foreground() && !settings.layers[0].is_foreground());
@@ -422,7 +422,7 @@ fn covering_layers_follow_the_bounds() {
         ("layers.0.cover", "bounds, for the picture to cover")
     );
     settings.bounds = Some(Bounds::new(Rect::new([0, 0], [3840, 960])));
-    settings.zoom.range = DVec2::ONE;
+    settings.zoom.range = [1.0, 1.0].into();
     let mut camera = Camera::new(settings).unwrap();
     assert_eq!(camera.layers()[0].rate.x, 80.0 / 3520.0);
     assert_eq!(camera.settings().layers[0].rate, DVec2::ONE, "as it was given");

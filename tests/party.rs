@@ -37,8 +37,8 @@ prop_compose! {
         seconds in prop::collection::vec(0.0..0.05_f64, 100),
         here in prop::collection::vec(prop_oneof![6 => Just(255_u8), 1 => any::<u8>()], 100),
     ) -> Walk {
-        let members = (0..).zip(members).map(|(id, (place, weight, priority, margin))| {
-            Subject::from(place).id(id).weight(weight).priority(priority).margin(margin)
+        let members = (0..).zip(members).map(|(id, (place, weight, rank, margin))| {
+            Subject::from(place).with_id(id).with_weight(weight).with_rank(rank).with_margin(margin)
         });
         let ways = ways.into_iter().map(|frame| frame.into_iter().map(DVec2::from).collect()).collect();
         Walk { members: members.collect(), ways, seconds, here }
@@ -68,7 +68,7 @@ proptest! {
             for (member, way) in members.iter_mut().zip(ways) {
                 member.position += *way;
             }
-            let shown = camera.frame(*seconds, &members).visible();
+            let shown = camera.follow_all(*seconds, &members).visible_world();
             let let_go = |member: &&Subject| camera.is_let_go(member.id.unwrap());
             let kept: Vec<&Subject> = members.iter().filter(|member| !let_go(member)).collect();
             prop_assert!(!kept.is_empty());
@@ -80,9 +80,9 @@ proptest! {
             let everybody = (hull(members.iter()).size() * 1.1).cmple(view).all();
             prop_assert!(!everybody || kept.len() == members.len(), "let go, and there is room");
             // Never somebody more important, while somebody less important could make room.
-            let least = kept.iter().map(|member| member.priority).min().unwrap();
-            for gone in members.iter().filter(let_go).filter(|gone| gone.priority > least) {
-                let peers = kept.iter().copied().filter(|one| one.priority >= gone.priority);
+            let least = kept.iter().map(|member| member.rank).min().unwrap();
+            for gone in members.iter().filter(let_go).filter(|gone| gone.rank > least) {
+                let peers = kept.iter().copied().filter(|one| one.rank >= gone.rank);
                 let with = hull(peers.chain([gone]));
                 prop_assert!((with.size() * 1.1).cmpgt(view).any(), "{gone:?} let go for less");
             }
@@ -97,7 +97,7 @@ proptest! {
         let party = Party { fade: 0.5, ..Party::default() };
         let mut camera = camera(party);
         let mut members = walk.members.clone();
-        let mut last = camera.frame(0.0, &members[..1]);
+        let mut last = camera.follow_all(0.0, &members[..1]);
         for ((ways, seconds), here) in walk.ways.iter().zip(&walk.seconds).zip(&walk.here) {
             // Whoever is away stays where she was: coming back elsewhere would be a jump of her own.
             let present = |member: &&mut Subject| here & (1 << member.id.unwrap()) != 0;
@@ -108,7 +108,7 @@ proptest! {
             }
             let present = |member: &&Subject| here & (1 << member.id.unwrap()) != 0;
             let there: Vec<Subject> = members.iter().filter(present).copied().collect();
-            let view = camera.frame(*seconds, &there);
+            let view = camera.follow_all(*seconds, &there);
             prop_assert!(view.centre().is_finite());
             let extent = hull(members.iter()).size().length();
             let weights = members.iter().map(|member| member.weight);
@@ -130,9 +130,9 @@ proptest! {
         let mut changes = 0;
         for swing in swing {
             // The limit is at 640; a tenth to spare at 581.8.
-            let kite = Subject::from([612.0 + 29.0 * swing, 0.0]).id(2).priority(-1);
+            let kite = Subject::from([612.0 + 29.0 * swing, 0.0]).with_id(2).with_rank(-1);
             let before = camera.is_let_go(2);
-            camera.frame(0.1, &[Subject::from([0, 0]).id(1), kite]);
+            camera.follow_all(0.1, &[Subject::from([0, 0]).with_id(1), kite]);
             changes += u32::from(camera.is_let_go(2) != before);
         }
         prop_assert!(changes <= 1, "{changes} changes");
@@ -142,24 +142,24 @@ proptest! {
 #[test]
 fn the_middle_and_the_zoom_in_numbers() {
     let mut camera = camera(at_once());
-    let wren = Subject::from([0, 0]).id(1).margin(20.0);
-    let kite = |x: f64| Subject::from([x, 0.0]).id(2).margin(20.0);
+    let wren = Subject::from([0, 0]).with_id(1).with_margin(20.0);
+    let kite = |x: f64| Subject::from([x, 0.0]).with_id(2).with_margin(20.0);
     // 400 apart: with margins 440 of 320 at zoom 1.
-    let view = camera.frame(0.0, &[wren, kite(400.0)]);
+    let view = camera.follow_all(0.0, &[wren, kite(400.0)]);
     assert!((view.lens().zoom() - 320.0 / 440.0).abs() < 1e-12);
     assert!((view.centre() - DVec2::new(200.0, 0.0)).length() < 1e-9);
     // Near each other: no closer than the largest zoom, the heavier nearer to the middle.
-    let view = camera.frame(0.1, &[wren.weight(3.0), kite(40.0)]);
+    let view = camera.follow_all(0.1, &[wren.with_weight(3.0), kite(40.0)]);
     assert_eq!((view.lens().zoom(), view.centre().x), (1.0, 10.0));
     // A heavy one is moved from the middle as far as needed for the other to be in view.
-    let view = camera.frame(0.1, &[wren.weight(1e6), kite(150.0)]);
-    assert!((view.visible().max.x - 170.0).abs() < 1e-3, "{:?}", view.visible());
+    let view = camera.follow_all(0.1, &[wren.with_weight(1e6), kite(150.0)]);
+    assert!((view.visible_world().max.x - 170.0).abs() < 1e-3, "{:?}", view.visible_world());
     // An anchor and a deadzone leave less room around themselves.
     let mut settings = camera.settings().clone();
     settings.follow.anchor = DVec2::new(0.4, 0.5);
     settings.follow.deadzone = Deadzone { left: 0.1, right: 0.05, top: 0.0, bottom: 0.0 };
     camera.set_settings(settings).unwrap();
-    let view = camera.frame(0.1, &[wren, kite(300.0)]);
+    let view = camera.follow_all(0.1, &[wren, kite(300.0)]);
     assert!((view.lens().zoom() - (0.4 - 0.1) * 2.0 * 320.0 / 340.0).abs() < 1e-9);
 }
 
@@ -169,11 +169,11 @@ fn out_is_quicker_than_in() {
     let party = Party { zoom_out: 0.1, zoom_in: 0.4, ..at_once() };
     let mut camera = camera(party);
     let pair = |x: f64| [Subject::from([0, 0]), Subject::from([x, 0.0])];
-    camera.frame(0.0, &pair(100.0));
-    let zoom = camera.frame(0.1, &pair(640.0)).lens().zoom();
+    camera.follow_all(0.0, &pair(100.0));
+    let zoom = camera.follow_all(0.1, &pair(640.0)).lens().zoom();
     assert!((zoom - 0.5_f64.sqrt()).abs() < 1e-9, "{zoom}");
-    camera.frame(50.0, &pair(640.0));
-    let zoom = camera.frame(0.4, &pair(100.0)).lens().zoom();
+    camera.follow_all(50.0, &pair(640.0));
+    let zoom = camera.follow_all(0.4, &pair(100.0)).lens().zoom();
     assert!((zoom - 0.5_f64.sqrt()).abs() < 1e-9, "{zoom}");
     // Alone again, the zoom that was set by hand comes back.
     camera.zoom_now(0.8);
@@ -187,35 +187,35 @@ fn out_is_quicker_than_in() {
 fn one_followed_alone_is_joined() {
     let mut camera = camera(Party { fade: 1.0, ..Party::default() });
     camera.follow(0.0, [100, 0]);
-    let both = [Subject::from([200, 0]).id(7), Subject::from([100, 0]).id(3)];
-    let x = |camera: &mut Camera, seconds: f64| camera.frame(seconds, &both).centre().x;
+    let both = [Subject::from([200, 0]).with_id(7), Subject::from([100, 0]).with_id(3)];
+    let x = |camera: &mut Camera, seconds: f64| camera.follow_all(seconds, &both).centre().x;
     assert_eq!(x(&mut camera, 0.0), 100.0);
     // Halfway the other counts for a half: 100 of 1.5 parts towards it.
     assert!((x(&mut camera, 0.5) - (100.0 + 100.0 / 3.0)).abs() < 1e-9);
     assert!((x(&mut camera, 0.5) - 150.0).abs() < 1e-9);
     // Dead: she leaves within the fade, the other stays.
     let alone = [both[0]];
-    camera.frame(0.5, &alone);
-    assert!((camera.frame(0.5, &alone).centre().x - 200.0).abs() < 1e-9);
+    camera.follow_all(0.5, &alone);
+    assert!((camera.follow_all(0.5, &alone).centre().x - 200.0).abs() < 1e-9);
 }
 
 #[test]
 fn odd_parties_have_an_answer() {
     let mut camera = camera(Party::default());
-    let first = camera.frame(0.1, &[]).centre();
-    assert_eq!(camera.frame(0.1, &[Subject::from([f64::NAN, 0.0])]).centre(), first);
-    let odd = Subject::from([10, 10]).weight(f64::NAN).margin(f64::INFINITY);
-    assert_eq!(camera.frame(0.1, &[odd]).centre(), DVec2::new(10.0, 10.0));
+    let first = camera.follow_all(0.1, &[]).centre();
+    assert_eq!(camera.follow_all(0.1, &[Subject::from([f64::NAN, 0.0])]).centre(), first);
+    let odd = Subject::from([10, 10]).with_weight(f64::NAN).with_margin(f64::INFINITY);
+    assert_eq!(camera.follow_all(0.1, &[odd]).centre(), DVec2::new(10.0, 10.0));
     let crowd: Vec<Subject> = (0..200).map(|x| Subject::from([x, 0])).collect();
     for _frame in 0..20 {
-        assert!(camera.frame(0.1, &crowd).centre().is_finite());
+        assert!(camera.follow_all(0.1, &crowd).centre().is_finite());
     }
-    let far = [Subject::from([-1e300, 0.0]), Subject::from([1e300, 0.0]).priority(1)];
-    assert!(camera.frame(f64::INFINITY, &far).centre().is_finite());
+    let far = [Subject::from([-1e300, 0.0]), Subject::from([1e300, 0.0]).with_rank(1)];
+    assert!(camera.follow_all(f64::INFINITY, &far).centre().is_finite());
     assert!(!camera.is_let_go(1234));
     for (party, field) in [
         (Party { fade: -1.0, ..Party::default() }, "party.fade"),
-        (Party { zoom: DVec2::new(2.0, 1.0), ..Party::default() }, "party.zoom"),
+        (Party { zoom: [2.0, 1.0].into(), ..Party::default() }, "party.zoom"),
         (Party { zoom_in: f64::NAN, ..Party::default() }, "party.zoom_in"),
     ] {
         let settings = Settings { party, ..Settings::default() };
@@ -229,11 +229,11 @@ fn a_party_is_saved_with_the_rest() {
     let mut settings = Settings::default();
     settings.follow.smoothing = Smoothing::Settle(0.4).into();
     let mut camera = Camera::new(settings).unwrap();
-    let pair = |x: f64| [Subject::from([0, 0]).id(1), Subject::from([x, 9.0]).id(2)];
-    camera.frame(0.0, &pair(100.0));
-    camera.frame(0.1, &pair(400.0));
+    let pair = |x: f64| [Subject::from([0, 0]).with_id(1), Subject::from([x, 9.0]).with_id(2)];
+    camera.follow_all(0.0, &pair(100.0));
+    camera.follow_all(0.1, &pair(400.0));
     let saved = camera.state();
-    let once = camera.frame(0.1, &pair(500.0)[1..]);
+    let once = camera.follow_all(0.1, &pair(500.0)[1..]);
     camera.restore(saved);
-    assert_eq!(camera.frame(0.1, &pair(500.0)[1..]), once);
+    assert_eq!(camera.follow_all(0.1, &pair(500.0)[1..]), once);
 }

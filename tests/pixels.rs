@@ -5,7 +5,7 @@ mod support;
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{
-    Blending, Bounds, Camera, Fit, Lens, MOST_REVEALED, Pixels, PixelsMut, Rect, Screen, Settings,
+    Blending, Bounds, Camera, Canvas, CanvasMut, Fit, Lens, MOST_REVEALED, Rect, Screen, Settings,
     Snap, View, YAxis, present,
 };
 
@@ -18,7 +18,7 @@ const SNAPS: [Snap; 3] = [Snap::Off, Snap::Whole, Snap::Subpixel];
 fn view_in(settings: &Settings, window: (u32, u32), centre: DVec2) -> View {
     let mut camera = Camera::new(settings.clone()).expect("valid settings");
     camera.resize(window);
-    camera.cut_to(centre);
+    camera.place_at(centre);
     camera.view()
 }
 
@@ -53,7 +53,7 @@ proptest! {
         let design = settings.screen.size;
         // One scale for both axes, in the window as on the screen.
         let unit = |axis: DVec2| {
-            let (a, b) = (view.window(view.screen(view.centre())), view.window(view.screen(view.centre() + axis)));
+            let (a, b) = (view.screen_to_window(view.world_to_screen(view.centre())), view.screen_to_window(view.world_to_screen(view.centre() + axis)));
             Vec2::new(b.x - a.x, b.y - a.y).length()
         };
         let reach = 100.0 / (view.scale() * placement.scale);
@@ -72,22 +72,22 @@ proptest! {
                 let filled = placement.first == UVec2::ZERO && placement.end == UVec2::from(window);
                 prop_assert!(capped || filled, "bars: {placement:?}");
             }
-            Fit::Contain => prop_assert!((view.shown().size() - view.size().as_vec2()).abs().max_element() <= 1.0 / placement.scale as f32 + 0.01),
-            Fit::Cover => prop_assert!(placement.first == UVec2::ZERO && placement.end == UVec2::from(window)),
+            Fit::Contain => prop_assert!((view.visible_screen().size() - view.size().as_vec2()).abs().max_element() <= 1.0 / placement.scale as f32 + 0.01),
+            _ => prop_assert!(placement.first == UVec2::ZERO && placement.end == UVec2::from(window)),
         }
 
         let at = Vec2::from(pointer) * Vec2::new(window.0 as f32, window.1 as f32);
         let inside = placement.shows(f64::from(at.x), f64::from(at.y));
-        prop_assert_eq!(view.screen_at((at.x, at.y)).is_some(), inside);
-        if let Some(screen) = view.screen_at((at.x, at.y)) {
-            let back = view.window(screen);
+        prop_assert_eq!(view.window_to_screen((at.x, at.y)).is_some(), inside);
+        if let Some(screen) = view.window_to_screen((at.x, at.y)) {
+            let back = view.screen_to_window(screen);
             let off = Vec2::new(back.x - at.x, back.y - at.y).length() / placement.scale as f32;
             prop_assert!(off < 0.01, "{off} screen pixels");
-            let world = view.world_at((at.x, at.y)).expect("inside");
-            prop_assert!((view.screen(world) - screen).length() < 0.01);
+            let world = view.window_to_world((at.x, at.y)).expect("inside");
+            prop_assert!((view.world_to_screen(world) - screen).length() < 0.01);
         }
-        prop_assert_eq!(view.screen_at((-1.0, 5.0)), None);
-        prop_assert_eq!(view.screen_at((f32::NAN, 5.0)), None);
+        prop_assert_eq!(view.window_to_screen((-1.0, 5.0)), None);
+        prop_assert_eq!(view.window_to_screen((f32::NAN, 5.0)), None);
     }
 
     /// What is pointed at is what is seen: a thing placed on the canvas, through the window, back.
@@ -97,12 +97,12 @@ proptest! {
     ) {
         let view = view_in(&settings, (1280, 720), centre.into());
         let size = view.size().as_dvec2();
-        let world = view.world((size * DVec2::from(thing)).as_vec2());
+        let world = view.screen_to_world((size * DVec2::from(thing)).as_vec2());
         let placement = view.placement();
         // The middle of the canvas pixel on which it is drawn, in the window.
-        let drawn = placement.origin + (view.place(world).as_dvec2()) * placement.scale;
-        if let Some(hit) = view.world_at(drawn.as_vec2()) {
-            let off = view.screen_difference(hit - world);
+        let drawn = placement.origin + (view.canvas_position(world).as_dvec2()) * placement.scale;
+        if let Some(hit) = view.window_to_world(drawn.as_vec2()) {
+            let off = view.world_to_screen_vector(hit - world);
             prop_assert!(off.abs().max_element() <= 0.52, "{off} screen pixels beside it");
         }
     }
@@ -126,7 +126,7 @@ proptest! {
         let canvas = match view.snap() {
             Snap::Off => view.lens().to_screen_axes(view.centre()) - view.size().as_dvec2() / 2.0,
             Snap::Whole => view.corner().as_dvec2(),
-            Snap::Subpixel => view.corner().as_dvec2() + view.residual().as_dvec2(),
+            _ => view.corner().as_dvec2() + view.residual().as_dvec2(),
         };
         let (a, b) = (view.lens().to_screen_axes(rect.min), view.lens().to_screen_axes(rect.max));
         let (low, high) = (a.min(b), a.max(b));
@@ -155,7 +155,9 @@ fn absurd_windows_are_answered() {
             assert!(placement.scale > 0.0 && placement.scale.is_finite(), "{fit:?} {window:?}");
             assert!(placement.end.x <= window.0 && placement.end.y <= window.1);
             assert!(view.canvas_size().max_element() <= 320 * MOST_REVEALED + 1);
-            assert!(view.shown().size().is_finite() && view.safe_area().size().is_finite());
+            assert!(
+                view.visible_screen().size().is_finite() && view.safe_area().size().is_finite()
+            );
         }
     }
 }
@@ -166,7 +168,7 @@ const WINDOW: UVec2 = UVec2::new(64 * SCALE, SCALE);
 /// A screen of 64 x 1 pixels in a window six times as large, looking at x.
 fn small_view(x: f64, snap: Snap) -> View {
     let lens = Lens::new(&Screen { size: UVec2::new(64, 1), ..Screen::default() });
-    View::new(lens, [x, 0.5], snap).in_window(WINDOW)
+    View::new(lens, [x, 0.5], snap).with_window(WINDOW)
 }
 
 /// The window pixels of a world in which every unit has a colour of its own.
@@ -178,8 +180,8 @@ fn shown(view: &View) -> Vec<[u8; 4]> {
         *pixel = [(unit % 251) as u8, (unit % 241) as u8, (unit % 239) as u8, 255];
     }
     let mut window = vec![[0; 4]; (WINDOW.x * WINDOW.y) as usize];
-    let target = PixelsMut::new(WINDOW, &mut window);
-    present(Pixels::new(size, &canvas), target, &view.placement(), Blending::Encoded);
+    let target = CanvasMut::new(WINDOW, &mut window);
+    present(Canvas::new(size, &canvas), target, &view.placement(), Blending::Encoded);
     window[..WINDOW.x as usize].to_vec()
 }
 
@@ -223,7 +225,8 @@ fn a_steady_pan_of_37_pixels_a_second() {
     }
     // Without snapping, each thing is drawn at its own true place.
     let view = |frame: u32| small_view(1000.0 + 37.0 / 60.0 * f64::from(frame), Snap::Off);
-    let place = |frame: u32| f64::from(view(frame).place([1010.0, 0.0]).x) * f64::from(SCALE);
+    let place =
+        |frame: u32| f64::from(view(frame).canvas_position([1010.0, 0.0]).x) * f64::from(SCALE);
     assert!((1..240).all(|frame| (place(frame - 1) - place(frame) - 3.7).abs() < 1e-3));
 }
 
@@ -255,23 +258,23 @@ fn tremble_of_sprites() {
         // What stands is measured against the ground drawn beside it, what is followed against the
         // window.
         let beside = |view: &View, drawn: Vec2| {
-            ground(view, drawn) - ground(view, view.place([1180.0, 0.3]))
+            ground(view, drawn) - ground(view, view.canvas_position([1180.0, 0.3]))
         };
         let all = |of: &dyn Fn(&(View, DVec2)) -> f64| frames.iter().map(of).collect::<Vec<_>>();
         let placed = (
-            tremble(&all(&|(view, _)| beside(view, view.place(tree)))),
-            tremble(&all(&|(view, at)| ground(view, view.place(*at)))),
+            tremble(&all(&|(view, _)| beside(view, view.canvas_position(tree)))),
+            tremble(&all(&|(view, at)| ground(view, view.canvas_position(*at)))),
         );
         let followed = (
-            tremble(&all(&|(view, _)| beside(view, view.place_followed(tree)))),
-            tremble(&all(&|(view, at)| ground(view, view.place_followed(*at)))),
+            tremble(&all(&|(view, _)| beside(view, view.followed_position(tree)))),
+            tremble(&all(&|(view, at)| ground(view, view.followed_position(*at)))),
         );
         let own = tremble(&all(&|(view, at)| {
             let placement = view.followed_placement(*at);
-            placement.origin.x + f64::from(view.place_followed(*at).x) * f64::from(SCALE)
+            placement.origin.x + f64::from(view.followed_position(*at).x) * f64::from(SCALE)
         }));
         println!("{snap:<10?} {:<22} {:7.2} {:9.2}", "place", placed.0, placed.1);
-        println!("{snap:<10?} {:<22} {:7.2} {:9.2}", "place_followed", followed.0, followed.1);
+        println!("{snap:<10?} {:<22} {:7.2} {:9.2}", "followed_position", followed.0, followed.1);
         println!("{snap:<10?} {:<22} {:>7} {own:9.2}", "with its own residual", "");
         assert!(placed.0 < 1e-3, "what stands on the ground stands still against it");
         assert!(own < 1e-3, "with its own residual the followed sprite stands still");
@@ -307,6 +310,6 @@ fn snapping_in_the_views_own_axes_far_out_and_upside_down() {
         assert!((true_corner - snapped).length() < 2e-3, "{y_axis:?} {rotation}");
         // Two things a whole pixel apart on the screen are drawn a whole pixel apart.
         let next = centre + lens.to_world_axes(DVec2::X);
-        assert_eq!(view.place(next) - view.place(centre), Vec2::X);
+        assert_eq!(view.canvas_position(next) - view.canvas_position(centre), Vec2::X);
     }
 }

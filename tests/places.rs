@@ -48,7 +48,7 @@ fn grid_or_list() -> impl Strategy<Value = Rooms> {
 
 /// Whether a view is inside a rectangle, on the axes on which it can be.
 fn is_inside(view: &View, rect: &Rect) -> bool {
-    let (shown, size) = (view.visible(), rect.size());
+    let (shown, size) = (view.visible_world(), rect.size());
     (0..2).all(|axis| {
         let fits = shown.size()[axis] <= size[axis];
         !fits
@@ -91,7 +91,7 @@ proptest! {
             // Arrived: inside, and where the room is smaller than the view, in its middle.
             let range = Bounds::new(now).centre_range(view.lens());
             let inside = range.nearest(view.centre()).distance(view.centre()) < 1e-6;
-            prop_assert!(!arrived || inside, "left {now:?}: {:?}", view.visible());
+            prop_assert!(!arrived || inside, "left {now:?}: {:?}", view.visible_world());
             arrived |= inside && !camera.is_gliding(); // a slide passes through
         }
     }
@@ -149,7 +149,7 @@ proptest! {
         settings.lures = vec![Lure { at: DVec2::new(50.0, 20.0), radius: 300.0, strength: 0.8 }];
         let bounds = Rect::new([-800, -500], [900, 600]);
         settings.bounds = Some(Bounds::new(bounds));
-        settings.zoom.fit_bounds = true;
+        settings.zoom.fill_bounds = true;
         let corners = [[-700.0, 0.0], [0.0, 100.0], [0.0, 100.0], [800.0, -90.0]];
         settings.rail = rail.then(|| Rail { points: corners.map(DVec2::from).to_vec(), speed: scroll.then_some(90.0) });
         settings.scroll = (scroll && !rail).then_some(Scroll { speed: DVec2::new(30.0, 0.0) });
@@ -159,23 +159,23 @@ proptest! {
             place = (place + way).clamp(bounds.min, bounds.max);
             match event {
                 0 => camera.cut(),
-                1 => camera.look_at([100, 100]),
+                1 => camera.aim_at([100, 100]),
                 2 => camera.glide(0.3, Ease::InOut),
-                3 => camera.set_rotation(0.3),
-                4 => camera.set_rotation(0.0),
+                3 => camera.rotate_now(0.3),
+                4 => camera.rotate_now(0.0),
                 5 => camera.zoom_to(2.0),
                 6 => camera.restore(camera.state()),
-                7 => camera.switch(),
+                7 => camera.switch_subject(),
                 _ => {}
             }
             let view = match bad {
                 0 => camera.follow(f64::NAN, [f64::INFINITY, 0.0]),
                 1 => camera.follow(seconds, [f64::NAN, 0.0]),
-                2 => camera.rest(seconds),
+                2 => camera.advance(seconds),
                 _ => camera.follow(seconds, place),
             };
             prop_assert!(view.centre().is_finite() && camera.goal().is_finite() && view.scale() > 0.0);
-            prop_assert!(is_inside(&view, &bounds), "{:?}", view.visible());
+            prop_assert!(is_inside(&view, &bounds), "{:?}", view.visible_world());
         }
     }
 }
@@ -246,9 +246,9 @@ fn a_place_that_is_looked_at_is_in_no_room() {
         Camera::new(Settings { rooms: Some(Rooms::default()), ..Settings::default() }).unwrap();
     camera.follow(0.0, [100, 90]);
     for place in [[1000.0, 500.0], [2000.0, 90.0], [50.0, 700.0]] {
-        camera.look_at(place);
-        camera.rest(0.1);
-        assert_eq!(camera.rest(0.1).centre(), DVec2::from(place));
+        camera.aim_at(place);
+        camera.advance(0.1);
+        assert_eq!(camera.advance(0.1).centre(), DVec2::from(place));
         assert_eq!(camera.room(), None);
     }
     camera.glide(0.5, Ease::InOut);
@@ -267,12 +267,12 @@ fn zones_change_and_change_back() {
     let view = camera.follow(1.0, [200, 0]);
     assert_eq!(view.lens().zoom(), 2.0);
     assert!(
-        (view.screen([200, 0]).x - (0.25 + 0.1) * 320.0).abs() < 1e-3,
+        (view.world_to_screen([200, 0]).x - (0.25 + 0.1) * 320.0).abs() < 1e-3,
         "held at the zone's edge of the deadzone"
     );
     camera.follow(0.1, [320, 0]);
     let view = camera.follow(1.0, [320, 0]);
-    assert_eq!((view.lens().zoom(), view.screen([320, 0]).x), (1.0, 160.0));
+    assert_eq!((view.lens().zoom(), view.world_to_screen([320, 0]).x), (1.0, 160.0));
     // A cut into it is there at once.
     camera.cut();
     assert_eq!(camera.follow(0.1, [200, 0]).lens().zoom(), 2.0);

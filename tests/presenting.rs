@@ -5,7 +5,7 @@ mod support;
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, IVec2, UVec2, Vec2, Vec4};
 use velvet_pan::{
-    Blending, Fit, Lens, PRESENT_WGSL, Pixels, PixelsMut, Placement, Screen, Snap, View, present,
+    Blending, Canvas, CanvasMut, Fit, Lens, PRESENT_WGSL, Placement, Screen, Snap, View, present,
     present_over,
 };
 
@@ -41,7 +41,7 @@ prop_compose! {
         let design = UVec2::from(size);
         let size = fit.screen_size(design, window.into());
         let lens = Lens::new(&Screen { size, ..Screen::default() });
-        let view = View::new(lens, centre, snap).fitted(fit, design).in_window(window);
+        let view = View::new(lens, centre, snap).with_fit(fit, design).with_window(window);
         Case { view, canvas: art(view.canvas_size()) }
     }
 }
@@ -54,8 +54,8 @@ impl Case {
 
     fn presented(&self, blending: Blending) -> Vec<Colour> {
         let mut window = vec![BAR; (self.window().x * self.window().y) as usize];
-        let canvas = Pixels::new(self.view.canvas_size(), &self.canvas);
-        let target = PixelsMut::new(self.window(), &mut window);
+        let canvas = Canvas::new(self.view.canvas_size(), &self.canvas);
+        let target = CanvasMut::new(self.window(), &mut window);
         present(canvas, target, &self.view.placement(), blending);
         window
     }
@@ -145,8 +145,8 @@ proptest! {
             placement = Placement { origin: origin.into(), scale, ..placement };
         }
         let short = &case.canvas[..case.canvas.len() / 2];
-        let canvas = Pixels { size: case.view.canvas_size(), stride: stride / 2, data: short };
-        let target = PixelsMut { size: case.window(), stride, data: &mut window };
+        let canvas = Canvas { size: case.view.canvas_size(), stride: stride / 2, data: short };
+        let target = CanvasMut { size: case.window(), stride, data: &mut window };
         if over {
             present_over(canvas, target, &placement, Blending::Linear);
         } else {
@@ -159,8 +159,8 @@ proptest! {
         let (size, window) = (case.view.canvas_size(), case.window());
         let wide = window.x as usize + gap;
         let mut padded = vec![BAR; wide * window.y as usize];
-        let target = PixelsMut { size: window, stride: wide, data: &mut padded };
-        present(Pixels::new(size, &case.canvas), target, &case.view.placement(), Blending::Encoded);
+        let target = CanvasMut { size: window, stride: wide, data: &mut padded };
+        present(Canvas::new(size, &case.canvas), target, &case.view.placement(), Blending::Encoded);
         let plain = case.presented(Blending::Encoded);
         for (row, expected) in padded.chunks(wide).zip(plain.chunks(window.x as usize)) {
             prop_assert_eq!(&row[..window.x as usize], expected);
@@ -173,8 +173,8 @@ proptest! {
     fn over_and_presented_agree(case in cases(), linear in any::<bool>()) {
         let blending = if linear { Blending::Linear } else { Blending::Encoded };
         let mut window = vec![BAR; (case.window().x * case.window().y) as usize];
-        let canvas = Pixels::new(case.view.canvas_size(), &case.canvas);
-        let target = PixelsMut::new(case.window(), &mut window);
+        let canvas = Canvas::new(case.view.canvas_size(), &case.canvas);
+        let target = CanvasMut::new(case.window(), &mut window);
         present_over(canvas, target, &case.view.placement(), blending);
         // Blended down first, or across first: rounding may differ.
         for (one, other) in window.iter().zip(case.presented(blending)) {
@@ -259,8 +259,8 @@ fn linear_light_is_brighter_in_between() {
             first: UVec2::ZERO,
             end: UVec2::new(3, 1),
         };
-        let target = PixelsMut::new(UVec2::new(3, 1), &mut window);
-        present(Pixels::new(UVec2::new(2, 1), &canvas), target, &placement, blending);
+        let target = CanvasMut::new(UVec2::new(3, 1), &mut window);
+        present(Canvas::new(UVec2::new(2, 1), &canvas), target, &placement, blending);
         window.map(|pixel| pixel[0])
     };
     assert_eq!(shown(Blending::Encoded), [0, 128, 255]);

@@ -61,10 +61,10 @@ impl Act {
             Self::ZoomTo(zoom) => camera.zoom_to(zoom),
             Self::ZoomNow(zoom) => camera.zoom_now(zoom),
             Self::ZoomBy(notches, about) => camera.zoom_by(notches, about.map(Vec2::from)),
-            Self::Rotate(rotation) => camera.set_rotation(rotation),
+            Self::Rotate(rotation) => camera.rotate_now(rotation),
             Self::Glide(seconds) => camera.glide(seconds, Ease::InOut),
             Self::Cut => camera.cut(),
-            Self::Switch => camera.switch(),
+            Self::Switch => camera.switch_subject(),
             Self::Grab(x, y) => camera.grab(Vec2::new(x, y)),
             Self::Drag(x, y) => camera.drag_to(Vec2::new(x, y)),
             Self::Release => camera.release(),
@@ -72,7 +72,7 @@ impl Act {
             Self::Show(x, y, side, seconds) => {
                 camera.show(&Rect::from_corner_size([x, y], [side, side]), seconds, Ease::Out);
             }
-            Self::LookAt(x, y) => camera.look_at([x, y]),
+            Self::LookAt(x, y) => camera.aim_at([x, y]),
         }
     }
 }
@@ -167,11 +167,11 @@ fn run(
     for frame in frames {
         at += frame.moved;
         frame.act.apply(&mut camera);
-        let subject = Subject::from(at).grounded(frame.grounded);
+        let subject = Subject::from(at).with_grounded(frame.grounded);
         let view = if frame.present {
             camera.follow(frame.step, subject)
         } else {
-            camera.rest(frame.step)
+            camera.advance(frame.step)
         };
         prop_assert!(view.centre().is_finite() && view.scale() > 0.0);
         check(&camera, &view, at, frame)?;
@@ -181,7 +181,7 @@ fn run(
 
 /// A part of the screen's size from its top left, `y` down.
 fn fraction(view: &View, world: DVec2) -> DVec2 {
-    view.screen(world).as_dvec2() / view.size().as_dvec2()
+    view.world_to_screen(world).as_dvec2() / view.size().as_dvec2()
 }
 
 proptest! {
@@ -195,7 +195,7 @@ proptest! {
         let mut settings = bounded(settings, cushion);
         settings.follow.ratchet = ratchet.unwrap_or_default();
         run(&settings, &frames, |_, view, _, _| {
-            let (visible, world) = (view.visible(), world());
+            let (visible, world) = (view.visible_world(), world());
             for axis in 0..2 {
                 let inside = visible.min[axis] >= world.min[axis] - 1e-6
                     && visible.max[axis] <= world.max[axis] + 1e-6;
@@ -276,7 +276,7 @@ proptest! {
         let up = settings.screen.y_axis == YAxis::Up;
         let (mut last, mut cut, mut held): (Option<f64>, bool, bool) = (None, true, false);
         run(&settings, &frames, |camera, view, _, frame| {
-            let visible = view.visible();
+            let visible = view.visible_world();
             // Larger is farther on.
             let edge = match (ratchet, up) {
                 (Ratchet::Right, _) => visible.min.x,
@@ -309,13 +309,13 @@ proptest! {
         settings.follow.anchor = anchor.into();
         settings.follow.smoothing = Smoothing::HalfLife(0.2).into();
         let mut camera = Camera::new(settings).expect("valid settings");
-        camera.set_rotation(rotation);
+        camera.rotate_now(rotation);
         let subject = DVec2::new(4321.0, -765.0);
         for (zoom, step) in zooms {
             camera.zoom_to(zoom);
             let view = camera.follow(step, subject);
             let expected = DVec2::from(anchor) * view.size().as_dvec2();
-            prop_assert!((view.screen(subject).as_dvec2() - expected).length() < 0.01);
+            prop_assert!((view.world_to_screen(subject).as_dvec2() - expected).length() < 0.01);
         }
     }
 
@@ -326,11 +326,11 @@ proptest! {
         settings in settings(),
     ) {
         let mut camera = Camera::new(settings).expect("valid settings");
-        camera.set_rotation(rotation);
+        camera.rotate_now(rotation);
         camera.follow(0.0, [40, 50]);
         for (round, chunk) in moves.chunks(8).enumerate() {
             let (x, y, notches, _) = chunk[0];
-            let held = camera.view().world(Vec2::new(x, y));
+            let held = camera.view().screen_to_world(Vec2::new(x, y));
             if round % 2 == 0 {
                 camera.grab(Vec2::new(x, y));
             } else {
@@ -346,7 +346,7 @@ proptest! {
                     break; // the glide is over, following goes on
                 }
                 let view = camera.follow(*step, [40, 50]);
-                let off = (view.screen(held) - pointer).length();
+                let off = (view.world_to_screen(held) - pointer).length();
                 prop_assert!(off < 0.01, "{off} pixels off");
             }
         }
@@ -388,7 +388,7 @@ proptest! {
         let mut camera = Camera::new(settings.clone()).expect("valid settings");
         camera.follow(0.0, [0, 0]);
         let (start, speed) = (DVec2::from(start), DVec2::from(speed));
-        camera.switch();
+        camera.switch_subject();
         camera.glide(seconds, Ease::InOut);
         camera.follow(1.0 / fps, start);
         let mut other = Camera::new(settings).expect("valid settings");
@@ -470,13 +470,13 @@ proptest! {
             camera.pan(Vec2::new(x as f32, y as f32));
             camera.zoom_by(x, Some(Vec2::new(x as f32, y as f32)));
             camera.zoom_to(y);
-            camera.look_at([x, y]);
+            camera.aim_at([x, y]);
             camera.translate([x % 100.0, y % 100.0]);
-            let view = camera.follow(step, Subject::from([x, y]).moving([y, x]));
+            let view = camera.follow(step, Subject::from([x, y]).with_velocity([y, x]));
             prop_assert!(view.centre().is_finite() && view.scale().is_finite(), "{view:?}");
             prop_assert!(camera.goal().is_finite());
             for mark in camera.overlay().marks() {
-                prop_assert!(mark.world().iter().all(|point| !point.is_nan()));
+                prop_assert!(mark.world_points().iter().all(|point| !point.is_nan()));
             }
         }
     }

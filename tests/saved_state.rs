@@ -31,8 +31,8 @@ fn frame(camera: &mut Camera, number: u32) -> View {
     if number % 100 < 60 {
         camera.follow(1.0 / 60.0, wren)
     } else {
-        let kite = Subject::from(wren + DVec2::new(120.0, -30.0)).id(2).margin(10.0);
-        camera.frame(1.0 / 60.0, &[Subject::from(wren).id(1), kite])
+        let kite = Subject::from(wren + DVec2::new(120.0, -30.0)).with_id(2).with_margin(10.0);
+        camera.follow_all(1.0 / 60.0, &[Subject::from(wren).with_id(1), kite])
     }
 }
 

@@ -38,7 +38,7 @@ fn mixes() -> impl Strategy<Value = ShakeMix> {
 fn camera(shaking: Shaking) -> Camera {
     let mut camera =
         Camera::new(Settings { shake: shaking, ..Settings::default() }).expect("valid");
-    camera.cut_to([0, 0]);
+    camera.place_at([0, 0]);
     camera
 }
 
@@ -77,7 +77,7 @@ proptest! {
                 }
             }
             let envelope = camera.shake_envelope();
-            let offset = camera.rest(1.0 / 60.0).shake();
+            let offset = camera.advance(1.0 / 60.0).shake();
             prop_assert!(offset.pixels.x.abs() <= limit.reach.x * intensity + 1e-9);
             prop_assert!(offset.pixels.y.abs() <= limit.reach.y * intensity + 1e-9);
             prop_assert!(offset.roll.abs() <= limit.roll * intensity + 1e-12);
@@ -97,7 +97,7 @@ proptest! {
                     camera.shake(&shake, 1.0);
                 }
                 let step = if frame == 0 { 0.0 } else { 1.0 / f64::from(fps) };
-                camera.rest(step).shake().pixels
+                camera.advance(step).shake().pixels
             });
             frames.step_by((fps / 2) as usize).collect()
         };
@@ -128,7 +128,7 @@ proptest! {
                     camera.shake(shake, 1.0);
                 }
             }
-            let now = camera.rest(0.001).shake().pixels;
+            let now = camera.advance(0.001).shake().pixels;
             let most = 0.003 * fastest + 1e-9;
             prop_assert!((now - last).length() <= most, "{} for {most}", (now - last).length());
             last = now;
@@ -151,7 +151,7 @@ proptest! {
         camera.shake(&shake, 1.0);
         for _ in 0..60 {
             let view = camera.follow(1.0 / 60.0, DVec2::from(at));
-            let visible = view.visible();
+            let visible = view.visible_world();
             for axis in 0..2 {
                 let over = DVec2::from(overscan)[axis] + 1e-6;
                 prop_assert!(visible.min[axis] >= -over, "{visible:?}");
@@ -215,11 +215,11 @@ fn a_hundred_shakes_and_the_weakest_give_way() {
     for index in 0..100 {
         let reach = DVec2::splat(f64::from(index) / 10.0);
         camera.shake(&Shake { reach, hold: f64::INFINITY, ..Shake::default() }, 1.0);
-        camera.rest(0.05);
+        camera.advance(0.05);
     }
     // The strongest of them are still there.
     assert!(camera.shake_envelope() == ShakeLimit::default().reach);
-    camera.calm(0.0);
+    camera.end_shakes(0.0);
     assert!(!camera.is_shaking());
 }
 
@@ -266,7 +266,7 @@ fn another_seed_is_another_path() {
     let path = |seed| {
         let mut camera = camera(Shaking { seed, ..Shaking::default() });
         camera.shake(&Shake::default(), 1.0);
-        (0..20).map(|_| camera.rest(0.01).shake().pixels).collect::<Vec<_>>()
+        (0..20).map(|_| camera.advance(0.01).shake().pixels).collect::<Vec<_>>()
     };
     assert_eq!(path(1), path(1));
     assert_ne!(path(1), path(2));
@@ -279,7 +279,7 @@ fn distance_strength_and_intensity() {
         settings.shake.intensity = intensity;
         let mut camera = Camera::new(settings).expect("valid");
         camera.follow(0.0, [0, 0]);
-        camera.cue("gong", CueCall::at(place).strength(strength)).expect("known");
+        camera.cue("gong", CueCall::at(place).with_strength(strength)).expect("known");
         camera.follow(0.0, [0, 0]);
         camera.follow(0.07, [0, 0]).shake().pixels
     };
@@ -300,23 +300,23 @@ fn rumbles_pauses_and_frozen_moments() {
     let mut camera = camera(Shaking::default());
     let rumble = Shake { hold: f64::INFINITY, ..Shake::default() };
     camera.shake(&rumble, 1.0);
-    camera.rest(0.0);
-    let moving = camera.rest(100.0).shake();
+    camera.advance(0.0);
+    let moving = camera.advance(100.0).shake();
     assert!(moving.pixels != DVec2::ZERO && camera.is_shaking());
 
     camera.pause_shakes(true);
-    assert_eq!(camera.rest(0.5).shake(), moving);
+    assert_eq!(camera.advance(0.5).shake(), moving);
     camera.pause_shakes(false);
     // A frozen moment: no time for the world, some for the shake.
-    let still = camera.rest(0.0).shake();
+    let still = camera.advance(0.0).shake();
     camera.advance_shakes(0.02);
-    assert_ne!(camera.rest(0.0).shake(), still);
+    assert_ne!(camera.advance(0.0).shake(), still);
 
-    camera.calm(0.5);
-    camera.rest(0.0); // what is announced begins with the next frame
-    camera.rest(0.3);
+    camera.end_shakes(0.5);
+    camera.advance(0.0); // what is announced begins with the next frame
+    camera.advance(0.3);
     assert!(camera.is_shaking());
-    camera.rest(0.3);
+    camera.advance(0.3);
     assert!(!camera.is_shaking());
     assert_eq!(camera.view().shake().pixels, DVec2::ZERO);
 }
@@ -343,10 +343,10 @@ fn a_cue_may_nudge_the_zoom_and_hold_the_view() {
 fn a_pointer_may_leave_the_shake_out() {
     let mut camera = camera(Shaking::default());
     camera.shake(&Shake { roll: 0.05, ..Shake::default() }, 1.0);
-    camera.rest(0.0);
-    let view = camera.rest(0.08);
-    assert_ne!(view.world_at((200.0, 100.0)), view.steady().world_at((200.0, 100.0)));
-    assert_eq!(view.steady().world_at((160.0, 90.0)), Some(DVec2::ZERO));
+    camera.advance(0.0);
+    let view = camera.advance(0.08);
+    assert_ne!(view.window_to_world((200.0, 100.0)), view.steady().window_to_world((200.0, 100.0)));
+    assert_eq!(view.steady().window_to_world((160.0, 90.0)), Some(DVec2::ZERO));
 }
 
 #[test]
@@ -358,7 +358,7 @@ fn with_whole_pixels_it_moves_in_whole_pixels() {
     camera.shake(&Shake::default(), 1.0);
     let tree = [100, 50];
     let places: Vec<_> =
-        (0..30).map(|_| camera.follow(1.0 / 60.0, [160, 90]).place(tree)).collect();
+        (0..30).map(|_| camera.follow(1.0 / 60.0, [160, 90]).canvas_position(tree)).collect();
     assert!(places.iter().all(|place| *place == place.round()));
     assert!(places.iter().any(|place| *place != places[0]));
 }

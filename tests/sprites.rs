@@ -99,7 +99,7 @@ proptest! {
         if !view.lens().is_rotated() {
             let size = Vec2::splat(side as f32) ;
             let sprite = view.sprite_rect(at, DVec2::splat(f64::from(side) / view.scale()), Origin::Feet);
-            let min = view.place(at) - size * Vec2::new(0.5, 1.0);
+            let min = view.canvas_position(at) - size * Vec2::new(0.5, 1.0);
             let (min, max) = if view.snap() == Snap::Off { (min + 1e-3, min + size - 1e-3) } else { (min.round(), min.round() + size) };
             let drawn = max.cmpgt(Vec2::ZERO).all() && min.cmplt(view.canvas_size().as_vec2()).all();
             // An odd width stands half a pixel off its middle.

@@ -59,7 +59,7 @@ prop_compose! {
         let rotation = if turned { angle } else { 0.0 };
         let lens = Lens::new(&screen).with_zoom(zoom).with_rotation(rotation);
         let edges = PerAxis { x: edges.0, y: edges.1 };
-        let grid = Grid::new(grid.0, grid.1, tile).at(origin).edges(edges).overhang(overhang);
+        let grid = Grid::new(grid.0, grid.1, tile).with_origin(origin).with_edges(edges).with_overhang(overhang);
         let at = grid.rect().min + grid.rect().size() * DVec2::from(centre);
         let at = if whole { at.round() } else { at };
         Case { view: View::new(lens, at, snap), grid, edges, overhang }
@@ -74,7 +74,7 @@ fn tile_corners(
     column: i64,
     row: i64,
 ) -> [DVec2; 4] {
-    let (tile, rect) = (grid.tile(), grid.rect());
+    let (tile, rect) = (grid.tile_size(), grid.rect());
     let top = if y_axis == YAxis::Down { rect.min.y } else { rect.max.y };
     let down = if y_axis == YAxis::Down { tile.y } else { -tile.y };
     let (left, right) = (column as f64 - overhang.left, column as f64 + 1.0 + overhang.right);
@@ -87,7 +87,7 @@ fn tile_corners(
 fn nearby(Case { view, grid, edges, overhang }: &Case) -> (Range<i64>, Range<i64>) {
     let corners = corners(&canvas(view)).map(|corner| view.lens().to_world_axes(corner));
     let origin = tile_corners(grid, view.lens().y_axis(), &Overhang::default(), 0, 0)[0];
-    let cells = corners.map(|corner| ((corner - origin) / grid.tile()).abs());
+    let cells = corners.map(|corner| ((corner - origin) / grid.tile_size()).abs());
     let most = cells.iter().map(|cell| cell.max_element()).fold(0.0, f64::max);
     let beyond =
         [overhang.left, overhang.right, overhang.up, overhang.down].into_iter().sum::<f64>();
@@ -182,7 +182,7 @@ proptest! {
         let Some(row) = tiles.rows().next() else { return Ok(()) };
         let (y_axis, column) = (case.view.lens().y_axis(), row.columns().start);
         let corner = tile_corners(&case.grid, y_axis, &Overhang::default(), column, row.row())[0];
-        let apart = row.screen_position() - case.view.place(corner);
+        let apart = row.screen_position() - case.view.canvas_position(corner);
         let most = if case.view.snap() == Snap::Off { 1e-3 } else { 1.0 };
         prop_assert!(apart.abs().max_element() <= most);
     }
@@ -216,7 +216,7 @@ proptest! {
 /// A lap of a wrapped world later everything is as it was.
 #[test]
 fn a_wrapped_map_comes_around() {
-    let grid = Grid::new(40, 12, [16, 16]).edges(GridEdge::Wrapped);
+    let grid = Grid::new(40, 12, [16, 16]).with_edges(GridEdge::Wrapped);
     let seen = |x: f64| -> Vec<(usize, Vec2)> {
         let view = View::new(Lens::new(&Screen::default()), [x, 90.0], Snap::Subpixel);
         let tiles = view.tiles(&grid);
@@ -253,7 +253,7 @@ fn grids_that_are_none_have_no_tiles() {
         Grid::new(5, 5, [0, 16]),
         Grid::new(5, 5, [f64::NAN, 16.0]),
         Grid::new(5, 5, [16.0, f64::INFINITY]),
-        Grid::new(5, 5, [16, 16]).at([1e12, 0.0]),
+        Grid::new(5, 5, [16, 16]).with_origin([1e12, 0.0]),
     ] {
         let tiles = view.tiles(&grid);
         assert!(tiles.is_empty() && tiles.count() == 0 && tiles.rows().count() == 0, "{grid:?}");
@@ -271,7 +271,7 @@ fn the_tile_under_a_point() {
 
 #[test]
 fn far_out_the_window_is_still_exact() {
-    let grid = Grid::new(1000, 1000, [16, 16]).at([1e7, -1e7]);
+    let grid = Grid::new(1000, 1000, [16, 16]).with_origin([1e7, -1e7]);
     let view = View::new(Lens::new(&Screen::default()), [1e7 + 1600.0, -1e7 + 800.0], Snap::Whole);
     let tiles = view.tiles(&grid);
     assert_eq!((tiles.columns(), tiles.row_numbers()), (90..110, 44..56));
@@ -288,7 +288,7 @@ proptest! {
         size in (1..9_u32, 1..9_u32), filled in prop::collection::vec(prop::bool::weighted(0.1), 0..90),
         up in any::<bool>(), origin in (-99.0..99.0_f64, -99.0..99.0_f64),
     ) {
-        let grid = Grid::new(size.0, size.1, [16, 9]).at(origin);
+        let grid = Grid::new(size.0, size.1, [16, 9]).with_origin(origin);
         let y_axis = if up { YAxis::Up } else { YAxis::Down };
         let corners = (0..size.1)
             .flat_map(|row| (0..size.0).map(move |column| (column, row)))

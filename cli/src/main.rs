@@ -1,7 +1,44 @@
-//! The command `velvet-pan`.
+//! The command `velvet-pan`: takes, rides and pictures of a 2D game camera.
+
+mod arguments;
+mod charts;
+mod commands;
+mod output;
+mod progress;
+mod sheets;
 
 use std::process::ExitCode;
 
+use clap::{CommandFactory, Parser};
+
+use velvet_pan_takes::Fault;
+
+use crate::arguments::command::{Cli, Command};
+use crate::commands::{chart, check, compare, demo, film, locate, manual, tiles, trace, tune};
+
 fn main() -> ExitCode {
-    velvet_pan_cli::run()
+    let done = |result: Result<(), Fault>| result.map(|()| true);
+    let Cli { quiet, command } = Cli::parse();
+    progress::set_quiet(quiet);
+    let result = match command {
+        Command::Tune(args) => done(tune::run(&args)),
+        Command::Completions(args) => done(manual::write_completions(&args, Cli::command())),
+        Command::Man(_) => done(manual::write_man(Cli::command())),
+        Command::Check(args) => check::run(&args),
+        Command::Demo(args) => done(demo::run(&args)),
+        Command::Trace(args) => done(trace::run(&args)),
+        Command::Film(args) => done(film::run(&args)),
+        Command::Chart(args) => done(chart::run(&args)),
+        Command::Compare(args) => done(compare::run(&args)),
+        Command::Locate(args) => done(locate::run(&args)),
+        Command::Tiles(args) => done(tiles::run(&args)),
+    };
+    match result {
+        Ok(true) => ExitCode::SUCCESS,
+        Ok(false) => ExitCode::from(1),
+        Err(fault) => {
+            anstream::eprintln!("\x1b[31merror\x1b[0m: {fault}");
+            ExitCode::from(2)
+        }
+    }
 }

@@ -6,8 +6,8 @@ use std::path::Path;
 use serde::Serialize;
 use tempfile::NamedTempFile;
 
-use crate::fault::Fault;
-use crate::files::reason;
+use velvet_pan_takes::Fault;
+use velvet_pan_takes::reason;
 
 /// Writes a file under another name beside it and moves it into place once it is complete.
 pub fn write_whole(

@@ -40,59 +40,89 @@ fn every_fault_of_a_file_at_once() {
     assert_eq!(lines.last(), Some(&"1 file: 10 faults, 0 warnings"));
 }
 
-/// One thing wrong in each; the file and the line are named, by `check` and by `trace`.
+/// Tunings with one thing wrong in each, and its line.
+const TUNINGS: [(&str, usize); 46] = [
+    ("screen", 1),
+    ("[screen", 1),
+    ("[screen]\nsize = [320]", 2),
+    ("[screen]\nsize = [320, 0]", 2),
+    ("[screen]\nsize = [320, -1]", 2),
+    ("[screen]\nsize = [320.5, 180]", 2),
+    ("[screen]\nunit_pixels = 0", 2),
+    ("[screen]\nunit_pixels = nan", 2),
+    ("[screen]\ny_axis = \"left\"", 2),
+    ("[screen]\nsnap = 1", 2),
+    ("[follow]\naxes = \"z\"", 2),
+    ("[follow]\nanchor = [0.5, 0.5, 0.5]", 2),
+    ("[follow]\noffset = [inf, 0.0]", 2),
+    ("[follow]\ndeadzone = { left = 2.0 }", 2),
+    ("[follow]\ndeadzone = 0.1", 2),
+    ("[follow]\nsmoothing = \"some\"", 2),
+    ("[follow]\nsmoothing = { half_life = -1.0 }", 2),
+    ("[follow]\nsmoothing = { half_lif = 1.0 }", 2),
+    ("[follow]\nlook_ahead = { seconds = [99.0, 0.0] }", 2),
+    ("[follow]\nlook_ahead = { turn = -1.0 }", 2),
+    ("[follow]\nleash = [0.5, 1.5]", 2),
+    ("[follow]\nratchet = \"sideways\"", 2),
+    ("[follow]\nairborne = true", 2),
+    ("[bounds]\nrect = [0.0, 0.0, 10.0]", 2),
+    ("[bounds]\nrect = [0.0, 0.0, -10.0, 10.0]", 2),
+    ("[bounds]\nrect = [0.0, 0.0, 10.0, 10.0]\ncushion = -1.0", 3),
+    ("[bounds]\ncushion = 1.0", 1),
+    ("[zoom]\nrange = [4.0, 0.5]", 2),
+    ("[zoom]\nnotch = 1.0", 2),
+    ("[zoom]\nhalf_life = -1", 2),
+    ("[zoom]\nwhole = 1", 2),
+    ("[shake]\nmix = \"sum\"", 2),
+    ("[shake]\nintensity = 1.5", 2),
+    ("[shake]\nlimit = { reach = [-1.0, 0.0] }", 2),
+    ("[shake]\nseed = -1", 2),
+    ("[cues]\ngong = 1", 2),
+    ("[cues.gong]\nnear = -1.0", 2),
+    ("[cues.gong]\nzoom = { by = 0.0 }", 2),
+    ("[cues.gong]\npause = -1.0", 2),
+    ("[rooms]\nmargin = -1.0", 2),
+    ("[rooms]\nslide = inf", 2),
+    ("[rail]\nspeed = 1.0", 1),
+    ("[scroll]\nspeed = [nan, 0.0]", 2),
+    ("[party]\nfade = -1.0", 2),
+    ("[[zones]]\nblend = 1.0", 1),
+    ("[[lures]]\nat = [0.0, 0.0]\nradius = 0.0", 3),
+];
+
+/// Takes with one thing wrong in each, and its line.
+const TAKES: [(&str, usize); 12] = [
+    ("seconds = -1.0\n[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]", 1),
+    ("fps = 0\n[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]", 1),
+    ("window = [1, 99999]\n[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]", 1),
+    ("tuning = \"none.toml\"\n[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]", 1),
+    ("map = { file = \"none.csv\", tile = [16.0, 16.0] }", 1),
+    ("map = { file = \"none.csv\", tile = [0.0, 16.0] }", 1),
+    ("[subjects.a]\npath = \"none.csv\"", 2),
+    ("[subjects.a]\nkeys = []", 2),
+    ("[subjects.a]\nkeys = [[1.0, 0.0, 0.0], [0.0, 0.0, 0.0]]", 2),
+    ("[subjects.a]\nkeys = [[0.0, 0.0]]", 2),
+    ("watch = [\"b\"]\n[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]", 1),
+    ("[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]\n[[timeline]]\nat = 0.0\ncue = \"gong\"", 3),
+];
+
+/// Tables with one thing wrong in each, and its line; 0 for the file as a whole.
+const TABLES: [(&str, &str, usize); 8] = [
+    ("map.csv", "1,2\n3\n", 2),
+    ("map.csv", "1,x\n", 1),
+    ("map.csv", "1,70000\n", 1),
+    ("map.csv", "", 0),
+    ("path.csv", "t,x\n0,1\n", 1),
+    ("path.csv", "t,x,y\n0,1,a\n", 2),
+    ("path.csv", "t,x,y\n1,0,0\n0,0,0\n", 3),
+    ("path.csv", "t,x,y\n", 0),
+];
+
+/// The file and the line are named, by `check` and by `trace`.
 #[test]
-fn malformed_files() {
-    let tunings: [(&str, usize); 46] = [
-        ("screen", 1),
-        ("[screen", 1),
-        ("[screen]\nsize = [320]", 2),
-        ("[screen]\nsize = [320, 0]", 2),
-        ("[screen]\nsize = [320, -1]", 2),
-        ("[screen]\nsize = [320.5, 180]", 2),
-        ("[screen]\nunit_pixels = 0", 2),
-        ("[screen]\nunit_pixels = nan", 2),
-        ("[screen]\ny_axis = \"left\"", 2),
-        ("[screen]\nsnap = 1", 2),
-        ("[follow]\naxes = \"z\"", 2),
-        ("[follow]\nanchor = [0.5, 0.5, 0.5]", 2),
-        ("[follow]\noffset = [inf, 0.0]", 2),
-        ("[follow]\ndeadzone = { left = 2.0 }", 2),
-        ("[follow]\ndeadzone = 0.1", 2),
-        ("[follow]\nsmoothing = \"some\"", 2),
-        ("[follow]\nsmoothing = { half_life = -1.0 }", 2),
-        ("[follow]\nsmoothing = { half_lif = 1.0 }", 2),
-        ("[follow]\nlook_ahead = { seconds = [99.0, 0.0] }", 2),
-        ("[follow]\nlook_ahead = { turn = -1.0 }", 2),
-        ("[follow]\nleash = [0.5, 1.5]", 2),
-        ("[follow]\nratchet = \"sideways\"", 2),
-        ("[follow]\nairborne = true", 2),
-        ("[bounds]\nrect = [0.0, 0.0, 10.0]", 2),
-        ("[bounds]\nrect = [0.0, 0.0, -10.0, 10.0]", 2),
-        ("[bounds]\nrect = [0.0, 0.0, 10.0, 10.0]\ncushion = -1.0", 3),
-        ("[bounds]\ncushion = 1.0", 1),
-        ("[zoom]\nrange = [4.0, 0.5]", 2),
-        ("[zoom]\nnotch = 1.0", 2),
-        ("[zoom]\nhalf_life = -1", 2),
-        ("[zoom]\nwhole = 1", 2),
-        ("[shake]\nmix = \"sum\"", 2),
-        ("[shake]\nintensity = 1.5", 2),
-        ("[shake]\nlimit = { reach = [-1.0, 0.0] }", 2),
-        ("[shake]\nseed = -1", 2),
-        ("[cues]\ngong = 1", 2),
-        ("[cues.gong]\nnear = -1.0", 2),
-        ("[cues.gong]\nzoom = { by = 0.0 }", 2),
-        ("[cues.gong]\npause = -1.0", 2),
-        ("[rooms]\nmargin = -1.0", 2),
-        ("[rooms]\nslide = inf", 2),
-        ("[rail]\nspeed = 1.0", 1),
-        ("[scroll]\nspeed = [nan, 0.0]", 2),
-        ("[party]\nfade = -1.0", 2),
-        ("[[zones]]\nblend = 1.0", 1),
-        ("[[lures]]\nat = [0.0, 0.0]\nradius = 0.0", 3),
-    ];
+fn malformed_tunings() {
     let take = "tuning = \"tuning.toml\"\n[subjects.wren]\nkeys = [[0.0, 0.0, 0.0]]\n";
-    for (tuning, line) in tunings {
+    for (tuning, line) in TUNINGS {
         let (text, code) = check(&[("tuning.toml", tuning)]);
         assert_eq!(code, Some(1), "{tuning}: {text}");
         assert!(text.contains(&format!("tuning.toml:{line}:")), "{tuning}: {text}");
@@ -103,36 +133,20 @@ fn malformed_files() {
         assert!(message.contains(&format!("tuning.toml:{line}:")), "{tuning}: {message}");
         assert!(!message.contains("panicked") && folder.names().len() == 2, "{tuning}");
     }
-    let takes: [(&str, usize); 12] = [
-        ("seconds = -1.0\n[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]", 1),
-        ("fps = 0\n[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]", 1),
-        ("window = [1, 99999]\n[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]", 1),
-        ("tuning = \"none.toml\"\n[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]", 1),
-        ("map = { file = \"none.csv\", tile = [16.0, 16.0] }", 1),
-        ("map = { file = \"none.csv\", tile = [0.0, 16.0] }", 1),
-        ("[subjects.a]\npath = \"none.csv\"", 2),
-        ("[subjects.a]\nkeys = []", 2),
-        ("[subjects.a]\nkeys = [[1.0, 0.0, 0.0], [0.0, 0.0, 0.0]]", 2),
-        ("[subjects.a]\nkeys = [[0.0, 0.0]]", 2),
-        ("watch = [\"b\"]\n[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]", 1),
-        ("[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]\n[[timeline]]\nat = 0.0\ncue = \"gong\"", 3),
-    ];
-    for (take, line) in takes {
+}
+
+#[test]
+fn malformed_takes() {
+    for (take, line) in TAKES {
         let (text, code) = check(&[("take.toml", take)]);
         assert_eq!(code, Some(1), "{take}: {text}");
         assert!(text.contains(&format!("take.toml:{line}:")), "{take}: {text}");
     }
-    let tables = [
-        ("map.csv", "1,2\n3\n", 2),
-        ("map.csv", "1,x\n", 1),
-        ("map.csv", "1,70000\n", 1),
-        ("map.csv", "", 0),
-        ("path.csv", "t,x\n0,1\n", 1),
-        ("path.csv", "t,x,y\n0,1,a\n", 2),
-        ("path.csv", "t,x,y\n1,0,0\n0,0,0\n", 3),
-        ("path.csv", "t,x,y\n", 0),
-    ];
-    for (name, table, line) in tables {
+}
+
+#[test]
+fn malformed_tables() {
+    for (name, table, line) in TABLES {
         let (text, code) = check(&[(name, table)]);
         assert_eq!(code, Some(1), "{table}: {text}");
         assert!(line == 0 || text.contains(&format!("{name}:{line}:")), "{table}: {text}");

@@ -98,9 +98,9 @@ fn the_cutscene_comes_back_to_the_same_ride() {
 fn faults_are_named() {
     let path = "[subjects.wren]\nkeys = [[0.0, 0.0, 0.0]]\n";
     let cases: [(&str, &[&str]); 13] = [
-        ("[cameras.main]\nlook = [0.0, 0.0]", &["take.toml:3:", "cameras.main", "another name"]),
+        ("[cameras.main]\naim = [0.0, 0.0]", &["take.toml:3:", "cameras.main", "another name"]),
         ("[cameras.far]\nwatch = [\"kite\"]", &["cameras.far.watch", "no subject \"kite\""]),
-        ("[cameras.far]\nlook = [nan, 0.0]", &["cameras.far.look", "a world point"]),
+        ("[cameras.far]\naim = [nan, 0.0]", &["cameras.far.aim", "a world point"]),
         ("[cameras.far.tuning.zoom]\nlevel = 9", &["cameras.far.tuning.zoom.level", "0.5 to 4"]),
         ("[cameras.far]\ntuning = \"none.toml\"", &["cameras.far.tuning", "no such file"]),
         (

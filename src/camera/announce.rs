@@ -2,19 +2,20 @@
 
 use glam::{DVec2, Vec2};
 
-use crate::bounds::{Bounds, BoundsBlend};
-use crate::convert::{IntoSeconds, IntoWorld};
-use crate::ease::Ease;
-use crate::error::SettingsError;
-use crate::follow::FollowMemory;
-use crate::glide::Glide;
-use crate::hands::{Grip, Hand};
-use crate::maths::usable_seconds;
-use crate::motion::Moving;
-use crate::ratchet::Barrier;
-use crate::rect::Rect;
-use crate::settings::Settings;
-use crate::zoom::ZoomGlide;
+use crate::camera::hands::{Grip, Hand};
+use crate::lens::rotation::RotationGlide;
+use crate::lens::zoom::ZoomGlide;
+use crate::limits::bounds::{Bounds, BoundsBlend};
+use crate::limits::ratchet::Barrier;
+use crate::motion::glide::Glide;
+use crate::motion::motion::Moving;
+use crate::settings::follow::FollowMemory;
+use crate::settings::settings::Settings;
+use crate::units::convert::{IntoSeconds, IntoWorld};
+use crate::units::ease::Ease;
+use crate::units::error::SettingsError;
+use crate::units::maths::usable_seconds;
+use crate::units::rect::Rect;
 
 use super::Camera;
 
@@ -27,13 +28,13 @@ impl Camera {
 
     /// Looks at this world point at once; it is held at the anchor. Points that are not finite
     /// change nothing.
-    pub fn cut_to(&mut self, point: impl IntoWorld) {
+    pub fn place_at(&mut self, point: impl IntoWorld) {
         let point = point.into_world();
         if point.is_finite() {
             self.release();
             self.state.follow = FollowMemory::at(point);
             (self.state.named, self.state.barrier, self.state.room) = (None, None, None);
-            self.state.focus = Moving { place: point, velocity: DVec2::ZERO };
+            self.state.focus = Moving { position: point, velocity: DVec2::ZERO };
             self.begin_shapes();
             self.stay_in_range();
         }
@@ -41,7 +42,7 @@ impl Camera {
 
     /// Looks at this world point from the next frame on, for as long as no subject is followed.
     /// Points that are not finite change nothing.
-    pub fn look_at(&mut self, point: impl IntoWorld) {
+    pub fn aim_at(&mut self, point: impl IntoWorld) {
         let point = point.into_world();
         if point.is_finite() {
             self.state.named = Some(point);
@@ -49,18 +50,18 @@ impl Camera {
     }
 
     /// The next frame's subject is another one: its place is a new goal, not a movement.
-    pub fn switch(&mut self) {
+    pub fn switch_subject(&mut self) {
         self.state.follow.track.forget();
     }
 
     /// Comes to the goal in exactly `seconds`, though it moves meanwhile; a new glide starts from
-    /// the present place. Times that are not above 0 cut.
+    /// the present position. Times that are not above 0 cut.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Ease, Settings};
     /// let mut camera = Camera::new(Settings::default())?;
     /// camera.follow(0.0, [0, 0]);
-    /// camera.switch(); // another subject, 300 away
+    /// camera.switch_subject(); // another subject, 300 away
     /// camera.glide(0.5, Ease::InOut);
     /// camera.follow(0.1, [300, 0]); // the glide begins with this frame
     /// assert_eq!(camera.follow(0.25, [300, 0]).centre().x, 150.0);
@@ -131,9 +132,9 @@ impl Camera {
             return;
         }
         let state = &mut self.state;
-        state.focus.place += delta;
+        state.focus.position += delta;
         state.follow.translate(delta);
-        state.scroll += delta;
+        state.shapes.scroll += delta;
         state.party.translate(delta);
         if let Some(room) = &mut state.room {
             room.translate(delta);
@@ -148,7 +149,7 @@ impl Camera {
         state.shaker.translate(delta);
         match &mut state.hand {
             Hand::Grab(grip) | Hand::Pin(grip) => grip.world += delta,
-            Hand::Show(place) => *place += delta,
+            Hand::Show(position) => *position += delta,
             Hand::Off | Hand::Nudge => {}
         }
         self.stay_in_range();
@@ -175,7 +176,7 @@ impl Camera {
     /// # use velvet_pan::{Camera, Settings};
     /// let mut camera = Camera::new(Settings::default())?;
     /// camera.zoom_now(2.0);
-    /// assert_eq!(camera.view().visible().size(), [160.0, 90.0].into());
+    /// assert_eq!(camera.view().visible_world().size(), [160.0, 90.0].into());
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn zoom_now(&mut self, zoom: f64) {
@@ -194,11 +195,11 @@ impl Camera {
     /// # use velvet_pan::{Camera, Settings, glam::Vec2};
     /// let mut camera = Camera::new(Settings::default())?;
     /// let pointer = Vec2::new(250.0, 40.0);
-    /// let under = camera.view().world(pointer);
+    /// let under = camera.view().screen_to_world(pointer);
     /// camera.zoom_by(3.0, Some(pointer));
     /// for _frame in 0..30 {
-    ///     let view = camera.rest(1.0 / 60.0);
-    ///     assert!((view.screen(under) - pointer).length() < 0.01);
+    ///     let view = camera.advance(1.0 / 60.0);
+    ///     assert!((view.world_to_screen(under) - pointer).length() < 0.01);
     /// }
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
@@ -216,11 +217,21 @@ impl Camera {
         }
     }
 
-    /// Turns the camera to `rotation` radians, clockwise as seen on the screen. Values that are
-    /// not finite change nothing.
-    pub fn set_rotation(&mut self, rotation: f64) {
+    /// Glides to `rotation` radians, clockwise as seen on the screen, by the shorter way, with the
+    /// half-life [`Rotation::half_life`](crate::Rotation::half_life). The point at the anchor stays
+    /// there. Values that are not finite change nothing.
+    pub fn rotate_to(&mut self, rotation: f64) {
         if rotation.is_finite() {
-            self.state.rotation = rotation;
+            self.state.rotation.head_for(rotation);
+            self.state.fresh.rotation = true;
+        }
+    }
+
+    /// Turns the camera to `rotation` radians at once, clockwise as seen on the screen. Values that
+    /// are not finite change nothing.
+    pub fn rotate_now(&mut self, rotation: f64) {
+        if rotation.is_finite() {
+            self.state.rotation = RotationGlide::at(rotation);
             self.refresh();
         }
     }

@@ -1,15 +1,15 @@
-//! The player's hand on a camera: dragging, keys, the screen's edge, a place to show.
+//! The player's hand on a camera: dragging, keys, the screen's edge, a position to show.
 
 use glam::{DVec2, Vec2};
 
-use crate::convert::IntoSeconds;
-use crate::ease::Ease;
-use crate::follow::FollowMemory;
-use crate::glide::Glide;
-use crate::hands::{Grip, Hand};
-use crate::maths::usable_seconds;
-use crate::motion::Moving;
-use crate::rect::Rect;
+use crate::camera::hands::{Grip, Hand};
+use crate::motion::glide::Glide;
+use crate::motion::motion::Moving;
+use crate::settings::follow::FollowMemory;
+use crate::units::convert::IntoSeconds;
+use crate::units::ease::Ease;
+use crate::units::maths::usable_seconds;
+use crate::units::rect::Rect;
 
 use super::Camera;
 
@@ -21,11 +21,11 @@ impl Camera {
     /// ```
     /// # use velvet_pan::{Camera, Settings, glam::Vec2};
     /// let mut camera = Camera::new(Settings::default())?;
-    /// let held = camera.view().world(Vec2::new(100.0, 50.0));
+    /// let held = camera.view().screen_to_world(Vec2::new(100.0, 50.0));
     /// camera.grab(Vec2::new(100.0, 50.0));
     /// camera.drag_to(Vec2::new(140.0, 80.0));
-    /// let view = camera.rest(1.0 / 60.0);
-    /// assert_eq!(view.screen(held), Vec2::new(140.0, 80.0));
+    /// let view = camera.advance(1.0 / 60.0);
+    /// assert_eq!(view.world_to_screen(held), Vec2::new(140.0, 80.0));
     /// camera.release();
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
@@ -49,10 +49,10 @@ impl Camera {
     /// Lets go of what is grabbed, pinned or shown.
     pub fn release(&mut self) {
         if self.state.hand != Hand::Off {
-            self.state.focus.place = self.focus();
+            self.state.focus.position = self.focus();
             self.state.glide = None;
             self.state.hand = Hand::Off;
-            self.state.follow = FollowMemory::at(self.state.focus.place);
+            self.state.follow = FollowMemory::at(self.state.focus.position);
         }
     }
 
@@ -64,7 +64,7 @@ impl Camera {
             if !matches!(self.state.hand, Hand::Nudge | Hand::Grab(_)) {
                 self.take_in_hand(Hand::Nudge);
             }
-            self.state.focus.place += self.framing.lens.to_world_axes(pixels.as_dvec2());
+            self.state.focus.position += self.framing.lens.to_world_axes(pixels.as_dvec2());
             self.stay_in_range();
         }
     }
@@ -85,7 +85,7 @@ impl Camera {
     }
 
     pub(super) fn take_in_hand(&mut self, hand: Hand) {
-        self.state.focus = Moving { place: self.focus(), velocity: DVec2::ZERO };
+        self.state.focus = Moving { position: self.focus(), velocity: DVec2::ZERO };
         self.state.glide = None;
         self.state.hand = hand;
     }

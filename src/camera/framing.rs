@@ -2,15 +2,15 @@
 
 use glam::DVec2;
 
-use crate::bounds::Bounds;
-use crate::course::Course;
-use crate::follow::Follow;
-use crate::lens::Lens;
-use crate::ratchet::Barrier;
-use crate::rect::Rect;
-use crate::screen::Screen;
-use crate::settings::Settings;
-use crate::window::WindowSize;
+use crate::lens::lens::Lens;
+use crate::lens::screen::Screen;
+use crate::limits::bounds::Bounds;
+use crate::limits::ratchet::Barrier;
+use crate::settings::follow::Follow;
+use crate::settings::settings::Settings;
+use crate::units::course::Course;
+use crate::units::rect::Rect;
+use crate::units::window::WindowSize;
 
 use super::{CameraState, Nudge};
 
@@ -42,8 +42,9 @@ impl Framing {
         let zoom = zones.zoom(own, zoom);
         let zoom = match &settings.bounds {
             // Zones and parties ask for no less than fits, either.
-            Some(bounds) if settings.zoom.fit_bounds && zoom != by_hand => {
-                let lens = Lens::new(&Screen { size, ..*screen }).with_rotation(state.rotation);
+            Some(bounds) if settings.zoom.fill_bounds && zoom != by_hand => {
+                let lens =
+                    Lens::new(&Screen { size, ..*screen }).with_rotation(state.rotation.now());
                 zoom.max(lens.zoom_to_fill(&bounds.rect))
             }
             _ => zoom,
@@ -51,7 +52,7 @@ impl Framing {
         let nudge = state.nudge.as_ref().map_or(1.0, Nudge::factor);
         let lens = Lens::new(&Screen { size, ..*screen })
             .with_zoom(zoom * nudge)
-            .with_rotation(state.rotation);
+            .with_rotation(state.rotation.now());
         let mut framing = Self {
             follow,
             lens,
@@ -81,7 +82,7 @@ impl Framing {
     pub fn bound(&self, bounds: Option<&Bounds>, barrier: Option<&Barrier>, course: &mut Course) {
         let range = self.range_before(barrier);
         match bounds {
-            Some(bounds) => bounds.hold(course, &range),
+            Some(bounds) => bounds.clamp_course(course, &range),
             None => course.clamp(range.min, range.max),
         }
     }

@@ -2,11 +2,11 @@
 
 use glam::DVec2;
 
-use crate::convert::IntoSeconds;
-use crate::maths::usable_seconds;
-use crate::party::{PartyFrame, PartyMemory};
-use crate::subject::Subject;
-use crate::view::View;
+use crate::goal::party::{PartyFrame, PartyMemory};
+use crate::goal::subject::Subject;
+use crate::units::convert::IntoSeconds;
+use crate::units::maths::usable_seconds;
+use crate::view::view::View;
 
 use super::Camera;
 
@@ -21,22 +21,22 @@ impl Camera {
     /// ```
     /// # use velvet_pan::{Camera, Settings, Subject};
     /// let mut camera = Camera::new(Settings::default())?;
-    /// let wren = |x: i32| Subject::from([x, 0]).id(1).margin(16.0);
-    /// let kite = |x: i32| Subject::from([x, 0]).id(2).margin(16.0);
-    /// let view = camera.frame(0.0, &[wren(0), kite(100)]);
+    /// let wren = |x: i32| Subject::from([x, 0]).with_id(1).with_margin(16.0);
+    /// let kite = |x: i32| Subject::from([x, 0]).with_id(2).with_margin(16.0);
+    /// let view = camera.follow_all(0.0, &[wren(0), kite(100)]);
     /// assert_eq!((view.centre().x, view.lens().zoom()), (50.0, 1.0));
-    /// let view = camera.frame(10.0, &[wren(0), kite(500)]); // the view zooms out to hold both
-    /// assert!(view.visible().contains([0, 0]) && view.visible().contains([500, 0]));
+    /// let view = camera.follow_all(10.0, &[wren(0), kite(500)]); // the view zooms out to hold both
+    /// assert!(view.visible_world().contains([0, 0]) && view.visible_world().contains([500, 0]));
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
-    pub fn frame(&mut self, seconds: impl IntoSeconds, subjects: &[Subject]) -> View {
+    pub fn follow_all(&mut self, seconds: impl IntoSeconds, subjects: &[Subject]) -> View {
         let seconds = usable_seconds(seconds.into_seconds());
         let point = self.with_party(seconds, |party, frame| party.gather(subjects, frame));
         let subject = match subjects {
             // What is known of one alone is known of the point.
             [only] if !self.state.party.is_several() => Some(*only),
             // Looking ahead would push those behind out of the picture.
-            _ => point.map(|point| Subject::from(point).moving(DVec2::ZERO)),
+            _ => point.map(|point| Subject::from(point).with_velocity(DVec2::ZERO)),
         };
         self.step(seconds, subject.as_ref())
     }
@@ -69,7 +69,8 @@ impl Camera {
     ) -> T {
         let frame = PartyFrame {
             party: &self.settings.party,
-            follow: &self.framing.follow,
+            anchor: self.framing.follow.anchor,
+            deadzone: &self.framing.follow.deadzone,
             lens: &self.framing.lens.with_zoom(1.0),
             zoom: self.state.zoom.zoom(self.settings.zoom.whole),
             seconds,

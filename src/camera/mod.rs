@@ -1,9 +1,13 @@
-//! The camera: settings, and the few numbers that last from frame to frame.
+//! Runs the stages in the order of a frame: lens, goal, motion, limits, view. It holds what lasts from frame
+//! to frame and what the game and the player's hand tell the camera. It uses every other folder.
 
 mod announce;
 mod by_hand;
+pub(crate) mod cameras;
 mod framing;
 mod gathering;
+pub(crate) mod hands;
+pub(crate) mod overlay;
 mod places;
 mod shaking;
 mod stages;
@@ -12,28 +16,30 @@ use alloc::vec::Vec;
 
 use glam::DVec2;
 
-use crate::bounds::BoundsBlend;
-use crate::convert::IntoSeconds;
-use crate::course::Course;
-use crate::cue::ZoomNudge;
-use crate::error::SettingsError;
-use crate::follow::FollowMemory;
-use crate::glide::Glide;
-use crate::hands::Hand;
-use crate::layer::Layer;
-use crate::motion::{HalfLifeStep, Motion, Moving};
-use crate::overlay::{Overlay, Shown};
-use crate::party::PartyMemory;
-use crate::rail::RailPlace;
-use crate::ratchet::Barrier;
-use crate::rooms::RoomMemory;
-use crate::settings::Settings;
-use crate::shaker::Shaker;
-use crate::subject::Subject;
-use crate::view::View;
-use crate::window::WindowSize;
-use crate::zone::ZoneMemory;
-use crate::zoom::ZoomGlide;
+use crate::camera::hands::Hand;
+use crate::camera::overlay::{Overlay, Shown};
+use crate::goal::party::PartyMemory;
+use crate::goal::rail::RailPosition;
+use crate::goal::rooms::RoomMemory;
+use crate::goal::subject::Subject;
+use crate::lens::rotation::RotationGlide;
+use crate::lens::zoom::ZoomGlide;
+use crate::limits::bounds::BoundsBlend;
+use crate::limits::ratchet::Barrier;
+use crate::motion::glide::Glide;
+use crate::motion::motion::{Motion, Moving};
+use crate::settings::follow::FollowMemory;
+use crate::settings::settings::Settings;
+use crate::settings::zone::ZoneMemory;
+use crate::shake::cue::ZoomNudge;
+use crate::shake::shaker::Shaker;
+use crate::units::convert::IntoSeconds;
+use crate::units::course::Course;
+use crate::units::error::SettingsError;
+use crate::units::half_life::HalfLifeStep;
+use crate::units::window::WindowSize;
+use crate::view::layer::Layer;
+use crate::view::view::View;
 
 use framing::Framing;
 
@@ -91,24 +97,31 @@ pub struct CameraState {
     glide: Option<Glide>,
     hand: Hand,
     zoom: ZoomGlide,
-    rotation: f64,
+    rotation: RotationGlide,
     bounds: Option<BoundsBlend>,
     barrier: Option<Barrier>,
     room: Option<RoomMemory>,
     zones: ZoneMemory,
     party: PartyMemory,
-    rail: RailPlace,
-    /// Where the steadily scrolling goal is.
-    scroll: DVec2,
+    shapes: Shapes,
     shaker: Shaker,
     /// A short change of the zoom.
     nudge: Option<Nudge>,
     /// Seconds for which following still pauses.
     pause: f64,
     /// How much longer than set the leash is for now, in world units along the screen's axes.
-    loose: DVec2,
+    leash_slack: DVec2,
     /// Announced since the last frame, to begin with the next.
     fresh: Fresh,
+}
+
+/// Where what shapes the goal has come to.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+struct Shapes {
+    rail: RailPosition,
+    /// The goal that scrolls steadily.
+    scroll: DVec2,
 }
 
 /// What begins with the next frame and has not aged yet.
@@ -116,6 +129,7 @@ pub struct CameraState {
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Fresh {
     zoom: bool,
+    rotation: bool,
     bounds: bool,
     pause: bool,
 }
@@ -154,7 +168,7 @@ impl Camera {
         let focus = settings.bounds.map_or(DVec2::ZERO, |bounds| bounds.rect.centre());
         let state = CameraState {
             time: 0.0,
-            focus: Moving { place: focus, velocity: DVec2::ZERO },
+            focus: Moving { position: focus, velocity: DVec2::ZERO },
             follow: FollowMemory::at(focus),
             named: None,
             cut: true,
@@ -162,18 +176,17 @@ impl Camera {
             glide: None,
             hand: Hand::Off,
             zoom: ZoomGlide::at(settings.zoom.level),
-            rotation: 0.0,
+            rotation: RotationGlide::default(),
             bounds: None,
             barrier: None,
             room: None,
             zones: ZoneMemory::default(),
             party: PartyMemory::default(),
-            rail: RailPlace::default(),
-            scroll: focus,
+            shapes: Shapes { rail: RailPosition::default(), scroll: focus },
             shaker: Shaker::default(),
             nudge: None,
             pause: 0.0,
-            loose: DVec2::ZERO,
+            leash_slack: DVec2::ZERO,
             fresh: Fresh::default(),
         };
         let mut camera = Self {
@@ -213,7 +226,7 @@ impl Camera {
         self.layers = self.settings.laid_layers();
         self.refresh();
         let moved = self.framing.offset - before;
-        self.state.focus.place += moved;
+        self.state.focus.position += moved;
         if let Some(glide) = &mut self.state.glide {
             glide.from += moved;
         }
@@ -241,11 +254,11 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn restore(&mut self, state: CameraState) {
-        let places = [state.focus.place, state.focus.velocity, state.follow.goal];
-        let numbers = [state.rotation, state.time];
-        let finite = places.iter().all(|place| place.is_finite())
+        let positions = [state.focus.position, state.focus.velocity, state.follow.goal];
+        let numbers = [state.time];
+        let finite = positions.iter().all(|position| position.is_finite())
             && numbers.iter().all(|number| number.is_finite());
-        if finite && state.zoom.is_finite() {
+        if finite && state.zoom.is_finite() && state.rotation.is_finite() {
             self.state = state;
             self.refresh();
         }
@@ -274,7 +287,7 @@ impl Camera {
 
     /// A frame without a subject: the goal stays, and the camera comes to it.
     #[inline]
-    pub fn rest(&mut self, seconds: impl IntoSeconds) -> View {
+    pub fn advance(&mut self, seconds: impl IntoSeconds) -> View {
         self.follow_alone(seconds.into_seconds(), None)
     }
 
@@ -286,7 +299,7 @@ impl Camera {
         let mut view = View::new(self.framing.lens, self.centre(), screen.snap);
         view.land(self.state.time, screen.fit, screen.size, self.window);
         if let Some(bounds) = &self.settings.bounds {
-            view.hold_corner_within(&bounds.rect);
+            view.clamp_corner(&bounds.rect);
         }
         if self.state.shaker.is_alive() {
             view = self.shaken(view);
@@ -316,7 +329,7 @@ impl Camera {
         &self.layers
     }
 
-    /// Whether a hand is on the view (a grab, a zoom about a point, a place that is shown), so that
+    /// Whether a hand is on the view (a grab, a zoom about a point, a position that is shown), so that
     /// following waits.
     #[must_use]
     pub fn is_in_hand(&self) -> bool {
@@ -344,12 +357,12 @@ impl Camera {
     pub fn overlay(&self) -> Overlay {
         let follow = &self.framing.follow;
         let zone = &follow.deadzone;
-        let ahead = self.framing.lens.unlevel(self.state.follow.look.ahead);
+        let ahead = self.framing.lens.world_aligned(self.state.follow.look.ahead);
         let subject = self.state.follow.track.last().map(|last| last + follow.offset);
         let mut overlay = Overlay::new(&Shown {
             room: self.room(),
             party: self.state.party.outline(&self.framing.lens),
-            rail: self.settings.rail.as_ref().map(|rail| rail.ends(self.state.rail)),
+            rail: self.settings.rail.as_ref().map(|rail| rail.ends(self.state.shapes.rail)),
             view: self.view(),
             anchor: follow.anchor,
             deadzone: [zone.left, zone.right, zone.top, zone.bottom],

@@ -2,26 +2,28 @@
 
 use glam::DVec2;
 
-use crate::bounds::Bounds;
-use crate::ease::Ease;
-use crate::glide::Glide;
-use crate::hands::Hand;
-use crate::lure::Lure;
-use crate::maths::mix;
-use crate::motion::Moving;
-use crate::rect::Rect;
-use crate::rooms::{AFTER, RoomMemory};
-use crate::subject::Subject;
-use crate::zone::next_crossing;
+use crate::camera::hands::Hand;
+use crate::goal::lure::Lure;
+use crate::goal::rail::RailPosition;
+use crate::goal::rooms::{AFTER, RoomMemory};
+use crate::goal::subject::Subject;
+use crate::limits::bounds::Bounds;
+use crate::motion::glide::Glide;
+use crate::motion::motion::Moving;
+use crate::settings::zone::next_crossing;
+use crate::units::course::Course;
+use crate::units::ease::Ease;
+use crate::units::maths::mix;
+use crate::units::rect::Rect;
 
-use super::Camera;
+use super::{Camera, Shapes};
 
 /// Lines that a step may cross and still be parted at each; beyond, the rest is one part.
 const MOST_CROSSINGS: usize = 16;
 
 impl Camera {
     /// The room that the view is in, or on its way to; none without rooms, and while it looks at a
-    /// place by name.
+    /// position by name.
     #[must_use]
     pub fn room(&self) -> Option<Rect> {
         self.state.room.map(|room| room.rect())
@@ -69,7 +71,7 @@ impl Camera {
         self.enter(to, false);
     }
 
-    /// The next moment at which a place says something else, as a fraction of a straight way.
+    /// The next moment at which a position says something else, as a fraction of a straight way.
     fn next_crossing(&self, from: DVec2, to: DVec2) -> Option<f64> {
         if from == to {
             return None;
@@ -82,17 +84,17 @@ impl Camera {
     }
 
     /// The subject is here now; `at_once` where nothing blends or slides.
-    fn enter(&mut self, place: DVec2, at_once: bool) {
+    fn enter(&mut self, position: DVec2, at_once: bool) {
         if let Some(rooms) = &self.settings.rooms {
             let next = match self.state.room.filter(|_| !at_once) {
-                Some(room) => rooms.next(&room.rect(), place, place).map(|(_, room)| room),
-                None => rooms.first(place),
+                Some(room) => rooms.next(&room.rect(), position, position).map(|(_, room)| room),
+                None => rooms.first(position),
             };
             if let Some(room) = next {
                 self.change_room(room, at_once);
             }
         }
-        self.state.zones.enter(&self.settings.zones, place, at_once);
+        self.state.zones.enter(&self.settings.zones, position, at_once);
         if at_once && !self.settings.zones.is_empty() {
             self.refresh();
         }
@@ -104,8 +106,8 @@ impl Camera {
         let Some(slide) = slide.filter(|slide| *slide > 0.0) else { return };
         if !at_once && self.state.hand == Hand::Off {
             let from = self.focus();
-            let place = self.goal() + self.framing.offset;
-            self.state.focus = Moving { place, velocity: DVec2::ZERO };
+            let position = self.goal() + self.framing.offset;
+            self.state.focus = Moving { position, velocity: DVec2::ZERO };
             self.state.glide = Some(Glide::new(from, slide, Ease::InOut));
         }
     }
@@ -116,7 +118,7 @@ impl Camera {
         if self.state.glide.is_some() || self.state.hand != Hand::Off {
             return;
         }
-        let centre = self.centre_of(self.state.focus.place);
+        let centre = self.centre_of(self.state.focus.position);
         let rest = (self.room_range(&room).nearest(centre) - centre).length();
         if rest * self.framing.lens.scale() < 1e-6 {
             self.state.room = Some(RoomMemory::new(room.rect(), true));
@@ -142,46 +144,51 @@ impl Camera {
     /// Begins anew where the goal is.
     pub(super) fn begin_shapes(&mut self) {
         let goal = self.state.follow.goal;
-        self.state.scroll = goal;
+        self.state.shapes.scroll = goal;
         if let Some(rail) = self.settings.rail.as_ref().filter(|rail| rail.speed.is_none()) {
-            self.state.rail = rail.nearest(goal);
+            self.state.shapes.rail = rail.nearest(goal);
         }
     }
 
     /// Shapes the way of the goal through a step; what is remembered of the goal stays as it is.
-    pub(super) fn shape_course(&mut self, seconds: f64) {
-        self.run_on_rail(seconds);
-        self.scroll(seconds);
-        self.pull_to_lures();
+    pub(super) fn shape(&self, course: &mut Course, shapes: &mut Shapes, seconds: f64) {
+        self.run_on_rail(course, &mut shapes.rail, seconds);
+        self.scroll(course, &mut shapes.scroll, seconds);
+        pull_to_lures(&self.settings.lures, course);
         if let Some(room) = self.state.room {
             let (range, offset) = (self.room_range(&room), self.framing.offset);
-            self.course.clamp(range.min + offset, range.max + offset);
+            course.clamp(range.min + offset, range.max + offset);
         }
     }
 
-    fn run_on_rail(&mut self, seconds: f64) {
+    /// A goal that stands, shaped.
+    pub(super) fn shaped(&self, goal: DVec2) -> DVec2 {
+        let (mut course, mut shapes) = (Course::straight(goal, goal), self.state.shapes);
+        self.shape(&mut course, &mut shapes, 0.0);
+        course.end()
+    }
+
+    fn run_on_rail(&self, course: &mut Course, position: &mut RailPosition, seconds: f64) {
         let Some(rail) = &self.settings.rail else { return };
         // Between two of these moments the goal goes straight.
         let parts = (seconds * 240.0).clamp(1.0, 8.0) as u32;
         for part in 1..parts {
-            self.course.bend_at(f64::from(part) / f64::from(parts));
+            course.bend_at(f64::from(part) / f64::from(parts));
         }
-        let first = self.state.rail;
-        let mut last = first;
-        self.course.map_in_time(|at, goal| {
-            last = match rail.speed {
-                None => rail.nearest_from(last, goal),
+        let first = *position;
+        course.map_in_time(|at, goal| {
+            *position = match rail.speed {
+                None => rail.nearest_from(*position, goal),
                 Some(speed) => rail.along(first, speed * seconds * at),
             };
-            rail.point(last)
+            rail.point(*position)
         });
-        self.state.rail = last;
     }
 
-    fn scroll(&mut self, seconds: f64) {
+    fn scroll(&self, course: &mut Course, position: &mut DVec2, seconds: f64) {
         let Some(scroll) = self.settings.scroll else { return };
-        let (from, way) = (self.state.scroll, scroll.way(seconds));
-        self.course.map_in_time(|at, mut goal| {
+        let (from, way) = (*position, scroll.way(seconds));
+        course.map_in_time(|at, mut goal| {
             for axis in (0..2).filter(|axis| scroll.has(*axis)) {
                 goal[axis] = from[axis] + way[axis] * at;
             }
@@ -190,37 +197,18 @@ impl Camera {
         // What the bounds hold back is not scrolled past them.
         let range = self.framing.range_before(self.state.barrier.as_ref());
         let offset = self.framing.offset;
-        self.state.scroll = range.nearest(from + way - offset) + offset;
+        *position = range.nearest(from + way - offset) + offset;
     }
+}
 
-    fn pull_to_lures(&mut self) {
-        let lures = &self.settings.lures;
-        if lures.is_empty() {
-            return;
-        }
+fn pull_to_lures(lures: &[Lure], course: &mut Course) {
+    if lures.is_empty() {
+        return;
+    }
+    if course.as_straight().is_none_or(|(from, to)| from != to) {
         for part in [0.25, 0.5, 0.75] {
-            self.course.bend_at(part);
+            course.bend_at(part);
         }
-        self.course.map(|goal| Lure::pull(lures, goal));
     }
-
-    /// A goal that stands, shaped.
-    pub(super) fn shaped(&self, mut goal: DVec2) -> DVec2 {
-        if let Some(rail) = &self.settings.rail {
-            let place = match rail.speed {
-                None => rail.nearest_from(self.state.rail, goal),
-                Some(_) => self.state.rail,
-            };
-            goal = rail.point(place);
-        }
-        if let Some(scroll) = self.settings.scroll {
-            for axis in (0..2).filter(|axis| scroll.has(*axis)) {
-                goal[axis] = self.state.scroll[axis];
-            }
-        }
-        let goal = Lure::pull(&self.settings.lures, goal);
-        let Some(room) = &self.state.room else { return goal };
-        let offset = self.framing.offset;
-        self.room_range(room).nearest(goal - offset) + offset
-    }
+    course.map(|goal| Lure::pull(lures, goal));
 }

@@ -1,18 +1,19 @@
 //! Impacts: cues, shakes, and what they do to the view, never to the camera.
 
-use alloc::string::{String, ToString};
+use alloc::string::ToString;
 
 use glam::DVec2;
 
-use crate::convert::IntoSeconds;
-use crate::cue::{Cue, CueCall, UnknownCue};
-use crate::ease::Ease;
-use crate::lens::Lens;
-use crate::maths::usable_seconds;
-use crate::rect::Rect;
-use crate::shake::{Shake, ShakeOffset};
-use crate::shaker::Source;
-use crate::view::View;
+use crate::lens::lens::Lens;
+use crate::limits::bounds::Bounds;
+use crate::shake::cue::{Cue, CueCall, UnknownCue};
+use crate::shake::shake::{Shake, ShakeOffset};
+use crate::shake::shaker::Source;
+use crate::units::convert::IntoSeconds;
+use crate::units::ease::Ease;
+use crate::units::maths::usable_seconds;
+use crate::units::rect::Rect;
+use crate::view::view::View;
 
 use super::{Camera, Nudge};
 
@@ -24,8 +25,7 @@ impl Camera {
     /// The tuning has no cue of this name; nothing happens then.
     pub fn cue(&mut self, name: &str, call: impl Into<CueCall>) -> Result<(), UnknownCue> {
         let Some(cue) = self.settings.cues.get(name).copied() else {
-            let names = self.settings.cues.keys().map(String::as_str);
-            let known = names.collect::<alloc::vec::Vec<_>>().join(", ");
+            let known = self.settings.cues.keys().cloned().collect();
             return Err(UnknownCue { name: name.to_string(), known });
         };
         self.answer(&cue, call.into());
@@ -37,7 +37,8 @@ impl Camera {
             return;
         }
         if let Some(shake) = cue.shake {
-            let source = call.place.map(|place| Source { place, near: cue.near, far: cue.far });
+            let source =
+                call.position.map(|position| Source { position, near: cue.near, far: cue.far });
             self.begin_shake(shake, call.strength, source, call.age);
         }
         if let Some(nudge) = cue.zoom {
@@ -79,7 +80,7 @@ impl Camera {
     }
 
     /// Ends all shakes: within some seconds, or at once for 0.
-    pub fn calm(&mut self, seconds: impl IntoSeconds) {
+    pub fn end_shakes(&mut self, seconds: impl IntoSeconds) {
         self.state.shaker.leave(seconds.into_seconds());
     }
 
@@ -124,27 +125,20 @@ impl Camera {
     fn kept_inside(&self, steady: &View, moved: View, bounds: &Rect) -> View {
         let lens = steady.lens();
         let overscan = self.settings.shake.overscan / lens.scale();
-        let room = Rect { min: bounds.min - overscan, max: bounds.max + overscan };
+        let area = Rect { min: bounds.min - overscan, max: bounds.max + overscan };
         // What the steady view shows beyond that is not the shake's doing.
-        let visible = steady.visible();
-        let room = Rect { min: room.min.min(visible.min), max: room.max.max(visible.max) };
-        let roll = fitting_roll(lens, moved.shake().roll, &room);
-        let turned = lens.with_rotation(lens.rotation() + roll);
-        let half = turned.half_extents();
-        let allowed = Rect { min: room.min + half, max: (room.max - half).max(room.min + half) };
-        let centre = allowed.nearest(moved.centre());
-        let pixels = lens.to_screen_axes(centre - steady.centre());
-        let mut view = steady.shaken(ShakeOffset { pixels, roll });
-        view.hold_corner_within(&room);
-        view
+        let visible = steady.visible_world();
+        let area = Rect { min: area.min.min(visible.min), max: area.max.max(visible.max) };
+        let roll = fitting_roll(lens, moved.shake().roll, &area);
+        steady.shaken(ShakeOffset { roll, ..moved.shake() }).kept_inside(&Bounds::new(area))
     }
 }
 
-/// The largest part of a roll at which the view still fits into the room.
-fn fitting_roll(lens: &Lens, roll: f64, room: &Rect) -> f64 {
+/// The largest part of a roll at which the view still fits into the area.
+fn fitting_roll(lens: &Lens, roll: f64, area: &Rect) -> f64 {
     let fits = |part: f64| {
         let half = lens.with_rotation(lens.rotation() + roll * part).half_extents();
-        (half * 2.0).cmple(room.size() + 1e-9).all()
+        (half * 2.0).cmple(area.size() + 1e-9).all()
     };
     if roll == 0.0 || fits(1.0) {
         return roll;

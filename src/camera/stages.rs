@@ -2,16 +2,16 @@
 
 use glam::DVec2;
 
-use crate::course::Course;
-use crate::follow::{FollowFrame, FollowMemory};
-use crate::glide::Glide;
-use crate::hands::Hand;
-use crate::maths::{mix, usable_seconds};
-use crate::motion::Moving;
-use crate::ratchet::{Barrier, Ratchet};
-use crate::rect::Rect;
-use crate::subject::{Stride, Subject};
-use crate::view::View;
+use crate::camera::hands::Hand;
+use crate::goal::subject::{Stride, Subject};
+use crate::limits::ratchet::{Barrier, Ratchet};
+use crate::motion::glide::Glide;
+use crate::motion::motion::Moving;
+use crate::settings::follow::{FollowFrame, FollowMemory};
+use crate::units::course::Course;
+use crate::units::maths::{mix, usable_seconds};
+use crate::units::rect::Rect;
+use crate::view::view::View;
 
 use super::framing::Framing;
 use super::{Camera, Fresh};
@@ -46,7 +46,7 @@ impl Camera {
         if self.lens_moves() {
             self.approach(seconds, subject, gliding_off);
         } else {
-            self.advance(seconds, subject, gliding_off);
+            self.run_stages(seconds, subject, gliding_off);
         }
     }
 
@@ -55,6 +55,7 @@ impl Camera {
     fn lens_moves(&self) -> bool {
         let fresh = &self.state.fresh;
         (!self.state.zoom.rests() && !fresh.zoom)
+            || (!self.state.rotation.rests() && !fresh.rotation)
             || (self.state.bounds.is_some() && !fresh.bounds)
             || self.state.nudge.is_some_and(|nudge| !nudge.fresh)
             || self.state.zones.moves()
@@ -74,13 +75,13 @@ impl Camera {
                 Subject { position, grounded: Some(grounded), ..*subject }
             });
             let subject = on_its_way.as_ref().or(subject);
-            self.advance(seconds / f64::from(steps), subject, gliding_off);
+            self.run_stages(seconds / f64::from(steps), subject, gliding_off);
         }
     }
 
     /// B to D for a lens that stands.
     #[inline]
-    fn advance(&mut self, seconds: f64, subject: Option<&Subject>, gliding_off: bool) {
+    fn run_stages(&mut self, seconds: f64, subject: Option<&Subject>, gliding_off: bool) {
         let stride = if self.state.pause > 0.0 && !self.state.fresh.pause {
             self.state.pause -= seconds;
             self.state.follow.track.forget();
@@ -109,6 +110,10 @@ impl Camera {
         if !fresh.zoom {
             self.advance_zoom(seconds);
         }
+        if !fresh.rotation {
+            let size = self.framing.lens.size().as_dvec2();
+            self.state.rotation.advance(self.settings.rotation.half_life, seconds, size);
+        }
         if let Some(blend) = self.state.bounds.as_mut().filter(|_| !fresh.bounds)
             && blend.advance(seconds)
         {
@@ -127,7 +132,7 @@ impl Camera {
     fn keep_centre(&mut self, before: DVec2) {
         if self.framing.follow.anchor != before {
             let moved = self.framing.offset - self.framing.lens.anchor_offset(before);
-            self.state.focus.place += moved;
+            self.state.focus.position += moved;
             if let Some(glide) = &mut self.state.glide {
                 glide.from += moved;
             }
@@ -180,7 +185,7 @@ impl Camera {
         let frame = FollowFrame {
             lens: &self.framing.lens,
             view: self.framing.view,
-            focus: self.state.focus.place,
+            focus: self.state.focus.position,
             seconds,
         };
         let course = &mut self.course;
@@ -192,10 +197,12 @@ impl Camera {
         {
             course.jump(named);
             self.state.follow.goal = named;
-            // A place that is looked at is in no room.
+            // A position that is looked at is in no room.
             self.state.room = None;
         }
-        self.shape_course(seconds);
+        let (mut course, mut shapes) = (core::mem::take(&mut self.course), self.state.shapes);
+        self.shape(&mut course, &mut shapes, seconds);
+        (self.course, self.state.shapes) = (course, shapes);
         let course = &mut self.course;
         if self.framing.range != Rect::EVERYWHERE || self.state.barrier.is_some() {
             let offset = self.framing.offset;
@@ -229,7 +236,7 @@ impl Camera {
             return false;
         }
         let backwards = self.state.barrier.is_some_and(|barrier| {
-            let centre = self.centre_of(self.state.focus.place);
+            let centre = self.centre_of(self.state.focus.position);
             barrier.is_behind(self.state.focus.velocity) || self.range().nearest(centre) != centre
         });
         backwards || self.leashed(stride, 1.0).is_some()
@@ -270,19 +277,19 @@ impl Camera {
         }
         self.begin_shapes();
         if self.state.glide.is_none() {
-            (self.state.barrier, self.state.loose) = (None, DVec2::ZERO);
+            (self.state.barrier, self.state.leash_slack) = (None, DVec2::ZERO);
         }
-        let place = self.goal() + self.framing.offset;
-        self.state.focus = Moving { place, velocity: DVec2::ZERO };
+        let position = self.goal() + self.framing.offset;
+        self.state.focus = Moving { position, velocity: DVec2::ZERO };
     }
 
     pub(super) fn obey_hand(&mut self) {
         let (lens, offset) = (&self.framing.lens, self.framing.offset);
         match &self.state.hand {
             Hand::Grab(grip) | Hand::Pin(grip) => {
-                self.state.focus.place = grip.centre(lens) + offset;
+                self.state.focus.position = grip.centre(lens) + offset;
             }
-            Hand::Show(centre) => self.state.focus.place = *centre + offset,
+            Hand::Show(centre) => self.state.focus.position = *centre + offset,
             Hand::Off | Hand::Nudge => {}
         }
     }
@@ -307,18 +314,18 @@ impl Camera {
         }
         let subject = stride.at(part).0;
         if self.state.glide.is_some() || self.state.hand != Hand::Off || self.is_off_leash() {
-            self.state.loose = self.distance(subject);
+            self.state.leash_slack = self.distance(subject);
             return;
         }
         if let Some(held) = self.leashed(stride, part) {
             self.state.focus = held;
         }
-        self.state.loose = self.distance(subject).min(self.state.loose);
+        self.state.leash_slack = self.distance(subject).min(self.state.leash_slack);
     }
 
     /// From the focus to the subject, per axis of the screen, in world units.
     fn distance(&self, subject: DVec2) -> DVec2 {
-        self.framing.lens.level(subject - self.focus()).abs()
+        self.framing.lens.screen_aligned(subject - self.focus()).abs()
     }
 
     /// The focus as the leash pulls it, if it does; where it does, at the subject's speed.
@@ -327,12 +334,13 @@ impl Camera {
         let follow = &self.framing.follow;
         let leash = follow.leash.filter(|_| !self.is_off_leash())?;
         let Framing { lens, view, .. } = &self.framing;
-        let before = lens.level(self.state.focus.place);
+        let before = lens.screen_aligned(self.state.focus.position);
         let (subject, velocity) = stride.at(part);
-        let level = lens.level(subject);
-        let mut held = leash.hold_loosely(before, level, follow.anchor, *view, self.state.loose);
-        let mut speed = lens.level(self.state.focus.velocity);
-        let subject_speed = lens.level(velocity);
+        let level = lens.screen_aligned(subject);
+        let mut held =
+            leash.clamp_with_slack(before, level, follow.anchor, *view, self.state.leash_slack);
+        let mut speed = lens.screen_aligned(self.state.focus.velocity);
+        let subject_speed = lens.screen_aligned(velocity);
         for axis in 0..2 {
             if !follow.axes.has(axis) || (held[axis] - before[axis]).abs() <= ROUNDING {
                 held[axis] = before[axis];
@@ -340,8 +348,10 @@ impl Camera {
                 speed[axis] = subject_speed[axis];
             }
         }
-        (held != before)
-            .then(|| Moving { place: lens.unlevel(held), velocity: lens.unlevel(speed) })
+        (held != before).then(|| Moving {
+            position: lens.world_aligned(held),
+            velocity: lens.world_aligned(speed),
+        })
     }
 
     /// D. The one allowed range of the centre, which always wins.
@@ -351,10 +361,10 @@ impl Camera {
             return; // the shown centre is held; where following is may differ for now
         }
         let offset = self.framing.offset;
-        let centre = self.centre_of(self.state.focus.place);
+        let centre = self.centre_of(self.state.focus.position);
         let allowed = self.range().nearest(centre);
         if allowed != centre {
-            self.state.focus.place = allowed + offset;
+            self.state.focus.position = allowed + offset;
             let outward = (centre - allowed) * self.state.focus.velocity;
             let speed = &mut self.state.focus.velocity;
             speed.x = if outward.x > 0.0 { 0.0 } else { speed.x };
@@ -385,7 +395,7 @@ impl Camera {
     /// The smallest zoom that the bounds ask for, and with a ratchet what is left of them.
     pub(super) fn least_zoom(&self) -> f64 {
         let Some(bounds) = &self.settings.bounds else { return 0.0 };
-        let fitting = if self.settings.zoom.fit_bounds {
+        let fitting = if self.settings.zoom.fill_bounds {
             self.framing.lens.zoom_to_fill(&bounds.rect)
         } else {
             0.0
@@ -399,8 +409,8 @@ impl Camera {
     /// The shown focus.
     #[inline]
     pub(super) fn focus(&self) -> DVec2 {
-        let place = self.state.focus.place;
-        self.state.glide.map_or(place, |glide| glide.focus(place))
+        let position = self.state.focus.position;
+        self.state.glide.map_or(position, |glide| glide.focus(position))
     }
 
     #[inline]

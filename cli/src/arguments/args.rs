@@ -1,0 +1,60 @@
+//! Arguments that several commands share.
+
+use std::path::PathBuf;
+
+use clap::Args;
+
+use velvet_pan_takes::Change;
+use velvet_pan_takes::Fault;
+use velvet_pan_takes::Files;
+use velvet_pan_takes::{Overrides, Take};
+
+/// A take, and what the command line changes in it: the same for every command.
+#[derive(Args, Debug)]
+pub struct TakeArgs {
+    /// The take file
+    #[arg(value_name = "TAKE")]
+    pub path: PathBuf,
+
+    #[command(flatten)]
+    changes: ChangeArgs,
+}
+
+/// Changes that every command on a take knows.
+#[derive(Args, Debug, Default)]
+pub struct ChangeArgs {
+    /// Frames per second, instead of the take's
+    #[arg(long, value_name = "N", allow_negative_numbers = true)]
+    fps: Option<f64>,
+
+    /// Length in seconds, instead of the take's
+    #[arg(long, value_name = "SECONDS", allow_negative_numbers = true)]
+    seconds: Option<f64>,
+
+    /// Change one setting, as in a tuning file; may be given several times
+    #[arg(long = "set", value_name = "KEY=VALUE")]
+    changes: Vec<Change>,
+}
+
+impl ChangeArgs {
+    /// These changes, and one more.
+    pub fn with(&self, more: Option<&Change>) -> Overrides {
+        let changes = self.changes.iter().chain(more).cloned().collect();
+        Overrides { fps: self.fps, seconds: self.seconds, changes }
+    }
+}
+
+impl TakeArgs {
+    /// Reads the take with its changes.
+    pub fn read(&self, files: Files<'_>) -> Result<Take, Fault> {
+        Take::read(files, &self.path, &self.changes.with(None))
+    }
+}
+
+/// Where one result goes.
+#[derive(Args, Debug)]
+pub struct OutFile {
+    /// The file to write; it appears whole or not at all
+    #[arg(long, value_name = "FILE")]
+    pub out: Option<PathBuf>,
+}

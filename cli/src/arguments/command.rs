@@ -1,0 +1,52 @@
+//! The command line: which commands there are.
+
+use clap::{Parser, Subcommand};
+
+use crate::commands::chart::ChartArgs;
+use crate::commands::check::CheckArgs;
+use crate::commands::compare::CompareArgs;
+use crate::commands::demo::DemoArgs;
+use crate::commands::film::FilmArgs;
+use crate::commands::locate::LocateArgs;
+use crate::commands::manual::{CompletionsArgs, ManArgs};
+use crate::commands::tiles::TilesArgs;
+use crate::commands::trace::TraceArgs;
+use crate::commands::tune::TuneArgs;
+
+/// See what the camera of a 2D game does, without starting the game.
+#[derive(Debug, Parser)]
+#[command(
+    name = "velvet-pan",
+    version,
+    arg_required_else_help = true,
+    after_help = "\
+A take is a TOML file: the camera's settings, the paths of its subjects, and what happens when.
+Begin with `velvet-pan demo`, which leaves a take of its own to change and to run again.
+
+Results go to standard output, progress and messages to standard error.
+Exit status: 0 done, 1 faults found by check, 2 bad usage or bad input."
+)]
+pub struct Cli {
+    /// No progress on standard error; faults are still told
+    #[arg(long, global = true)]
+    pub quiet: bool,
+
+    #[command(subcommand)]
+    pub command: Command,
+}
+
+/// What to do.
+#[derive(Debug, Subcommand)]
+pub enum Command {
+    Demo(DemoArgs),
+    Trace(TraceArgs),
+    Film(FilmArgs),
+    Chart(ChartArgs),
+    Compare(CompareArgs),
+    Locate(LocateArgs),
+    Tune(TuneArgs),
+    Check(CheckArgs),
+    Completions(CompletionsArgs),
+    Man(ManArgs),
+    Tiles(TilesArgs),
+}

@@ -1,0 +1,400 @@
+//! Rides side by side: their curves over time, and their ways from above.
+
+use std::io::Write;
+use std::ops::Range;
+use std::path::Path;
+
+use plotters::coord::Shift;
+use plotters::coord::types::RangedCoordf64;
+use plotters::prelude::*;
+use velvet_pan::glam::{DVec2, UVec2};
+
+use crate::arguments::rides::Ridden;
+use crate::charts::plot::{failed, load_font, rgb};
+use crate::output::broken;
+use velvet_pan_takes::Fault;
+use velvet_pan_takes::Moment;
+use velvet_pan_takes::drawn_origin;
+use velvet_pan_terraces::art::palette::{
+    CORAL, CREAM, HONEY, MAUVE, MIST, NIGHT, PEBBLE, PLUM, ROSE, SPROUT,
+};
+use velvet_pan_terraces::picture::Picture;
+
+/// A finished chart.
+pub enum Chart {
+    /// As pixels.
+    Png(Picture),
+    /// As drawing instructions.
+    Svg(String),
+}
+
+/// The size of a chart in pixels.
+const SIZE: UVec2 = UVec2::new(1280, 800);
+
+/// Rides in one chart, at most: more could not be told apart.
+const MOST: usize = 6;
+
+/// Colours that stay apart by their lightness, too.
+const COLOURS: [RGBColor; MOST] =
+    [rgb(CREAM), rgb(CORAL), rgb(SPROUT), rgb(ROSE), rgb(HONEY), rgb(PEBBLE)];
+
+type Plane = Cartesian2d<RangedCoordf64, RangedCoordf64>;
+
+type Points = Vec<(f64, f64)>;
+
+/// A curve with its name in the legend.
+struct Line {
+    name: String,
+    colour: RGBColor,
+    points: Points,
+}
+
+/// A panel of curves over time.
+struct Panel {
+    title: String,
+    unit: &'static str,
+    lines: Vec<Line>,
+    /// Values lie as on the screen: larger ones lower.
+    downwards: bool,
+}
+
+impl Chart {
+    /// The chart of some rides, in the form that the file's name asks for.
+    pub fn of(rides: &[Ridden], path: &Path) -> Result<Self, Fault> {
+        if rides.len() > MOST {
+            let what = format!("{} rides: expected at most {MOST} in one picture", rides.len());
+            return Err(Fault::new(what));
+        }
+        load_font()?;
+        match path.extension().and_then(|ending| ending.to_str()) {
+            Some("svg") => {
+                let mut text = String::new();
+                {
+                    let area = SVGBackend::with_string(&mut text, SIZE.into()).into_drawing_area();
+                    draw(&area, rides)?;
+                }
+                Ok(Self::Svg(text))
+            }
+            Some("png") => {
+                let mut pixels = vec![0; (SIZE.x * SIZE.y * 3) as usize];
+                {
+                    let backend = BitMapBackend::with_buffer(&mut pixels, SIZE.into());
+                    draw(&backend.into_drawing_area(), rides)?;
+                }
+                Ok(Self::Png(Picture::from_rgb(SIZE, &pixels)))
+            }
+            _ => Err(Fault::of_file(path, "expected a name that ends in .png or .svg")),
+        }
+    }
+
+    /// Writes the file.
+    pub fn write(&self, out: &mut dyn Write) -> Result<(), Fault> {
+        match self {
+            Self::Png(picture) => picture.write_png(out),
+            Self::Svg(text) => out.write_all(text.as_bytes()).map_err(|error| broken(&error)),
+        }
+    }
+}
+
+fn draw<DB: DrawingBackend>(area: &DrawingArea<DB, Shift>, rides: &[Ridden]) -> Result<(), Fault> {
+    area.fill(&rgb(NIGHT)).map_err(failed)?;
+    let names = match rides {
+        [ride] => ride.name.clone(),
+        _ => {
+            let named =
+                |(number, ride): (usize, &Ridden)| format!("{} {}", label(number), ride.name);
+            rides.iter().enumerate().map(named).collect::<Vec<_>>().join("   ")
+        }
+    };
+    // As large as fits the width; a letter is 0.6 times as wide as high.
+    let height = (1200.0 / (0.6 * names.chars().count() as f64)).clamp(9.0, 22.0);
+    let title = ("sans-serif", height).into_font().color(&rgb(CREAM));
+    let area = area.margin(10, 10, 14, 20).titled(&names, title).map_err(failed)?;
+    let panels = panels(rides);
+    let places = area.split_evenly((panels.len().div_ceil(2) + 1, 2));
+    let (curves, above) = places.split_at(panels.len().next_multiple_of(2));
+    for (place, panel) in curves.iter().zip(&panels) {
+        draw_panel(place, panel)?;
+    }
+    // From above, over the whole width.
+    if let [left, ..] = above {
+        let (from, to) = (left.get_pixel_range(), area.get_pixel_range());
+        let wide = area.clone().shrink(
+            (0, from.1.start - to.1.start),
+            ((to.0.end - to.0.start) as u32, (from.1.end - from.1.start) as u32),
+        );
+        draw_from_above(&wide, rides)?;
+    }
+    area.present().map_err(failed)
+}
+
+/// What a ride is called in the legend, where there are several.
+fn label(number: usize) -> String {
+    format!("({})", number + 1)
+}
+
+/// What is drawn over time.
+fn panels(rides: &[Ridden]) -> Vec<Panel> {
+    let along = |axis: usize, title: &str| Panel {
+        title: title.to_owned(),
+        unit: "world units",
+        lines: place_lines(rides, axis),
+        downwards: axis == 1 && rides[0].take.settings.screen.y_axis == velvet_pan::YAxis::Down,
+    };
+    let each = |title: &str, unit, value: fn(&Ridden) -> Points| Panel {
+        title: title.to_owned(),
+        unit,
+        lines: rides
+            .iter()
+            .zip(COLOURS)
+            .map(|(ride, colour)| Line { name: String::new(), colour, points: value(ride) })
+            .collect(),
+        downwards: false,
+    };
+    let mut panels = vec![
+        along(0, "across"),
+        along(1, "up and down"),
+        each("lag: subject to anchor", "screen px", lag),
+        each("speed of the view", "screen px/s", speed),
+    ];
+    let any = |holds: fn(&Moment) -> bool| rides.iter().flat_map(|ride| &ride.moments).any(holds);
+    let zooms = any(|moment| moment.view.lens().zoom() != 1.0);
+    let shakes = any(|moment| moment.envelope != DVec2::ZERO);
+    if zooms || !shakes {
+        panels.push(each("zoom", "times", |ride| {
+            let zoom = |moment: &Moment| (moment.t, moment.view.lens().zoom());
+            ride.moments.iter().map(zoom).collect()
+        }));
+    }
+    if shakes {
+        panels.push(shake_panel(rides));
+    }
+    // An even number of them.
+    if panels.len() % 2 == 1 {
+        panels.push(each("steps of the picture, across", "window px", steps));
+    }
+    panels
+}
+
+fn place_lines(rides: &[Ridden], axis: usize) -> Vec<Line> {
+    let points = |ride: &Ridden, place: fn(&Moment) -> Option<DVec2>| -> Points {
+        let at = |moment: &Moment| Some((moment.t, place(moment)?[axis]));
+        ride.moments.iter().filter_map(at).collect()
+    };
+    let line = |name: &str, colour, points| Line { name: name.to_owned(), colour, points };
+    let subject = |moment: &Moment| moment.subject;
+    let view = |moment: &Moment| Some(moment.view.steady().centre());
+    let mut lines = vec![line("subject", rgb(PEBBLE), points(&rides[0], subject))];
+    if let [ride] = rides {
+        lines.push(line("goal", rgb(CORAL), points(ride, |moment| Some(moment.goal))));
+        lines.push(line("view", rgb(CREAM), points(ride, view)));
+    } else {
+        for (number, (ride, colour)) in rides.iter().zip(COLOURS).enumerate() {
+            lines.push(line(&label(number), colour, points(ride, view)));
+        }
+    }
+    lines
+}
+
+fn lag(ride: &Ridden) -> Points {
+    let lag = |moment: &Moment| Some((moment.t, moment.lag(&ride.take)?));
+    ride.moments.iter().filter_map(lag).collect()
+}
+
+fn speed(ride: &Ridden) -> Points {
+    let speed = |pair: &[Moment]| {
+        let (from, to) = (pair[0].view.steady(), pair[1].view.steady());
+        let seconds = (pair[1].t - pair[0].t).max(1e-9);
+        (pair[1].t, (to.centre() - from.centre()).length() * to.scale() / seconds)
+    };
+    ride.moments.windows(2).map(speed).collect()
+}
+
+/// How far the picture is moved from frame to frame, as presented.
+fn steps(ride: &Ridden) -> Points {
+    let shown = |moment: &Moment| drawn_origin(&moment.view).x;
+    let step = |pair: &[Moment]| (pair[1].t, shown(&pair[0]) - shown(&pair[1]));
+    ride.moments.windows(2).map(step).collect()
+}
+
+/// The shake with its envelope; of several rides each one's shake.
+fn shake_panel(rides: &[Ridden]) -> Panel {
+    let points = |ride: &Ridden, value: fn(&Moment) -> f64| -> Points {
+        ride.moments.iter().map(|moment| (moment.t, value(moment))).collect()
+    };
+    let shake = |moment: &Moment| moment.view.shake().pixels.y;
+    let mut lines = Vec::new();
+    if let [ride] = rides {
+        let colour = rgb(MAUVE);
+        let above = points(ride, |moment| moment.envelope.y);
+        let below = points(ride, |moment| -moment.envelope.y);
+        lines.push(Line { name: "envelope".to_owned(), colour, points: above });
+        lines.push(Line { name: String::new(), colour, points: below });
+    }
+    for (ride, colour) in rides.iter().zip(COLOURS) {
+        let name = if rides.len() == 1 { "shake" } else { "" };
+        lines.push(Line { name: name.to_owned(), colour, points: points(ride, shake) });
+    }
+    Panel { title: "shake, downwards".to_owned(), unit: "screen px", lines, downwards: false }
+}
+
+/// The least and the largest of some values, with a little room around.
+fn range(values: impl Iterator<Item = f64>) -> Range<f64> {
+    let (low, high) = values.fold((f64::MAX, f64::MIN), |(low, high), v| (low.min(v), high.max(v)));
+    if low > high {
+        return 0.0..1.0;
+    }
+    let room = ((high - low) * 0.08).max(high.abs() * 1e-6).max(0.5);
+    low - room..high + room
+}
+
+/// A titled area with room for its labels.
+fn framed<'a, DB: DrawingBackend>(
+    area: &'a DrawingArea<DB, Shift>,
+    title: &str,
+    x: Range<f64>,
+    y: Range<f64>,
+) -> Result<ChartContext<'a, DB, Plane>, Fault> {
+    let caption = ("sans-serif", 16).into_font().color(&rgb(HONEY));
+    ChartBuilder::on(area)
+        .caption(title, caption)
+        .margin_right(12)
+        .x_label_area_size(34)
+        .y_label_area_size(66)
+        .build_cartesian_2d(x, y)
+        .map_err(failed)
+}
+
+fn draw_panel<DB: DrawingBackend>(
+    area: &DrawingArea<DB, Shift>,
+    panel: &Panel,
+) -> Result<(), Fault> {
+    let all = || panel.lines.iter().flat_map(|line| &line.points);
+    let last = all().map(|(t, _)| *t).fold(1e-3, f64::max);
+    let values = range(all().map(|(_, value)| *value));
+    let values = if panel.downwards { values.end..values.start } else { values };
+    let mut chart = framed(area, &panel.title, 0.0..last, values)?;
+    let label = ("sans-serif", 13).into_font().color(&rgb(MIST));
+    chart
+        .configure_mesh()
+        .axis_style(rgb(MAUVE))
+        .bold_line_style(rgb(PLUM))
+        .light_line_style(rgb(NIGHT))
+        .label_style(label.clone())
+        .x_desc("seconds")
+        .y_desc(panel.unit)
+        .x_labels(10)
+        .y_labels(5)
+        .x_label_formatter(&|t| format!("{t:.0}"))
+        .y_label_formatter(&|value| short(*value))
+        .draw()
+        .map_err(failed)?;
+    for line in &panel.lines {
+        let colour = line.colour;
+        let series = LineSeries::new(line.points.iter().copied(), colour);
+        let drawn = chart.draw_series(series).map_err(failed)?;
+        if panel.lines.len() > 1 && !line.name.is_empty() {
+            drawn.label(&line.name).legend(move |(x, y)| {
+                PathElement::new(vec![(x, y), (x + 16, y)], colour.stroke_width(2))
+            });
+        }
+    }
+    if panel.lines.len() > 1 && panel.lines.iter().any(|line| !line.name.is_empty()) {
+        chart
+            .configure_series_labels()
+            .position(SeriesLabelPosition::UpperLeft)
+            .background_style(rgb(NIGHT).mix(0.8))
+            .label_font(label)
+            .draw()
+            .map_err(failed)?;
+    }
+    Ok(())
+}
+
+fn short(value: f64) -> String {
+    if value.abs() >= 20.0 || value == value.round() {
+        format!("{value:.0}")
+    } else {
+        format!("{value:.1}")
+    }
+}
+
+/// The way of subject and view, bounds, rooms, and a few rectangles of the view.
+fn draw_from_above<DB: DrawingBackend>(
+    area: &DrawingArea<DB, Shift>,
+    rides: &[Ridden],
+) -> Result<(), Fault> {
+    let seen = |ride: &Ridden| -> Vec<_> {
+        ride.moments.iter().map(|moment| moment.view.visible_world()).collect()
+    };
+    let all: Vec<_> = rides.iter().flat_map(seen).collect();
+    let corners = || all.iter().flat_map(|rect| [rect.min, rect.max]);
+    let (x, y) = (range(corners().map(|at| at.x)), range(corners().map(|at| at.y)));
+    let down = rides[0].take.settings.screen.y_axis == velvet_pan::YAxis::Down;
+    let (x, y) = even(area, x, y);
+    let y = if down { y.end..y.start } else { y };
+    let title = "from above: what the view showed every two seconds, and the ways";
+    let mut chart = framed(area, title, x, y)?;
+    let label = ("sans-serif", 13).into_font().color(&rgb(MIST));
+    chart
+        .configure_mesh()
+        .disable_mesh()
+        .axis_style(rgb(MAUVE))
+        .label_style(label)
+        .x_desc("world units")
+        .y_desc("world units")
+        .x_labels(10)
+        .y_labels(4)
+        .x_label_formatter(&|value| short(*value))
+        .y_label_formatter(&|value| short(*value))
+        .draw()
+        .map_err(failed)?;
+    let outline = |rect: &velvet_pan::Rect| {
+        let (a, b) = (rect.min, rect.max);
+        vec![(a.x, a.y), (b.x, a.y), (b.x, b.y), (a.x, b.y), (a.x, a.y)]
+    };
+    if let Some(bounds) = &rides[0].take.settings.bounds {
+        let line = LineSeries::new(outline(&bounds.rect), rgb(HONEY));
+        chart.draw_series(line).map_err(failed)?;
+    }
+    let way = |points: Points, colour: RGBColor| LineSeries::new(points, colour.stroke_width(2));
+    for (ride, colour) in rides.iter().zip(COLOURS) {
+        let every = (ride.take.fps * 2.0).round().max(1.0) as usize;
+        for moment in ride.moments.iter().step_by(every) {
+            let shown = LineSeries::new(outline(&moment.view.visible_world()), colour.mix(0.3));
+            chart.draw_series(shown).map_err(failed)?;
+        }
+        let rooms = ride.take.settings.rooms.iter().flat_map(|rooms| &rooms.list);
+        for room in rooms {
+            chart.draw_series(LineSeries::new(outline(room), rgb(PEBBLE))).map_err(failed)?;
+        }
+        let centre = |moment: &Moment| {
+            let at = moment.view.steady().centre();
+            (at.x, at.y)
+        };
+        chart
+            .draw_series(way(ride.moments.iter().map(centre).collect(), colour))
+            .map_err(failed)?;
+    }
+    let subject = |moment: &Moment| moment.subject.map(|at| (at.x, at.y));
+    let subjects = rides[0].moments.iter().filter_map(subject).collect();
+    chart.draw_series(way(subjects, rgb(PEBBLE))).map_err(failed)?;
+    Ok(())
+}
+
+/// Ranges that hold these at one scale for both axes.
+fn even<DB: DrawingBackend>(
+    area: &DrawingArea<DB, Shift>,
+    x: Range<f64>,
+    y: Range<f64>,
+) -> (Range<f64>, Range<f64>) {
+    let (width, height) = area.dim_in_pixel();
+    let (width, height) =
+        (f64::from(width.saturating_sub(78)), f64::from(height.saturating_sub(60)));
+    let scale = ((x.end - x.start) / width.max(1.0)).max((y.end - y.start) / height.max(1.0));
+    let widened = |range: Range<f64>, pixels: f64| {
+        let (middle, half) = (f64::midpoint(range.start, range.end), scale * pixels / 2.0);
+        middle - half..middle + half
+    };
+    (widened(x, width.max(1.0)), widened(y, height.max(1.0)))
+}

@@ -1,0 +1,34 @@
+//! `chart`: rides as curves over time, and from above.
+
+use std::path::PathBuf;
+
+use clap::Args;
+use velvet_pan_takes::Fault;
+
+use crate::arguments::rides::RidesArgs;
+use crate::charts::rides_chart::Chart;
+use crate::output::write_whole;
+
+/// Draw rides as curves: where subject and view are, lag, speed, shake or steps, and the way from above.
+#[derive(Args, Debug)]
+#[command(after_help = "\
+One ride shows subject, goal and view; several show their views in one picture.
+
+Examples:
+  velvet-pan chart demo/terraces.toml --out terraces.png
+  velvet-pan chart demo/terraces.toml --try follow.look_ahead.seconds='[0.0, 0.0]' --out ahead.svg")]
+pub struct ChartArgs {
+    #[command(flatten)]
+    rides: RidesArgs,
+
+    /// The PNG or SVG file to write; it appears whole or not at all
+    #[arg(long, value_name = "FILE")]
+    out: PathBuf,
+}
+
+/// Runs the command.
+pub fn run(args: &ChartArgs) -> Result<(), Fault> {
+    let rides = args.rides.ride()?;
+    let chart = Chart::of(&rides, &args.out)?;
+    write_whole(&args.out, |out| chart.write(out))
+}

@@ -1,0 +1,234 @@
+//! `check`: every fault of some files at once, and what is surely not meant.
+
+use std::fmt::Write as _;
+use std::path::{Path as FilePath, PathBuf};
+
+use clap::Args;
+use velvet_pan::glam::DVec2;
+use velvet_pan::{Lens, Screen, Settings, Snap};
+
+use crate::output::{broken, write_to};
+use velvet_pan_takes::Document;
+use velvet_pan_takes::Fault;
+use velvet_pan_takes::Files;
+use velvet_pan_takes::Map;
+use velvet_pan_takes::Path;
+use velvet_pan_takes::{Take, take_faults};
+
+/// Check tunings, takes, maps and paths: every fault with its place, and what is surely not meant.
+#[derive(Args, Debug)]
+#[command(after_help = "\
+A file that ends in .csv is a path if its first line names a column t, else a map; any other is a take
+if it has subjects, a map or a timeline, else a tuning. Warnings are legal, and seldom meant.
+
+Exit status: 0 no faults, 1 faults found.
+
+Examples:
+  velvet-pan check demo/courier.toml
+  velvet-pan check demo/*.toml demo/*.csv")]
+pub struct CheckArgs {
+    /// The files
+    #[arg(value_name = "FILE", required = true)]
+    files: Vec<PathBuf>,
+}
+
+/// What was found in a file.
+#[derive(Debug, Default)]
+struct Found {
+    faults: Vec<Fault>,
+    warnings: Vec<Fault>,
+}
+
+/// Runs the command; answers whether all is well.
+pub fn run(args: &CheckArgs) -> Result<bool, Fault> {
+    let mut text = String::new();
+    let (mut faults, mut warnings) = (0, 0);
+    for path in &args.files {
+        let mut found = check_file(path);
+        found.faults.sort_by_key(|fault| fault.place);
+        for (kind, list) in [("fault", &found.faults), ("warning", &found.warnings)] {
+            for fault in list {
+                // Writing to a string can't fail.
+                let _ = writeln!(text, "{kind}: {fault}");
+            }
+        }
+        (faults, warnings) = (faults + found.faults.len(), warnings + found.warnings.len());
+    }
+    let count = |number: usize, name: &str| {
+        format!("{number} {name}{}", if number == 1 { "" } else { "s" })
+    };
+    let files = count(args.files.len(), "file");
+    let _ = writeln!(text, "{files}: {}, {}", count(faults, "fault"), count(warnings, "warning"));
+    write_to(None, |out| out.write_all(text.as_bytes()).map_err(|error| broken(&error)))?;
+    Ok(faults == 0)
+}
+
+fn check_file(path: &FilePath) -> Found {
+    let document = match Document::read(Files::Disk, path) {
+        Ok(document) => document,
+        Err(fault) => return Found { faults: vec![fault], ..Found::default() },
+    };
+    if path.extension().is_some_and(|ending| ending == "csv") {
+        return check_table(path, document.text());
+    }
+    let table = match document.parse::<toml::Table>() {
+        Ok(table) => table,
+        Err(fault) => return Found { faults: vec![fault], ..Found::default() },
+    };
+    let is_take =
+        ["subjects", "timeline", "map", "tuning"].iter().any(|key| table.contains_key(*key));
+    if is_take { check_take(&document) } else { check_tuning(&document) }
+}
+
+fn check_table(path: &FilePath, text: &str) -> Found {
+    let header = text.lines().find(|line| !line.trim().is_empty()).unwrap_or("");
+    let is_path = header.split(',').any(|name| name.trim() == "t");
+    if !is_path {
+        let fault = Map::parse(path, text, [1.0, 1.0], [0.0, 0.0]).err();
+        return Found { faults: fault.into_iter().collect(), ..Found::default() };
+    }
+    match Path::parse(path, text) {
+        Err(fault) => Found { faults: vec![fault], ..Found::default() },
+        Ok(read) => Found { warnings: assumed(path, &read), ..Found::default() },
+    }
+}
+
+/// What is taken for granted where a path does not say.
+fn assumed(file: &FilePath, path: &Path) -> Vec<Fault> {
+    let (gap, says_ground) = path.assumed();
+    let gap = gap.map(|(t, seconds)| {
+        let what = format!("a gap of {seconds:.2} s after t = {t}: taken for a straight line");
+        Fault::of_file(file, what)
+    });
+    let ground = (!says_ground).then(|| {
+        let what = "no column grounded: taken to be on the ground throughout, whatever follow.airborne says";
+        Fault::of_file(file, what)
+    });
+    gap.into_iter().chain(ground).collect()
+}
+
+fn check_tuning(document: &Document) -> Found {
+    let (settings, mut faults) = document.parse_all::<Settings>();
+    let Some(settings) = settings else { return Found { faults, ..Found::default() } };
+    faults.extend(document.faults_of(&settings, ""));
+    let warnings =
+        if faults.is_empty() { warnings_of(&settings, document, "") } else { Vec::new() };
+    Found { faults, warnings }
+}
+
+fn check_take(document: &Document) -> Found {
+    let (faults, inline) = take_faults(document);
+    if !faults.is_empty() {
+        return Found { faults, ..Found::default() };
+    }
+    match Take::open(document.path()) {
+        Err(fault) => Found { faults: vec![fault], ..Found::default() },
+        Ok(take) => {
+            let mut warnings = warnings_of_take(&take, document, inline);
+            if inline {
+                warnings.extend(warnings_of(&take.settings, document, "tuning."));
+            }
+            Found { faults, warnings }
+        }
+    }
+}
+
+/// What is legal in a tuning, and surely not meant.
+fn warnings_of(settings: &Settings, document: &Document, prefix: &str) -> Vec<Fault> {
+    let mut warnings = Vec::new();
+    let mut warn = |key: &str, what: String| {
+        warnings.push(document.fault(&format!("{prefix}{key}"), what));
+    };
+    let follow = &settings.follow;
+    if let Some(leash) = follow.leash {
+        let zone = &follow.deadzone;
+        let sides = DVec2::new(zone.left.max(zone.right), zone.top.max(zone.bottom));
+        if sides.cmpge(leash.0).any() {
+            let what = "the deadzone is wider than the leash: the leash pulls before she leaves it";
+            warn("follow.deadzone", what.to_owned());
+        }
+    }
+    let view = |zoom: f64| Lens::new(&settings.screen).with_zoom(zoom).view_size();
+    if let Some(bounds) = &settings.bounds {
+        let (size, shown) = (bounds.rect.size(), view(settings.zoom.level));
+        if size.cmplt(shown).any() {
+            let what = format!(
+                "the world, {} x {}, is smaller than the view, {} x {}",
+                size.x, size.y, shown.x, shown.y
+            );
+            warn("bounds.rect", what);
+        }
+        let reach = |axis: usize| {
+            let shakes = settings.cues.values().filter_map(|cue| cue.shake);
+            shakes
+                .map(|shake| shake.reach[axis].min(settings.shake.limit.reach[axis]))
+                .fold(0.0, f64::max)
+        };
+        let reach = DVec2::new(reach(0), reach(1));
+        let room = (size - shown) * settings.screen.unit_pixels * settings.zoom.level / 2.0;
+        if settings.shake.stay_in_bounds && room.cmplt(reach).any() {
+            let what = "world and view are nearly of one size: inside the bounds there is no room to shake";
+            warn("shake.stay_in_bounds", what.to_owned());
+        } else if !settings.shake.stay_in_bounds && reach != DVec2::ZERO {
+            let what = format!(
+                "at the world's edge a shake shows up to {} x {} screen pixels of what lies outside: see shake.stay_in_bounds",
+                reach.x, reach.y
+            );
+            warn("shake", what);
+        }
+    }
+    let scale = settings.screen.unit_pixels * settings.zoom.level;
+    if settings.screen.snap != Snap::Off && scale >= 1.0 && scale.fract() != 0.0 {
+        let what = format!("{scale} screen pixels to a world unit: pixel art wants a whole number");
+        warn("zoom.level", what);
+    }
+    let smallest = settings.zoom.range.min;
+    for (index, layer) in settings.layers.iter().enumerate() {
+        let shown = view(smallest.powf(layer.response));
+        if layer.cover.is_some_and(|cover| cover.cmplt(shown).any()) {
+            let what = format!(
+                "at zoom {smallest} the view is larger than this picture, which can't cover it then"
+            );
+            warn(&format!("layers.{index}.cover"), what);
+        }
+    }
+    warnings
+}
+
+/// What is legal in a take, and surely not meant.
+fn warnings_of_take(take: &Take, document: &Document, inline: bool) -> Vec<Fault> {
+    let mut warnings = Vec::new();
+    let used = |name: &String| take.timeline.iter().any(|event| event.cue.as_ref() == Some(name));
+    // A tuning of its own may serve other takes, too.
+    let own = if inline { Some(&take.settings.cues) } else { None };
+    for name in own.into_iter().flat_map(|cues| cues.keys()).filter(|name| !used(name)) {
+        warnings.push(document.fault(&format!("tuning.cues.{name}"), "this cue is never called"));
+    }
+    let follow = &take.settings.follow;
+    let view = Lens::new(&take.settings.screen).with_zoom(take.settings.zoom.level).view_size();
+    for name in &take.watch {
+        let Some(actor) = take.subjects.get(name) else { continue };
+        let speed = actor.path.top_speed();
+        let behind =
+            DVec2::new(follow.smoothing.x.lag_at(speed.x), follow.smoothing.y.lag_at(speed.y));
+        let room = follow.anchor.max(1.0 - follow.anchor) * view;
+        if follow.leash.is_none() && behind.cmpgt(room).any() {
+            let what = format!(
+                "at its top speed, {:.0} x {:.0} world units a second, smoothing leaves \"{name}\" {:.0} x {:.0} behind: off the screen (see follow.leash)",
+                speed.x, speed.y, behind.x, behind.y
+            );
+            warnings.push(document.fault("tuning", what));
+        }
+    }
+    let screen = &take.settings.screen;
+    let scale = screen.fit.scale(screen.size, take.window);
+    if screen.snap != Snap::Off && scale.fract() != 0.0 {
+        let Screen { size, .. } = screen;
+        let what = format!(
+            "{scale:.3} window pixels to a screen pixel ({} x {} in {} x {}): art edges are blended",
+            size.x, size.y, take.window.width, take.window.height
+        );
+        warnings.push(document.fault("window", what));
+    }
+    warnings
+}

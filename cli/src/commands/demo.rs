@@ -1,0 +1,160 @@
+//! `demo`: the main job on built-in data, in one command.
+
+use std::path::{Path, PathBuf};
+
+use clap::Args;
+
+use crate::charts::plot::{self, Curve, Panel};
+use crate::commands::film::{SheetArgs, contact_sheet};
+use crate::commands::trace::{Format, write_ride};
+use crate::output::{broken, make_folder, write_to, write_whole};
+use velvet_pan_takes::Fault;
+use velvet_pan_takes::{BuiltIn, Files};
+use velvet_pan_takes::{Moment, Ride};
+use velvet_pan_takes::{Overrides, Take};
+use velvet_pan_terraces::files::{self, TAKE};
+use velvet_pan_terraces::picture::Picture;
+use velvet_pan_terraces::scene::Scene;
+
+/// Follow a courier across the tea terraces: the ride as a table, and pictures of it.
+#[derive(Args, Debug)]
+#[command(after_help = "\
+The take itself is left beside the results, to change a number in and to run again:
+  velvet-pan demo
+  velvet-pan film velvet-pan-demo/take/terraces.toml --set follow.smoothing=none --out film.png")]
+pub struct DemoArgs {
+    /// The folder for the results; made if it is not there
+    #[arg(long, value_name = "DIR", default_value = "velvet-pan-demo")]
+    out: PathBuf,
+}
+
+/// Runs the command.
+pub fn run(args: &DemoArgs) -> Result<(), Fault> {
+    let files = files::files();
+    let take = Take::read(Files::BuiltIn(&files), Path::new(TAKE), &Overrides::default())?;
+    let take_folder = args.out.join("take");
+    make_folder(&take_folder)?;
+    let kept = copy_take(&files, &take_folder)?;
+
+    let ride_file = args.out.join("ride.csv");
+    write_whole(&ride_file, |out| write_ride(&take, Format::Csv, out))?;
+    let film_file = args.out.join("film.png");
+    let small = Take { window: (640, 360).into(), ..take.clone() };
+    let layout = SheetArgs { frames: 6, columns: 2, overlay: false };
+    let sheet = contact_sheet(&[small], &layout)?;
+    write_whole(&film_file, |out| sheet.write_png(out))?;
+    let frame_file = args.out.join("frame.png");
+    let moments: Vec<Moment> = Ride::new(&take)?.collect();
+    write_frame(&take, &moments, &frame_file)?;
+
+    let shake_file = args.out.join("shake.png");
+    let plot = shake_plot(&take, &moments)?;
+    write_whole(&shake_file, |out| plot.write_png(out))?;
+
+    let summary = Summary::of(&take, &moments);
+    let mut text = summary.text(&take);
+    let written = [
+        (ride_file, "the ride, one row a frame"),
+        (film_file, "six moments of it"),
+        (frame_file, "one moment at the window's size"),
+        (shake_file, "how impacts shake it"),
+        (take_folder.clone(), "the take, to change and to run again"),
+    ];
+    let longest = written.iter().map(|(path, _)| path.as_os_str().len()).max().unwrap_or(0);
+    for (index, (path, what)) in written.iter().enumerate() {
+        let label = if index == 0 { "wrote" } else { "" };
+        text += &format!("  {label:<10} {:<longest$}  {what}\n", path.display().to_string());
+    }
+    for name in kept {
+        let path = take_folder.join(name);
+        text += &format!("  kept       {}, which differs from the demo's\n", path.display());
+    }
+    write_to(None, |out| out.write_all(text.as_bytes()).map_err(|error| broken(&error)))
+}
+
+/// Copies the take's files; those that are there already and differ are kept and named.
+fn copy_take(files: &[BuiltIn], folder: &Path) -> Result<Vec<&'static str>, Fault> {
+    let mut kept = Vec::new();
+    for file in files {
+        let path = folder.join(file.name);
+        match std::fs::read_to_string(&path) {
+            Ok(text) if text == file.text => {}
+            Ok(_) => kept.push(file.name),
+            Err(_) => write_whole(&path, |out| {
+                out.write_all(file.text.as_bytes()).map_err(|error| broken(&error))
+            })?,
+        }
+    }
+    Ok(kept)
+}
+
+/// The moment in the middle of the ride.
+fn write_frame(take: &Take, moments: &[Moment], path: &Path) -> Result<(), Fault> {
+    let Some(moment) = moments.get(take.rows() as usize / 2) else { return Ok(()) };
+    let frame = Scene::new(take).draw(moment);
+    write_whole(path, |out| frame.write_png(out))
+}
+
+/// The shake over time, with its envelope.
+fn shake_plot(take: &Take, moments: &[Moment]) -> Result<Picture, Fault> {
+    let curve = |name, value: fn(&Moment) -> f64| Curve {
+        name,
+        points: moments.iter().map(|moment| (moment.t, value(moment))).collect(),
+    };
+    let panels = [
+        Panel {
+            title: "to the right",
+            curve: curve("shake", |moment| moment.view.shake().pixels.x),
+            envelope: curve("envelope", |moment| moment.envelope.x),
+        },
+        Panel {
+            title: "downwards",
+            curve: curve("shake", |moment| moment.view.shake().pixels.y),
+            envelope: curve("envelope", |moment| moment.envelope.y),
+        },
+    ];
+    plot::draw(&format!("{} · landings, a gong, a landslide", take.name), &panels)
+}
+
+/// What a person wants to know of a ride at a glance.
+#[derive(Debug)]
+struct Summary {
+    frames: u64,
+    mean_lag: f64,
+    worst_lag: f64,
+    mean_tiles: f64,
+}
+
+impl Summary {
+    fn of(take: &Take, moments: &[Moment]) -> Self {
+        let (mut lag, mut worst, mut tiles) = (0.0, 0.0_f64, 0);
+        for moment in moments {
+            if let Some(away) = moment.lag(take) {
+                lag += away;
+                worst = worst.max(away);
+            }
+            tiles += moment.row(take).tiles.unwrap_or(0);
+        }
+        let frames = take.rows();
+        let mean = |sum: f64| sum / frames as f64;
+        Self { frames, mean_lag: mean(lag), worst_lag: worst, mean_tiles: mean(tiles as f64) }
+    }
+
+    fn text(&self, take: &Take) -> String {
+        let all = take.map.as_ref().map_or(0, |map| map.numbers().len());
+        format!(
+            "{}: Wren, a parcel courier, crosses the tea terraces at dusk\n\n\
+             \x20 frames     {} in {} s, {} a second\n\
+             \x20 lag        {:.1} screen pixels from subject to anchor on average, {:.1} at worst\n\
+             \x20 tiles      {:.0} drawn a frame on average, of {all} in the map: {:.1} % left alone\n",
+            take.name,
+            self.frames,
+            take.seconds,
+            take.fps,
+            self.mean_lag,
+            self.worst_lag,
+            self.mean_tiles,
+            100.0 * (1.0 - self.mean_tiles / all.max(1) as f64),
+        )
+    }
+}

@@ -1,0 +1,263 @@
+//! `film`: the ride as pictures.
+
+use std::path::{Path as FilePath, PathBuf};
+
+use clap::{Args, ValueEnum};
+use velvet_pan::glam::UVec2;
+use velvet_pan::{Snap, WindowSize};
+
+use crate::arguments::args::ChangeArgs;
+use crate::output::{make_folder, write_whole};
+use crate::progress::Progress;
+use crate::sheets::reel::{Frame, Undrawn, frames};
+use crate::sheets::sheet::Sheet;
+use velvet_pan_takes::Fault;
+use velvet_pan_takes::Files;
+use velvet_pan_takes::Take;
+use velvet_pan_terraces::picture::{CLEAR, Picture, write_apng};
+
+/// Draw frames of a take, evenly spaced in time, on one sheet, or all of them as an animation.
+#[derive(Args, Debug)]
+#[command(after_help = "\
+Every frame is drawn as it appears in the take's window: snapped, placed and scaled as the tuning
+says. The label gives its time and the world point in the middle of the view.
+
+With several snaps each moment is drawn with each of them, side by side. An animation holds every
+frame of the ride, at the ride's own rate.
+
+Examples:
+  velvet-pan film demo/terraces.toml --out film.png
+  velvet-pan film demo/terraces.toml --overlay --out film.png
+  velvet-pan film demo/terraces.toml --frames 12 --columns 3 --window 640x360 --out film.png
+  velvet-pan film demo/kite.toml demo/shrine.toml --window 640x360 --out both.png
+  velvet-pan film demo/pan.toml --snap off,whole,subpixel --format apng --out pan.png")]
+pub struct FilmArgs {
+    /// The take files; several are shown side by side, in step, as long as the shortest
+    #[arg(value_name = "TAKE", required = true)]
+    takes: Vec<PathBuf>,
+
+    #[command(flatten)]
+    changes: ChangeArgs,
+
+    /// The PNG file to write, or the folder for numbered frames; a file appears whole or not at all
+    #[arg(long, value_name = "FILE")]
+    out: PathBuf,
+
+    #[command(flatten)]
+    sheet: SheetArgs,
+
+    /// The window's size in pixels, instead of the take's
+    #[arg(long, value_name = "WxH", value_parser = window_size)]
+    window: Option<WindowSize>,
+
+    /// Snaps to draw with, instead of the tuning's; several, separated by commas, side by side
+    #[arg(long, value_enum, value_delimiter = ',')]
+    snap: Vec<SnapName>,
+
+    /// The form of the film
+    #[arg(long, value_enum, default_value_t = FilmFormat::Sheet)]
+    format: FilmFormat,
+}
+
+/// How the sheet is laid out.
+#[derive(Args, Clone, Copy, Debug)]
+pub struct SheetArgs {
+    /// How many moments
+    #[arg(long, value_name = "N", default_value_t = 6, value_parser = clap::value_parser!(u32).range(1..=400))]
+    pub frames: u32,
+
+    /// Frames side by side; with several snaps, as many as these
+    #[arg(long, value_name = "N", default_value_t = 2, value_parser = clap::value_parser!(u32).range(1..=20))]
+    pub columns: u32,
+
+    /// Draw the camera's own picture over each frame: deadzone, leash, anchor, goal, bounds
+    #[arg(long)]
+    pub overlay: bool,
+}
+
+/// The form of a film.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub enum FilmFormat {
+    /// A contact sheet
+    Sheet,
+    /// An animated PNG
+    Apng,
+    /// Every frame a PNG file of its own, numbered, in the folder that --out names
+    Frames,
+}
+
+/// What happens to fractions of a screen pixel.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub enum SnapName {
+    /// Drawn at true positions
+    Off,
+    /// In whole screen pixels
+    Whole,
+    /// In whole screen pixels, the finished picture slid by the rest
+    Subpixel,
+}
+
+impl SnapName {
+    fn snap(self) -> Snap {
+        match self {
+            Self::Off => Snap::Off,
+            Self::Whole => Snap::Whole,
+            Self::Subpixel => Snap::Subpixel,
+        }
+    }
+}
+
+/// A size such as 1280x720.
+fn window_size(text: &str) -> Result<WindowSize, String> {
+    let sides = text.split_once('x').and_then(|(width, height)| {
+        Some(WindowSize { width: width.parse().ok()?, height: height.parse().ok()? })
+    });
+    sides
+        .filter(|size| (1..=16_384).contains(&size.width) && (1..=16_384).contains(&size.height))
+        .ok_or("expected WIDTHxHEIGHT, each from 1 to 16384, such as 1280x720".to_owned())
+}
+
+/// Runs the command.
+pub fn run(args: &FilmArgs) -> Result<(), Fault> {
+    let mut takes = Vec::new();
+    for path in &args.takes {
+        let mut take = Take::read(Files::Disk, path, &args.changes.with(None))?;
+        take.window = args.window.unwrap_or(take.window);
+        takes.extend(with_snaps(take, &args.snap));
+    }
+    for take in &takes {
+        if take.window != takes[0].window || take.fps != takes[0].fps {
+            let what = format!(
+                "{} and {} differ in window or frames a second: expected the same side by side (see --window and --fps)",
+                takes[0].name, take.name
+            );
+            return Err(Fault::new(what));
+        }
+    }
+    match args.format {
+        FilmFormat::Sheet => {
+            let sheet = contact_sheet(&takes, &args.sheet)?;
+            write_whole(&args.out, |out| sheet.write_png(out))
+        }
+        FilmFormat::Frames => write_frames(&takes, args.sheet.overlay, &args.out),
+        FilmFormat::Apng => write_animation(&takes, args.sheet.overlay, &args.out),
+    }
+}
+
+/// The take with each of these snaps, or just as it is.
+fn with_snaps(take: Take, snaps: &[SnapName]) -> Vec<Take> {
+    if snaps.is_empty() {
+        return vec![take];
+    }
+    let with = |snap: &SnapName| {
+        let mut take = take.clone();
+        take.settings.screen.snap = snap.snap();
+        take
+    };
+    snaps.iter().map(with).collect()
+}
+
+/// The largest film in pixels, over all frames.
+const MOST_PIXELS: u64 = 2_000_000_000;
+
+/// Refuses windows that can't be seen, and films that are too large.
+fn check_size(window: WindowSize, frames: u64) -> Result<UVec2, Fault> {
+    let size = UVec2::new(window.width, window.height);
+    let pixels = (u64::from(size.x) * u64::from(size.y)).saturating_mul(frames);
+    if pixels > 0 && pixels <= MOST_PIXELS {
+        return Ok(size);
+    }
+    Err(Fault::new(format!(
+        "{frames} frames of {} x {} pixels can't be drawn: expected a window that can be seen, and at most {MOST_PIXELS} pixels in all (see --window, --frames and --seconds)",
+        size.x, size.y,
+    )))
+}
+
+/// Draws moments of the takes, which are of one window and one rate, on one sheet.
+pub fn contact_sheet(takes: &[Take], args: &SheetArgs) -> Result<Picture, Fault> {
+    let Some(first) = takes.first() else { return Err(Fault::new("no take: expected one")) };
+    let count = takes.len() as u32 * args.frames;
+    let cell = check_size(first.window, u64::from(count))?;
+    let columns = if takes.len() > 1 { takes.len() as u32 } else { args.columns };
+    let rows = takes.iter().map(Take::rows).min().unwrap_or(1);
+    let mut sheet = Sheet::new(&title(takes), count, columns, cell);
+    let wanted = wanted_rows(rows, args.frames);
+    let mut progress = Progress::new("filming", rows);
+    for (row, frames) in (0..).zip(frames(takes, args.overlay)?) {
+        progress.step();
+        let times = wanted.iter().filter(|wanted| **wanted == row).count();
+        if times > 0 {
+            let frames: Vec<Frame> = frames.into_iter().map(Undrawn::draw).collect();
+            for frame in (0..times).flat_map(|_| &frames) {
+                sheet.add(&frame.picture, &frame.label, &frame.detail);
+            }
+        }
+    }
+    Ok(sheet.finish())
+}
+
+fn title(takes: &[Take]) -> String {
+    let mut names: Vec<&str> = takes.iter().map(|take| take.name.as_str()).collect();
+    names.dedup();
+    let seconds = takes.iter().map(|take| take.seconds).fold(f64::MAX, f64::min);
+    let fps = takes.first().map_or(0.0, |take| take.fps);
+    format!("{} · {seconds} s at {fps} frames a second", names.join(" and "))
+}
+
+/// Draws every moment of the takes as a numbered file.
+fn write_frames(takes: &[Take], overlay: bool, folder: &FilePath) -> Result<(), Fault> {
+    let Some(first) = takes.first() else { return Ok(()) };
+    let columns = takes.len() as u32;
+    let rows = takes.iter().map(Take::rows).min().unwrap_or(1);
+    let cell = check_size(first.window, rows.saturating_mul(u64::from(columns)))?;
+    make_folder(folder)?;
+    let mut progress = Progress::new("filming", rows);
+    for (number, frames) in (0..).zip(frames(takes, overlay)?) {
+        progress.step();
+        let mut picture = Picture::new(cell * UVec2::new(columns, 1), CLEAR);
+        for (column, frame) in (0..).zip(frames.into_iter().map(Undrawn::draw)) {
+            picture.lay(&frame.picture.cropped(cell), (column * i64::from(cell.x), 0), false);
+        }
+        let path = folder.join(format!("{number:05}.png"));
+        write_whole(&path, |out| picture.write_png(out))?;
+    }
+    Ok(())
+}
+
+/// Draws every moment of the takes as an animation.
+fn write_animation(takes: &[Take], overlay: bool, path: &FilePath) -> Result<(), Fault> {
+    let Some(first) = takes.first() else { return Ok(()) };
+    let columns = takes.len() as u32;
+    let rows = takes.iter().map(Take::rows).min().unwrap_or(1);
+    let cell = check_size(first.window, rows.saturating_mul(u64::from(columns)))?;
+    let empty = Sheet::new(&title(takes), columns, columns, cell);
+    let size = empty.size();
+    let mut progress = Progress::new("filming", rows);
+    let pictures = frames(takes, overlay)?.map(|frames| {
+        progress.step();
+        let mut sheet = empty.clone();
+        for frame in frames.into_iter().map(Undrawn::draw) {
+            sheet.add(&frame.picture, &frame.label, &frame.detail);
+        }
+        sheet.finish()
+    });
+    write_whole(path, |out| write_apng(out, size, rows as u32, first.fps, pictures))
+}
+
+/// Which rows are drawn: evenly spaced, the first and the last among them.
+fn wanted_rows(rows: u64, frames: u32) -> Vec<u64> {
+    let (last, gaps) = (rows - 1, u64::from(frames.max(2) - 1));
+    (0..u64::from(frames)).map(|frame| (frame * last + gaps / 2) / gaps).collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn frames_span_the_ride() {
+        assert_eq!(wanted_rows(481, 5), [0, 120, 240, 360, 480]);
+        assert_eq!(wanted_rows(1, 3), [0, 0, 0]);
+        assert_eq!(wanted_rows(481, 1), [0]);
+    }
+}

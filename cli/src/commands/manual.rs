@@ -1,0 +1,52 @@
+//! `completions` and `man`: what a shell and a reader want to know of the command.
+
+use std::io::Write;
+
+use clap::{Args, Command};
+use clap_complete::Shell;
+
+use crate::output::{broken, write_to};
+use velvet_pan_takes::Fault;
+
+/// Write completions for a shell.
+#[derive(Args, Debug)]
+#[command(after_help = "\
+Examples:
+  velvet-pan completions bash > ~/.local/share/bash-completion/completions/velvet-pan
+  velvet-pan completions fish > ~/.config/fish/completions/velvet-pan.fish")]
+pub struct CompletionsArgs {
+    /// The shell
+    #[arg(value_enum)]
+    shell: Shell,
+}
+
+/// Write the manual page, in roff.
+#[derive(Args, Debug)]
+#[command(after_help = "\
+Examples:
+  velvet-pan man | man -l -")]
+pub struct ManArgs {}
+
+/// Runs `completions`.
+pub fn write_completions(args: &CompletionsArgs, mut command: Command) -> Result<(), Fault> {
+    let mut text = Vec::new();
+    clap_complete::generate(args.shell, &mut command, "velvet-pan", &mut text);
+    write_all(&text)
+}
+
+/// Runs `man`: the command's page, and a page for each of its commands.
+pub fn write_man(mut command: Command) -> Result<(), Fault> {
+    let failed = |error: std::io::Error| Fault::new(format!("not written: {error}"));
+    let mut text = Vec::new();
+    command.build();
+    clap_mangen::Man::new(command.clone()).render(&mut text).map_err(failed)?;
+    for inner in command.get_subcommands().filter(|inner| inner.get_name() != "help") {
+        let name = format!("velvet-pan-{}", inner.get_name());
+        clap_mangen::Man::new(inner.clone()).title(name).render(&mut text).map_err(failed)?;
+    }
+    write_all(&text)
+}
+
+fn write_all(text: &[u8]) -> Result<(), Fault> {
+    write_to(None, |out: &mut dyn Write| out.write_all(text).map_err(|error| broken(&error)))
+}

@@ -1,0 +1,12 @@
+//! One command each: its arguments, and what it does. It uses everything else.
+
+pub mod chart;
+pub mod check;
+pub mod compare;
+pub mod demo;
+pub mod film;
+pub mod locate;
+pub mod manual;
+pub mod tiles;
+pub mod trace;
+pub mod tune;

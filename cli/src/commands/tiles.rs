@@ -1,0 +1,256 @@
+//! `tiles`: what a view touches of the map, and what that saves.
+
+use std::io::Write;
+use std::path::PathBuf;
+use std::time::Instant;
+
+use clap::{Args, ValueEnum};
+use serde::Serialize;
+use velvet_pan::View;
+
+use crate::arguments::args::{OutFile, TakeArgs};
+use crate::arguments::view_args::ViewArgs;
+use crate::output::{broken, write_csv, write_json, write_to, write_whole};
+use crate::progress::Progress;
+use crate::sheets::plan;
+use velvet_pan_takes::Fault;
+use velvet_pan_takes::Files;
+use velvet_pan_takes::Map;
+use velvet_pan_takes::Ride;
+use velvet_pan_takes::Take;
+use velvet_pan_terraces::art::tiles::TileSet;
+use velvet_pan_terraces::picture::{CLEAR, Picture};
+use velvet_pan_terraces::scene::{draw_map, draw_whole_map};
+
+/// Say which tiles of the map a take's views touch, and what leaving out the others saves.
+#[derive(Args, Debug)]
+#[command(after_help = "\
+Without --at or --centre it goes over the whole ride. The times are those of drawing a frame's tiles,
+only those in view against all of the map; they differ from run to run and machine to machine.
+
+Examples:
+  velvet-pan tiles demo/terraces.toml
+  velvet-pan tiles demo/terraces.toml --at 12 --picture tiles.png
+  velvet-pan tiles demo/terraces.toml --centre 2300,560 --zoom 0.5 --rotate 0.4 --picture tiles.png
+  velvet-pan tiles demo/terraces.toml --format csv --out tiles.csv")]
+pub struct TilesArgs {
+    #[command(flatten)]
+    take: TakeArgs,
+
+    #[command(flatten)]
+    out: OutFile,
+
+    #[command(flatten)]
+    view: ViewArgs,
+
+    /// The form of the answer
+    #[arg(long, value_enum, default_value_t = TilesFormat::Text)]
+    format: TilesFormat,
+
+    /// A PNG file of the tiles around the view, those it touches lit; of a ride, its middle
+    #[arg(long, value_name = "FILE")]
+    picture: Option<PathBuf>,
+}
+
+/// How the answer is written.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub enum TilesFormat {
+    /// For reading
+    Text,
+    /// One line of names, one of numbers
+    Csv,
+    /// One object
+    Json,
+}
+
+/// Runs the command.
+pub fn run(args: &TilesArgs) -> Result<(), Fault> {
+    let take = args.take.read(Files::Disk)?;
+    let Some(map) = &take.map else {
+        let what = "the take has no map: expected map = { file = \"…\", tile = [width, height] }";
+        return Err(Fault::new(format!("{}: {what}", take.name)));
+    };
+    let views = args.views(&take)?;
+    let report = Report::of(map, &views);
+    if let (Some(path), Some(view)) = (&args.picture, views.get(views.len() / 2)) {
+        let picture = plan::draw(map, view);
+        write_whole(path, |out| picture.write_png(out))?;
+    }
+    write_to(args.out.out.as_deref(), |out| report.write(&take, args.format, out))
+}
+
+impl TilesArgs {
+    /// The views that are asked about.
+    fn views(&self, take: &Take) -> Result<Vec<View>, Fault> {
+        if let Some(view) = self.view.view(take)? {
+            return Ok(vec![view]);
+        }
+        Ok(Ride::new(take)?.map(|moment| moment.view).collect())
+    }
+}
+
+/// The mean, the least and the most of some counts.
+#[derive(Clone, Copy, Debug)]
+struct Spread {
+    mean: f64,
+    least: usize,
+    most: usize,
+}
+
+impl Spread {
+    fn of(counts: &[usize]) -> Self {
+        let sum: usize = counts.iter().sum();
+        Self {
+            mean: sum as f64 / counts.len().max(1) as f64,
+            least: counts.iter().copied().min().unwrap_or(0),
+            most: counts.iter().copied().max().unwrap_or(0),
+        }
+    }
+}
+
+/// What is said of some views.
+#[derive(Clone, Copy, Debug)]
+struct Report {
+    views: usize,
+    all: usize,
+    touched: Spread,
+    blank: Spread,
+    drawn: Spread,
+    /// None where every view is turned: these are drawn pixel by pixel.
+    times: Option<Times>,
+}
+
+/// Milliseconds that drawing a frame's tiles takes.
+#[derive(Clone, Copy, Debug)]
+struct Times {
+    culled: f64,
+    whole: f64,
+}
+
+/// Views that are timed, at most.
+const TIMED: usize = 32;
+
+impl Report {
+    fn of(map: &Map, views: &[View]) -> Self {
+        let touched: Vec<usize> = views.iter().map(|view| view.tiles(map.grid()).count()).collect();
+        let drawn: Vec<usize> =
+            views.iter().map(|view| map.filled(&view.tiles(map.grid()))).collect();
+        let blank: Vec<usize> = touched.iter().zip(&drawn).map(|(all, some)| all - some).collect();
+        let (touched, blank, drawn) =
+            (Spread::of(&touched), Spread::of(&blank), Spread::of(&drawn));
+        let all = map.numbers().len();
+        Self { views: views.len(), all, touched, blank, drawn, times: Times::of(map, views) }
+    }
+
+    /// The share of the map that is left alone.
+    fn saved(&self) -> f64 {
+        1.0 - self.drawn.mean / self.all.max(1) as f64
+    }
+
+    fn write(&self, take: &Take, format: TilesFormat, out: &mut dyn Write) -> Result<(), Fault> {
+        match format {
+            TilesFormat::Text => {
+                out.write_all(self.text(take).as_bytes()).map_err(|error| broken(&error))
+            }
+            TilesFormat::Json => write_json(&self.line(), out),
+            TilesFormat::Csv => write_csv(&[self.line()], out),
+        }
+    }
+
+    fn text(&self, take: &Take) -> String {
+        let size = take.settings.screen.size;
+        let of = if self.views == 1 {
+            "one view".to_owned()
+        } else {
+            format!("{} views in {} s", self.views, take.seconds)
+        };
+        let mut text = format!("{}: {of}, of {} x {} screen pixels\n\n", take.name, size.x, size.y);
+        let mut line = |name: &str, spread: Spread| {
+            let Spread { mean, least, most } = spread;
+            text += &if self.views == 1 {
+                format!("  {name:<20} {most:>7}\n")
+            } else {
+                format!("  {name:<20} {mean:>7.1}   least {least}, most {most}\n")
+            };
+        };
+        line("tiles touched", self.touched);
+        line("of these blank", self.blank);
+        line("drawn", self.drawn);
+        text += &format!("  {:<20} {:>7}\n", "in the map", self.all);
+        text += &format!("  {:<20} {:>7.2} %\n\n", "left alone", 100.0 * self.saved());
+        let Some(Times { culled, whole }) = self.times else {
+            return text + "  A turned view is drawn pixel by pixel: no times for its tiles.\n";
+        };
+        text += &format!("  {:<20} {culled:>7.3} ms a frame\n", "drawing these");
+        text += &format!(
+            "  {:<20} {whole:>7.3} ms a frame, {:.1} times as long\n",
+            "drawing the map",
+            whole / culled
+        );
+        text
+    }
+
+    fn line(&self) -> Line {
+        Line {
+            views: self.views,
+            map: self.all,
+            touched_mean: self.touched.mean,
+            touched_least: self.touched.least,
+            touched_most: self.touched.most,
+            blank_mean: self.blank.mean,
+            drawn_mean: self.drawn.mean,
+            drawn_least: self.drawn.least,
+            drawn_most: self.drawn.most,
+            saved: self.saved(),
+            culled_ms: self.times.map(|times| times.culled),
+            whole_ms: self.times.map(|times| times.whole),
+        }
+    }
+}
+
+/// The answer as a line of a table.
+#[derive(Debug, Serialize)]
+struct Line {
+    views: usize,
+    map: usize,
+    touched_mean: f64,
+    touched_least: usize,
+    touched_most: usize,
+    blank_mean: f64,
+    drawn_mean: f64,
+    drawn_least: usize,
+    drawn_most: usize,
+    saved: f64,
+    culled_ms: Option<f64>,
+    whole_ms: Option<f64>,
+}
+
+impl Times {
+    /// Draws some of the views both ways.
+    fn of(map: &Map, views: &[View]) -> Option<Self> {
+        let upright: Vec<&View> = views.iter().filter(|view| !view.lens().is_rotated()).collect();
+        let step = upright.len().div_ceil(TIMED).max(1);
+        let timed: Vec<&View> = upright.into_iter().step_by(step).collect();
+        let tiles = TileSet::drawn();
+        let mut progress = Progress::new("drawing", timed.len() as u64);
+        let (mut culled, mut whole) = (0.0, 0.0);
+        for view in &timed {
+            progress.step();
+            let mut canvas = Picture::new(view.canvas_size(), CLEAR);
+            culled += best_of_three(|| draw_map(&mut canvas, &tiles, map, view));
+            whole += best_of_three(|| draw_whole_map(&mut canvas, &tiles, map, view));
+        }
+        let frames = timed.len() as f64;
+        (frames > 0.0).then(|| Self { culled: culled / frames, whole: whole / frames })
+    }
+}
+
+/// Milliseconds of the quickest of three runs.
+fn best_of_three(mut work: impl FnMut()) -> f64 {
+    let mut once = || {
+        let start = Instant::now();
+        work();
+        start.elapsed().as_secs_f64() * 1e3
+    };
+    once().min(once()).min(once())
+}

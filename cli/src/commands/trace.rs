@@ -1,0 +1,130 @@
+//! `trace`: the ride as a table.
+
+use std::io::Write;
+use std::path::PathBuf;
+
+use clap::{Args, ValueEnum};
+
+use crate::arguments::args::{OutFile, TakeArgs};
+use crate::output::{broken, write_json, write_to, write_whole};
+use crate::progress::Progress;
+use velvet_pan_takes::Fault;
+use velvet_pan_takes::Files;
+use velvet_pan_takes::Take;
+use velvet_pan_takes::{Ride, Row};
+
+/// Write what the camera does in a take, one row a frame.
+#[derive(Args, Debug)]
+#[command(after_help = "\
+Row i is the state at t = i / fps; row 0 is the first cut to the subject. World units for positions,
+screen pixels for what is on the screen, radians for angles. Numbers read back to the same value.
+
+Examples:
+  velvet-pan trace demo/terraces.toml > ride.csv
+  velvet-pan trace demo/terraces.toml --format json --out ride.json
+  velvet-pan trace demo/terraces.toml --seconds 10 --save ten.json > ride.csv
+  velvet-pan trace demo/terraces.toml --resume ten.json >> ride.csv
+  velvet-pan trace demo/terraces.toml --set follow.smoothing='{ half_life = 0.3 }' | head")]
+pub struct TraceArgs {
+    #[command(flatten)]
+    take: TakeArgs,
+
+    #[command(flatten)]
+    out: OutFile,
+
+    /// Save the ride as it stands at the end, to go on with later
+    #[arg(long, value_name = "FILE")]
+    save: Option<PathBuf>,
+
+    /// Go on from a saved ride: the rows that follow, without the line of names
+    #[arg(long, value_name = "FILE")]
+    resume: Option<PathBuf>,
+
+    /// The form of the table
+    #[arg(long, value_enum, default_value_t = Format::Csv)]
+    format: Format,
+}
+
+/// How a table is written.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub enum Format {
+    /// Comma-separated values, the first line naming the columns
+    Csv,
+    /// An array of objects
+    Json,
+}
+
+/// Runs the command.
+pub fn run(args: &TraceArgs) -> Result<(), Fault> {
+    let take = args.take.read(Files::Disk)?;
+    let mut ride = args.ride(&take)?;
+    let names = args.resume.is_none();
+    write_to(args.out.out.as_deref(), |out| write_rows(&take, &mut ride, args.format, names, out))?;
+    let Some(path) = &args.save else { return Ok(()) };
+    let state = ride.state().ok_or_else(|| {
+        Fault::new("--save: the picture is between two cameras: expected a time before or after")
+    })?;
+    write_whole(path, |out| write_json(&state, out))
+}
+
+impl TraceArgs {
+    /// The take's ride from its start, or from where it was saved.
+    fn ride<'a>(&self, take: &'a Take) -> Result<Ride<'a>, Fault> {
+        let Some(path) = &self.resume else { return Ride::new(take) };
+        if self.format == Format::Json {
+            let what = "--resume: rows that follow can't be a list of their own: expected csv";
+            return Err(Fault::new(what));
+        }
+        let text = Files::Disk.read(path)?;
+        let state = serde_json::from_str(&text).map_err(|error| {
+            let what = format!("no saved ride: {error}");
+            Fault::of_file(path, what).at(error.line(), error.column())
+        })?;
+        Ride::resumed(take, &state)
+    }
+}
+
+/// Writes a take's whole ride, row by row.
+pub fn write_ride(take: &Take, format: Format, out: &mut dyn Write) -> Result<(), Fault> {
+    write_rows(take, &mut Ride::new(take)?, format, true, out)
+}
+
+/// Writes what is left of a ride; of a table the line of names first, if wanted.
+fn write_rows(
+    take: &Take,
+    ride: &mut Ride<'_>,
+    format: Format,
+    names: bool,
+    out: &mut dyn Write,
+) -> Result<(), Fault> {
+    let mut progress = Progress::new("tracing", take.rows());
+    let rows = ride.map(|moment| moment.row(take)).inspect(|_| progress.step());
+    match format {
+        Format::Csv => write_table(rows, names, out),
+        Format::Json => write_list(rows, out).map_err(|error| broken(&error)),
+    }
+}
+
+fn write_table(
+    rows: impl Iterator<Item = Row>,
+    names: bool,
+    out: &mut dyn Write,
+) -> Result<(), Fault> {
+    let failed = |error: csv::Error| match error.into_kind() {
+        csv::ErrorKind::Io(error) => broken(&error),
+        other => Fault::new(format!("not written: {other:?}")),
+    };
+    let mut writer = csv::WriterBuilder::new().has_headers(names).from_writer(out);
+    for row in rows {
+        writer.serialize(row).map_err(failed)?;
+    }
+    writer.flush().map_err(|error| broken(&error))
+}
+
+fn write_list(rows: impl Iterator<Item = Row>, out: &mut dyn Write) -> std::io::Result<()> {
+    for (index, row) in rows.enumerate() {
+        out.write_all(if index == 0 { b"[\n" } else { b",\n" })?;
+        serde_json::to_writer(&mut *out, &row)?;
+    }
+    out.write_all(b"\n]\n")
+}

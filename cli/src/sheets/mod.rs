@@ -1,0 +1,5 @@
+//! Pictures of many frames: contact sheets, several rides in step, and the plan of a view's tiles.
+
+pub mod plan;
+pub mod reel;
+pub mod sheet;

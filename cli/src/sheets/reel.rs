@@ -1,0 +1,68 @@
+//! Several rides side by side, in step, as pictures.
+
+use std::rc::Rc;
+
+use velvet_pan::Snap;
+use velvet_pan_takes::{Fault, Moment, Reel, Take};
+use velvet_pan_terraces::art::marks;
+use velvet_pan_terraces::picture::Picture;
+use velvet_pan_terraces::scene::Scene;
+
+/// A frame of one ride, with its labels.
+#[derive(Debug)]
+pub struct Frame {
+    pub picture: Picture,
+    pub label: String,
+    pub detail: String,
+}
+
+/// A frame that is drawn if it is asked for.
+#[derive(Debug)]
+pub struct Undrawn<'a> {
+    scene: Rc<Scene<'a>>,
+    moment: Moment,
+    overlay: bool,
+    /// What tells it from the ones beside it; `None` for one alone.
+    beside: Option<String>,
+}
+
+/// Returns the frames of several takes, those of one time together; with the camera's own overlay
+/// over each frame, if wanted.
+pub fn frames<'a>(
+    takes: &'a [Take],
+    overlay: bool,
+) -> Result<impl Iterator<Item = Vec<Undrawn<'a>>>, Fault> {
+    let scenes: Vec<_> = takes.iter().map(|take| Rc::new(Scene::new(take))).collect();
+    let several = takes.len() > 1;
+    let named = takes.iter().any(|take| take.name != takes[0].name);
+    Ok(Reel::new(takes)?.map(move |moments| {
+        let frame = |(scene, moment): (&Rc<Scene<'a>>, Moment)| {
+            let name = if named { scene.name() } else { snap_label(moment.view.snap()) };
+            let beside = several.then(|| name.to_owned());
+            Undrawn { scene: Rc::clone(scene), moment, overlay, beside }
+        };
+        scenes.iter().zip(moments).map(frame).collect()
+    }))
+}
+
+impl Undrawn<'_> {
+    /// Draws it.
+    pub fn draw(self) -> Frame {
+        let mut picture = self.scene.draw(&self.moment);
+        if self.overlay {
+            marks::draw(&mut picture, &self.moment);
+        }
+        let centre = self.moment.view.centre();
+        let detail = self.beside.unwrap_or(format!("centre {:.1}, {:.1}", centre.x, centre.y));
+        Frame { picture, label: format!("t = {:.2} s", self.moment.t), detail }
+    }
+}
+
+fn snap_label(snap: Snap) -> &'static str {
+    match snap {
+        Snap::Off => "snap off",
+        Snap::Whole => "snap whole",
+        Snap::Subpixel => "snap subpixel",
+        _ => "another snap",
+    }
+}

@@ -1,0 +1,172 @@
+//! The camera's own picture of itself, as plain geometry.
+
+use glam::{DVec2, Vec2};
+
+use crate::limits::ratchet::Barrier;
+use crate::units::list::List;
+use crate::units::rect::Rect;
+use crate::view::view::View;
+
+/// What a mark of the overlay shows.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[non_exhaustive]
+pub enum MarkKind {
+    /// The world's bounds.
+    Bounds,
+    /// The line that a ratcheted view has left behind.
+    Barrier,
+    /// How far the subject may drift.
+    Leash,
+    /// Where the subject moves freely.
+    Deadzone,
+    /// From the followed point to the point ahead of it.
+    LookAhead,
+    /// Where the subject is held.
+    Anchor,
+    /// Where the focus is heading, after the bounds.
+    Goal,
+    /// Around those of several subjects who are kept, with their margins.
+    Party,
+    /// The room that the view is in.
+    Room,
+    /// A zone that has a say.
+    Zone,
+    /// From the goal to a point of interest that pulls it.
+    Lure,
+    /// The piece of the rail that the goal is on.
+    Rail,
+}
+
+/// One mark: a point, a line or a four-cornered figure in the world.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Mark {
+    /// What it shows.
+    pub kind: MarkKind,
+    points: List<DVec2, 4>,
+}
+
+impl Mark {
+    fn new<const N: usize>(kind: MarkKind, corners: [DVec2; N]) -> Self {
+        let mut points = List::default();
+        corners.into_iter().for_each(|corner| {
+            points.push(corner);
+        });
+        Self { kind, points }
+    }
+
+    /// Its points in world units: one for a point, two for a line, four for a closed figure.
+    #[must_use]
+    pub fn world_points(&self) -> &[DVec2] {
+        &self.points
+    }
+
+    /// The same points in screen pixels.
+    pub fn screen_points(&self, view: &View) -> impl Iterator<Item = Vec2> {
+        self.world_points().iter().map(|point| view.world_to_screen(*point))
+    }
+}
+
+/// What a camera would draw of itself: ask it of [`Camera::overlay`](crate::Camera::overlay).
+///
+/// ```
+/// use velvet_pan::{Camera, MarkKind, Settings};
+///
+/// let mut camera = Camera::new(Settings::default())?;
+/// let view = camera.follow(0.0, [100, 100]);
+/// for mark in camera.overlay().marks() {
+///     let _points_to_draw: Vec<_> = mark.screen_points(&view).collect();
+/// }
+/// assert!(camera.overlay().marks().any(|mark| mark.kind == MarkKind::Anchor));
+/// # Ok::<(), velvet_pan::SettingsError>(())
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Overlay {
+    marks: List<Mark, MOST>,
+}
+
+/// Marks of an overlay, at most.
+const MOST: usize = 20;
+
+/// What of a camera its overlay shows.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Shown {
+    pub view: View,
+    pub anchor: DVec2,
+    /// Left, right, top and bottom, in fractions of the screen from the anchor.
+    pub deadzone: [f64; 4],
+    pub leash: Option<DVec2>,
+    pub bounds: Option<Rect>,
+    pub barrier: Option<Barrier>,
+    pub goal: DVec2,
+    /// The followed point, and the point ahead of it.
+    pub ahead: Option<[DVec2; 2]>,
+    pub room: Option<Rect>,
+    pub party: Option<[DVec2; 4]>,
+    pub rail: Option<[DVec2; 2]>,
+}
+
+impl Overlay {
+    pub(crate) fn new(shown: &Shown) -> Self {
+        let position = |fraction: DVec2| {
+            let pixels = fraction * shown.view.size().as_dvec2();
+            shown.view.screen_to_world(pixels.as_vec2())
+        };
+        let around = |min: DVec2, max: DVec2| {
+            [min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)].map(position)
+        };
+        let anchor = shown.anchor;
+        let [left, right, top, bottom] = shown.deadzone;
+        let zone = around(anchor - DVec2::new(left, top), anchor + DVec2::new(right, bottom));
+        let leash = shown.leash.map(|reach| {
+            around((anchor - reach).max(DVec2::ZERO), (anchor + reach).min(DVec2::ONE))
+        });
+        let barrier = shown.barrier.map(|barrier| {
+            let Rect { min, max } = shown.view.visible_world();
+            if barrier.is_across_y() {
+                [DVec2::new(min.x, barrier.at), DVec2::new(max.x, barrier.at)]
+            } else {
+                [DVec2::new(barrier.at, min.y), DVec2::new(barrier.at, max.y)]
+            }
+        });
+        let zone = (shown.deadzone != [0.0; 4]).then_some(zone);
+        let rect = |kind, rect: Rect| Mark::new(kind, rect.corners());
+        let own = [
+            shown.bounds.map(|bounds| rect(MarkKind::Bounds, bounds)),
+            shown.room.map(|room| rect(MarkKind::Room, room)),
+            shown.party.map(|corners| Mark::new(MarkKind::Party, corners)),
+            shown.rail.map(|ends| Mark::new(MarkKind::Rail, ends)),
+            barrier.map(|ends| Mark::new(MarkKind::Barrier, ends)),
+            leash.map(|corners| Mark::new(MarkKind::Leash, corners)),
+            zone.map(|corners| Mark::new(MarkKind::Deadzone, corners)),
+            shown.ahead.map(|ends| Mark::new(MarkKind::LookAhead, ends)),
+            Some(Mark::new(MarkKind::Anchor, [position(anchor)])),
+            Some(Mark::new(MarkKind::Goal, [shown.goal])),
+        ];
+        let filler = Mark::new(MarkKind::Anchor, []);
+        let mut overlay = Self { marks: List::empty(filler) };
+        for mark in own.into_iter().flatten() {
+            overlay.add(mark);
+        }
+        overlay
+    }
+
+    /// Adds a zone.
+    pub(crate) fn add_zone(&mut self, zone: &Rect) {
+        self.add(Mark::new(MarkKind::Zone, zone.corners()));
+    }
+
+    /// Adds a lure that pulls at a goal.
+    pub(crate) fn add_lure(&mut self, goal: DVec2, lure: DVec2) {
+        self.add(Mark::new(MarkKind::Lure, [goal, lure]));
+    }
+
+    /// Where there is room; the last ones are left out.
+    fn add(&mut self, mark: Mark) {
+        self.marks.push(mark);
+    }
+
+    /// Its marks, from the farthest back to the foremost.
+    pub fn marks(&self) -> impl Iterator<Item = Mark> {
+        self.marks.iter().copied()
+    }
+}

@@ -1,0 +1,328 @@
+//! Which chunks of a large map to have loaded.
+
+use core::ops::Range;
+
+use glam::{DVec2, UVec2};
+
+use crate::cull::grid::Grid;
+use crate::units::maths::{FARTHEST, ceil_to_i64, floor_to_i64};
+use crate::units::rect::Rect;
+use crate::view::view::View;
+
+/// Which chunks of a grid, so many tiles each, a game should have loaded: those in view, those that
+/// soon will be, and those that it has and may need again.
+///
+/// A chunk is loaded once the view, widened by [`margin`](Self::margin) and by the way that the view
+/// goes in [`ahead`](Self::ahead) seconds, touches it. It is dropped once it is more than
+/// [`keep`](Self::keep) further away, so that a view that swings about a line does not load and drop
+/// by turns. What is loaded is always a rectangle of chunks.
+///
+/// ```
+/// use velvet_pan::{Camera, Chunks, Grid, Settings};
+///
+/// let mut chunks = Chunks::new(&Grid::unbounded([16, 16]), [32, 32]).with_ahead(0.5);
+/// let mut camera = Camera::new(Settings::default())?;
+/// let view = camera.follow(0.0, [200, 200]);
+/// let change = chunks.update(&view);
+/// for chunk in change.to_load() {
+///     let _tiles = chunks.tiles(chunk); // generate or read these columns and rows
+/// }
+/// assert_eq!(change.to_load().count(), 1);
+///
+/// let view = camera.follow(0.1, [300, 200]); // quickly to the right
+/// let columns: Vec<i64> = chunks.update(&view).to_load().map(|chunk| chunk.column).collect();
+/// assert_eq!(columns, [1]); // the next chunk, before it is in view
+/// assert_eq!(chunks.loaded().count(), 2);
+/// # Ok::<(), velvet_pan::SettingsError>(())
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Chunks {
+    grid: Grid,
+    size: UVec2,
+    margin: f64,
+    keep: f64,
+    ahead: f64,
+    loaded: Block,
+    /// The last view's centre, and its time.
+    last: Option<(DVec2, f64)>,
+}
+
+/// A chunk of a grid, counted from the map's first, which is the top left one as seen on the screen.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
+pub struct Chunk {
+    /// Its column; below 0 only where the grid is unbounded.
+    pub column: i64,
+    /// Its row.
+    pub row: i64,
+}
+
+/// What to load and what to drop: the answer of [`Chunks::update`].
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct ChunkChange {
+    before: Block,
+    after: Block,
+}
+
+impl Chunks {
+    /// For a grid in chunks of so many columns and rows of tiles, each at least 1. A margin of one
+    /// tile; kept for half a chunk; not ahead.
+    #[must_use]
+    pub fn new(grid: &Grid, size: impl Into<UVec2>) -> Self {
+        let size = size.into().max(UVec2::ONE);
+        let keep = f64::from(size.max_element()) / 2.0;
+        let loaded = Block::default();
+        Self { grid: *grid, size, margin: 1.0, keep, ahead: 0.0, loaded, last: None }
+    }
+
+    /// The same with this margin around the view, in tiles. Margins below 0, or that are not finite,
+    /// count as 0.
+    #[must_use]
+    pub fn with_margin(mut self, tiles: f64) -> Self {
+        self.margin = usable(tiles);
+        self
+    }
+
+    /// The same with chunks kept until they are so many tiles beyond what is needed.
+    #[must_use]
+    pub fn with_keep(mut self, tiles: f64) -> Self {
+        self.keep = usable(tiles);
+        self
+    }
+
+    /// The same with a look ahead, in seconds, along the view's motion. It is taken from one view to
+    /// the next by their own [`time`](View::time); a way longer than the view is a cut, and no
+    /// motion.
+    #[must_use]
+    pub fn with_ahead(mut self, seconds: f64) -> Self {
+        self.ahead = usable(seconds);
+        self
+    }
+
+    /// Takes note of a view, and answers what changes with it. Each change is told once.
+    #[must_use = "each change is reported once"]
+    pub fn update(&mut self, view: &View) -> ChunkChange {
+        let before = self.loaded;
+        let needed = self.needed(view);
+        let axis = |which: usize| {
+            let cells = self.cells(which);
+            let wide = cells.clamped(widened(needed[which], self.keep));
+            let needed = cells.clamped(needed[which]);
+            cells.kept(before.axes[which], cells.chunks(needed), cells.chunks(wide))
+        };
+        let axes = [axis(0), axis(1)];
+        let empty = axes.iter().any(|span| span.is_empty());
+        let laps = [self.cells(0).lap(), self.cells(1).lap()];
+        let axes = if empty { [Span::default(); 2] } else { axes };
+        self.loaded = Block { axes, laps };
+        self.last = Some((view.steady().centre(), view.time()));
+        ChunkChange { before: Block { laps, ..before }, after: self.loaded }
+    }
+
+    /// All chunks that are loaded, row by row.
+    pub fn loaded(&self) -> impl Iterator<Item = Chunk> {
+        self.loaded.chunks()
+    }
+
+    /// The columns and the rows of a chunk's tiles; fewer at the far edges of a map that does not
+    /// divide evenly.
+    #[must_use]
+    pub fn tiles(&self, chunk: Chunk) -> (Range<i64>, Range<i64>) {
+        let axis = |which: usize, number: i64| {
+            let Cells { chunk, count } = self.cells(which);
+            let start = number.saturating_mul(chunk);
+            let end = start.saturating_add(chunk);
+            start..count.map_or(end, |(count, _)| end.min(count).max(start))
+        };
+        (axis(0, chunk.column), axis(1, chunk.row))
+    }
+
+    /// The tiles that should be there, per axis.
+    fn needed(&self, view: &View) -> [Span; 2] {
+        let sight = view.sight().bounding();
+        let way = self.way(view);
+        let area =
+            Rect { min: sight.min + way.min(DVec2::ZERO), max: sight.max + way.max(DVec2::ZERO) };
+        let lattice = self.grid.lattice(view);
+        // On the screen's axes the top comes first, whichever way y runs.
+        let (one, other) = (lattice.cell(area.min), lattice.cell(area.max));
+        let (low, high) = (one.min(other), one.max(other));
+        let beyond = |which: usize| {
+            let cells = if which == 0 { &lattice.x } else { &lattice.y };
+            let span = Span {
+                first: near(floor_to_i64(low[which] - cells.past)),
+                end: near(ceil_to_i64(high[which] + cells.before)),
+            };
+            widened(span, self.margin)
+        };
+        [beyond(0), beyond(1)]
+    }
+
+    /// How far the view goes within the look ahead.
+    fn way(&self, view: &View) -> DVec2 {
+        let Some((centre, time)) = self.last else { return DVec2::ZERO };
+        let (moved, seconds) = (view.steady().centre() - centre, view.time() - time);
+        let jumped = moved.abs().cmpgt(view.lens().view_size()).any();
+        if jumped || seconds <= 0.0 || !moved.is_finite() {
+            return DVec2::ZERO;
+        }
+        moved / seconds * self.ahead
+    }
+
+    fn cells(&self, axis: usize) -> Cells {
+        let count = self.grid.map_length(axis);
+        Cells { chunk: i64::from(self.size[axis]), count }
+    }
+}
+
+impl ChunkChange {
+    /// Whether all stays as it is.
+    #[must_use]
+    pub fn is_empty(&self) -> bool {
+        self.before == self.after
+            || (self.to_load().next().is_none() && self.to_drop().next().is_none())
+    }
+
+    /// The chunks that are needed and not there, row by row.
+    pub fn to_load(&self) -> impl Iterator<Item = Chunk> {
+        let before = self.before;
+        self.after.chunks().filter(move |chunk| !before.holds(*chunk))
+    }
+
+    /// The chunks that are there and not needed any more, row by row.
+    pub fn to_drop(&self) -> impl Iterator<Item = Chunk> {
+        let after = self.after;
+        self.before.chunks().filter(move |chunk| !after.holds(*chunk))
+    }
+}
+
+/// Numbers from `first` to before `end`.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+struct Span {
+    first: i64,
+    end: i64,
+}
+
+impl Span {
+    fn is_empty(self) -> bool {
+        self.first >= self.end
+    }
+}
+
+/// A rectangle of chunks; where the grid is wrapped, counted on around it.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+struct Block {
+    axes: [Span; 2],
+    /// Chunks once around, per axis, where the grid is wrapped.
+    laps: [Option<i64>; 2],
+}
+
+impl Block {
+    fn chunks(self) -> impl Iterator<Item = Chunk> {
+        let [columns, rows] = self.axes;
+        (rows.first..rows.end).flat_map(move |row| {
+            (columns.first..columns.end).map(move |column| self.home(Chunk { column, row }))
+        })
+    }
+
+    fn home(self, Chunk { column, row }: Chunk) -> Chunk {
+        let home = |number: i64, lap: Option<i64>| lap.map_or(number, |lap| number.rem_euclid(lap));
+        Chunk { column: home(column, self.laps[0]), row: home(row, self.laps[1]) }
+    }
+
+    fn holds(self, chunk: Chunk) -> bool {
+        let within = |number: i64, span: Span, lap: Option<i64>| match lap {
+            None => (span.first..span.end).contains(&number),
+            Some(lap) => (number - span.first).rem_euclid(lap) < span.end - span.first,
+        };
+        within(chunk.column, self.axes[0], self.laps[0])
+            && within(chunk.row, self.axes[1], self.laps[1])
+    }
+}
+
+/// The tiles along an axis, in chunks.
+#[derive(Clone, Copy, Debug)]
+struct Cells {
+    /// Tiles in a chunk.
+    chunk: i64,
+    /// Tiles in the map, and whether it is wrapped; none where it is unbounded.
+    count: Option<(i64, bool)>,
+}
+
+impl Cells {
+    /// Chunks once around a wrapped map.
+    fn lap(self) -> Option<i64> {
+        self.count.filter(|(_, wrapped)| *wrapped).map(|(count, _)| self.chunks_in(count))
+    }
+
+    fn chunks_in(self, tiles: i64) -> i64 {
+        (tiles + self.chunk - 1) / self.chunk
+    }
+
+    /// The tiles that there are, of those that are wanted.
+    fn clamped(self, span: Span) -> Span {
+        match self.count {
+            Some((count, false)) => {
+                Span { first: span.first.clamp(0, count), end: span.end.clamp(0, count) }
+            }
+            Some((0, true)) => Span::default(),
+            _ => span,
+        }
+    }
+
+    /// The chunks that hold these tiles, counted on around a wrapped map.
+    fn chunks(self, tiles: Span) -> Span {
+        let of = |tile: i64| match self.count {
+            Some((count, true)) if count > 0 => {
+                let (lap, within) = (tile.div_euclid(count), tile.rem_euclid(count));
+                lap * self.chunks_in(count) + within / self.chunk
+            }
+            _ => tile.div_euclid(self.chunk),
+        };
+        if tiles.is_empty() {
+            return Span { first: of(tiles.first), end: of(tiles.first) };
+        }
+        Span { first: of(tiles.first), end: of(tiles.end - 1) + 1 }
+    }
+
+    /// What stays of `loaded` within `wide`, grown to hold all that is `needed`.
+    fn kept(self, loaded: Span, needed: Span, wide: Span) -> Span {
+        let loaded = self.nearest_lap(loaded, needed);
+        let apart = loaded.is_empty() || loaded.end < wide.first || loaded.first > wide.end;
+        if apart {
+            return self.once_around(needed);
+        }
+        let first = loaded.first.clamp(wide.first, needed.first);
+        let end = loaded.end.clamp(needed.end, wide.end.max(needed.end));
+        self.once_around(Span { first, end })
+    }
+
+    /// The same chunks of a wrapped map, counted so as to be nearest to what is needed.
+    fn nearest_lap(self, loaded: Span, needed: Span) -> Span {
+        let Some(lap) = self.lap().filter(|lap| *lap > 0) else { return loaded };
+        let laps = (needed.first - loaded.first + lap / 2).div_euclid(lap);
+        Span { first: loaded.first + laps * lap, end: loaded.end + laps * lap }
+    }
+
+    /// Each chunk of a wrapped map at most once.
+    fn once_around(self, span: Span) -> Span {
+        match self.lap() {
+            Some(lap) => Span { end: span.end.min(span.first + lap), ..span },
+            None => span,
+        }
+    }
+}
+
+/// A span of tiles widened on both sides.
+fn widened(span: Span, tiles: f64) -> Span {
+    let tiles = ceil_to_i64(tiles);
+    Span { first: span.first - tiles, end: span.end + tiles }
+}
+
+/// Held to numbers that can still be added up.
+fn near(tile: i64) -> i64 {
+    tile.clamp(-FARTHEST, FARTHEST)
+}
+
+fn usable(number: f64) -> f64 {
+    if number > 0.0 && number <= 1e9 { number } else { 0.0 }
+}

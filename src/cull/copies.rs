@@ -1,0 +1,104 @@
+//! The copies in sight of a picture that repeats.
+
+use glam::DVec2;
+
+use crate::cull::lattice::{AxisCells, CellWindow, Lattice};
+use crate::lens::screen::YAxis;
+use crate::units::convert::IntoWorld;
+use crate::units::rect::{Rect, ScreenRect};
+use crate::view::view::View;
+
+impl View {
+    /// The copies in sight of a picture that fills `rect` and repeats every `repeat` world units
+    /// along each axis; along an axis where that is not above 0 there is one copy. Just those that
+    /// touch the canvas, in rows from the top left.
+    ///
+    /// A picture may be smaller than its repeat, with gaps between, or larger, so that copies
+    /// overlap.
+    ///
+    /// ```
+    /// use velvet_pan::{Lens, Rect, Screen, Snap, View};
+    ///
+    /// let view = View::new(Lens::new(&Screen::default()), [2000, 90], Snap::Whole);
+    /// let ridge = Rect::new([0, 40], [256, 180]);
+    /// let positions: Vec<f32> = view.copies(&ridge, [256, 0]).map(|copy| copy.rect.min.x).collect();
+    /// assert_eq!(positions, [-48.0, 208.0]);
+    /// ```
+    #[must_use]
+    pub fn copies(&self, rect: &Rect, repeat: impl IntoWorld) -> Copies {
+        let (size, repeat) = (rect.size(), repeat.into_world());
+        let usable = rect.is_finite() && size.min_element() > 0.0;
+        let step = |axis: usize| {
+            let repeats = repeat[axis] > 0.0 && repeat[axis].is_finite();
+            if repeats { repeat[axis] } else { size[axis].max(f64::MIN_POSITIVE) }
+        };
+        let step = DVec2::new(step(0), step(1));
+        let top = if self.lens().y_axis() == YAxis::Down { rect.min.y } else { rect.max.y };
+        let corner = if usable { DVec2::new(rect.min.x, top) } else { DVec2::ZERO };
+        let mut lattice = Lattice::new(self, corner, step);
+        for (cells, axis) in [(&mut lattice.x, 0), (&mut lattice.y, 1)] {
+            cells.past = if usable { size[axis] / step[axis] - 1.0 } else { 0.0 };
+            if !usable {
+                (cells.first, cells.end) = (0, 0);
+            } else if repeat[axis] != step[axis] {
+                (cells.first, cells.end) = (0, 1);
+            }
+        }
+        Copies::new(CellWindow::new(self, lattice))
+    }
+}
+
+/// One copy of a picture that repeats.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct PictureCopy {
+    /// How many copies it is to the right of the first, below 0 to the left.
+    pub column: i64,
+    /// How many copies it is below the first, as seen on the screen.
+    pub row: i64,
+    /// From the first copy to this one, in world units.
+    pub offset: DVec2,
+    /// The canvas pixels it fills; where copies adjoin they share their edges. With a rotated view
+    /// the bounding box of the turned copy.
+    pub rect: ScreenRect,
+}
+
+/// The copies in sight of a picture that repeats, in rows from the top left: made by
+/// [`View::copies`].
+#[derive(Clone, Copy, Debug)]
+pub struct Copies {
+    window: CellWindow,
+    row: i64,
+    /// The columns that are left of the row.
+    left: (i64, i64),
+}
+
+impl Copies {
+    fn new(window: CellWindow) -> Self {
+        let (row, end) = window.rows;
+        let left = if row < end { window.span(row) } else { (0, 0) };
+        Self { window, row, left }
+    }
+}
+
+impl Iterator for Copies {
+    type Item = PictureCopy;
+
+    fn next(&mut self) -> Option<PictureCopy> {
+        while self.left.0 >= self.left.1 {
+            if self.row + 1 >= self.window.rows.1 {
+                return None;
+            }
+            self.row += 1;
+            self.left = self.window.span(self.row);
+        }
+        let (column, row) = (self.left.0, self.row);
+        self.left.0 += 1;
+        let Lattice { x, y, .. } = &self.window.lattice;
+        let past = |cells: &AxisCells, number: i64| number as f64 + 1.0 + cells.past;
+        let first = (column as f64, row as f64);
+        let rect = self.window.rect(first, (past(x, column), past(y, row)));
+        let offset =
+            self.window.lattice.world(first.0, first.1) - self.window.lattice.world(0.0, 0.0);
+        Some(PictureCopy { column, row, offset, rect })
+    }
+}

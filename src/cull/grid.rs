@@ -1,0 +1,293 @@
+//! A grid of tiles: where each tile of a map stands in the world.
+
+use glam::{DVec2, UVec2};
+
+use crate::cull::lattice::Lattice;
+use crate::lens::screen::YAxis;
+use crate::units::convert::IntoWorld;
+use crate::units::per_axis::PerAxis;
+use crate::units::rect::Rect;
+use crate::view::view::View;
+
+/// What lies beyond the edges of a grid.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[non_exhaustive]
+pub enum GridEdge {
+    /// Nothing: the map ends there.
+    #[default]
+    Clamped,
+    /// The map again, from its other side, without end: a world that goes around.
+    Wrapped,
+    /// More tiles, without end, whose numbers come from elsewhere than a slice: from a function, or
+    /// from chunks. Columns and rows count on, below 0 too.
+    Unbounded,
+}
+
+/// How far the pictures of tiles reach beyond their cells, in tiles: for trees that are three
+/// tiles high, or grass that hangs over its edge. Tiles are then in view as soon as their picture
+/// is. Each 0 or more; others count as 0.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Overhang {
+    /// Beyond the left side.
+    pub left: f64,
+    /// Beyond the right side.
+    pub right: f64,
+    /// Beyond the top.
+    pub up: f64,
+    /// Beyond the bottom.
+    pub down: f64,
+}
+
+/// A grid of equal tiles, its map stored row by row, the top row of the screen first.
+///
+/// It holds no tiles, only where they stand; the map stays the game's own slice. The map's first
+/// row is the top row on the screen whichever way the world's `y` runs, and the grid's origin is
+/// its smallest coordinates: the same rectangle as the bounds of the world it fills.
+///
+/// ```
+/// use velvet_pan::{Grid, GridEdge, Rect};
+///
+/// let grid = Grid::new(240, 60, [16, 16]);
+/// assert_eq!(grid.rect(), Rect::from_corner_size([0, 0], [3840, 960]));
+/// assert_eq!(grid.index(3, 2), Some(2 * 240 + 3)); // rows times columns, not the other way
+/// assert_eq!(grid.index(240, 0), None);
+/// assert_eq!(grid.with_edges(GridEdge::Wrapped).index(-1, 0), Some(239));
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Grid {
+    size: UVec2,
+    tile: DVec2,
+    origin: DVec2,
+    edges: PerAxis<GridEdge>,
+    overhang: Overhang,
+}
+
+impl Grid {
+    /// A grid of so many columns and rows, of tiles of this size in world units, its smallest
+    /// coordinates at the world's origin.
+    ///
+    /// Tile sizes that are not finite or not above 0 leave a grid without tiles.
+    #[must_use]
+    pub fn new(columns: u32, rows: u32, tile: impl IntoWorld) -> Self {
+        let tile = tile.into_world();
+        let usable = tile.is_finite() && tile.min_element() > 0.0;
+        let (size, tile) = if usable { ((columns, rows), tile) } else { ((0, 0), DVec2::ONE) };
+        let (edges, overhang) = (PerAxis::default(), Overhang::default());
+        Self { size: size.into(), tile, origin: DVec2::ZERO, edges, overhang }
+    }
+
+    /// A grid without end of tiles of this size; tile 0, 0 has its smallest coordinates at the
+    /// world's origin.
+    ///
+    /// ```
+    /// use velvet_pan::{Grid, Lens, Screen, Snap, View};
+    ///
+    /// let terrain = |column: i64, row: i64| row > (column % 7).abs(); // any function
+    /// let view = View::new(Lens::new(&Screen::default()), [-1e9, 40.0], Snap::Whole);
+    /// let mut drawn = 0;
+    /// for row in view.tiles(&Grid::unbounded([16, 16])).rows() {
+    ///     drawn += row.tiles().filter(|tile| terrain(tile.column, tile.row)).count();
+    /// }
+    /// assert!(drawn > 0);
+    /// ```
+    #[must_use]
+    pub fn unbounded(tile: impl IntoWorld) -> Self {
+        Self::new(1, 1, tile).with_edges(GridEdge::Unbounded)
+    }
+
+    /// The same grid with its smallest coordinates at this world point; points that are not finite
+    /// leave it where it is.
+    #[must_use]
+    pub fn with_origin(mut self, origin: impl IntoWorld) -> Self {
+        let origin = origin.into_world();
+        if origin.is_finite() {
+            self.origin = origin;
+        }
+        self
+    }
+
+    /// The same grid with this beyond its edges: one for both axes, or one for each.
+    ///
+    /// ```
+    /// use velvet_pan::{Grid, GridEdge, Lens, PerAxis, Screen, Snap, View};
+    ///
+    /// // A valley that goes around: walk far enough to the right and you are where you began.
+    /// let edges = PerAxis { x: GridEdge::Wrapped, y: GridEdge::Clamped };
+    /// let valley = Grid::new(40, 12, [16, 16]).with_edges(edges);
+    /// let view = View::new(Lens::new(&Screen::default()), [640, 90], Snap::Whole);
+    /// let runs: Vec<_> = view.tiles(&valley).rows().take(2).map(|run| run.indices()).collect();
+    /// assert_eq!(runs, [30..40, 0..10]); // the first row, in two pieces of the slice
+    /// ```
+    #[must_use]
+    pub fn with_edges(mut self, edges: impl Into<PerAxis<GridEdge>>) -> Self {
+        self.edges = edges.into();
+        self
+    }
+
+    /// The same grid with tiles whose pictures reach beyond their cells.
+    ///
+    /// ```
+    /// use velvet_pan::{Grid, Lens, Overhang, Screen, Snap, View};
+    ///
+    /// let cedars = Grid::new(240, 60, [16, 16]).with_overhang(Overhang { up: 2.0, ..Overhang::default() });
+    /// let view = View::new(Lens::new(&Screen::default()), [160, 88], Snap::Whole);
+    /// // The view ends at y 178, in row 11; the tops of rows 12 and 13 reach into it.
+    /// assert_eq!(view.tiles(&cedars).row_numbers(), 0..14);
+    /// ```
+    #[must_use]
+    pub fn with_overhang(mut self, overhang: Overhang) -> Self {
+        let usable = |tiles: f64| if tiles > 0.0 && tiles <= 1e6 { tiles } else { 0.0 };
+        let Overhang { left, right, up, down } = overhang;
+        let [left, right, up, down] = [left, right, up, down].map(usable);
+        self.overhang = Overhang { left, right, up, down };
+        self
+    }
+
+    /// Tiles of the map from left to right.
+    #[inline]
+    #[must_use]
+    pub fn columns(&self) -> u32 {
+        self.size.x
+    }
+
+    /// Tiles of the map from top to bottom.
+    #[inline]
+    #[must_use]
+    pub fn rows(&self) -> u32 {
+        self.size.y
+    }
+
+    /// The size of a tile in world units.
+    #[inline]
+    #[must_use]
+    pub fn tile_size(&self) -> DVec2 {
+        self.tile
+    }
+
+    /// The world rectangle that the map fills, once where it is wrapped; with
+    /// [`unbounded`](Self::unbounded) that of tile 0, 0.
+    #[inline]
+    #[must_use]
+    pub fn rect(&self) -> Rect {
+        Rect { min: self.origin, max: self.origin + self.size.as_dvec2() * self.tile }
+    }
+
+    /// Its cells as a view has them.
+    pub(crate) fn lattice(&self, view: &View) -> Lattice {
+        let rect = self.rect();
+        // The map's first row is at the top of the screen: at the largest y where y runs up.
+        let top = if view.lens().y_axis() == YAxis::Down { rect.min.y } else { rect.max.y };
+        let mut lattice = Lattice::new(view, DVec2::new(rect.min.x, top), self.tile);
+        let Overhang { left, right, up, down } = self.overhang;
+        (lattice.x.before, lattice.x.past) = (left, right);
+        (lattice.y.before, lattice.y.past) = (up, down);
+        let empty = self.size.min_element() == 0;
+        for (cells, edge, count) in [
+            (&mut lattice.x, self.edges.x, self.size.x),
+            (&mut lattice.y, self.edges.y, self.size.y),
+        ] {
+            if edge == GridEdge::Clamped || empty {
+                (cells.first, cells.end) = (0, if empty { 0 } else { i64::from(count) });
+            }
+        }
+        lattice
+    }
+
+    /// Tiles of the map along an axis, and whether it is wrapped there; none where it is unbounded.
+    pub(crate) fn map_length(&self, axis: usize) -> Option<(i64, bool)> {
+        let edge = if axis == 0 { self.edges.x } else { self.edges.y };
+        let empty = self.size.min_element() == 0;
+        match edge {
+            GridEdge::Unbounded if !empty => None,
+            edge => Some((i64::from(self.size[axis]), edge == GridEdge::Wrapped)),
+        }
+    }
+
+    /// Tiles from where the map's slice begins anew, along a row; none where it does not.
+    #[inline]
+    pub(crate) fn lap(&self) -> Option<i64> {
+        (self.edges.x == GridEdge::Wrapped).then(|| i64::from(self.size.x.max(1)))
+    }
+
+    /// Returns the world rectangle of a tile, counted from the map's first, which is the top left one
+    /// on the screen; beyond the map too.
+    ///
+    /// ```
+    /// use velvet_pan::{Grid, Rect, YAxis};
+    ///
+    /// let grid = Grid::new(3, 2, [16, 16]);
+    /// assert_eq!(grid.tile_rect(1, 0, YAxis::Down), Rect::new([16, 0], [32, 16]));
+    /// assert_eq!(grid.tile_rect(1, 0, YAxis::Up), Rect::new([16, 16], [32, 32]));
+    /// ```
+    #[must_use]
+    pub fn tile_rect(&self, column: impl Into<i64>, row: impl Into<i64>, y_axis: YAxis) -> Rect {
+        let (column, row) = (column.into() as f64, row.into() as f64);
+        // The first row is the top one: the farthest from the origin where y runs up.
+        let row = if y_axis == YAxis::Down { row } else { f64::from(self.size.y) - 1.0 - row };
+        let corner = self.origin + DVec2::new(column, row) * self.tile;
+        Rect { min: corner, max: corner + self.tile }
+    }
+
+    /// The smallest world rectangle that holds all tiles of `map` that are filled: bounds for a
+    /// world that does not fill its grid. None where no tile is filled; tiles that the slice does
+    /// not hold count as blank.
+    ///
+    /// ```
+    /// use velvet_pan::{Grid, Rect, YAxis};
+    ///
+    /// let map = [0, 0, 0, 0, 7, 7, 0, 7, 0]; // 3 x 3, the top row blank
+    /// let grid = Grid::new(3, 3, [16, 16]);
+    /// let filled = |y_axis| grid.filled_rect(&map, y_axis, |tile| *tile != 0);
+    /// assert_eq!(filled(YAxis::Down), Some(Rect::new([16, 16], [48, 48])));
+    /// assert_eq!(filled(YAxis::Up), Some(Rect::new([16, 0], [48, 32])));
+    /// ```
+    #[must_use]
+    pub fn filled_rect<T>(
+        &self,
+        map: &[T],
+        y_axis: YAxis,
+        is_filled: impl Fn(&T) -> bool,
+    ) -> Option<Rect> {
+        let columns = self.size.x.max(1) as usize;
+        let rows = map.chunks(columns).take(self.size.y as usize);
+        let cells = rows.enumerate().flat_map(|(row, tiles)| {
+            let filled = tiles.iter().enumerate().filter(|(_, tile)| is_filled(tile));
+            filled.map(move |(column, _)| UVec2::new(column as u32, row as u32))
+        });
+        let (first, last) = cells
+            .map(|cell| (cell, cell))
+            .reduce(|all, one| (all.0.min(one.0), all.1.max(one.1)))?;
+        // The first row is the top one: the farthest from the origin where y runs up.
+        let (top, bottom) = match y_axis {
+            YAxis::Down => (first.y, last.y + 1),
+            YAxis::Up => (self.size.y - last.y - 1, self.size.y - first.y),
+        };
+        let corner = |column: u32, row: u32| {
+            self.origin + DVec2::new(f64::from(column), f64::from(row)) * self.tile
+        };
+        Some(Rect { min: corner(first.x, top), max: corner(last.x + 1, bottom) })
+    }
+
+    /// Where in the map's slice this tile is: `row × columns + column`. None beyond a clamped edge,
+    /// and in grids that are unbounded on an axis, whose tiles are in no slice.
+    #[inline]
+    #[must_use]
+    pub fn index(&self, column: impl Into<i64>, row: impl Into<i64>) -> Option<usize> {
+        let column = home(column.into(), self.size.x, self.edges.x)?;
+        let row = home(row.into(), self.size.y, self.edges.y)?;
+        Some(row * self.size.x as usize + column)
+    }
+}
+
+/// The column or row of the map that a number stands for.
+#[inline]
+fn home(number: i64, count: u32, edge: GridEdge) -> Option<usize> {
+    let count = i64::from(count);
+    let inside = (0..count).contains(&number);
+    match edge {
+        GridEdge::Clamped => inside.then_some(number as usize),
+        GridEdge::Wrapped if inside => Some(number as usize),
+        GridEdge::Wrapped => (count > 0).then(|| number.rem_euclid(count) as usize),
+        GridEdge::Unbounded => None,
+    }
+}

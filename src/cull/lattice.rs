@@ -1,0 +1,227 @@
+//! Equal cells across a view: the lines between them, and which of them an area touches.
+
+use glam::{DVec2, Vec2};
+
+use crate::lens::screen::Snap;
+use crate::units::maths::{FARTHEST, ceil_to_i64, floor_to_i64, round_to_i64};
+use crate::units::rect::{Rect, ScreenRect};
+use crate::view::view::View;
+
+/// Equal cells in rows and columns, the first at a corner that is the top left one on the screen.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Lattice {
+    pub x: AxisCells,
+    pub y: AxisCells,
+    /// +1 where the world's `y` runs down, −1 where it runs up.
+    y_sign: f64,
+}
+
+impl Lattice {
+    /// Cells of this size in world units; `corner` is the top left one, as seen on the screen, of
+    /// cell 0, 0.
+    pub fn new(view: &View, corner: DVec2, step: DVec2) -> Self {
+        let y_sign = view.lens().y_axis().sign();
+        let (x, y) = (corner.x, corner.y * y_sign);
+        let scale = view.scale();
+        Self { x: AxisCells::new(x, step.x, scale), y: AxisCells::new(y, step.y, scale), y_sign }
+    }
+
+    /// A world point in columns and rows.
+    pub fn cell(&self, world: DVec2) -> DVec2 {
+        let (x, y) = (world.x - self.x.start, world.y * self.y_sign - self.y.start);
+        DVec2::new(x / self.x.step, y / self.y.step)
+    }
+
+    /// The world point where two lines cross.
+    pub fn world(&self, column: f64, row: f64) -> DVec2 {
+        let down = self.y.start + row * self.y.step;
+        DVec2::new(self.x.start + column * self.x.step, down * self.y_sign)
+    }
+}
+
+/// The cells along one axis: line `i` is at `(start + i·step)·scale` screen pixels, and cell `i`
+/// lies between the lines `i` and `i + 1`.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct AxisCells {
+    pub start: f64,
+    pub step: f64,
+    scale: f64,
+    /// Cells to a screen pixel.
+    per_pixel: f64,
+    /// How far the picture of a cell reaches beyond it, in cells: before its first line, and past
+    /// its last. Below 0 where it does not fill its cell.
+    pub before: f64,
+    pub past: f64,
+    /// The cells that there are: the first, and one past the last.
+    pub first: i64,
+    pub end: i64,
+}
+
+impl AxisCells {
+    fn new(start: f64, step: f64, scale: f64) -> Self {
+        let (first, end) = (-FARTHEST, FARTHEST);
+        let per_pixel = 1.0 / (scale * step);
+        Self { start, step, scale, per_pixel, before: 0.0, past: 0.0, first, end }
+    }
+
+    #[inline]
+    pub fn line(&self, number: f64) -> f64 {
+        (self.start + number * self.step) * self.scale
+    }
+
+    /// The cells whose pictures touch `low..high`, in screen pixels.
+    #[inline]
+    pub fn touching(&self, low: f64, high: f64) -> (i64, i64) {
+        let at = |edge: f64| (edge - self.start * self.scale) * self.per_pixel;
+        let first = floor_to_i64(at(low) - self.past);
+        let first = self.settled(first, |cell| self.line(cell as f64 + 1.0 + self.past) > low);
+        let end = ceil_to_i64(at(high) + self.before);
+        let end = self.settled(end, |cell| self.line(cell as f64 - self.before) >= high);
+        self.limited(first, end)
+    }
+
+    /// The cells whose pictures touch a span given in cells.
+    #[inline]
+    pub fn touching_cells(&self, (low, high): (f64, f64)) -> (i64, i64) {
+        self.limited(floor_to_i64(low - self.past), ceil_to_i64(high + self.before))
+    }
+
+    /// The first cell for which `is_past` holds, near `guess`: the sum that guessed it may have
+    /// rounded, the lines themselves decide.
+    #[inline]
+    fn settled(&self, guess: i64, is_past: impl Fn(i64) -> bool) -> i64 {
+        let mut cell = guess.clamp(-FARTHEST, FARTHEST);
+        for _nearby in 0..4 {
+            if !is_past(cell) {
+                cell += 1;
+            } else if is_past(cell - 1) {
+                cell -= 1;
+            } else {
+                break;
+            }
+        }
+        cell
+    }
+
+    #[inline]
+    fn limited(&self, first: i64, end: i64) -> (i64, i64) {
+        let first = first.clamp(self.first, self.end);
+        (first, end.clamp(first, self.end))
+    }
+}
+
+/// What a canvas shows of a lattice: the window of rows and columns, and for a turned view the
+/// span of each row.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct CellWindow {
+    pub lattice: Lattice,
+    pub columns: (i64, i64),
+    pub rows: (i64, i64),
+    /// The canvas' corner as it is drawn, and whether what is drawn is on whole pixels.
+    corner: DVec2,
+    snapped: bool,
+    turned: Option<Turned>,
+}
+
+/// What a turned view has besides.
+#[derive(Clone, Copy, Debug)]
+struct Turned {
+    view: View,
+    /// The canvas' corners in cells, in order around it.
+    outline: [DVec2; 4],
+}
+
+impl CellWindow {
+    #[inline]
+    pub fn new(view: &View, lattice: Lattice) -> Self {
+        let corner = view.canvas_corner();
+        let high = corner + view.canvas_size().as_dvec2();
+        let (columns, rows, turned) = if view.lens().is_rotated() {
+            let outline = outline(view, &lattice);
+            let [x, y] = [0, 1].map(|axis| span(outline.map(|corner| corner[axis])));
+            let (columns, rows) = (lattice.x.touching_cells(x), lattice.y.touching_cells(y));
+            (columns, rows, Some(Turned { view: *view, outline }))
+        } else {
+            (lattice.x.touching(corner.x, high.x), lattice.y.touching(corner.y, high.y), None)
+        };
+        let empty = columns.0 >= columns.1 || rows.0 >= rows.1;
+        let (columns, rows) = if empty { ((0, 0), (0, 0)) } else { (columns, rows) };
+        let snapped = view.snap() != Snap::Off;
+        Self { lattice, columns, rows, corner, snapped, turned }
+    }
+
+    /// The columns in view of a row.
+    #[inline]
+    pub fn span(&self, row: i64) -> (i64, i64) {
+        let Some(Turned { outline, .. }) = &self.turned else { return self.columns };
+        let Lattice { x, y, .. } = &self.lattice;
+        let (top, bottom) = (row as f64 - y.before, row as f64 + 1.0 + y.past);
+        band_span(outline, top, bottom).map_or((0, 0), |span| x.touching_cells(span))
+    }
+
+    /// How many cells are in view.
+    pub fn count(&self) -> usize {
+        let length = |(first, end): (i64, i64)| usize::try_from(end - first).unwrap_or(0);
+        match self.turned {
+            None => length(self.columns).saturating_mul(length(self.rows)),
+            Some(_) => (self.rows.0..self.rows.1).map(|row| length(self.span(row))).sum(),
+        }
+    }
+
+    /// Where a crossing of lines is on the canvas. Every cell that shares the crossing gets the same
+    /// answer, so there are no seams.
+    #[inline]
+    pub fn position(&self, column: f64, row: f64) -> Vec2 {
+        if let Some(Turned { view, .. }) = &self.turned {
+            return view.canvas_position(self.lattice.world(column, row));
+        }
+        let pixels = DVec2::new(self.lattice.x.line(column), self.lattice.y.line(row));
+        if !self.snapped {
+            return (pixels - self.corner).as_vec2();
+        }
+        let whole = DVec2::new(round_to_i64(pixels.x) as f64, round_to_i64(pixels.y) as f64);
+        (whole - self.corner).as_vec2()
+    }
+
+    /// The canvas rectangle between two crossings; with a turned view its bounding box.
+    #[inline]
+    pub fn rect(&self, from: (f64, f64), to: (f64, f64)) -> ScreenRect {
+        if let Some(Turned { view, .. }) = &self.turned {
+            let world = |(column, row): (f64, f64)| self.lattice.world(column, row);
+            return view.world_to_screen_rect(&Rect::new(world(from), world(to)));
+        }
+        ScreenRect { min: self.position(from.0, from.1), max: self.position(to.0, to.1) }
+    }
+}
+
+/// The canvas' corners, in order around it, in cells.
+fn outline(view: &View, lattice: &Lattice) -> [DVec2; 4] {
+    let (low, size) = (view.canvas_corner(), view.canvas_size().as_dvec2());
+    [(0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0)]
+        .map(|corner| lattice.cell(view.lens().to_world_axes(low + size * DVec2::from(corner))))
+}
+
+/// The least and the largest of some numbers.
+fn span(values: [f64; 4]) -> (f64, f64) {
+    values.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), value| {
+        (low.min(*value), high.max(*value))
+    })
+}
+
+/// How far a convex outline reaches along `x` within the band `top < y < bottom`.
+fn band_span(corners: &[DVec2; 4], top: f64, bottom: f64) -> Option<(f64, f64)> {
+    let (mut low, mut high) = (f64::INFINITY, f64::NEG_INFINITY);
+    for index in 0..4 {
+        let (a, b) = (corners[index], corners[(index + 1) % 4]);
+        let (first, last) = if a.y <= b.y { (a, b) } else { (b, a) };
+        if last.y < top || first.y > bottom {
+            continue;
+        }
+        let at = |y: f64| first.x + (last.x - first.x) * ((y - first.y) / (last.y - first.y));
+        let start = if first.y >= top { first.x } else { at(top) };
+        let end = if last.y <= bottom { last.x } else { at(bottom) };
+        low = low.min(start.min(end));
+        high = high.max(start.max(end));
+    }
+    (low < high).then_some((low, high))
+}

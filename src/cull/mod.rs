@@ -1,0 +1,13 @@
+//! What is in sight: cells across a view (tiles, chunks, copies and parts of pictures) and sprites, one or a
+//! million. It uses `units`, `lens` and `view`.
+
+pub(crate) mod boxes;
+pub(crate) mod chunks;
+pub(crate) mod copies;
+pub(crate) mod grid;
+pub(crate) mod lattice;
+pub(crate) mod origin;
+pub(crate) mod picture_part;
+pub(crate) mod sight;
+pub(crate) mod sprite_grid;
+pub(crate) mod tiles;

@@ -1,0 +1,67 @@
+//! The part in sight of one large picture.
+
+use core::ops::Range;
+
+use glam::UVec2;
+
+use crate::cull::grid::Grid;
+use crate::cull::lattice::CellWindow;
+use crate::units::rect::{Rect, ScreenRect};
+use crate::view::view::View;
+
+impl View {
+    /// The part of a large picture that is in sight, and where on the canvas it is drawn; none where
+    /// no pixel of it is. The picture fills `rect` with so many pixels across and down.
+    ///
+    /// ```
+    /// use velvet_pan::{Lens, Rect, Screen, Snap, View, glam::{UVec2, Vec2}};
+    ///
+    /// let view = View::new(Lens::new(&Screen::default()), [1000, 500], Snap::Whole);
+    /// let map = Rect::new([0, 0], [4096, 2048]); // one large picture, two world units to a pixel
+    /// let part = view.visible_part(&map, UVec2::new(2048, 1024)).expect("in sight");
+    /// assert_eq!((part.columns(), part.rows()), (420..580, 205..295));
+    /// assert_eq!(part.rect.min, Vec2::new(0.0, 0.0));
+    /// assert_eq!(part.rect.size(), Vec2::new(320.0, 180.0));
+    /// ```
+    #[must_use]
+    pub fn visible_part(&self, rect: &Rect, pixels: UVec2) -> Option<PicturePart> {
+        if !rect.is_finite() || pixels.min_element() == 0 {
+            return None;
+        }
+        let grid =
+            Grid::new(pixels.x, pixels.y, rect.size() / pixels.as_dvec2()).with_origin(rect.min);
+        let window = CellWindow::new(self, grid.lattice(self));
+        let ((left, right), (top, bottom)) = (window.columns, window.rows);
+        (left < right).then(|| PicturePart {
+            min: UVec2::new(left as u32, top as u32),
+            max: UVec2::new(right as u32, bottom as u32),
+            rect: window.rect((left as f64, top as f64), (right as f64, bottom as f64)),
+        })
+    }
+}
+
+/// The part of a picture that is in sight: made by [`View::visible_part`].
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct PicturePart {
+    /// The first pixel of the picture, per axis, from its top left: the source's corner.
+    pub min: UVec2,
+    /// One past the last pixel of the picture, per axis.
+    pub max: UVec2,
+    /// Where that part is drawn on the canvas; with a rotated view the bounding box of the turned
+    /// one.
+    pub rect: ScreenRect,
+}
+
+impl PicturePart {
+    /// The columns of the picture's pixels.
+    #[must_use]
+    pub fn columns(&self) -> Range<u32> {
+        self.min.x..self.max.x
+    }
+
+    /// The rows of the picture's pixels.
+    #[must_use]
+    pub fn rows(&self) -> Range<u32> {
+        self.min.y..self.max.y
+    }
+}

@@ -1,0 +1,141 @@
+//! What of the world can be seen: the question of every sprite.
+
+use glam::DVec2;
+
+use crate::lens::screen::Snap;
+use crate::units::convert::IntoWorld;
+use crate::units::rect::Rect;
+use crate::view::view::View;
+
+/// The part of the world that a canvas shows: made once a frame by [`View::sight`], asked for every
+/// sprite.
+///
+/// Sprites are drawn at whole screen pixels, up to half a pixel from where they are; unless
+/// [`Snap::Off`] the sight is half a pixel larger on all sides, so that none is lost.
+///
+/// ```
+/// use velvet_pan::{Lens, Rect, Screen, Snap, View};
+///
+/// let view = View::new(Lens::new(&Screen::default()), [160, 90], Snap::Off); // 320 x 180
+/// let sight = view.sight();
+/// assert!(sight.sees(&Rect::new([-15, 20], [1, 36]))); // by its width, not by its middle
+/// assert!(!sight.sees(&Rect::new([-16, 20], [0, 36]))); // only touches
+/// assert!(sight.sees_circle([330, 90], 12.0) && !sight.sees_circle([330, 90], 10.0));
+/// assert!(sight.sees_point([0, 0]) && !sight.sees_point([320, 0])); // half-open
+/// assert!(sight.padded(4.0).sees_point([320, 0]));
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Sight {
+    centre: DVec2,
+    /// Half of its size along the screen's axes, in world units.
+    half: DVec2,
+    /// The screen's right and down as directions of the world.
+    right: DVec2,
+    down: DVec2,
+    bounding: Rect,
+    turned: bool,
+}
+
+impl View {
+    /// The part of the world that the canvas shows, for asking whether sprites are in it.
+    #[must_use]
+    pub fn sight(&self) -> Sight {
+        let slack = if self.snap() == Snap::Off { 0.0 } else { 0.5 };
+        let half = self.canvas_size().as_dvec2() / 2.0;
+        let centre = self.lens().to_world_axes(self.canvas_corner() + half);
+        let direction = |axis: DVec2| self.lens().to_world_axes(axis) * self.scale();
+        let (right, down) = (direction(DVec2::X), direction(DVec2::Y));
+        let half = (half + slack) / self.scale();
+        Sight::new(centre, half, right, down, self.lens().is_rotated())
+    }
+
+    /// Whether a sprite that fills this world rectangle is in view. For many, ask
+    /// [`sight`](Self::sight) once.
+    ///
+    /// ```
+    /// use velvet_pan::{Lens, Origin, Screen, Snap, View};
+    ///
+    /// let view = View::new(Lens::new(&Screen::default()), [160, 90], Snap::Whole);
+    /// // A cedar that stands below the picture, 48 units high: its crown is in view.
+    /// assert!(view.sees(&view.sprite_rect([100, 200], [16, 48], Origin::Feet)));
+    /// ```
+    #[must_use]
+    pub fn sees(&self, sprite: &Rect) -> bool {
+        self.sight().sees(sprite)
+    }
+}
+
+impl Sight {
+    fn new(centre: DVec2, half: DVec2, right: DVec2, down: DVec2, turned: bool) -> Self {
+        let around = right.abs() * half.x + down.abs() * half.y;
+        let bounding = Rect { min: centre - around, max: centre + around };
+        Self { centre, half, right, down, bounding, turned }
+    }
+
+    /// A sight larger by a margin on all sides, in world units: for shadows and glows, or to be
+    /// early. Below 0 it is smaller; margins that are not finite change nothing.
+    #[must_use]
+    pub fn padded(&self, margin: f64) -> Self {
+        if !margin.is_finite() {
+            return *self;
+        }
+        let half = self.half + margin;
+        Self::new(self.centre, half, self.right, self.down, self.turned)
+    }
+
+    /// The upright world rectangle around it; unless the view is rotated, just that.
+    #[must_use]
+    pub fn bounding(&self) -> Rect {
+        self.bounding
+    }
+
+    /// Whether the view is rotated, so that the corners of [`bounding`](Self::bounding) are not
+    /// seen.
+    #[inline]
+    pub(crate) fn is_turned(&self) -> bool {
+        self.turned
+    }
+
+    /// Whether a world rectangle shares any area with it. Rectangles with a coordinate that is not a
+    /// number are never seen.
+    #[inline]
+    #[must_use]
+    pub fn sees(&self, rect: &Rect) -> bool {
+        self.bounding.overlaps(rect) && (!self.turned || self.reaches(rect))
+    }
+
+    /// Two turned boxes that overlap in both boxes' axes overlap: here the screen's axes.
+    #[inline]
+    fn reaches(&self, rect: &Rect) -> bool {
+        if !rect.is_finite() {
+            return true;
+        }
+        let (apart, half) = (rect.centre() - self.centre, rect.size() / 2.0);
+        let reach = |axis: DVec2| half.dot(axis.abs());
+        apart.dot(self.right).abs() < self.half.x + reach(self.right)
+            && apart.dot(self.down).abs() < self.half.y + reach(self.down)
+    }
+
+    /// Whether a circle of this radius in world units shares any area with it.
+    #[inline]
+    #[must_use]
+    pub fn sees_circle(&self, centre: impl IntoWorld, radius: f64) -> bool {
+        let outside = (self.along_screen(centre.into_world()).abs() - self.half).max(DVec2::ZERO);
+        radius > 0.0 && outside.length_squared() < radius * radius
+    }
+
+    /// Whether a world point lies in it; the left and the upper edge belong to it.
+    #[inline]
+    #[must_use]
+    pub fn sees_point(&self, point: impl IntoWorld) -> bool {
+        let along = self.along_screen(point.into_world());
+        along.cmpge(-self.half).all() && along.cmplt(self.half).all()
+    }
+
+    /// From the middle to a point, along the screen's axes, in world units.
+    #[inline]
+    fn along_screen(&self, point: DVec2) -> DVec2 {
+        let apart = point - self.centre;
+        DVec2::new(apart.dot(self.right), apart.dot(self.down))
+    }
+}

@@ -1,0 +1,82 @@
+//! A part of the screen in which the subject moves freely.
+
+use alloc::string::String;
+
+use glam::DVec2;
+
+use crate::units::course::Course;
+use crate::units::error::{Report, check};
+use crate::units::maths::clamp_point;
+
+/// How far the subject may be from its anchor before the goal follows, on each side, in fractions
+/// of the screen.
+///
+/// The mistake it prevents is a camera that repeats every twitch of the player; and, being in
+/// fractions of the view, it is right at every zoom.
+///
+/// ```
+/// use velvet_pan::{Deadzone, glam::DVec2};
+///
+/// let zone = Deadzone { left: 0.1, right: 0.1, top: 0.2, bottom: 0.1 };
+/// let view = DVec2::new(320.0, 180.0);
+/// // The subject may be 32 to the right; the goal moves only for what is beyond that.
+/// assert_eq!(zone.goal(DVec2::ZERO, DVec2::new(30.0, 0.0), view), DVec2::ZERO);
+/// assert_eq!(zone.goal(DVec2::ZERO, DVec2::new(40.0, 0.0), view), DVec2::new(8.0, 0.0));
+/// ```
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(default, deny_unknown_fields)
+)]
+pub struct Deadzone {
+    /// To the left of the anchor, from 0 to 1.
+    pub left: f64,
+    /// To the right of the anchor, from 0 to 1.
+    pub right: f64,
+    /// Above the anchor, from 0 to 1.
+    pub top: f64,
+    /// Below the anchor, from 0 to 1.
+    pub bottom: f64,
+}
+
+impl Deadzone {
+    /// The goal moved only as far as needed for `want` to be in the zone around it:
+    /// `clamp(goal, want − right·V, want + left·V)`, and alike with bottom and top. All along the
+    /// screen's axes, `y` down, in world units; `view` is the view's size.
+    #[inline]
+    #[must_use]
+    pub fn goal(&self, goal: DVec2, want: DVec2, view: DVec2) -> DVec2 {
+        let low = want - DVec2::new(self.right, self.bottom) * view;
+        let high = want + DVec2::new(self.left, self.top) * view;
+        clamp_point(goal, low, high)
+    }
+
+    /// The same for a course that wants to be somewhere else at every moment of a step.
+    #[inline]
+    pub(crate) fn drag(&self, course: &mut Course, axis: usize, goal: f64, view: DVec2) {
+        let (ahead, behind) =
+            if axis == 0 { (self.left, self.right) } else { (self.top, self.bottom) };
+        // Without a zone the goal is what is wanted.
+        if ahead > 0.0 || behind > 0.0 {
+            course.drag(axis, goal, behind * view[axis], ahead * view[axis]);
+        }
+    }
+
+    /// A part of the way to another zone, side by side.
+    pub(crate) fn mixed(&self, other: &Self, part: f64) -> Self {
+        let mix = |from: f64, to: f64| if part >= 1.0 { to } else { from + (to - from) * part };
+        Self {
+            left: mix(self.left, other.left),
+            right: mix(self.right, other.right),
+            top: mix(self.top, other.top),
+            bottom: mix(self.bottom, other.bottom),
+        }
+    }
+
+    pub(crate) fn check(&self, field: &str, report: Report<'_>) {
+        let sides = [self.left, self.right, self.top, self.bottom];
+        let expected = "left, right, top and bottom as fractions of the screen, from 0 to 1";
+        check(report, String::from(field), sides, 0.0..=1.0, expected);
+    }
+}

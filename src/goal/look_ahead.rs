@@ -1,0 +1,202 @@
+//! Showing more of what lies ahead of the subject.
+
+use glam::DVec2;
+
+use crate::goal::subject::Stride;
+use crate::units::course::Course;
+use crate::units::error::{Report, check};
+use crate::units::half_life::{HalfLifeStep, REST_PIXELS};
+use crate::units::maths::clamp;
+
+/// How far the view runs ahead of its subject, by the subject's own speed.
+///
+/// A centred camera shows too much of what is behind. The mistake this prevents is a view that
+/// swings over at every tap of the stick: a turn is believed only after `turn` world units the
+/// other way.
+///
+/// ```
+/// use velvet_pan::{LookAhead, glam::DVec2};
+///
+/// let ahead = LookAhead { seconds: DVec2::new(0.4, 0.0), ..LookAhead::default() };
+/// assert_eq!(ahead.turn, 12.0);
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(default, deny_unknown_fields)
+)]
+pub struct LookAhead {
+    /// How far ahead in time, per axis of the screen, from 0 to 10 seconds: the view shows where
+    /// the subject will be then. Default 0.4 along x, none along y.
+    pub seconds: DVec2,
+    /// The farthest, in fractions of the screen, from 0 to 1. Default 0.2 along x, 0 along y.
+    pub reach: DVec2,
+    /// How smoothly it comes and goes: a half-life in seconds. Default 0.25.
+    pub half_life: f64,
+    /// World units the other way before a turn is believed, 0 or more. Default 12.
+    pub turn: f64,
+}
+
+impl Default for LookAhead {
+    fn default() -> Self {
+        Self {
+            seconds: DVec2::new(0.4, 0.0),
+            reach: DVec2::new(0.2, 0.0),
+            half_life: 0.25,
+            turn: 12.0,
+        }
+    }
+}
+
+/// What is remembered of looking ahead, along the screen's axes in world units.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct LookMemory {
+    /// How far ahead the view is.
+    pub ahead: DVec2,
+    /// The direction believed in on each axis: −1, 0 (none yet) or 1.
+    believed: DVec2,
+    /// How far the subject has come against that direction; with none, how far at all.
+    against: DVec2,
+}
+
+impl LookMemory {
+    /// Where it is known not to change: nothing ahead, and a subject that stands.
+    #[inline]
+    fn is_still(&self, stride: &Stride) -> bool {
+        self.ahead == DVec2::ZERO && stride.from == stride.to && stride.velocity == [DVec2::ZERO; 2]
+    }
+}
+
+impl LookAhead {
+    /// Adds what lies ahead to a course that is still straight, all along the screen's axes. `view`
+    /// is the view's size in world units, `scale` screen pixels per world unit.
+    #[inline]
+    pub(crate) fn add(
+        &self,
+        memory: &mut LookMemory,
+        weights: &mut HalfLifeStep,
+        course: &mut Course,
+        stride: &Stride,
+        frame: &LookFrame,
+    ) {
+        if memory.is_still(stride) {
+            return;
+        }
+        let pieces = [self.pieces(memory, stride, 0), self.pieces(memory, stride, 1)];
+        for piece in pieces.iter().filter(|piece| piece.is_bent()) {
+            for bend in piece.bends() {
+                course.bend_at(bend);
+            }
+        }
+        // The way ahead bends all the time; long steps get a few straight pieces more.
+        let lives = if self.half_life > 0.0 { frame.seconds / self.half_life } else { 0.0 };
+        let chords = (lives * 12.0).min(6.0) as u32 + 1;
+        for chord in 1..chords {
+            course.bend_at(f64::from(chord) / f64::from(chords));
+        }
+        let mut before = 0.0;
+        let mut ahead = memory.ahead;
+        let reach = self.reach * frame.view;
+        course.map_in_time(|at, point| {
+            if at == before {
+                return point + ahead;
+            }
+            let part = weights.get(self.half_life, frame.seconds * (at - before));
+            for axis in 0..2 {
+                let target = |at| pieces[axis].target(at, before) * self.seconds[axis];
+                let moved = part.advance(ahead[axis], target(before), target(at));
+                ahead[axis] = clamp(moved, -reach[axis], reach[axis]);
+            }
+            before = at;
+            point + ahead
+        });
+        memory.ahead = self.rest(ahead, stride, frame.scale);
+    }
+
+    /// Nothing ahead of a subject that stands, once the rest can't be seen.
+    fn rest(&self, ahead: DVec2, stride: &Stride, scale: f64) -> DVec2 {
+        let unseen = (ahead * scale).abs().max_element() < REST_PIXELS;
+        if unseen && stride.from == stride.to { DVec2::ZERO } else { ahead }
+    }
+
+    /// How the speed towards the believed direction runs through the step on one axis.
+    #[inline]
+    fn pieces(&self, memory: &mut LookMemory, stride: &Stride, axis: usize) -> Pieces {
+        let way = stride.to[axis] - stride.from[axis];
+        let [v0, v1] = [stride.velocity[0][axis], stride.velocity[1][axis]];
+        let believed = memory.believed[axis];
+        let against = memory.against[axis];
+        let mut pieces =
+            Pieces { velocity: [v0, v1], before: believed, after: believed, turn: 1.0 };
+        // With nothing believed yet, either way will do; `against` then has a sign.
+        let sense = if believed == 0.0 { if way < 0.0 { 1.0 } else { -1.0 } } else { believed };
+        let gone = if believed == 0.0 { against * -sense } else { against };
+        let turned = gone - sense * way;
+        if way != 0.0 && turned >= self.turn && -sense * way > 0.0 {
+            pieces.after = -sense;
+            pieces.turn = ((self.turn - gone) / (turned - gone)).clamp(0.0, 1.0);
+            memory.believed[axis] = -sense;
+            memory.against[axis] = 0.0;
+        } else if believed == 0.0 {
+            memory.against[axis] = against + way;
+        } else {
+            memory.against[axis] = turned.max(0.0);
+        }
+        pieces
+    }
+
+    pub(crate) fn check(&self, report: Report<'_>) {
+        let expected = "two times in seconds, each from 0 to 10";
+        check(report, "follow.look_ahead.seconds", self.seconds, 0.0..=10.0, expected);
+        let expected = "two fractions of the screen, each from 0 to 1";
+        check(report, "follow.look_ahead.reach", self.reach, 0.0..=1.0, expected);
+        let expected = "a half-life in seconds, from 0 to 1000000";
+        check(report, "follow.look_ahead.half_life", self.half_life, 0.0..=1e6, expected);
+        let expected = "a distance in world units, 0 or more";
+        check(report, "follow.look_ahead.turn", self.turn, 0.0..=1e12, expected);
+    }
+}
+
+/// What looking ahead needs to know of a frame.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct LookFrame {
+    pub seconds: f64,
+    pub view: DVec2,
+    pub scale: f64,
+}
+
+/// The speed on one axis, with its believed direction, through a step.
+#[derive(Clone, Copy, Debug)]
+struct Pieces {
+    velocity: [f64; 2],
+    before: f64,
+    after: f64,
+    /// The fraction of the step at which `after` begins to be believed.
+    turn: f64,
+}
+
+impl Pieces {
+    #[inline]
+    fn is_bent(&self) -> bool {
+        self.before != self.after || self.velocity[0] * self.velocity[1] < 0.0
+    }
+
+    /// Where the speed bends: where the velocity passes 0, and where the turn is believed.
+    fn bends(&self) -> impl Iterator<Item = f64> {
+        let [v0, v1] = self.velocity;
+        let stops = (v0 * v1 < 0.0).then(|| v0 / (v0 - v1));
+        let turns = (self.before != self.after).then_some(self.turn);
+        stops.into_iter().chain(turns)
+    }
+
+    /// Believed direction times speed at a fraction of the step, as seen from the piece that
+    /// begins at `from`.
+    #[inline]
+    fn target(&self, at: f64, from: f64) -> f64 {
+        let velocity = self.velocity[0] + (self.velocity[1] - self.velocity[0]) * at;
+        let direction = if from > self.turn - 1e-9 { self.after } else { self.before };
+        direction * velocity.abs()
+    }
+}

@@ -1,0 +1,72 @@
+//! Points of interest that pull the view.
+
+use glam::DVec2;
+
+use crate::units::error::{FINITE, Report, above, check};
+
+/// A point of interest that pulls the goal towards itself as it comes near: an entry of `[[lures]]`
+/// in a tuning file. The pull is `strength · smoothstep(1 − distance/radius)` of the way: nothing at
+/// the radius, and no edge anywhere.
+///
+/// The mistake it prevents is a view that snaps to a landmark and lets go of it again at a line.
+///
+/// ```
+/// use velvet_pan::{Lure, glam::DVec2};
+///
+/// let bell = Lure { at: DVec2::new(100.0, 0.0), radius: 100.0, strength: 0.5 };
+/// assert_eq!(Lure::pull(&[bell], DVec2::ZERO), DVec2::ZERO); // just out of reach
+/// assert_eq!(Lure::pull(&[bell], DVec2::new(50.0, 0.0)), DVec2::new(62.5, 0.0));
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(deny_unknown_fields)
+)]
+pub struct Lure {
+    /// Where it is, in world units.
+    pub at: DVec2,
+    /// From how far away it pulls, in world units, above 0.
+    pub radius: f64,
+    /// How much of the way it pulls at most, from 0 to 1. Default 0.5.
+    #[cfg_attr(feature = "serde", serde(default = "half"))]
+    pub strength: f64,
+}
+
+#[cfg(feature = "serde")]
+fn half() -> f64 {
+    0.5
+}
+
+impl Lure {
+    /// A goal as these lures pull it, all in world units. Several share the way: together they never
+    /// pull beyond them all.
+    #[must_use]
+    pub fn pull(lures: &[Self], goal: DVec2) -> DVec2 {
+        let (mut way, mut all) = (DVec2::ZERO, 0.0);
+        for lure in lures {
+            let to = lure.at - goal;
+            if lure.reaches(goal) {
+                let near = 1.0 - libm::sqrt(to.length_squared()) / lure.radius;
+                let share = lure.strength * near * near * (3.0 - 2.0 * near);
+                way += to * share;
+                all += share;
+            }
+        }
+        if all > 1.0 { goal + way / all } else { goal + way }
+    }
+
+    /// Whether it pulls at a goal here.
+    pub(crate) fn reaches(&self, goal: DVec2) -> bool {
+        self.at.distance_squared(goal) < self.radius * self.radius
+    }
+
+    pub(crate) fn check(&self, index: usize, report: Report<'_>) {
+        let name = |key: &str| alloc::format!("lures.{index}.{key}");
+        check(report, name("at"), self.at, FINITE, "a world point");
+        let expected = "a distance in world units, above 0";
+        check(report, name("radius"), self.radius, above(0.0, 1e9), expected);
+        let expected = "a fraction of the way, from 0 to 1";
+        check(report, name("strength"), self.strength, 0.0..=1.0, expected);
+    }
+}

@@ -1,0 +1,11 @@
+//! Where the camera wants to look: the subject or a party, and what shapes the goal after it (look-ahead,
+//! deadzone, rooms, lures, a rail, steady scrolling). It uses `units` and `lens`.
+
+pub(crate) mod deadzone;
+pub(crate) mod look_ahead;
+pub(crate) mod lure;
+pub(crate) mod party;
+pub(crate) mod rail;
+pub(crate) mod rooms;
+pub(crate) mod scroll;
+pub(crate) mod subject;

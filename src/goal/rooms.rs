@@ -1,0 +1,157 @@
+//! A screen at a time: the view stays in the room that the subject is in.
+
+use alloc::vec::Vec;
+
+use glam::DVec2;
+
+use crate::units::convert::IntoWorld;
+use crate::units::error::{FINITE, Report, check};
+use crate::units::rect::Rect;
+
+/// Rooms that the view shows one at a time: the `[rooms]` table of a tuning file. A grid of equal
+/// rooms, or a list of rectangles.
+///
+/// In a room that is not larger than the view, the view stands in its middle; in a larger one it
+/// follows the subject and stays inside. Between listed rooms the last one is kept; where rooms
+/// overlap, the present one.
+///
+/// The mistake this prevents is a view that flips to and fro while the player stands on a line: the
+/// room changes only once the subject is `margin` past it.
+///
+/// ```
+/// use velvet_pan::{Rect, Rooms};
+///
+/// let rooms = Rooms::default(); // a grid of 320 x 180
+/// assert_eq!(rooms.at([400, 20]), Some(Rect::from_corner_size([320, 0], [320, 180])));
+///
+/// let listed = Rooms { list: vec![Rect::new([0, 0], [500, 180])], ..Rooms::default() };
+/// assert_eq!(listed.at([400, 20]), Some(Rect::new([0, 0], [500, 180])));
+/// assert_eq!(listed.at([600, 20]), None);
+/// ```
+#[derive(Clone, Debug, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(default, deny_unknown_fields)
+)]
+pub struct Rooms {
+    /// The size of each room of a grid in world units, above 0. Default 320 x 180.
+    pub size: DVec2,
+    /// The corner with the smallest coordinates of one room of the grid. Default the origin.
+    pub origin: DVec2,
+    /// Rooms of any size instead of a grid, in a file each `[x, y, width, height]`. Default none:
+    /// the grid.
+    #[cfg_attr(feature = "serde", serde(with = "crate::units::rect::serial_list"))]
+    pub list: Vec<Rect>,
+    /// World units past a room's edge before the room changes, 0 or more. Default 4.
+    pub margin: f64,
+    /// Seconds in which the view slides to the next room. Default none: smoothing decides.
+    #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
+    pub slide: Option<f64>,
+}
+
+impl Default for Rooms {
+    fn default() -> Self {
+        Self {
+            size: DVec2::new(320.0, 180.0),
+            origin: DVec2::ZERO,
+            list: Vec::new(),
+            margin: 4.0,
+            slide: None,
+        }
+    }
+}
+
+/// The room that the view is in.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct RoomMemory {
+    min: DVec2,
+    max: DVec2,
+    /// Whether the view has come to it, and is now held inside.
+    pub arrived: bool,
+}
+
+impl RoomMemory {
+    pub fn new(room: Rect, arrived: bool) -> Self {
+        Self { min: room.min, max: room.max, arrived }
+    }
+
+    pub fn rect(&self) -> Rect {
+        Rect { min: self.min, max: self.max }
+    }
+
+    pub fn translate(&mut self, delta: DVec2) {
+        (self.min, self.max) = (self.min + delta, self.max + delta);
+    }
+}
+
+impl Rooms {
+    /// The room that holds a world point: of a list the first, none between them.
+    #[must_use]
+    pub fn at(&self, point: impl IntoWorld) -> Option<Rect> {
+        let point = point.into_world();
+        if !point.is_finite() {
+            return None;
+        }
+        if self.list.is_empty() {
+            let corner = self.origin + ((point - self.origin) / self.size).floor() * self.size;
+            return Some(Rect { min: corner, max: corner + self.size });
+        }
+        self.list.iter().find(|room| room.contains(point)).copied()
+    }
+
+    /// The room to begin in: that which holds the point, or the nearest.
+    pub(crate) fn first(&self, point: DVec2) -> Option<Rect> {
+        let away = |room: &&Rect| room.nearest(point).distance_squared(point);
+        self.at(point)
+            .or_else(|| self.list.iter().min_by(|a, b| away(a).total_cmp(&away(b))).copied())
+    }
+
+    /// The moment on the straight way from one position to another at which the room changes, as a
+    /// fraction of the way, and the room that it changes to.
+    pub(crate) fn next(&self, present: &Rect, from: DVec2, to: DVec2) -> Option<(f64, Rect)> {
+        let kept = Rect { min: present.min - self.margin, max: present.max + self.margin };
+        let within = kept.stretch_of(from, to);
+        let leaves = match within {
+            Some((start, end)) if start <= 0.0 => end,
+            _ => 0.0,
+        };
+        if leaves >= 1.0 {
+            return None;
+        }
+        if self.list.is_empty() {
+            let past = from + (to - from) * (leaves + AFTER).min(1.0);
+            let room = self.at(past).filter(|room| room != present && !kept.contains(past));
+            return room.map(|room| (leaves, room));
+        }
+        // Not once it is back in the present one.
+        let back = within.filter(|(start, _)| *start > 0.0).map_or(1.0, |(start, _)| start);
+        let entered = |room: &Rect| {
+            let (start, end) = room.stretch_of(from, to)?;
+            let at = start.max(leaves);
+            (room != present && at < end.min(back)).then_some((at, *room))
+        };
+        self.list
+            .iter()
+            .filter_map(entered)
+            .reduce(|first, other| if other.0 < first.0 { other } else { first })
+    }
+
+    pub(crate) fn check(&self, report: Report<'_>) {
+        let expected = "a width and a height in world units, at least 0.001";
+        check(report, "rooms.size", self.size, 1e-3..=f64::MAX, expected);
+        check(report, "rooms.origin", self.origin, FINITE, "a world point");
+        for (index, room) in self.list.iter().enumerate() {
+            room.check(alloc::format!("rooms.list.{index}"), report);
+        }
+        let expected = "a distance in world units, 0 or more";
+        check(report, "rooms.margin", self.margin, 0.0..=1e9, expected);
+        if let Some(slide) = self.slide {
+            check(report, "rooms.slide", slide, 0.0..=1000.0, "a time in seconds, from 0 to 1000");
+        }
+    }
+}
+
+/// A fraction of a way: enough to be past its line, too little to be seen.
+pub(crate) const AFTER: f64 = 1e-9;

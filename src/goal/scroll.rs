@@ -1,0 +1,52 @@
+//! A view that goes on steadily, whatever the subject does.
+
+use glam::DVec2;
+
+use crate::units::error::{Report, check};
+
+/// A view that scrolls steadily: the `[scroll]` table of a tuning file.
+///
+/// The mistake it prevents is a level that has run past by itself after a breakpoint: a step scrolls
+/// by a quarter of a second at most.
+///
+/// ```
+/// use velvet_pan::{Camera, Scroll, Settings, glam::DVec2};
+///
+/// let scroll = Some(Scroll { speed: DVec2::new(40.0, 0.0) });
+/// let mut camera = Camera::new(Settings { scroll, ..Settings::default() })?;
+/// camera.follow(0.0, [0, 0]);
+/// assert_eq!(camera.follow(0.1, [900, 50]).centre(), DVec2::new(4.0, 50.0));
+/// assert_eq!(camera.follow(60.0, [900, 50]).centre(), DVec2::new(14.0, 50.0));
+/// # Ok::<(), velvet_pan::SettingsError>(())
+/// ```
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(deny_unknown_fields)
+)]
+pub struct Scroll {
+    /// World units per second along each of the world's axes, from −1,000,000 to 1,000,000; an axis
+    /// at 0 is followed as usual.
+    pub speed: DVec2,
+}
+
+impl Scroll {
+    /// The longest step in seconds.
+    const LONGEST: f64 = 0.25;
+
+    /// How far it goes in a step.
+    pub(crate) fn way(&self, seconds: f64) -> DVec2 {
+        self.speed * seconds.min(Self::LONGEST)
+    }
+
+    /// Whether it scrolls along this axis.
+    pub(crate) fn has(&self, axis: usize) -> bool {
+        self.speed[axis] != 0.0
+    }
+
+    pub(crate) fn check(&self, report: Report<'_>) {
+        let expected = "world units per second for each axis, from -1000000 to 1000000";
+        check(report, "scroll.speed", self.speed, -1e6..=1e6, expected);
+    }
+}

@@ -1,0 +1,201 @@
+//! What the camera looks at, and how it moves.
+
+use glam::DVec2;
+
+use crate::units::convert::IntoWorld;
+use crate::units::maths::{clamp_point, mix};
+
+/// Something to follow: a position in the world, and what else the game knows of it.
+///
+/// Made from anything that is a world point, so `camera.follow(dt, player.position)` is enough.
+///
+/// ```
+/// use velvet_pan::Subject;
+///
+/// let courier = Subject::from([120.0, 64.0]).with_velocity([90.0, 0.0]).with_grounded(true);
+/// assert_eq!(courier.position.x, 120.0);
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Subject {
+    /// Where it is, in world units. A position that is not finite counts as lost: the camera's
+    /// goal stays where it was.
+    pub position: DVec2,
+    /// How fast it moves, in world units per second; if not given, it comes from its positions.
+    pub velocity: Option<DVec2>,
+    /// Whether it stands on the ground; if not given, it does.
+    pub grounded: Option<bool>,
+    /// Who it is among several: the same number in every frame. If not given, its place in the list.
+    pub id: Option<u32>,
+    /// How much it counts for the middle of several, 0 or more. Default 1.
+    pub weight: f64,
+    /// Of several, the one of least rank is let go first. Default 0.
+    pub rank: i32,
+    /// World units around it that are to be in view with several, 0 or more. Default 0.
+    pub margin: f64,
+}
+
+impl Default for Subject {
+    fn default() -> Self {
+        Self::from(DVec2::ZERO)
+    }
+}
+
+impl Subject {
+    /// The same subject with its velocity in world units per second.
+    #[must_use]
+    pub fn with_velocity(mut self, velocity: impl IntoWorld) -> Self {
+        self.velocity = Some(velocity.into_world());
+        self
+    }
+
+    /// The same subject as number `id` among several.
+    #[must_use]
+    pub fn with_id(mut self, id: u32) -> Self {
+        self.id = Some(id);
+        self
+    }
+
+    /// The same subject with this weight among several.
+    #[must_use]
+    pub fn with_weight(mut self, weight: f64) -> Self {
+        self.weight = weight;
+        self
+    }
+
+    /// The same subject with this rank among several.
+    #[must_use]
+    pub fn with_rank(mut self, rank: i32) -> Self {
+        self.rank = rank;
+        self
+    }
+
+    /// The same subject with so many world units around it in view, among several.
+    #[must_use]
+    pub fn with_margin(mut self, margin: f64) -> Self {
+        self.margin = margin;
+        self
+    }
+
+    /// The same subject on the ground or in the air.
+    #[must_use]
+    pub fn with_grounded(mut self, grounded: bool) -> Self {
+        self.grounded = Some(grounded);
+        self
+    }
+}
+
+impl<T: IntoWorld> From<T> for Subject {
+    fn from(position: T) -> Self {
+        Self {
+            position: position.into_world(),
+            velocity: None,
+            grounded: None,
+            id: None,
+            weight: 1.0,
+            rank: 0,
+            margin: 0.0,
+        }
+    }
+}
+
+/// What is remembered of a subject's movement from frame to frame.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct Track {
+    /// Where it was; none after a cut or a loss.
+    last: Option<DVec2>,
+    /// Its mean velocity in the last step, and how long that step was.
+    velocity: DVec2,
+    seconds: f64,
+}
+
+/// A subject's straight way through one step.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Stride {
+    pub from: DVec2,
+    pub to: DVec2,
+    /// Velocity at the step's start and at its end.
+    pub velocity: [DVec2; 2],
+}
+
+impl Stride {
+    /// Of a subject that stands.
+    pub fn standing(at: DVec2) -> Self {
+        Self { from: at, to: at, velocity: [DVec2::ZERO; 2] }
+    }
+
+    /// Place and velocity at a fraction of the step.
+    #[inline]
+    pub fn at(&self, part: f64) -> (DVec2, DVec2) {
+        let [before, after] = self.velocity;
+        (mix(self.from, self.to, part), mix(before, after, part))
+    }
+
+    /// The same way along other axes.
+    #[inline]
+    pub fn map(self, axes: impl Fn(DVec2) -> DVec2) -> Self {
+        let [before, after] = self.velocity;
+        Self { from: axes(self.from), to: axes(self.to), velocity: [axes(before), axes(after)] }
+    }
+}
+
+impl Track {
+    /// Whether the subject was there in the last frame.
+    #[inline]
+    pub fn is_known(&self) -> bool {
+        self.last.is_some()
+    }
+
+    /// Where the subject was in the last frame.
+    #[inline]
+    pub fn last(&self) -> Option<DVec2> {
+        self.last
+    }
+
+    /// Forgets where the subject was and how fast.
+    pub fn forget(&mut self) {
+        *self = Self::default();
+    }
+
+    /// Moves everything by `delta`.
+    pub fn translate(&mut self, delta: DVec2) {
+        self.last = self.last.map(|last| last + delta);
+    }
+
+    /// Takes the subject's new position and answers its way there. A step longer than `longest`
+    /// on either axis was no movement: the velocity starts again at 0.
+    #[inline]
+    pub fn advance(&mut self, subject: &Subject, seconds: f64, longest: DVec2) -> Stride {
+        let to = subject.position;
+        let from = self.last.unwrap_or(to);
+        self.last = Some(to);
+        let given = subject.velocity.filter(|velocity| velocity.is_finite());
+        if let Some(velocity) = given {
+            let before = if self.seconds > 0.0 { self.velocity } else { velocity };
+            self.velocity = velocity;
+            self.seconds = seconds.max(f64::MIN_POSITIVE);
+            return Stride { from, to, velocity: [before, velocity] };
+        }
+        if (to - from).abs().cmpgt(longest).any() {
+            (self.velocity, self.seconds) = (DVec2::ZERO, 0.0);
+            return Stride { from, to, velocity: [DVec2::ZERO; 2] };
+        }
+        if seconds <= 0.0 {
+            return Stride { from, to, velocity: [self.velocity; 2] };
+        }
+        // The mean over a step is the velocity at its middle; between two middles it is taken to
+        // change evenly.
+        let mean = (to - from) * (1.0 / seconds);
+        let share = match self.seconds {
+            0.0 => 0.0,
+            before if before == seconds => 0.5,
+            before => seconds / (seconds + before),
+        };
+        let mean = if mean.is_finite() { mean } else { DVec2::ZERO };
+        // Never so much that the subject would seem to turn within the step, or to move in one
+        // through which it stood.
+        let change = clamp_point((mean - self.velocity) * share, -mean.abs(), mean.abs());
+        (self.velocity, self.seconds) = (mean, seconds);
+        Stride { from, to, velocity: [mean - change, mean + change] }
+    }
+}

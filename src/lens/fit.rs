@@ -1,0 +1,129 @@
+//! How the screen lands in a window.
+
+use glam::{DVec2, UVec2};
+
+use crate::units::window::WindowSize;
+
+/// How the screen's picture is fitted into a window. Whichever it is, one scale serves both axes,
+/// so that nothing is ever squashed.
+///
+/// All sizes are in physical pixels: on a high-density display these are more than the window
+/// system's own units. A window of zero size (minimised) is no error.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(rename_all = "snake_case")
+)]
+#[non_exhaustive]
+pub enum Fit {
+    /// The largest whole scale that fits, with bars around; a window smaller than the screen shows
+    /// the screen's middle: `max(1, floor(min(ww/sw, wh/sh)))`.
+    #[default]
+    Whole,
+    /// As large as fits, with bars on two sides: `min(ww/sw, wh/sh)`.
+    Contain,
+    /// As large as fits, and the longer axis shows more of the world instead of bars: the screen
+    /// itself grows, never below its design size. Up to [`MOST_REVEALED`] times that; bars beyond.
+    Reveal,
+    /// As large as needed to leave no bars, cut at two sides: `max(ww/sw, wh/sh)`.
+    Cover,
+}
+
+/// How many times its design size a screen may grow along an axis under [`Fit::Reveal`]: a window
+/// a thousand times as wide as high does not ask for a canvas of that shape.
+pub const MOST_REVEALED: u32 = 8;
+
+impl Fit {
+    /// The screen's size in this window: the design size, but for [`Fit::Reveal`], where the longer
+    /// axis grows; rounded up, the surplus being cut equally on both sides.
+    ///
+    /// ```
+    /// use velvet_pan::{Fit, glam::UVec2};
+    ///
+    /// let design = UVec2::new(320, 180);
+    /// assert_eq!(Fit::Reveal.screen_size(design, (1000, 1000).into()), UVec2::new(320, 320));
+    /// assert_eq!(Fit::Contain.screen_size(design, (1000, 1000).into()), design);
+    /// ```
+    #[must_use]
+    pub fn screen_size(self, design: UVec2, window: WindowSize) -> UVec2 {
+        if self != Self::Reveal || window.width == 0 || window.height == 0 {
+            return design;
+        }
+        let scale = self.scale(design, window);
+        // A hair less, so that a length that is whole but for rounding is not rounded up.
+        let shown = |length: u32| libm::ceil(f64::from(length) / scale - 1e-9) as u32;
+        let size = UVec2::new(shown(window.width), shown(window.height));
+        size.clamp(design, design.saturating_mul(UVec2::splat(MOST_REVEALED)))
+    }
+
+    /// Window pixels per screen pixel for a screen of this design size; above 0 for any window.
+    ///
+    /// ```
+    /// use velvet_pan::{Fit, glam::UVec2};
+    ///
+    /// let screen = UVec2::new(320, 180);
+    /// assert_eq!(Fit::Whole.scale(screen, (1920, 1080).into()), 6.0);
+    /// assert_eq!(Fit::Whole.scale(screen, (1000, 1000).into()), 3.0);
+    /// assert_eq!(Fit::Contain.scale(screen, (1000, 1000).into()), 3.125);
+    /// assert_eq!(Fit::Cover.scale(screen, (1000, 1000).into()), 1000.0 / 180.0);
+    /// assert_eq!(Fit::Whole.scale(screen, (0, 0).into()), 1.0); // minimised
+    /// ```
+    #[must_use]
+    pub fn scale(self, design: UVec2, window: WindowSize) -> f64 {
+        let design = design.max(UVec2::ONE);
+        let window = UVec2::new(window.width, window.height);
+        if self == Self::Whole {
+            let whole = (window / design).min_element();
+            return f64::from(whole.max(1));
+        }
+        if window.min_element() == 0 {
+            return 1.0;
+        }
+        let ratio = window.as_dvec2() / design.as_dvec2();
+        if self == Self::Cover { ratio.max_element() } else { ratio.min_element() }
+    }
+}
+
+/// Where a finished canvas lands in the window: ask it of
+/// [`View::placement`](crate::View::placement).
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Placement {
+    /// The canvas' top left corner in window pixels; with [`Snap::Subpixel`](crate::Snap::Subpixel)
+    /// this is moved back by the residual.
+    pub origin: DVec2,
+    /// Window pixels per canvas pixel, on both axes.
+    pub scale: f64,
+    /// First window pixel, per axis, of the part of the window that shows the picture.
+    pub first: UVec2,
+    /// One past the last such window pixel, per axis. Outside are the bars.
+    pub end: UVec2,
+}
+
+impl Placement {
+    /// Centres `screen` in `window` at `scale` and moves the canvas back by `residual` screen
+    /// pixels.
+    pub(crate) fn centred(screen: UVec2, window: WindowSize, scale: f64, residual: DVec2) -> Self {
+        let window = DVec2::new(f64::from(window.width), f64::from(window.height));
+        let picture = screen.as_dvec2() * scale;
+        let middle = (window - picture) / 2.0;
+        // On a whole window pixel, so that a whole scale keeps every art edge on a pixel's edge.
+        let corner = if scale == libm::floor(scale) { (middle + 1e-9).floor() } else { middle };
+        let within = |edge: DVec2| edge.round().max(DVec2::ZERO).min(window).as_uvec2();
+        let end = corner + picture;
+        Self { origin: corner - residual * scale, scale, first: within(corner), end: within(end) }
+    }
+
+    /// Whether every canvas pixel is the same whole number of window pixels.
+    #[must_use]
+    pub fn is_whole(&self) -> bool {
+        self.scale >= 1.0 && self.scale == libm::floor(self.scale)
+    }
+
+    /// Whether this window pixel shows the picture, and not a bar.
+    #[must_use]
+    pub fn shows(&self, x: f64, y: f64) -> bool {
+        let inside = |at: f64, first: u32, end: u32| at >= f64::from(first) && at < f64::from(end);
+        inside(x, self.first.x, self.end.x) && inside(y, self.first.y, self.end.y)
+    }
+}

@@ -1,0 +1,91 @@
+//! How the camera is turned, and how that changes.
+
+use glam::DVec2;
+
+use crate::units::error::{Report, check};
+use crate::units::half_life::{HalfLifeFactors, REST_PIXELS};
+use crate::units::maths::shorter_arc;
+
+/// The rotation of the camera: the `[rotation]` table of a tuning file.
+///
+/// ```
+/// use velvet_pan::{Camera, Settings};
+///
+/// let mut camera = Camera::new(Settings::default())?;
+/// camera.rotate_to(0.2);
+/// camera.advance(0.0); // commands take effect at the end of the next frame
+/// let halfway = camera.advance(0.15).lens().rotation(); // after one half-life
+/// assert!((halfway - 0.1).abs() < 1e-9);
+/// # Ok::<(), velvet_pan::SettingsError>(())
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(default, deny_unknown_fields)
+)]
+pub struct Rotation {
+    /// Time in which [`Camera::rotate_to`](crate::Camera::rotate_to) covers half of the remaining
+    /// angle, in seconds, from 0 to 1,000,000. Default 0.15.
+    pub half_life: f64,
+}
+
+impl Default for Rotation {
+    fn default() -> Self {
+        Self { half_life: 0.15 }
+    }
+}
+
+impl Rotation {
+    pub(crate) fn check(&self, report: Report<'_>) {
+        let expected = "a half-life in seconds, from 0 to 1000000";
+        check(report, "rotation.half_life", self.half_life, 0.0..=1e6, expected);
+    }
+}
+
+/// The rotation now and the one it glides to, in radians.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct RotationGlide {
+    now: f64,
+    target: f64,
+}
+
+impl RotationGlide {
+    /// At rest at this rotation.
+    pub fn at(rotation: f64) -> Self {
+        Self { now: rotation, target: rotation }
+    }
+
+    /// Glides to this rotation from now on, by the shorter way.
+    pub fn head_for(&mut self, rotation: f64) {
+        self.now = rotation - shorter_arc(self.now, rotation);
+        self.target = rotation;
+    }
+
+    #[inline]
+    pub fn now(&self) -> f64 {
+        self.now
+    }
+
+    /// Whether the target is reached.
+    #[inline]
+    pub fn rests(&self) -> bool {
+        self.now == self.target
+    }
+
+    /// Goes on for some seconds; `size` is the screen's in pixels, for what can't be seen.
+    pub fn advance(&mut self, half_life: f64, seconds: f64, size: DVec2) {
+        if self.rests() {
+            return;
+        }
+        let factors = HalfLifeFactors::new(half_life, seconds);
+        let next = factors.advance(self.now, self.target, self.target);
+        let unseen = (self.target - next).abs() * size.length() < REST_PIXELS;
+        self.now = if unseen { self.target } else { next };
+    }
+
+    pub fn is_finite(&self) -> bool {
+        self.now.is_finite() && self.target.is_finite()
+    }
+}

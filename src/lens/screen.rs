@@ -1,0 +1,114 @@
+//! The low-resolution picture that the game draws.
+
+use glam::UVec2;
+
+use crate::lens::fit::Fit;
+use crate::units::error::{Report, check};
+
+/// The screen: the picture that the game draws, before it lands in a window.
+///
+/// This is the `[screen]` table of a tuning file. The mistake it prevents is taking the window's
+/// size for the view's: the view is `size`, whatever the window is.
+///
+/// ```
+/// use velvet_pan::{Screen, glam::UVec2};
+///
+/// let screen = Screen { size: UVec2::new(400, 225), ..Screen::default() };
+/// assert_eq!(screen.unit_pixels, 1.0);
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(default, deny_unknown_fields)
+)]
+pub struct Screen {
+    /// Width and height in screen pixels, each from 1 to 65,536. Default 320 x 180.
+    pub size: UVec2,
+    /// Screen pixels per world unit at zoom 1, from 1e-6 to 1e6. Default 1.
+    pub unit_pixels: f64,
+    /// Which way the world's `y` runs. Default down.
+    pub y_axis: YAxis,
+    /// How the screen lands in a window. Default [`Fit::Whole`].
+    pub fit: Fit,
+    /// What happens to fractions of a screen pixel. Default [`Snap::Subpixel`].
+    pub snap: Snap,
+}
+
+impl Default for Screen {
+    fn default() -> Self {
+        Self {
+            size: UVec2::new(320, 180),
+            unit_pixels: 1.0,
+            y_axis: YAxis::default(),
+            fit: Fit::default(),
+            snap: Snap::default(),
+        }
+    }
+}
+
+impl Screen {
+    pub(crate) fn check(&self, report: Report<'_>) {
+        let expected = "width and height in screen pixels, each from 1 to 65536";
+        check(report, "screen.size", self.size, 1.0..=65_536.0, expected);
+        let expected = "screen pixels per world unit, from 0.000001 to 1000000";
+        check(report, "screen.unit_pixels", self.unit_pixels, 1e-6..=1e6, expected);
+    }
+}
+
+/// Which way the world's `y` runs.
+///
+/// "Up", "top" and "start" always mean the screen's direction, whichever it is.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(rename_all = "snake_case")
+)]
+pub enum YAxis {
+    /// Larger `y` is lower on the screen, as in most 2D worlds.
+    #[default]
+    Down,
+    /// Larger `y` is higher on the screen, as in mathematics.
+    Up,
+}
+
+impl YAxis {
+    /// +1 for down, −1 for up: the design's σ.
+    #[inline]
+    pub(crate) fn sign(self) -> f64 {
+        match self {
+            Self::Down => 1.0,
+            Self::Up => -1.0,
+        }
+    }
+}
+
+/// What happens when the view's corner falls between two screen pixels.
+///
+/// ```
+/// use velvet_pan::{Lens, Screen, Snap, View};
+///
+/// let lens = Lens::new(&Screen::default());
+/// let view = View::new(lens, [160.3, 90.0], Snap::Subpixel);
+/// assert_eq!(view.corner().x, 0);
+/// assert!((view.residual().x - 0.3).abs() < 1e-6);
+/// assert_eq!(view.canvas_size().x, 321); // one more, to have something to slide in
+/// ```
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(rename_all = "snake_case")
+)]
+#[non_exhaustive]
+pub enum Snap {
+    /// Everything is drawn at its true position; the renderer filters.
+    Off,
+    /// The picture moves in whole screen pixels: crisp, with uneven steps at low speed.
+    Whole,
+    /// The picture is drawn at whole screen pixels, one pixel larger than the screen, and the
+    /// finished picture is slid by the rest: crisp and smooth.
+    #[default]
+    Subpixel,
+}

@@ -1,0 +1,190 @@
+//! How large the world appears, and how that changes.
+
+use glam::DVec2;
+
+use crate::units::error::{Report, SettingsError, above, check};
+use crate::units::half_life::{HalfLifeStep, REST_PIXELS};
+use crate::units::maths::clamp;
+
+/// The zoom: the `[zoom]` table of a tuning file.
+///
+/// It glides in log space: from 1 to 2 takes as long as from 2 to 4, and looks as even. The mistake
+/// it prevents is a wheel that adds a fixed amount, coarse when far out and sluggish when close.
+///
+/// ```
+/// use velvet_pan::{Camera, Settings};
+///
+/// let mut camera = Camera::new(Settings::default())?;
+/// camera.zoom_to(2.0);
+/// camera.advance(0.0); // what is announced begins with the next frame
+/// let halfway = camera.advance(0.15).lens().zoom(); // after one half-life
+/// assert!((halfway - 2.0_f64.sqrt()).abs() < 1e-9);
+/// # Ok::<(), velvet_pan::SettingsError>(())
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(default, deny_unknown_fields)
+)]
+pub struct Zoom {
+    /// The zoom to start with, within `range`; at 2 everything appears twice as large. Default 1.
+    pub level: f64,
+    /// The smallest and the largest zoom, each from 1e-6 to 1e6. Default 0.5 to 4.
+    pub range: ZoomRange,
+    /// Half of the rest of the way, in log space, in this many seconds, 0 or more. Default 0.15.
+    pub half_life: f64,
+    /// What one notch of a wheel multiplies by, above 1 and up to 100. Default 1.2.
+    pub notch: f64,
+    /// Only whole-number zooms: a notch is then a step of 1. Default no.
+    pub whole: bool,
+    /// Raises the smallest zoom until the view fits into the bounds. Default no.
+    pub fill_bounds: bool,
+}
+
+impl Default for Zoom {
+    fn default() -> Self {
+        Self {
+            level: 1.0,
+            range: ZoomRange { min: 0.5, max: 4.0 },
+            half_life: 0.15,
+            notch: 1.2,
+            whole: false,
+            fill_bounds: false,
+        }
+    }
+}
+
+impl Zoom {
+    /// A wanted zoom within the limits, `least` being a smallest zoom that others ask for.
+    #[must_use]
+    pub(crate) fn limited(&self, wanted: f64, least: f64) -> f64 {
+        let (low, high) = (self.range.min.max(least), self.range.max.max(least));
+        if !self.whole {
+            return clamp(wanted, low, high);
+        }
+        let low = libm::ceil(low).max(1.0);
+        clamp(libm::round(wanted), low, libm::floor(high).max(low))
+    }
+
+    /// The zoom so many notches away from `wanted`, closer for positive ones; not yet limited.
+    #[must_use]
+    pub(crate) fn notched(&self, wanted: f64, notches: f64) -> f64 {
+        if self.whole { wanted + notches } else { wanted * libm::pow(self.notch, notches) }
+    }
+
+    pub(crate) fn check(&self, report: Report<'_>) {
+        if self.range.check("zoom.range", report) {
+            let ZoomRange { min, max } = self.range;
+            if !(min..=max).contains(&self.level) {
+                let expected = alloc::format!("a zoom within zoom.range, from {min} to {max}");
+                report(SettingsError::new("zoom.level", self.level, expected));
+            }
+        }
+        let expected = "a half-life in seconds, from 0 to 1000000";
+        check(report, "zoom.half_life", self.half_life, 0.0..=1e6, expected);
+        let expected = "what a notch multiplies by, above 1 and up to 100";
+        check(report, "zoom.notch", self.notch, above(1.0, 100.0), expected);
+    }
+}
+
+/// A smallest and a largest zoom; in a file `[min, max]`.
+///
+/// ```
+/// use velvet_pan::ZoomRange;
+///
+/// assert_eq!(ZoomRange::from([0.5, 4.0]), ZoomRange { min: 0.5, max: 4.0 });
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(from = "[f64; 2]", into = "[f64; 2]")
+)]
+pub struct ZoomRange {
+    /// The smallest zoom, from 1e-6 to `max`.
+    pub min: f64,
+    /// The largest zoom, from `min` to 1e6.
+    pub max: f64,
+}
+
+impl From<[f64; 2]> for ZoomRange {
+    fn from([min, max]: [f64; 2]) -> Self {
+        Self { min, max }
+    }
+}
+
+impl From<ZoomRange> for [f64; 2] {
+    fn from(range: ZoomRange) -> Self {
+        [range.min, range.max]
+    }
+}
+
+impl ZoomRange {
+    /// Reports a range that can't be used. Returns whether it can.
+    pub(crate) fn check(&self, field: &'static str, report: Report<'_>) -> bool {
+        let possible = 1e-6..=1e6;
+        let usable =
+            possible.contains(&self.min) && possible.contains(&self.max) && self.min <= self.max;
+        if !usable {
+            let expected = "the smallest and the largest zoom, each from 0.000001 to 1000000";
+            report(SettingsError::new(field, DVec2::new(self.min, self.max), expected));
+        }
+        usable
+    }
+}
+
+/// Where the zoom is and where it glides to, as natural logarithms.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct ZoomGlide {
+    now: f64,
+    target: f64,
+    /// The wanted zoom itself, so that it is reached to the last bit.
+    wanted: f64,
+}
+
+impl ZoomGlide {
+    /// At this zoom, and resting.
+    pub fn at(zoom: f64) -> Self {
+        let log = libm::log(zoom);
+        Self { now: log, target: log, wanted: zoom }
+    }
+
+    /// Glides to this zoom from now on.
+    pub fn head_for(&mut self, zoom: f64) {
+        (self.target, self.wanted) = (libm::log(zoom), zoom);
+    }
+
+    /// The zoom that is headed for.
+    #[inline]
+    pub fn wanted(&self) -> f64 {
+        self.wanted
+    }
+
+    /// Whether the wanted zoom is reached.
+    #[inline]
+    pub fn rests(&self) -> bool {
+        self.now == self.target
+    }
+
+    /// The zoom to show; a whole-number zoom steps through whole values.
+    pub fn zoom(&self, whole: bool) -> f64 {
+        if self.rests() {
+            return self.wanted;
+        }
+        let zoom = libm::exp(self.now);
+        if whole { libm::round(zoom).max(1.0) } else { zoom }
+    }
+
+    /// Goes on for some seconds; `size` is the screen's in pixels, for what can't be seen.
+    pub fn advance(&mut self, half_life: f64, seconds: f64, size: DVec2, step: &mut HalfLifeStep) {
+        let next = step.get(half_life, seconds).advance(self.now, self.target, self.target);
+        let unseen = (self.target - next).abs() * size.length() < REST_PIXELS;
+        self.now = if unseen { self.target } else { next };
+    }
+
+    pub fn is_finite(&self) -> bool {
+        self.now.is_finite() && self.target.is_finite() && self.wanted > 0.0
+    }
+}

@@ -1,0 +1,177 @@
+//! Holding the view inside the world.
+
+use glam::DVec2;
+
+use crate::lens::lens::Lens;
+use crate::units::course::{Course, Knot};
+use crate::units::ease::Ease;
+use crate::units::error::{Report, check};
+use crate::units::maths::mix;
+use crate::units::per_axis::PerAxis;
+use crate::units::rect::Rect;
+
+/// The world rectangle that the view must not leave: the `[bounds]` table of a tuning file.
+///
+/// The mistake this prevents is clamping the wrong thing: not the player to the screen, and not
+/// the camera's centre to the world, but the whole visible rectangle to the world, at every zoom
+/// and rotation.
+///
+/// ```
+/// use velvet_pan::{Bounds, Lens, Rect, Screen};
+///
+/// let bounds = Bounds::new(Rect::from_corner_size([0, 0], [3840, 960]));
+/// let lens = Lens::new(&Screen::default()); // sees 320 x 180
+/// assert_eq!(bounds.centre_range(&lens), Rect::new([160, 90], [3680, 870]));
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(deny_unknown_fields)
+)]
+pub struct Bounds {
+    /// The world's extent in world units; in a file, `[x, y, width, height]` with the smallest
+    /// coordinates first.
+    #[cfg_attr(feature = "serde", serde(with = "crate::units::rect::serial"))]
+    pub rect: Rect,
+    /// World units before an edge over which the view slows, 0 or more. Default 0: a hard edge.
+    #[cfg_attr(feature = "serde", serde(default))]
+    pub cushion: f64,
+    /// Where the view stands on an axis on which the world is smaller than it.
+    #[cfg_attr(feature = "serde", serde(default))]
+    pub small: PerAxis<SmallWorld>,
+}
+
+/// Where the view stands on an axis on which the world is smaller than it.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(rename_all = "snake_case")
+)]
+#[non_exhaustive]
+pub enum SmallWorld {
+    /// The world in the middle of the screen.
+    #[default]
+    Centre,
+    /// The world at the screen's left or top edge.
+    Start,
+    /// The world at the screen's right or bottom edge.
+    End,
+}
+
+impl Bounds {
+    /// These bounds, with a world smaller than the view centred.
+    #[must_use]
+    pub fn new(rect: Rect) -> Self {
+        Self { rect, cushion: 0.0, small: PerAxis::default() }
+    }
+
+    /// Where the view's centre may be, in world units.
+    #[must_use]
+    #[inline]
+    pub fn centre_range(&self, lens: &Lens) -> Rect {
+        let half = lens.half_extents();
+        let (low, high) = (self.rect.min + half, self.rect.max - half);
+        let middle = self.rect.centre();
+        // The screen's top is the world's largest y where y runs up.
+        let (top, bottom) =
+            if lens.y_axis().sign() > 0.0 { (low.y, high.y) } else { (high.y, low.y) };
+        let (x0, x1) = axis_range(low.x, high.x, [low.x, middle.x, high.x], self.small.x);
+        let (y0, y1) = axis_range(low.y, high.y, [top, middle.y, bottom], self.small.y);
+        Rect { min: (x0, y0).into(), max: (x1, y1).into() }
+    }
+
+    /// A course of the view's centre held in `range` and bent by the cushion: past `hi − w'` by
+    /// `u` it goes on as `u − u²/(4w')`, held at `w'` from `u = 2w'`, with `w' = min(w, (hi − lo)/2)`.
+    #[inline]
+    pub(crate) fn clamp_course(&self, course: &mut Course, range: &Rect) {
+        if self.cushion > 0.0 {
+            for axis in 0..2 {
+                let (low, high) = (range.min[axis], range.max[axis]);
+                bend_at_edges(course, axis, low, high, self.cushion.min((high - low) / 2.0));
+            }
+        }
+        course.clamp(range.min, range.max);
+    }
+
+    pub(crate) fn check(&self, report: Report<'_>) {
+        let expected = "a distance in world units, 0 or more";
+        check(report, "bounds.cushion", self.cushion, 0.0..=1e12, expected);
+        self.rect.check("bounds.rect", report);
+    }
+}
+
+/// Bends one axis of a course at both edges of a range.
+fn bend_at_edges(course: &mut Course, axis: usize, low: f64, high: f64, cushion: f64) {
+    let outside = |knot: &Knot| {
+        let value = knot.point[axis];
+        value < low + cushion || value > high - cushion
+    };
+    if cushion <= 0.0 || !course.knots().iter().any(outside) {
+        return;
+    }
+    // A few straight pieces for each curve.
+    let parts = [0.0, 0.25, 0.5, 0.75, 1.0, 1.5, 2.0].map(|part| part * cushion);
+    let far = parts.map(|part| high - cushion + part);
+    let near = parts.map(|part| low + cushion - part);
+    course.bend_where(axis, &far);
+    course.bend_where(axis, &near);
+    let slowed = |past: f64| {
+        let past = past.min(2.0 * cushion);
+        past - past * past / (4.0 * cushion)
+    };
+    course.map(|mut point| {
+        let value = &mut point[axis];
+        if *value > high - cushion {
+            *value = high - cushion + slowed(*value - (high - cushion));
+        } else if *value < low + cushion {
+            *value = low + cushion - slowed(low + cushion - *value);
+        }
+        point
+    });
+}
+
+/// `low..=high`, or, where these cross, the one position that `small` picks of start, middle and end.
+#[inline]
+fn axis_range(low: f64, high: f64, positions: [f64; 3], small: SmallWorld) -> (f64, f64) {
+    if low <= high {
+        return (low, high);
+    }
+    let position = match small {
+        SmallWorld::Start => positions[0],
+        SmallWorld::Centre => positions[1],
+        SmallWorld::End => positions[2],
+    };
+    (position, position)
+}
+
+/// The allowed range of the view's centre while new bounds come into force.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct BoundsBlend {
+    /// The range that was allowed before.
+    from: [DVec2; 2],
+    seconds: f64,
+    elapsed: f64,
+}
+
+impl BoundsBlend {
+    /// Away from this range, in so many seconds.
+    pub fn new(from: Rect, seconds: f64) -> Self {
+        Self { from: [from.min, from.max], seconds, elapsed: 0.0 }
+    }
+
+    /// Goes on for some seconds; answers whether it is over.
+    pub fn advance(&mut self, seconds: f64) -> bool {
+        self.elapsed += seconds;
+        self.elapsed >= self.seconds
+    }
+
+    /// The range allowed now, on the way to `to`.
+    pub fn range(&self, to: Rect) -> Rect {
+        let part = Ease::InOut.at(self.elapsed / self.seconds);
+        let [min, max] = self.from;
+        Rect { min: mix(min, to.min, part), max: mix(max, to.max, part) }
+    }
+}

@@ -1,0 +1,56 @@
+//! How far the subject may drift from its anchor before smoothing is overridden.
+
+use glam::DVec2;
+
+use crate::units::error::{Report, check};
+
+/// The farthest the subject may be from its anchor, per axis, in fractions of the screen.
+///
+/// The mistake it prevents is a player who falls out of a smoothly following view. It is measured
+/// from the subject itself, without look-ahead, and never lets it off the screen.
+///
+/// ```
+/// use velvet_pan::{Leash, glam::DVec2};
+///
+/// let leash = Leash(DVec2::new(0.4, 0.4));
+/// let (anchor, view) = (DVec2::splat(0.5), DVec2::new(320.0, 180.0));
+/// // A subject 200 to the right of the focus may be 128 away: the focus moves by 72.
+/// let focus = leash.clamp(DVec2::ZERO, DVec2::new(200.0, 0.0), anchor, view);
+/// assert_eq!(focus, DVec2::new(72.0, 0.0));
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(transparent))]
+pub struct Leash(
+    /// The reach along the screen's x and y, each from 0 to 1.
+    pub DVec2,
+);
+
+impl Leash {
+    /// The focus moved as little as needed to have the subject on its leash; all along the
+    /// screen's axes, `y` down, in world units, `view` being the view's size.
+    #[inline]
+    #[must_use]
+    pub fn clamp(&self, focus: DVec2, subject: DVec2, anchor: DVec2, view: DVec2) -> DVec2 {
+        self.clamp_with_slack(focus, subject, anchor, view, DVec2::ZERO)
+    }
+
+    /// The same with at least `loose` world units of slack.
+    #[inline]
+    pub(crate) fn clamp_with_slack(
+        &self,
+        focus: DVec2,
+        subject: DVec2,
+        anchor: DVec2,
+        view: DVec2,
+        slack: DVec2,
+    ) -> DVec2 {
+        let before = (self.0.min(anchor) * view).max(slack);
+        let after = (self.0.min(1.0 - anchor) * view).max(slack);
+        focus.max(subject - after).min(subject + before)
+    }
+
+    pub(crate) fn check(&self, report: Report<'_>) {
+        let expected = "two fractions of the screen, each from 0 to 1";
+        check(report, "follow.leash", self.0, 0.0..=1.0, expected);
+    }
+}

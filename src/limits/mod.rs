@@ -1,0 +1,6 @@
+//! Where the view may be: bounds, leash and ratchet. It uses the folders before it in the order of a frame:
+//! `units`, `lens`, `goal` and `motion`.
+
+pub(crate) mod bounds;
+pub(crate) mod leash;
+pub(crate) mod ratchet;

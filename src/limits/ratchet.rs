@@ -1,0 +1,138 @@
+//! A camera that scrolls one way only.
+
+use glam::DVec2;
+
+use crate::lens::lens::Lens;
+use crate::lens::screen::YAxis;
+use crate::units::convert::IntoWorld;
+use crate::units::rect::Rect;
+
+/// The one direction of the screen in which the view scrolls; it never goes back.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(rename_all = "snake_case")
+)]
+#[non_exhaustive]
+pub enum Ratchet {
+    /// Every way.
+    #[default]
+    None,
+    /// To the right only.
+    Right,
+    /// To the left only.
+    Left,
+    /// Down only.
+    Down,
+    /// Up only.
+    Up,
+}
+
+/// The world line that a ratcheted view has left behind for good.
+///
+/// The mistake it prevents is a player who walks off the screen backwards because the view does
+/// not follow: [`stop`](Self::stop) holds a body at the line, and whatever is not stopped passes.
+///
+/// ```
+/// use velvet_pan::{Camera, Ratchet, Settings};
+///
+/// let mut settings = Settings::default();
+/// settings.follow.ratchet = Ratchet::Right;
+/// let mut camera = Camera::new(settings)?;
+/// camera.follow(0.0, [500, 90]);
+/// camera.follow(0.1, [300, 90]); // the view does not go back
+///
+/// let barrier = camera.barrier().expect("a ratchet leaves one");
+/// assert_eq!(barrier.at, 340.0); // the screen's left edge
+/// assert_eq!(barrier.stop([300.0, 90.0], 8.0).x, 348.0); // the player, 16 wide
+/// assert_eq!(barrier.stop([400.0, 90.0], 8.0).x, 400.0); // already past it
+/// # Ok::<(), velvet_pan::SettingsError>(())
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub struct Barrier {
+    /// 0 for a line across `x`, 1 for a line across `y`.
+    axis: u8,
+    /// Whether the allowed side is that of the larger coordinates.
+    above: bool,
+    /// The line's world coordinate.
+    pub at: f64,
+}
+
+impl Barrier {
+    /// The line behind a view that shows `visible`; none without a ratchet.
+    pub(crate) fn behind(ratchet: Ratchet, visible: &Rect, y_axis: YAxis) -> Option<Self> {
+        let (axis, above) = match (ratchet, y_axis) {
+            (Ratchet::None, _) => return None,
+            (Ratchet::Right, _) => (0, true),
+            (Ratchet::Left, _) => (0, false),
+            (Ratchet::Down, YAxis::Down) | (Ratchet::Up, YAxis::Up) => (1, true),
+            (Ratchet::Down, YAxis::Up) | (Ratchet::Up, YAxis::Down) => (1, false),
+        };
+        let edge = if above { visible.min } else { visible.max };
+        Some(Self { axis, above, at: edge[usize::from(axis)] })
+    }
+
+    /// The farther on of this line and an earlier one of the same kind.
+    pub(crate) fn after(self, earlier: Option<Self>) -> Self {
+        match earlier.filter(|earlier| (earlier.axis, earlier.above) == (self.axis, self.above)) {
+            Some(earlier) if self.above => Self { at: self.at.max(earlier.at), ..self },
+            Some(earlier) => Self { at: self.at.min(earlier.at), ..self },
+            None => self,
+        }
+    }
+
+    /// Whether the line is one across `y`; otherwise it is one across `x`.
+    #[must_use]
+    pub fn is_across_y(&self) -> bool {
+        self.axis == 1
+    }
+
+    /// A body's position held on the allowed side; `half` is half of its width (or height, for a
+    /// line across `y`), all in world units.
+    #[must_use]
+    pub fn stop(&self, position: impl IntoWorld, half: f64) -> DVec2 {
+        let mut position = position.into_world();
+        let value = &mut position[usize::from(self.axis)];
+        *value = if self.above { value.max(self.at + half) } else { value.min(self.at - half) };
+        position
+    }
+
+    /// What is left of a range of the view's centre; the range itself always wins. `half` is half
+    /// of the visible rectangle.
+    #[inline]
+    pub(crate) fn cut(&self, mut range: Rect, half: DVec2) -> Rect {
+        let axis = usize::from(self.axis);
+        let (low, high) = (range.min[axis], range.max[axis]);
+        if self.above {
+            range.min[axis] = (self.at + half[axis]).max(low).min(high);
+        } else {
+            range.max[axis] = (self.at - half[axis]).min(high).max(low);
+        }
+        range
+    }
+
+    /// The smallest zoom at which a view fits between this line and the far edge of the bounds, so
+    /// that zooming out need not take the line back; 0 where the bounds leave no room at all.
+    pub(crate) fn least_zoom(&self, bounds: &Rect, lens: &Lens) -> f64 {
+        let axis = usize::from(self.axis);
+        let (low, high) = (bounds.min[axis], bounds.max[axis]);
+        let left = if self.above { high - self.at.max(low) } else { self.at.min(high) - low };
+        let view = lens.half_extents()[axis] * 2.0;
+        // A view that is larger than the whole world, or has no way on, is not the ratchet's matter.
+        if view > high - low || left < view * 0.999_999 { 0.0 } else { lens.zoom() * view / left }
+    }
+
+    /// Whether this velocity leads back.
+    #[inline]
+    pub(crate) fn is_behind(&self, velocity: DVec2) -> bool {
+        let speed = velocity[usize::from(self.axis)];
+        if self.above { speed < 0.0 } else { speed > 0.0 }
+    }
+
+    /// Moves the line with everything else.
+    pub(crate) fn translate(&mut self, delta: DVec2) {
+        self.at += delta[usize::from(self.axis)];
+    }
+}

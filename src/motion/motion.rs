@@ -1,0 +1,276 @@
+//! The focus on its way to the goal, in closed form.
+
+use glam::DVec2;
+
+use crate::units::course::Course;
+use crate::units::half_life::{HalfLifeFactors, REST_PIXELS};
+use crate::units::maths::clamp;
+use crate::units::per_axis::PerAxis;
+use crate::units::smoothing::Smoothing;
+use crate::units::spring::SpringFactors;
+
+/// A position, and how fast it moves: world units, and world units per second.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct Moving {
+    pub position: DVec2,
+    /// Kept for springs only; 0 otherwise.
+    pub velocity: DVec2,
+}
+
+impl Moving {
+    #[inline]
+    pub fn is_finite(&self) -> bool {
+        self.position.is_finite() && self.velocity.is_finite()
+    }
+}
+
+/// The motion of the focus.
+///
+/// It keeps the factors of the last step, which are the same bits whenever the time and the
+/// setting are the same.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Motion {
+    x: Factors,
+    y: Factors,
+}
+
+impl Motion {
+    /// The focus after `seconds` on the way to a goal on `course`; `scale` is screen pixels per
+    /// world unit.
+    #[inline]
+    pub fn advance(
+        &mut self,
+        smoothing: &PerAxis<Smoothing>,
+        mut focus: Moving,
+        course: &Course,
+        seconds: f64,
+        scale: f64,
+    ) -> Moving {
+        if let (Smoothing::Speed(speed), true) = (smoothing.x, smoothing.x == smoothing.y) {
+            return Moving {
+                position: chase(focus.position, course, seconds, speed),
+                ..Moving::default()
+            };
+        }
+        if let Some((from, to)) = course.as_straight() {
+            return self.piece(smoothing, focus, [from, to], seconds, scale);
+        }
+        for pair in course.knots().windows(2) {
+            let part = seconds * (pair[1].at - pair[0].at);
+            focus = self.piece(smoothing, focus, [pair[0].point, pair[1].point], part, scale);
+        }
+        focus
+    }
+
+    #[inline]
+    fn piece(
+        &mut self,
+        smoothing: &PerAxis<Smoothing>,
+        focus: Moving,
+        [from, to]: [DVec2; 2],
+        seconds: f64,
+        scale: f64,
+    ) -> Moving {
+        let x = self.x.refresh(smoothing.x, seconds);
+        let (px, vx) = x.advance(focus.position.x, focus.velocity.x, from.x, to.x, scale);
+        let alike = smoothing.y == smoothing.x;
+        let y = if alike { x } else { self.y.refresh(smoothing.y, seconds) };
+        let (py, vy) = y.advance(focus.position.y, focus.velocity.y, from.y, to.y, scale);
+        Moving { position: DVec2::new(px, py), velocity: DVec2::new(vx, vy) }
+    }
+}
+
+/// Towards a goal on `course` at no more than `speed`, along the line to it and never past it.
+///
+/// A goal that moves is chased in small steps.
+fn chase(mut position: DVec2, course: &Course, seconds: f64, speed: f64) -> DVec2 {
+    for pair in course.knots().windows(2) {
+        let part = seconds * (pair[1].at - pair[0].at);
+        let (from, way) = (pair[0].point, pair[1].point - pair[0].point);
+        let steps = if way == DVec2::ZERO { 1 } else { (part * 480.0).clamp(1.0, 64.0) as u32 };
+        for step in 1..=steps {
+            let goal = from + way * (f64::from(step) / f64::from(steps));
+            let rest = goal - position;
+            let most = speed * part / f64::from(steps);
+            position = if rest.length() <= most {
+                goal
+            } else {
+                position + rest.normalize_or_zero() * most
+            };
+        }
+    }
+    position
+}
+
+/// The factors of one axis and one step, kept while time and setting stay the same.
+#[derive(Clone, Copy, Debug)]
+struct Factors {
+    smoothing: Smoothing,
+    seconds: f64,
+    step: Step,
+}
+
+/// One step along one axis, as the factors of what it starts from.
+#[derive(Clone, Copy, Debug)]
+enum Step {
+    Still,
+    There,
+    HalfLife(HalfLifeFactors),
+    Spring(SpringFactors),
+    Speed { most: f64 },
+}
+
+impl Default for Factors {
+    fn default() -> Self {
+        Self::new(Smoothing::None, 0.0)
+    }
+}
+
+impl Factors {
+    #[inline]
+    fn refresh(&mut self, smoothing: Smoothing, seconds: f64) -> &Self {
+        if self.seconds != seconds || self.smoothing != smoothing {
+            *self = Self::new(smoothing, seconds);
+        }
+        self
+    }
+
+    fn new(smoothing: Smoothing, seconds: f64) -> Self {
+        let step = match smoothing {
+            Smoothing::HalfLife(half_life) if half_life > 0.0 => {
+                Step::HalfLife(HalfLifeFactors::new(half_life, seconds))
+            }
+            Smoothing::Settle(settle) if settle > 0.0 => {
+                // A frozen moment leaves all as it is, to the last bit.
+                let frozen = SpringFactors::is_frozen(settle, seconds);
+                if frozen { Step::Still } else { Step::Spring(SpringFactors::new(settle, seconds)) }
+            }
+            Smoothing::Speed(speed) => Step::Speed { most: speed * seconds },
+            _ => Step::There,
+        };
+        Self { smoothing, seconds, step }
+    }
+
+    /// Place and velocity after the step, for a goal that goes straight from `from` to `to`.
+    #[inline]
+    fn advance(&self, position: f64, velocity: f64, from: f64, to: f64, scale: f64) -> (f64, f64) {
+        match &self.step {
+            Step::Still => (position, velocity),
+            Step::There => (to, 0.0),
+            Step::HalfLife(half_life) => {
+                let position = half_life.advance(position, from, to);
+                let rests = stands(from, to, scale) && (to - position).abs() * scale < REST_PIXELS;
+                (if rests { to } else { position }, 0.0)
+            }
+            Step::Spring(spring) => {
+                let (position, velocity) = spring.advance(position, velocity, from, to);
+                let near = (to - position).abs() * scale < REST_PIXELS;
+                let slow = velocity.abs() * scale < REST_PIXELS * spring.omega;
+                if stands(from, to, scale) && near && slow {
+                    (to, 0.0)
+                } else {
+                    (position, velocity)
+                }
+            }
+            Step::Speed { most } => (position + clamp(to - position, -most, *most), 0.0),
+        }
+    }
+}
+
+/// Whether a goal stands: a turned view's sums leave it a few last bits of movement.
+#[inline]
+fn stands(from: f64, to: f64, scale: f64) -> bool {
+    const STILL_PIXELS: f64 = 1e-6;
+    (to - from).abs() * scale <= STILL_PIXELS
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::units::spring::SETTLED;
+    use proptest::prelude::*;
+
+    fn kinds() -> impl Strategy<Value = Smoothing> {
+        prop_oneof![
+            (0.001..2.0_f64).prop_map(Smoothing::HalfLife),
+            (0.01..4.0_f64).prop_map(Smoothing::Settle),
+        ]
+    }
+
+    /// One axis without the rule of rest.
+    fn advance(kind: Smoothing, (c, v): (f64, f64), from: f64, to: f64, dt: f64) -> (f64, f64) {
+        Factors::new(kind, dt).advance(c, v, from, to, f64::INFINITY)
+    }
+
+    proptest! {
+        /// Two steps along a straight line are one step of their sum.
+        #[test]
+        fn steps_add_up(
+            kind in kinds(),
+            position in -1e3..1e3_f64,
+            velocity in -1e3..1e3_f64,
+            from in -1e3..1e3_f64,
+            speed in -1e3..1e3_f64,
+            first in 0.0..0.5_f64,
+            second in 0.0..0.5_f64,
+        ) {
+            let velocity = if matches!(kind, Smoothing::Settle(_)) { velocity } else { 0.0 };
+            let middle = from + speed * first;
+            let end = middle + speed * second;
+            let twice = advance(kind, (position, velocity), from, middle, first);
+            let twice = advance(kind, twice, middle, end, second);
+            let once = advance(kind, (position, velocity), from, end, first + second);
+            prop_assert!((twice.0 - once.0).abs() < 1e-9, "{twice:?} for {once:?}");
+            prop_assert!((twice.1 - once.1).abs() < 1e-6, "{twice:?} for {once:?}");
+        }
+
+        #[test]
+        fn a_standing_goal_halves_the_way(h in 1e-3..10.0_f64, c in -1e3..1e3_f64) {
+            let (position, _) = advance(Smoothing::HalfLife(h), (c, 0.0), 0.0, 0.0, h);
+            prop_assert!((position - c / 2.0).abs() < 1e-9);
+        }
+
+        #[test]
+        fn a_spring_settles_in_its_time(settle in 1e-3..10.0_f64, c in -1e3..1e3_f64) {
+            let (position, _) = advance(Smoothing::Settle(settle), (c, 0.0), 0.0, 0.0, settle);
+            prop_assert!((position - c / 100.0).abs() < 1e-9);
+        }
+
+        /// The spring against its equation `c̈ = ω²(g − c) − 2ωċ` (with ġ left out, the goal's own
+        /// speed is not felt), integrated in small steps.
+        #[test]
+        fn a_spring_obeys_its_equation(speed in -200.0..200.0_f64, v in -200.0..200.0_f64) {
+            let (settle, seconds, steps) = (0.8, 0.3, 3000);
+            let omega = SETTLED / settle;
+            let (mut c, mut velocity) = (5.0, v);
+            let dt = seconds / f64::from(steps);
+            let pull = |t: f64, c: f64, v: f64| omega * omega * (speed * t - c) - 2.0 * omega * v;
+            for step in 0..steps {
+                let t = f64::from(step) * dt;
+                let half = velocity + pull(t, c, velocity) * dt / 2.0;
+                let middle = c + velocity * dt / 2.0;
+                c += half * dt;
+                velocity += pull(t + dt / 2.0, middle, half) * dt;
+            }
+            let (position, _) = advance(Smoothing::Settle(settle), (5.0, v), 0.0, speed * seconds, seconds);
+            prop_assert!((position - c).abs() < 1e-3, "{position} for {c}");
+        }
+    }
+
+    #[test]
+    fn any_step_is_finite_and_right() {
+        for kind in [Smoothing::HalfLife(0.1), Smoothing::Settle(0.4), Smoothing::Speed(50.0)] {
+            for (seconds, expected) in
+                [(0.0, 8.0), (1e-300, 8.0), (1e-6, 8.0), (1e6, 2.0), (1e300, 2.0)]
+            {
+                let (position, velocity) = advance(kind, (8.0, 0.0), 2.0, 2.0, seconds);
+                assert!((position - expected).abs() < 1e-4, "{kind:?}, {seconds}: {position}");
+                assert!(velocity.is_finite());
+            }
+        }
+        assert_eq!(advance(Smoothing::HalfLife(0.0), (8.0, 0.0), 2.0, 3.0, 0.0), (3.0, 0.0));
+        assert_eq!(advance(Smoothing::HalfLife(5e-324), (8.0, 0.0), 2.0, 3.0, 1.0), (3.0, 0.0));
+        assert_eq!(advance(Smoothing::Settle(1e-300), (8.0, 0.0), 2.0, 3.0, 1e300), (3.0, 0.0));
+    }
+}

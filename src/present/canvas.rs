@@ -1,0 +1,59 @@
+//! Pictures in memory: a canvas to read, and one to write into.
+
+use glam::UVec2;
+
+/// A picture to read: 4 channels of 8 bits a pixel, rows from the top.
+///
+/// The order of the channels is the caller's; for [`present_over`] the last is opacity, and the
+/// others are premultiplied by it.
+#[derive(Clone, Copy, Debug)]
+pub struct Canvas<'a> {
+    /// The picture's size in pixels.
+    pub size: UVec2,
+    /// From the start of one row to the start of the next, in pixels; at least `size.x`.
+    pub stride: usize,
+    /// The pixels, row by row.
+    pub data: &'a [[u8; 4]],
+}
+
+impl<'a> Canvas<'a> {
+    /// A picture whose rows follow each other without a gap.
+    #[must_use]
+    pub fn new(size: UVec2, data: &'a [[u8; 4]]) -> Self {
+        Self { size, stride: size.x as usize, data }
+    }
+
+    /// A row as far as it is there.
+    pub(crate) fn row(&self, y: usize) -> &'a [[u8; 4]] {
+        let start = y.saturating_mul(self.stride).min(self.data.len());
+        let end = start.saturating_add(self.size.x as usize).min(self.data.len());
+        &self.data[start..end]
+    }
+}
+
+/// A picture to write into, such as a window: see [`Canvas`].
+#[derive(Debug)]
+pub struct CanvasMut<'a> {
+    /// The picture's size in pixels.
+    pub size: UVec2,
+    /// From the start of one row to the start of the next, in pixels; at least `size.x`.
+    pub stride: usize,
+    /// The pixels, row by row.
+    pub data: &'a mut [[u8; 4]],
+}
+
+impl<'a> CanvasMut<'a> {
+    /// A picture whose rows follow each other without a gap.
+    #[must_use]
+    pub fn new(size: UVec2, data: &'a mut [[u8; 4]]) -> Self {
+        Self { size, stride: size.x as usize, data }
+    }
+
+    /// Part of a row, as far as it is there.
+    pub(crate) fn row(&mut self, y: usize, first: usize, end: usize) -> &mut [[u8; 4]] {
+        let start = y.saturating_mul(self.stride);
+        let end = start.saturating_add(end.min(self.size.x as usize)).min(self.data.len());
+        let first = start.saturating_add(first).min(end);
+        &mut self.data[first..end]
+    }
+}

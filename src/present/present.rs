@@ -1,0 +1,142 @@
+//! Putting a finished canvas into a window's pixels, on the CPU.
+//!
+//! Where the scale is whole, the nearest pixel is taken. Otherwise each window pixel shows the part
+//! of the canvas that it covers: one that lies within an art pixel has just its colour, and only
+//! one that an art edge crosses is blended, so that edges stay sharp and no art pixel is wider than
+//! its neighbour by more than its fair share.
+//!
+//! The work is done art pixel by art pixel and not window pixel by window pixel: each art row is
+//! spread once, and the window rows that show the same are copies of it.
+
+use core::ops::Range;
+
+use crate::lens::fit::Placement;
+use crate::present::canvas::{Canvas, CanvasMut};
+use crate::present::mixing::{Blending, Mixer, Opaque, Over};
+use crate::present::spreading::Spread;
+
+/// The same filter for a graphics card: WGSL with the function
+/// `present_canvas(canvas, window_pixel, origin, scale)`, where `canvas` is a `texture_2d<f32>`,
+/// `window_pixel` the `@builtin(position)` of the fragment, and `origin` and `scale` are those of
+/// the [`Placement`].
+///
+/// For blending as on the CPU, bind the canvas without sRGB conversion; with it, the blending is
+/// linear.
+pub const PRESENT_WGSL: &str = include_str!("present.wgsl");
+
+/// Draws `canvas` into `window` where `placement` says, as if it were opaque.
+///
+/// The bars around the picture are left as they are. Buffers shorter than their size says are used
+/// as far as they go. Nothing is allocated.
+///
+/// ```
+/// use velvet_pan::{Blending, Lens, Canvas, CanvasMut, Screen, Snap, View, present};
+/// use velvet_pan::glam::UVec2;
+///
+/// let screen = Screen { size: UVec2::new(2, 1), ..Screen::default() };
+/// let view = View::new(Lens::new(&screen), [1.0, 0.5], Snap::Whole).with_window((5, 2));
+/// let (red, green, bar) = ([255, 0, 0, 255], [0, 255, 0, 255], [9, 9, 9, 255]);
+///
+/// let canvas = [red, green];
+/// let mut window = [bar; 10];
+/// present(
+///     Canvas::new(view.canvas_size(), &canvas),
+///     CanvasMut::new(UVec2::new(5, 2), &mut window),
+///     &view.placement(),
+///     Blending::Encoded,
+/// );
+/// assert_eq!(window[..5], [red, red, green, green, bar]);
+/// ```
+pub fn present(
+    canvas: Canvas<'_>,
+    mut window: CanvasMut<'_>,
+    placement: &Placement,
+    blending: Blending,
+) {
+    let Some(spread) = Spread::new(&canvas, &window, placement, blending) else { return };
+    let (first, end) = (spread.across.first, spread.across.end);
+    let lay = |window: &mut CanvasMut<'_>, y: usize| {
+        spread.lay(&canvas, &spread.down.cover(y), window.row(y, first, end), &Opaque);
+    };
+    let mut laid: Option<(usize, usize)> = None; // an art row, and a window row that shows just it
+    for y in spread.down.first..spread.down.end {
+        let cover = spread.down.cover(y);
+        match laid {
+            Some((art, shown)) if cover.is_only(art) => copy_row(&mut window, shown, y, first, end),
+            // An edge between two art rows that are shown alone above and below it.
+            Some((art, shown))
+                if cover.count == 2 && art == cover.first && spread.shows_next(y) =>
+            {
+                lay(&mut window, y + 1);
+                mix_rows(&mut window, [shown, y], first..end, &spread.mixer, cover.last_share());
+                laid = Some((art + 1, y + 1));
+            }
+            _ => {
+                lay(&mut window, y);
+                laid = cover.only().map(|art| (art, y));
+            }
+        }
+    }
+}
+
+/// Lays `canvas`, premultiplied, over what `window` shows already: for layers, from back to front.
+///
+/// ```
+/// use velvet_pan::{Blending, Lens, Canvas, CanvasMut, Screen, Snap, View, present_over};
+/// use velvet_pan::glam::UVec2;
+///
+/// let screen = Screen { size: UVec2::new(2, 1), ..Screen::default() };
+/// let view = View::new(Lens::new(&screen), [1.0, 0.5], Snap::Whole);
+/// let canvas = [[0; 4], [0, 60, 0, 128]]; // clear, and half of a green
+/// let mut window = [[200, 0, 0, 255]; 2];
+/// let (size, placement) = (view.canvas_size(), view.placement());
+/// let target = CanvasMut::new(size, &mut window);
+/// present_over(Canvas::new(size, &canvas), target, &placement, Blending::Encoded);
+/// assert_eq!(window, [[200, 0, 0, 255], [100, 60, 0, 255]]);
+/// ```
+pub fn present_over(
+    canvas: Canvas<'_>,
+    mut window: CanvasMut<'_>,
+    placement: &Placement,
+    blending: Blending,
+) {
+    let Some(spread) = Spread::new(&canvas, &window, placement, blending) else { return };
+    for y in spread.down.first..spread.down.end {
+        let cover = spread.down.cover(y);
+        let row = window.row(y, spread.across.first, spread.across.end);
+        spread.lay(&canvas, &cover, row, &Over);
+    }
+}
+
+fn copy_row(window: &mut CanvasMut<'_>, from: usize, to: usize, first: usize, end: usize) {
+    let end = end.min(window.size.x as usize);
+    if from == to {
+        return;
+    }
+    let (start, target) = (from * window.stride + first, to * window.stride + first);
+    let length = end.saturating_sub(first).min(window.data.len().saturating_sub(target));
+    if length > 0 {
+        window.data.copy_within(start..start + length, target);
+    }
+}
+
+/// Makes row `y` the blend of the row `above` and of the one below it.
+fn mix_rows(
+    window: &mut CanvasMut<'_>,
+    [above, y]: [usize; 2],
+    columns: Range<usize>,
+    mixer: &Mixer,
+    part: f32,
+) {
+    let (stride, width) = (window.stride, window.size.x as usize);
+    let columns = columns.start..columns.end.min(width).min(stride);
+    let start = (y * stride).min(window.data.len());
+    let (before, rest) = window.data.split_at_mut(start);
+    let (row, after) = rest.split_at_mut(stride.min(rest.len()));
+    let part_of = |row: &'_ [[u8; 4]]| row.get(columns.clone()).is_some();
+    if !part_of(row) || !part_of(after) || before.len() < above * stride + columns.end {
+        return; // a buffer shorter than its size says
+    }
+    let above = &before[above * stride..][columns.clone()];
+    mixer.mix_all(&mut row[columns.clone()], above, &after[columns], part);
+}

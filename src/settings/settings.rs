@@ -1,0 +1,150 @@
+//! Everything a camera can be told, checked once.
+
+use alloc::collections::BTreeMap;
+use alloc::string::String;
+use alloc::vec::Vec;
+
+use crate::goal::lure::Lure;
+use crate::goal::party::Party;
+use crate::goal::rail::Rail;
+use crate::goal::rooms::Rooms;
+use crate::goal::scroll::Scroll;
+use crate::lens::rotation::Rotation;
+use crate::lens::screen::Screen;
+use crate::lens::zoom::Zoom;
+use crate::limits::bounds::Bounds;
+use crate::settings::follow::Follow;
+use crate::settings::zone::Zone;
+use crate::shake::cue::Cue;
+use crate::shake::shaker::Shaking;
+use crate::units::error::{Report, SettingsError};
+use crate::view::layer::Layer;
+
+/// All settings of a camera, as a tuning file holds them.
+///
+/// With the feature `serde` it reads and writes itself in exactly that form, whatever the file
+/// format; unknown keys are errors.
+///
+/// ```
+/// use velvet_pan::{Camera, Settings, Smoothing};
+///
+/// let mut settings = Settings::default();
+/// settings.follow.smoothing = Smoothing::HalfLife(0.12).into();
+/// assert!(Camera::new(settings).is_ok());
+/// ```
+#[derive(Clone, Debug, Default, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(default, deny_unknown_fields)
+)]
+pub struct Settings {
+    /// The picture that the game draws.
+    pub screen: Screen,
+    /// How the view follows its subject.
+    pub follow: Follow,
+    /// How several subjects are framed together.
+    pub party: Party,
+    /// The rooms that the view shows one at a time; none by default.
+    #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
+    pub rooms: Option<Rooms>,
+    /// The line that the view travels along; none by default.
+    #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
+    pub rail: Option<Rail>,
+    /// How the view scrolls by itself; not by default.
+    #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
+    pub scroll: Option<Scroll>,
+    /// What the view must not leave; none by default.
+    #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
+    pub bounds: Option<Bounds>,
+    /// How large the world appears.
+    pub zoom: Zoom,
+    /// How the camera is turned.
+    pub rotation: Rotation,
+    /// How shakes come together.
+    pub shake: Shaking,
+    /// The camera's answers to named events of the game.
+    pub cues: BTreeMap<String, Cue>,
+    /// Points of interest that pull the view.
+    #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Vec::is_empty"))]
+    pub lures: Vec<Lure>,
+    /// Regions of the world in which settings differ; later ones are laid over earlier ones.
+    #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Vec::is_empty"))]
+    pub zones: Vec<Zone>,
+    /// Layers that pass at their own rates, back to front.
+    #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Vec::is_empty"))]
+    pub layers: Vec<Layer>,
+}
+
+impl Settings {
+    /// Checks every value.
+    ///
+    /// # Errors
+    ///
+    /// The first value that can't be used, in the order of the tables.
+    ///
+    /// ```
+    /// use velvet_pan::Settings;
+    ///
+    /// let mut settings = Settings::default();
+    /// settings.zoom.level = f64::NAN;
+    /// assert_eq!(settings.validate().unwrap_err().field(), "zoom.level");
+    /// ```
+    pub fn validate(&self) -> Result<(), SettingsError> {
+        self.faults().into_iter().next().map_or(Ok(()), Err)
+    }
+
+    /// Every value that can't be used, in the order of the tables; empty where all is well.
+    #[must_use]
+    pub fn faults(&self) -> Vec<SettingsError> {
+        let mut faults = Vec::new();
+        let report: Report<'_> = &mut |fault| faults.push(fault);
+        self.screen.check(report);
+        self.follow.check(report);
+        self.party.check(report);
+        if let Some(rooms) = &self.rooms {
+            rooms.check(report);
+        }
+        if let Some(rail) = &self.rail {
+            rail.check(report);
+        }
+        if let Some(scroll) = &self.scroll {
+            scroll.check(report);
+        }
+        if let Some(bounds) = &self.bounds {
+            bounds.check(report);
+        }
+        self.zoom.check(report);
+        self.rotation.check(report);
+        self.shake.check(report);
+        for (name, cue) in &self.cues {
+            cue.check(name, report);
+        }
+        for (index, lure) in self.lures.iter().enumerate() {
+            lure.check(index, report);
+        }
+        for (index, zone) in self.zones.iter().enumerate() {
+            zone.check(index, report);
+        }
+        for (index, layer) in self.layers.iter().enumerate() {
+            layer.check(index, report);
+            if layer.cover.is_some() && self.bounds.is_none() {
+                let field = alloc::format!("layers.{index}.cover");
+                let cover = layer.cover.unwrap_or_default();
+                report(SettingsError::new(field, cover, "bounds, for the picture to cover"));
+            }
+        }
+        faults
+    }
+
+    /// The layers, those that cover with the rates that follow from bounds, screen and zooms.
+    pub(crate) fn laid_layers(&self) -> Vec<Layer> {
+        let laid = |layer: &Layer| match (layer.cover, &self.bounds) {
+            (Some(picture), Some(bounds)) => {
+                layer.clone().covering(picture, &bounds.rect, &self.screen, self.zoom.range)
+            }
+            _ => layer.clone(),
+        };
+        self.layers.iter().map(laid).collect()
+    }
+}

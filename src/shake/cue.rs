@@ -1,0 +1,218 @@
+//! Where game events meet the camera.
+
+use core::fmt;
+
+use alloc::string::String;
+use alloc::vec::Vec;
+
+use glam::DVec2;
+
+use crate::shake::shake::Shake;
+use crate::units::convert::IntoWorld;
+use crate::units::ease::Ease;
+use crate::units::error::{Report, above, check};
+
+/// The camera's answer to a named event of the game: the `[cues.NAME]` tables of a tuning file.
+///
+/// The mistake it prevents is a camera that is told "shake by 6" all over the game: the game says
+/// what happened, and the tuning file what the camera makes of it.
+///
+/// ```
+/// use velvet_pan::{Camera, Cue, Settings, Shake};
+///
+/// let mut settings = Settings::default();
+/// settings.cues.insert("gong".into(), Cue { shake: Some(Shake::default()), ..Cue::default() });
+/// let mut camera = Camera::new(settings)?;
+/// assert!(camera.cue("gong", [900, 320]).is_ok());
+/// assert_eq!(
+///     camera.cue("gnog", [900, 320]).unwrap_err().to_string(),
+///     "no cue \"gnog\": the tuning has gong"
+/// );
+/// # Ok::<(), velvet_pan::SettingsError>(())
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(default, deny_unknown_fields)
+)]
+pub struct Cue {
+    /// A shake.
+    #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
+    pub shake: Option<Shake>,
+    /// Up to how many world units from the view's centre the shake has all its strength, where the
+    /// call names a position; 0 or more. Default 80.
+    pub near: f64,
+    /// From where on nothing is left of it; above `near`. Default 600.
+    pub far: f64,
+    /// A short change of the zoom.
+    #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
+    pub zoom: Option<ZoomNudge>,
+    /// Comes to the goal within so many seconds, as [`Camera::glide`](crate::Camera::glide) does.
+    #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
+    pub glide: Option<f64>,
+    /// Seconds for which following pauses.
+    #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
+    pub pause: Option<f64>,
+}
+
+impl Default for Cue {
+    fn default() -> Self {
+        Self { shake: None, near: 80.0, far: 600.0, zoom: None, glide: None, pause: None }
+    }
+}
+
+/// A short change of the zoom that takes itself back.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(default, deny_unknown_fields)
+)]
+pub struct ZoomNudge {
+    /// What the zoom is multiplied by, from 0.1 to 10. Default 1.05.
+    pub by: f64,
+    /// Seconds in, from 0 to 1,000. Default 0.05.
+    pub rise: f64,
+    /// Seconds at full strength, from 0 to 1,000. Default 0.
+    pub hold: f64,
+    /// Seconds back, from 0 to 1,000. Default 0.3.
+    pub fade: f64,
+}
+
+impl Default for ZoomNudge {
+    fn default() -> Self {
+        Self { by: 1.05, rise: 0.05, hold: 0.0, fade: 0.3 }
+    }
+}
+
+impl ZoomNudge {
+    /// What the zoom is multiplied by at an age in seconds, for a call of this strength.
+    pub(crate) fn factor(&self, age: f64, strength: f64) -> f64 {
+        let part = if age < self.rise {
+            age / self.rise
+        } else if age <= self.rise + self.hold {
+            1.0
+        } else {
+            1.0 - (age - self.rise - self.hold) / self.fade.max(1e-9)
+        };
+        let eased = Ease::InOut.at(part);
+        libm::pow(self.by, eased * strength)
+    }
+
+    pub(crate) fn is_over(&self, age: f64) -> bool {
+        age >= self.rise + self.hold + self.fade
+    }
+}
+
+impl Cue {
+    pub(crate) fn check(&self, name: &str, report: Report<'_>) {
+        if let Some(shake) = &self.shake {
+            shake.check(&alloc::format!("cues.{name}.shake"), report);
+        }
+        let name = |key: &str| alloc::format!("cues.{name}.{key}");
+        let expected = "a distance in world units, 0 or more";
+        check(report, name("near"), self.near, 0.0..=1e12, expected);
+        let expected = "a distance in world units, above near";
+        check(report, name("far"), self.far, above(self.near, 1e12), expected);
+        let seconds = "a time in seconds, from 0 to 1000";
+        for (key, time) in [("glide", self.glide), ("pause", self.pause)] {
+            if let Some(time) = time {
+                check(report, name(key), time, 0.0..=1000.0, seconds);
+            }
+        }
+        if let Some(zoom) = &self.zoom {
+            let expected = "what the zoom is multiplied by, from 0.1 to 10";
+            check(report, name("zoom.by"), zoom.by, 0.1..=10.0, expected);
+            let times =
+                [("zoom.rise", zoom.rise), ("zoom.hold", zoom.hold), ("zoom.fade", zoom.fade)];
+            for (key, time) in times {
+                check(report, name(key), time, 0.0..=1000.0, seconds);
+            }
+        }
+    }
+}
+
+/// Where, how hard and when a cue is called. A world point alone is enough.
+///
+/// ```
+/// use velvet_pan::CueCall;
+///
+/// let pebble = CueCall::at([900, 320]).with_strength(0.5); // half as hard
+/// let everywhere = CueCall::anywhere();
+/// # let _ = (pebble, everywhere);
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct CueCall {
+    pub(crate) position: Option<DVec2>,
+    pub(crate) strength: f64,
+    pub(crate) age: f64,
+}
+
+impl CueCall {
+    /// At a position in the world: a shake weakens with its distance.
+    #[must_use]
+    pub fn at(position: impl IntoWorld) -> Self {
+        let position = Some(position.into_world()).filter(|position| position.is_finite());
+        Self { position, ..Self::anywhere() }
+    }
+
+    /// With no position.
+    #[must_use]
+    pub fn anywhere() -> Self {
+        Self { position: None, strength: 1.0, age: 0.0 }
+    }
+
+    /// So many times as hard; 1 is as the tuning says. Values that are not above 0 call nothing.
+    #[must_use]
+    pub fn with_strength(mut self, strength: f64) -> Self {
+        self.strength = strength;
+        self
+    }
+
+    /// For an event that happened so many seconds before the end of the next frame.
+    #[must_use]
+    pub fn since(mut self, seconds: f64) -> Self {
+        self.age = seconds;
+        self
+    }
+}
+
+impl<T: IntoWorld> From<T> for CueCall {
+    fn from(position: T) -> Self {
+        Self::at(position)
+    }
+}
+
+/// A cue was called that the tuning does not have.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct UnknownCue {
+    pub(crate) name: String,
+    pub(crate) known: Vec<String>,
+}
+
+impl UnknownCue {
+    /// Returns the names of the tuning's cues, in order.
+    #[must_use]
+    pub fn known(&self) -> &[String] {
+        &self.known
+    }
+
+    /// Returns the name that was called.
+    #[must_use]
+    pub fn name(&self) -> &str {
+        &self.name
+    }
+}
+
+impl fmt::Display for UnknownCue {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "no cue \"{}\": the tuning has ", self.name)?;
+        if self.known.is_empty() {
+            return f.write_str("none");
+        }
+        f.write_str(&self.known.join(", "))
+    }
+}
+
+impl core::error::Error for UnknownCue {}

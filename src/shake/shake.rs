@@ -1,0 +1,187 @@
+//! One shake: a function of its own age and seed, and of nothing else.
+
+use glam::DVec2;
+
+use crate::units::error::{Field, Report, SettingsError, above, check};
+use crate::units::maths::floor_to_i64;
+
+/// How an impact moves the picture.
+///
+/// A shake has a position in time, not a state: at each age its offset is the same at any frame rate,
+/// for the same seed to the bit. It rises within 1/40 s, holds, and fades to exactly zero; it never
+/// exceeds its reach.
+///
+/// The mistake it prevents is a shake that overwrites the follow and has to be put back, or that
+/// decays past zero: this one is added to the view alone, and is over when it is over.
+///
+/// ```
+/// use velvet_pan::{Shake, ShakeMotion, glam::DVec2};
+///
+/// let gong = Shake { reach: DVec2::new(6.0, 3.0), hold: 0.15, fade: 0.6, ..Shake::default() };
+/// let early = gong.offset(0.1, 7);
+/// assert!(early.pixels.x.abs() <= 6.0 && early.pixels.y.abs() <= 3.0);
+/// assert_eq!(gong.offset(0.75, 7).pixels, DVec2::ZERO); // over, exactly
+/// assert_eq!(gong.motion, ShakeMotion::Wander);
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(default, deny_unknown_fields)
+)]
+pub struct Shake {
+    /// The farthest it goes on each axis, in screen pixels, from 0 to 10,000. Default 4, 3.
+    pub reach: DVec2,
+    /// The farthest it turns, in radians, from 0 to 3. Default 0.
+    pub roll: f64,
+    /// Seconds at full strength, 0 or more; infinite for a rumble that lasts until it is told
+    /// otherwise. Default 0.1.
+    pub hold: f64,
+    /// Seconds from there to nothing, from 0 to 1,000. Default 0.4.
+    pub fade: f64,
+    /// How often it changes its mind, in places a second, above 0 and up to 1,000. Default 18.
+    pub hz: f64,
+    /// The way it moves. Default [`ShakeMotion::Wander`].
+    pub motion: ShakeMotion,
+}
+
+/// The way a shake moves.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(rename_all = "snake_case")
+)]
+#[non_exhaustive]
+pub enum ShakeMotion {
+    /// Smoothly from position to position.
+    #[default]
+    Wander,
+    /// In straight lines from position to position: harder.
+    Rattle,
+    /// To and fro along this direction of the screen, as a spring that was struck, `hz` times a
+    /// second; its length does not matter.
+    Kick(DVec2),
+}
+
+impl Default for Shake {
+    fn default() -> Self {
+        Self {
+            reach: DVec2::new(4.0, 3.0),
+            roll: 0.0,
+            hold: 0.1,
+            fade: 0.4,
+            hz: 18.0,
+            motion: ShakeMotion::Wander,
+        }
+    }
+}
+
+/// By how much a view is moved and turned.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct ShakeOffset {
+    /// Screen pixels along the screen's axes.
+    pub pixels: DVec2,
+    /// Radians, clockwise.
+    pub roll: f64,
+}
+
+/// Seconds from nothing to full strength: too short to be felt as soft, long enough not to jump.
+const RISE: f64 = 0.025;
+
+impl Shake {
+    /// How strong it is at an age in seconds, from 0 to 1: rising, held, fading as `(1 − s)²`,
+    /// exactly 0 before its start and from its end on.
+    #[must_use]
+    pub fn envelope(&self, age: f64) -> f64 {
+        if age <= 0.0 || age.is_nan() || self.is_over(age) {
+            return 0.0;
+        }
+        let rise = (age / RISE).min(1.0);
+        let past = age - self.hold;
+        if past <= 0.0 {
+            return rise;
+        }
+        let rest = 1.0 - past / self.fade;
+        rise * rest * rest
+    }
+
+    /// Whether nothing is left of it at this age.
+    #[must_use]
+    pub fn is_over(&self, age: f64) -> bool {
+        age >= self.hold + self.fade
+    }
+
+    /// Where it is at an age in seconds.
+    #[must_use]
+    pub fn offset(&self, age: f64, seed: u64) -> ShakeOffset {
+        let strength = self.envelope(age);
+        if strength == 0.0 {
+            return ShakeOffset::default();
+        }
+        let (way, roll) = self.way(age, seed);
+        ShakeOffset { pixels: way * self.reach * strength, roll: roll * self.roll * strength }
+    }
+
+    /// Where it would be at full strength, from −1 to 1 on each axis, and its turn.
+    fn way(&self, age: f64, seed: u64) -> (DVec2, f64) {
+        let time = age * self.hz;
+        let noise = |channel: u64| match self.motion {
+            ShakeMotion::Rattle => between_places(time, seed, channel, |part| part),
+            _ => between_places(time, seed, channel, |part| {
+                part * part * part * (part * (part * 6.0 - 15.0) + 10.0)
+            }),
+        };
+        let ShakeMotion::Kick(direction) = self.motion else {
+            return (DVec2::new(noise(0), noise(1)), noise(2));
+        };
+        let swing = libm::sin(time * core::f64::consts::TAU);
+        (direction.normalize_or_zero() * swing, swing)
+    }
+
+    pub(crate) fn check(&self, field: &str, report: Report<'_>) {
+        let expected = "two lengths in screen pixels, each from 0 to 10000";
+        check(report, (field, "reach"), self.reach, 0.0..=10_000.0, expected);
+        check(report, (field, "roll"), self.roll, 0.0..=3.0, "an angle in radians, from 0 to 3");
+        let expected = "a time in seconds, 0 or more, or inf";
+        check(report, (field, "hold"), self.hold, 0.0..=f64::INFINITY, expected);
+        check(
+            report,
+            (field, "fade"),
+            self.fade,
+            0.0..=1000.0,
+            "a time in seconds, from 0 to 1000",
+        );
+        let expected = "positions a second, above 0 and up to 1000";
+        check(report, (field, "hz"), self.hz, above(0.0, 1000.0), expected);
+        if let ShakeMotion::Kick(direction) = self.motion
+            && (!direction.is_finite() || direction == DVec2::ZERO)
+        {
+            let expected = "a direction of the screen, not 0";
+            report(SettingsError::new(Field::from((field, "motion")), direction, expected));
+        }
+    }
+}
+
+/// On the way from one random position to the next, from −1 to 1; the first is the middle, so that a
+/// shake starts where the view is.
+fn between_places(time: f64, seed: u64, channel: u64, ease: impl Fn(f64) -> f64) -> f64 {
+    let index = floor_to_i64(time);
+    let part = ease((time - index as f64).clamp(0.0, 1.0));
+    let position = |index: i64| if index <= 0 { 0.0 } else { chance(index as u64, seed, channel) };
+    let (from, to) = (position(index), position(index.saturating_add(1)));
+    from + (to - from) * part
+}
+
+/// A number from −1 to 1, always the same for the same three.
+fn chance(index: u64, seed: u64, channel: u64) -> f64 {
+    let mut bits = index
+        .wrapping_mul(0x9e37_79b9_7f4a_7c15)
+        .wrapping_add(seed.wrapping_mul(0xd1b5_4a32_d192_ed03))
+        .wrapping_add(channel.wrapping_mul(0xaef1_7502_108e_f2d9));
+    bits = (bits ^ (bits >> 30)).wrapping_mul(0xbf58_476d_1ce4_e5b9);
+    bits = (bits ^ (bits >> 27)).wrapping_mul(0x94d0_49bb_1331_11eb);
+    bits ^= bits >> 31;
+    // 53 bits, evenly from −1 to 1.
+    (bits >> 11) as f64 / (1_u64 << 52) as f64 - 1.0
+}

@@ -1,0 +1,307 @@
+//! All shakes that are alive, and what they come to together.
+
+use glam::DVec2;
+
+use crate::shake::shake::{Shake, ShakeOffset};
+use crate::units::error::{Report, check};
+use crate::units::list::List;
+use crate::units::maths::{clamp, clamp_point};
+
+/// How shakes come together: the `[shake]` table of a tuning file.
+///
+/// The mistakes it prevents are a small hit that cancels a big one, many hits that add up to an
+/// earthquake, and a shake that shows what lies outside the world.
+///
+/// ```
+/// use velvet_pan::{Camera, Settings, Shake};
+///
+/// let mut settings = Settings::default();
+/// settings.shake.intensity = 0.0; // for players who can't bear it
+/// let mut camera = Camera::new(settings)?;
+/// camera.shake(&Shake::default(), 1.0);
+/// camera.advance(0.0);
+/// assert_eq!(camera.advance(0.1).shake().pixels.x, 0.0);
+/// # Ok::<(), velvet_pan::SettingsError>(())
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(default, deny_unknown_fields)
+)]
+pub struct Shaking {
+    /// What several at once come to. Default [`ShakeMix::Add`].
+    pub mix: ShakeMix,
+    /// The farthest that all together go.
+    pub limit: ShakeLimit,
+    /// Scales all motion, from 0 (none at all) to 1: an option for the player. Default 1.
+    pub intensity: f64,
+    /// Holds the shaken view inside the bounds, widened by `overscan`. Default no: where world and
+    /// view are of one size it leaves no room to shake.
+    pub stay_in_bounds: bool,
+    /// How far beyond the bounds a shaken view may go even so, in screen pixels, 0 or more.
+    pub overscan: DVec2,
+    /// Where chance begins: another seed is another path. Default 1.
+    pub seed: u64,
+}
+
+/// The farthest that all shakes together go: by default 12 x 8 screen pixels and 0.05 radians.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(default, deny_unknown_fields)
+)]
+pub struct ShakeLimit {
+    /// Screen pixels per axis, from 0 to 10,000.
+    pub reach: DVec2,
+    /// Radians, from 0 to 3.
+    pub roll: f64,
+}
+
+/// What several shakes at once come to.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(rename_all = "snake_case")
+)]
+#[non_exhaustive]
+pub enum ShakeMix {
+    /// Their sum, up to the limit on each axis.
+    #[default]
+    Add,
+    /// As strong as the strongest: `Σ offset · max envelope / Σ envelope`, per axis.
+    Strongest,
+    /// The newest; older ones fade within a tenth of a second.
+    Replace,
+}
+
+impl Default for Shaking {
+    fn default() -> Self {
+        Self {
+            mix: ShakeMix::default(),
+            limit: ShakeLimit::default(),
+            intensity: 1.0,
+            stay_in_bounds: false,
+            overscan: DVec2::ZERO,
+            seed: 1,
+        }
+    }
+}
+
+impl Default for ShakeLimit {
+    fn default() -> Self {
+        Self { reach: DVec2::new(12.0, 8.0), roll: 0.05 }
+    }
+}
+
+impl Shaking {
+    pub(crate) fn check(&self, report: Report<'_>) {
+        let lengths = "two lengths in screen pixels, each from 0 to 10000";
+        check(report, "shake.limit.reach", self.limit.reach, 0.0..=10_000.0, lengths);
+        let expected = "an angle in radians, from 0 to 3";
+        check(report, "shake.limit.roll", self.limit.roll, 0.0..=3.0, expected);
+        let expected = "a share of all motion, from 0 (none) to 1";
+        check(report, "shake.intensity", self.intensity, 0.0..=1.0, expected);
+        check(report, "shake.overscan", self.overscan, 0.0..=10_000.0, lengths);
+    }
+}
+
+/// A position in the world from which a shake comes, and how it weakens with distance.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct Source {
+    pub position: DVec2,
+    pub near: f64,
+    pub far: f64,
+}
+
+impl Source {
+    /// All of it up to `near` world units from the view's centre, nothing from `far` on.
+    fn share(&self, centre: DVec2) -> f64 {
+        let distance = (self.position - centre).length();
+        if distance <= self.near {
+            return 1.0;
+        }
+        if distance >= self.far {
+            return 0.0;
+        }
+        1.0 - (distance - self.near) / (self.far - self.near)
+    }
+}
+
+/// A shake that has begun.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct Live {
+    shake: Shake,
+    strength: f64,
+    source: Option<Source>,
+    seed: u64,
+    age: f64,
+    leaving: Option<Leaving>,
+    /// Begun since the last frame.
+    fresh: bool,
+}
+
+/// An early fade, in seconds.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+struct Leaving {
+    all: f64,
+    left: f64,
+    /// Begun since the last frame.
+    fresh: bool,
+}
+
+impl Live {
+    /// How strong it is for a view with this centre, from 0 on.
+    fn strength_at(&self, centre: DVec2) -> f64 {
+        let leaving = self.leaving.map_or(1.0, |leaving| (leaving.left / leaving.all).max(0.0));
+        self.strength * leaving * self.source.map_or(1.0, |source| source.share(centre))
+    }
+
+    fn is_over(&self) -> bool {
+        self.shake.is_over(self.age) || self.leaving.is_some_and(|leaving| leaving.left <= 0.0)
+    }
+
+    /// Fades within some seconds; one that fades already goes on from where it is, not slower.
+    fn leave(&mut self, seconds: f64) {
+        let leaving = self.leaving.unwrap_or(Leaving { all: seconds, left: seconds, fresh: true });
+        let part = leaving.left / leaving.all;
+        let all = leaving.all.min(seconds / part.max(1e-9));
+        self.leaving = Some(Leaving { all, left: all * part, ..leaving });
+    }
+}
+
+/// How many shakes may be alive at once.
+const MOST: usize = 64;
+
+/// All shakes that are alive.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct Shaker {
+    live: List<Live, MOST>,
+    begun: u64,
+    pub paused: bool,
+}
+
+impl Shaker {
+    /// Begins a shake that is `age` seconds old at the end of the next frame; the weakest gives way
+    /// where there are too many.
+    pub fn begin(
+        &mut self,
+        settings: &Shaking,
+        shake: Shake,
+        strength: f64,
+        source: Option<Source>,
+        age: f64,
+    ) {
+        if !(strength > 0.0 && strength.is_finite()) {
+            return;
+        }
+        if settings.mix == ShakeMix::Replace {
+            self.leave(0.1);
+        }
+        let seed = settings.seed.wrapping_mul(0x2545_f491_4f6c_dd1d).wrapping_add(self.begun);
+        self.begun = self.begun.wrapping_add(1);
+        let age = if age > 0.0 { age } else { 0.0 };
+        let new = Live { shake, strength, source, seed, age, leaving: None, fresh: true };
+        if self.live.is_full() {
+            self.live.remove(self.weakest());
+        }
+        self.live.push(new);
+    }
+
+    fn weakest(&self) -> usize {
+        let power = |live: &Live| {
+            live.strength * live.shake.envelope(live.age) * live.shake.reach.max_element()
+        };
+        let powers = self.live.iter().map(power).enumerate();
+        powers.min_by(|a, b| a.1.total_cmp(&b.1)).map_or(0, |(slot, _)| slot)
+    }
+
+    /// Whether any is alive.
+    #[inline]
+    pub fn is_alive(&self) -> bool {
+        !self.live.is_empty()
+    }
+
+    /// Grows all older by some seconds.
+    pub fn advance(&mut self, seconds: f64) {
+        let seconds = if self.paused { 0.0 } else { seconds };
+        self.live.retain(|live| {
+            if core::mem::take(&mut live.fresh) {
+                return true;
+            }
+            live.age += seconds;
+            if let Some(leaving) = &mut live.leaving
+                && !core::mem::take(&mut leaving.fresh)
+            {
+                leaving.left -= seconds;
+            }
+            !live.is_over()
+        });
+    }
+
+    /// Ends all within some seconds, or at once.
+    pub fn leave(&mut self, seconds: f64) {
+        if seconds <= 0.0 || seconds.is_nan() {
+            self.live.truncate(0);
+            return;
+        }
+        self.live.iter_mut().for_each(|live| live.leave(seconds));
+    }
+
+    /// Moves the places that shakes come from.
+    pub fn translate(&mut self, delta: DVec2) {
+        for source in self.live.iter_mut().filter_map(|live| live.source.as_mut()) {
+            source.position += delta;
+        }
+    }
+
+    /// The envelopes of all in screen pixels and radians: their sums, and the largest of each.
+    fn envelopes(&self, centre: DVec2) -> ([f64; 3], [f64; 3]) {
+        let (mut all, mut most) = ([0.0; 3], [0.0_f64; 3]);
+        for live in self.live.iter() {
+            let envelope = live.shake.envelope(live.age) * live.strength_at(centre);
+            let reaches = [live.shake.reach.x, live.shake.reach.y, live.shake.roll];
+            for (axis, reach) in reaches.into_iter().enumerate() {
+                all[axis] += envelope * reach;
+                most[axis] = most[axis].max(envelope * reach);
+            }
+        }
+        (all, most)
+    }
+
+    /// How far all together may go, in screen pixels.
+    pub fn envelope(&self, settings: &Shaking, centre: DVec2) -> DVec2 {
+        let (all, most) = self.envelopes(centre);
+        let [x, y, _] = if settings.mix == ShakeMix::Strongest { most } else { all };
+        DVec2::new(x, y).min(settings.limit.reach) * settings.intensity
+    }
+
+    /// What all come to, for a view with this centre.
+    pub fn offset(&self, settings: &Shaking, centre: DVec2) -> ShakeOffset {
+        let mut sum = ShakeOffset::default();
+        for live in self.live.iter() {
+            let strength = live.strength_at(centre);
+            let offset = live.shake.offset(live.age, live.seed);
+            sum.pixels += offset.pixels * strength;
+            sum.roll += offset.roll * strength;
+        }
+        if settings.mix == ShakeMix::Strongest {
+            let (all, most) = self.envelopes(centre);
+            let share =
+                [0, 1, 2].map(|axis| if all[axis] > 0.0 { most[axis] / all[axis] } else { 0.0 });
+            sum.pixels *= DVec2::new(share[0], share[1]);
+            sum.roll *= share[2];
+        }
+        let ShakeLimit { reach, roll } = settings.limit;
+        ShakeOffset {
+            pixels: clamp_point(sum.pixels, -reach, reach) * settings.intensity,
+            roll: clamp(sum.roll, -roll, roll) * settings.intensity,
+        }
+    }
+}

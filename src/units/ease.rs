@@ -1,0 +1,50 @@
+//! How a timed movement spends its time.
+
+/// The shape of a movement that takes a set time: from 0 at its start to 1 at its end.
+///
+/// ```
+/// use velvet_pan::Ease;
+///
+/// assert_eq!(Ease::InOut.at(0.5), 0.5);
+/// assert!(Ease::In.at(0.5) < 0.5 && Ease::Out.at(0.5) > 0.5);
+/// assert_eq!(Ease::Out.at(7.0), 1.0); // over is over
+/// ```
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(rename_all = "snake_case")
+)]
+#[non_exhaustive]
+pub enum Ease {
+    /// Even: `t`.
+    Linear,
+    /// Slow at the start: `t²`.
+    In,
+    /// Slow at the end: `1 − (1 − t)²`.
+    Out,
+    /// Slow at both ends: `3t² − 2t³`.
+    #[default]
+    InOut,
+}
+
+impl Ease {
+    /// How far the movement has come at the fraction `t` of its time; exactly 0 and 1 at and
+    /// beyond its ends. NaN counts as the end.
+    #[inline]
+    #[must_use]
+    pub fn at(self, t: f64) -> f64 {
+        if t <= 0.0 {
+            return 0.0;
+        }
+        if t >= 1.0 || t.is_nan() {
+            return 1.0;
+        }
+        match self {
+            Self::Linear => t,
+            Self::In => t * t,
+            Self::Out => t * (2.0 - t),
+            Self::InOut => t * t * (3.0 - 2.0 * t),
+        }
+    }
+}

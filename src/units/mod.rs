@@ -1,0 +1,15 @@
+//! What every other folder uses: points, rectangles, sizes, times, errors, a fixed-capacity list, the course
+//! of a goal through one step, and smoothing in closed form. It uses nothing of this crate but itself.
+
+pub(crate) mod convert;
+pub(crate) mod course;
+pub(crate) mod ease;
+pub(crate) mod error;
+pub(crate) mod half_life;
+pub(crate) mod list;
+pub(crate) mod maths;
+pub(crate) mod per_axis;
+pub(crate) mod rect;
+pub(crate) mod smoothing;
+pub(crate) mod spring;
+pub(crate) mod window;

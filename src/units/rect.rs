@@ -1,0 +1,261 @@
+//! Axis-aligned rectangles of the world and of the screen.
+
+use alloc::borrow::Cow;
+
+use glam::{DVec2, Vec2};
+
+use crate::units::convert::IntoWorld;
+use crate::units::error::{Report, SettingsError};
+use crate::units::maths::clamp_point;
+
+/// A rectangle in world units, from its smallest to its largest coordinates.
+///
+/// ```
+/// use velvet_pan::Rect;
+///
+/// let shed = Rect::from_corner_size([96.0, 32.0], [64.0, 48.0]);
+/// assert_eq!(shed.max, [160.0, 80.0].into());
+/// assert!(shed.contains([100.0, 40.0]));
+/// assert!(!shed.contains([160.0, 40.0])); // half-open: the far edge is outside
+/// ```
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Rect {
+    /// The corner with the smallest coordinates, in world units.
+    pub min: DVec2,
+    /// The corner with the largest coordinates, in world units.
+    pub max: DVec2,
+}
+
+impl Rect {
+    /// The whole plane.
+    pub(crate) const EVERYWHERE: Self = Self { min: DVec2::NEG_INFINITY, max: DVec2::INFINITY };
+
+    /// From two opposite corners, in any order.
+    ///
+    /// ```
+    /// # use velvet_pan::Rect;
+    /// assert_eq!(Rect::new([4, 0], [0, 2]), Rect::new([0, 0], [4, 2]));
+    /// ```
+    #[must_use]
+    pub fn new(one: impl IntoWorld, other: impl IntoWorld) -> Self {
+        let (one, other) = (one.into_world(), other.into_world());
+        Self { min: one.min(other), max: one.max(other) }
+    }
+
+    /// From the corner with the smallest coordinates and a size, both in world units.
+    #[must_use]
+    pub fn from_corner_size(corner: impl IntoWorld, size: impl IntoWorld) -> Self {
+        let corner = corner.into_world();
+        Self::new(corner, corner + size.into_world())
+    }
+
+    /// From its centre and half of its size.
+    ///
+    /// ```
+    /// # use velvet_pan::Rect;
+    /// assert_eq!(Rect::around([8, 8], [8, 4]), Rect::new([0, 4], [16, 12]));
+    /// ```
+    #[must_use]
+    pub fn around(centre: impl IntoWorld, half: impl IntoWorld) -> Self {
+        let (centre, half) = (centre.into_world(), half.into_world());
+        Self::new(centre - half, centre + half)
+    }
+
+    /// Width and height.
+    #[must_use]
+    pub fn size(&self) -> DVec2 {
+        self.max - self.min
+    }
+
+    /// The middle.
+    #[must_use]
+    pub fn centre(&self) -> DVec2 {
+        self.min + self.size() / 2.0
+    }
+
+    /// Whether the point lies inside; the edges at `min` belong to it, those at `max` do not.
+    #[must_use]
+    pub fn contains(&self, point: impl IntoWorld) -> bool {
+        let point = point.into_world();
+        point.cmpge(self.min).all() && point.cmplt(self.max).all()
+    }
+
+    /// Whether the two share any area.
+    ///
+    /// ```
+    /// # use velvet_pan::Rect;
+    /// let a = Rect::new([0, 0], [2, 2]);
+    /// assert!(a.overlaps(&Rect::new([1, 1], [3, 3])));
+    /// assert!(!a.overlaps(&Rect::new([2, 0], [4, 2]))); // only an edge in common
+    /// ```
+    #[must_use]
+    pub fn overlaps(&self, other: &Self) -> bool {
+        self.min.cmplt(other.max).all() && other.min.cmplt(self.max).all()
+    }
+
+    /// The point of the rectangle nearest to `point`.
+    ///
+    /// ```
+    /// # use velvet_pan::Rect;
+    /// let field = Rect::new([0, 0], [10, 10]);
+    /// assert_eq!(field.nearest([15, 5]), [10.0, 5.0].into());
+    /// ```
+    #[must_use]
+    pub fn nearest(&self, point: impl IntoWorld) -> DVec2 {
+        clamp_point(point.into_world(), self.min, self.max)
+    }
+
+    /// The stretch of a straight way that lies inside, as fractions of it from 0 to 1: where it begins
+    /// (0 or less where the way begins inside) and where it ends (1 or more where it does). None
+    /// where it passes by.
+    pub(crate) fn stretch_of(&self, from: DVec2, to: DVec2) -> Option<(f64, f64)> {
+        let (mut start, mut end) = (f64::NEG_INFINITY, f64::INFINITY);
+        for axis in 0..2 {
+            let (at, way) = (from[axis], to[axis] - from[axis]);
+            if way == 0.0 {
+                if !(self.min[axis]..self.max[axis]).contains(&at) {
+                    return None;
+                }
+                continue;
+            }
+            let (one, other) = ((self.min[axis] - at) / way, (self.max[axis] - at) / way);
+            (start, end) = (start.max(one.min(other)), end.min(one.max(other)));
+        }
+        (start < end && start < 1.0 && end > 0.0).then_some((start, end))
+    }
+
+    /// Its corners, in order around it.
+    pub(crate) fn corners(&self) -> [DVec2; 4] {
+        let Self { min, max } = *self;
+        [min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)]
+    }
+
+    /// Whether it is finite, and has a width and a height above 0.
+    pub(crate) fn has_area(&self) -> bool {
+        let size = self.size();
+        self.is_finite() && size.is_finite() && size.min_element() > 0.0
+    }
+
+    /// Reports a rectangle that is not finite or has no area.
+    pub(crate) fn check(&self, field: impl Into<Cow<'static, str>>, report: Report<'_>) {
+        if !self.has_area() {
+            let expected =
+                "x, y, width and height in world units, finite, width and height above 0";
+            report(SettingsError::new(field, *self, expected));
+        }
+    }
+
+    pub(crate) fn is_finite(&self) -> bool {
+        self.min.is_finite() && self.max.is_finite()
+    }
+}
+
+/// A rectangle in screen pixels, `y` down.
+///
+/// ```
+/// use velvet_pan::{ScreenRect, glam::Vec2};
+///
+/// let hut = ScreenRect::new(Vec2::new(8.0, 4.0), Vec2::new(24.0, 20.0));
+/// assert_eq!(hut.size(), Vec2::splat(16.0));
+/// ```
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct ScreenRect {
+    /// The top left corner, in screen pixels.
+    pub min: Vec2,
+    /// The bottom right corner, in screen pixels.
+    pub max: Vec2,
+}
+
+impl ScreenRect {
+    /// Creates a rectangle from two opposite corners, in any order, in screen pixels.
+    ///
+    /// ```
+    /// # use velvet_pan::{ScreenRect, glam::Vec2};
+    /// let hut = ScreenRect::new(Vec2::new(24.0, 4.0), Vec2::new(8.0, 20.0));
+    /// assert_eq!((hut.min, hut.max), (Vec2::new(8.0, 4.0), Vec2::new(24.0, 20.0)));
+    /// ```
+    #[must_use]
+    pub fn new(one: Vec2, other: Vec2) -> Self {
+        Self { min: one.min(other), max: one.max(other) }
+    }
+
+    /// Width and height in screen pixels.
+    #[must_use]
+    pub fn size(&self) -> Vec2 {
+        self.max - self.min
+    }
+
+    /// The middle, in screen pixels.
+    #[must_use]
+    pub fn centre(&self) -> Vec2 {
+        self.min + self.size() / 2.0
+    }
+}
+
+/// A rectangle in a file: `[x, y, width, height]`.
+#[cfg(feature = "serde")]
+pub(crate) mod serial {
+    use serde::{Deserialize, Deserializer, Serialize, Serializer};
+
+    use super::Rect;
+
+    pub(crate) fn numbers(rect: &Rect) -> [f64; 4] {
+        let size = rect.size();
+        [rect.min.x, rect.min.y, size.x, size.y]
+    }
+
+    /// Kept as written, so that a negative size is refused by name and not mended in silence.
+    pub(crate) fn rect([x, y, width, height]: [f64; 4]) -> Rect {
+        Rect { min: (x, y).into(), max: (x + width, y + height).into() }
+    }
+
+    pub(crate) fn serialize<S: Serializer>(rect: &Rect, serializer: S) -> Result<S::Ok, S::Error> {
+        numbers(rect).serialize(serializer)
+    }
+
+    pub(crate) fn deserialize<'de, D: Deserializer<'de>>(input: D) -> Result<Rect, D::Error> {
+        <[f64; 4]>::deserialize(input).map(rect)
+    }
+}
+
+/// A rectangle that may be missing.
+#[cfg(feature = "serde")]
+pub(crate) mod serial_some {
+    use serde::{Deserialize, Deserializer, Serialize, Serializer};
+
+    use super::{Rect, serial};
+
+    pub(crate) fn serialize<S: Serializer>(
+        rect: &Option<Rect>,
+        serializer: S,
+    ) -> Result<S::Ok, S::Error> {
+        rect.as_ref().map(serial::numbers).serialize(serializer)
+    }
+
+    pub(crate) fn deserialize<'de, D: Deserializer<'de>>(
+        input: D,
+    ) -> Result<Option<Rect>, D::Error> {
+        Ok(<Option<[f64; 4]>>::deserialize(input)?.map(serial::rect))
+    }
+}
+
+/// A list of rectangles.
+#[cfg(feature = "serde")]
+pub(crate) mod serial_list {
+    use alloc::vec::Vec;
+
+    use serde::{Deserialize, Deserializer, Serializer};
+
+    use super::{Rect, serial};
+
+    pub(crate) fn serialize<S: Serializer>(
+        rects: &[Rect],
+        serializer: S,
+    ) -> Result<S::Ok, S::Error> {
+        serializer.collect_seq(rects.iter().map(serial::numbers))
+    }
+
+    pub(crate) fn deserialize<'de, D: Deserializer<'de>>(input: D) -> Result<Vec<Rect>, D::Error> {
+        Ok(<Vec<[f64; 4]>>::deserialize(input)?.into_iter().map(serial::rect).collect())
+    }
+}

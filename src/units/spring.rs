@@ -1,0 +1,65 @@
+//! One step of a critically damped spring, in closed form.
+
+/// The numbers of a step of a critically damped spring. With `x = ω·dt`, `E = e^(−x)`,
+/// `e0 = c0 − g0` and `Δ = g1 − g0`:
+///
+/// `c1 = g1 + e0·E(1 + x) + ċ0·dt·E − Δ(2a/x − E)`,
+/// `ċ1 = Δ·ω·(1 − E − xE)/x + ċ0·E(1 − x) − e0·ω·x·E`.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct SpringFactors {
+    pub omega: f64,
+    /// Of the distance, of the velocity and of the goal's way, for the position …
+    position: [f64; 3],
+    /// … and for the velocity.
+    velocity: [f64; 3],
+}
+
+/// `(1 + x)·e^(−x) = 1/100`: a spring let go at rest has come within 1 % of its goal.
+pub(crate) const SETTLED: f64 = 6.638_352_067_993_813;
+
+impl SpringFactors {
+    /// Whether so little time passes that nothing moves, to the last bit.
+    pub fn is_frozen(settle: f64, seconds: f64) -> bool {
+        SETTLED / settle * seconds == 0.0
+    }
+
+    pub fn new(settle: f64, seconds: f64) -> Self {
+        let omega = SETTLED / settle;
+        let x = omega * seconds;
+        let e = libm::exp(-x);
+        if e == 0.0 {
+            let lag = if x == f64::INFINITY { 0.0 } else { 2.0 / x };
+            let speed = if x == f64::INFINITY { 0.0 } else { omega / x };
+            return Self { omega, position: [0.0, 0.0, lag], velocity: [0.0, 0.0, speed] };
+        }
+        let a = -libm::expm1(-x);
+        // (1 − E − xE)/x, as a series where it would cancel: x/2 − x²/3 + x³/8 − …
+        let gained =
+            if x > 1e-3 { (1.0 - e - x * e) / x } else { x / 2.0 - x * x / 3.0 + x * x * x / 8.0 };
+        Self {
+            omega,
+            position: [e * (1.0 + x), seconds * e, 2.0 * a / x - e],
+            velocity: [-omega * x * e, e * (1.0 - x), omega * gained],
+        }
+    }
+
+    #[inline]
+    pub fn advance(&self, position: f64, velocity: f64, from: f64, to: f64) -> (f64, f64) {
+        let (error, way) = (position - from, to - from);
+        let [of_error, of_velocity, of_way] = self.position;
+        let at = to + error * of_error + velocity * of_velocity - way * of_way;
+        let [of_error, of_velocity, of_way] = self.velocity;
+        (at, error * of_error + velocity * of_velocity + way * of_way)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn the_series_meets_its_formula() {
+        let ratio = |x: f64| SpringFactors::new(SETTLED, x).velocity[2] / x;
+        assert!((ratio(0.999_999e-3) - ratio(1.000_001e-3)).abs() < 1e-7);
+    }
+}

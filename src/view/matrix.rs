@@ -1,0 +1,115 @@
+//! The view as matrices for a graphics card.
+//!
+//! All are `f32`, column-major (`to_cols_array` gives what an upload wants), and made entry by
+//! entry from the view's numbers after the subtraction in `f64`. The canvas they draw on is the
+//! snapped one, unless [`Snap::Off`](crate::Snap::Off).
+
+use glam::{DVec2, Mat4, Vec2, Vec4};
+
+use crate::units::convert::IntoWorld;
+use crate::view::view::View;
+
+impl View {
+    /// A world point relative to the camera, subtracted in `f64`: what the relative matrices take.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View, glam::Vec2};
+    /// let view = View::new(Lens::new(&Screen::default()), [1e7, 0.0], Snap::Off);
+    /// assert_eq!(view.world_to_relative([1e7 + 0.25, 2.0]), Vec2::new(0.25, 2.0));
+    /// ```
+    #[inline]
+    #[must_use]
+    pub fn world_to_relative(&self, world: impl IntoWorld) -> Vec2 {
+        (world.into_world() - self.centre()).as_vec2()
+    }
+
+    /// From points [`relative`](Self::world_to_relative) to the camera to canvas pixels, `y` down. Use this
+    /// one: it is as exact ten million units from the origin as at it.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View, glam::Vec3};
+    /// let view = View::new(Lens::new(&Screen::default()), [1e7, 0.0], Snap::Off);
+    /// let point = view.world_to_relative([1e7 + 0.25, 2.0]).extend(0.0);
+    /// assert_eq!(view.relative_to_canvas_matrix().transform_point3(point), Vec3::new(160.25, 92.0, 0.0));
+    /// ```
+    #[must_use]
+    pub fn relative_to_canvas_matrix(&self) -> Mat4 {
+        self.matrix(DVec2::ZERO, |canvas| canvas)
+    }
+
+    /// From world points to canvas pixels in one go. Plain, and coarse far from the origin, where
+    /// an `f32` no longer holds a pixel's fraction.
+    #[must_use]
+    pub fn world_to_canvas_matrix(&self) -> Mat4 {
+        self.matrix(self.centre(), |canvas| canvas)
+    }
+
+    /// From points [`relative`](Self::world_to_relative) to the camera to clip space: `x` right and `y` up
+    /// from −1 to 1 over the canvas, depth unchanged.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View, glam::Vec3};
+    /// let view = View::new(Lens::new(&Screen::default()), [500.0, 40.0], Snap::Off);
+    /// let corner = view.world_to_relative([340.0, -50.0]).extend(0.0); // the top left of the screen
+    /// assert_eq!(view.relative_to_clip_matrix().transform_point3(corner), Vec3::new(-1.0, 1.0, 0.0));
+    /// ```
+    #[must_use]
+    pub fn relative_to_clip_matrix(&self) -> Mat4 {
+        self.matrix(DVec2::ZERO, |canvas| self.clip(canvas))
+    }
+
+    /// From world points to clip space in one go; see
+    /// [`world_to_canvas_matrix`](Self::world_to_canvas_matrix) for when not to.
+    #[must_use]
+    pub fn world_to_clip_matrix(&self) -> Mat4 {
+        self.matrix(self.centre(), |canvas| self.clip(canvas))
+    }
+
+    /// Returns the matrix from canvas pixels to clip space: for sprites that are placed already, with
+    /// [`canvas_position`](Self::canvas_position) or [`followed_position`](Self::followed_position).
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View, glam::Vec3};
+    /// let view = View::new(Lens::new(&Screen::default()), [0, 0], Snap::Whole); // 320 x 180
+    /// let matrix = view.canvas_to_clip_matrix();
+    /// assert_eq!(matrix.transform_point3(Vec3::ZERO), Vec3::new(-1.0, 1.0, 0.0));
+    /// assert_eq!(matrix.transform_point3(Vec3::new(320.0, 90.0, 0.0)), Vec3::new(1.0, 0.0, 0.0));
+    /// ```
+    #[must_use]
+    pub fn canvas_to_clip_matrix(&self) -> Mat4 {
+        let size = self.canvas_size().as_vec2();
+        Mat4::from_cols(
+            Vec4::new(2.0 / size.x, 0.0, 0.0, 0.0),
+            Vec4::new(0.0, -2.0 / size.y, 0.0, 0.0),
+            Vec4::Z,
+            Vec4::new(-1.0, 1.0, 0.0, 1.0),
+        )
+    }
+
+    /// An affine matrix from its effect on the axes and on the origin; `origin` is the point,
+    /// relative to which the input is given, as seen from the view's centre.
+    fn matrix(&self, origin: DVec2, project: impl Fn(DVec2) -> DVec2) -> Mat4 {
+        // The middle of the view on the canvas; the drawn corner may differ from the true one.
+        let size = self.size().as_dvec2();
+        let middle = size / 2.0 + (self.true_corner() - self.canvas_corner());
+        let zero = self.lens().to_screen_axes(-origin) + middle;
+        let column = |axis: DVec2| {
+            let along = self.lens().to_screen_axes(axis);
+            (project(zero + along) - project(zero)).as_vec2()
+        };
+        let (x, y) = (column(DVec2::X), column(DVec2::Y));
+        let w = project(zero).as_vec2();
+        Mat4::from_cols(
+            Vec4::new(x.x, x.y, 0.0, 0.0),
+            Vec4::new(y.x, y.y, 0.0, 0.0),
+            Vec4::Z,
+            Vec4::new(w.x, w.y, 0.0, 1.0),
+        )
+    }
+
+    /// Clip space from canvas pixels.
+    fn clip(&self, canvas: DVec2) -> DVec2 {
+        let unit = canvas / self.canvas_size().as_dvec2();
+        DVec2::new(2.0 * unit.x - 1.0, 1.0 - 2.0 * unit.y)
+    }
+}

@@ -1,0 +1,487 @@
+//! Where everything is: the answer of a frame.
+
+use glam::{DVec2, I64Vec2, UVec2, Vec2};
+
+use crate::lens::fit::Fit;
+use crate::lens::lens::Lens;
+use crate::lens::screen::Snap;
+use crate::limits::bounds::Bounds;
+use crate::shake::shake::ShakeOffset;
+use crate::units::convert::{IntoSeconds, IntoWorld};
+use crate::units::maths::{mix, round_to_i64, shorter_arc};
+use crate::units::rect::{Rect, ScreenRect};
+use crate::units::window::WindowSize;
+use crate::view::snap::SnappedCorner;
+
+/// What the camera sees in one frame: a plain value that answers every question about where
+/// things are.
+///
+/// Three places have to be told apart:
+///
+/// * the **view** proper, at its true position: [`screen`](Self::world_to_screen) and
+///   [`world`](Self::screen_to_world) convert by it, without rounding;
+/// * the **canvas**, the picture that the game draws, whose top left corner is a whole screen pixel
+///   unless [`Snap::Off`]: [`position`](Self::canvas_position) says where on it what stands on the ground is
+///   drawn, [`followed_position`](Self::followed_position) where the followed sprite is;
+/// * the **window**: [`placement`](Self::placement) says where the finished canvas lands.
+///
+/// ```
+/// use velvet_pan::{Lens, Screen, Snap, View, glam::{DVec2, Vec2}};
+///
+/// let lens = Lens::new(&Screen::default()); // 320 x 180
+/// let view = View::new(lens, [1000.25, 400.0], Snap::Whole);
+/// assert_eq!(view.world_to_screen([1000.25, 400.0]), Vec2::new(160.0, 90.0));
+/// assert_eq!(view.screen_to_world(Vec2::new(160.0, 90.0)), DVec2::new(1000.25, 400.0));
+/// assert_eq!(view.canvas_position([1000.0, 400.0]), Vec2::new(160.0, 90.0)); // on the pixel grid
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct View {
+    lens: Lens,
+    centre: DVec2,
+    snap: Snap,
+    snapped: SnappedCorner,
+    fit: Fit,
+    design: UVec2,
+    window: WindowSize,
+    /// Seconds since the camera's first frame.
+    time: f64,
+    shake: ShakeOffset,
+    /// Centre and rotation without the shake.
+    steady: (DVec2, f64),
+}
+
+impl View {
+    /// A view with its centre at this world point, in a window as large as the screen.
+    ///
+    /// A centre that is not finite counts as the world's origin.
+    #[inline]
+    #[must_use]
+    pub fn new(lens: Lens, centre: impl IntoWorld, snap: Snap) -> Self {
+        let centre = centre.into_world();
+        let centre = if centre.is_finite() { centre } else { DVec2::ZERO };
+        Self {
+            lens,
+            centre,
+            snap,
+            snapped: SnappedCorner::of(corner_of(&lens, centre)),
+            fit: Fit::default(),
+            design: lens.size(),
+            window: lens.size().into(),
+            time: 0.0,
+            shake: ShakeOffset::default(),
+            steady: (centre, lens.rotation()),
+        }
+    }
+
+    /// A view between two others, for a fixed simulation step under a faster display: the centre
+    /// in a straight line, the zoom in log space, the rotation by the shorter arc. At 0 and below it
+    /// is exactly `from`, at 1 and above exactly `to`; all else is `to`'s.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View, glam::DVec2};
+    /// let lens = Lens::new(&Screen::default());
+    /// let from = View::new(lens, [0, 0], Snap::Off);
+    /// let to = View::new(lens.with_zoom(4.0), [10, 20], Snap::Off);
+    /// let between = View::between(&from, &to, 0.5);
+    /// assert_eq!(between.centre(), DVec2::new(5.0, 10.0));
+    /// assert!((between.lens().zoom() - 2.0).abs() < 1e-12);
+    /// ```
+    #[must_use]
+    pub fn between(from: &Self, to: &Self, part: f64) -> Self {
+        if part <= 0.0 || part.is_nan() {
+            return *from;
+        }
+        if part >= 1.0 {
+            return *to;
+        }
+        let (from, to, ends) = (from.steady(), to.steady(), [from.shake, to.shake]);
+        let mut lens = to.lens;
+        if from.lens.zoom() != lens.zoom() {
+            let (a, b) = (libm::log(from.lens.zoom()), libm::log(lens.zoom()));
+            lens = lens.with_zoom(libm::exp(a + (b - a) * part));
+        }
+        if from.lens.rotation() != lens.rotation() {
+            let arc = shorter_arc(from.lens.rotation(), lens.rotation());
+            lens = lens.with_rotation(from.lens.rotation() + arc * part);
+        }
+        let centre = mix(from.centre, to.centre, part);
+        let time = from.time + (to.time - from.time) * part;
+        to.like(lens, centre).with_time(time).shaken(ShakeOffset {
+            pixels: mix(ends[0].pixels, ends[1].pixels, part),
+            roll: ends[0].roll + (ends[1].roll - ends[0].roll) * part,
+        })
+    }
+
+    /// The same view moved and turned by a shake: what it was without is kept as
+    /// [`steady`](Self::steady). Offsets that are not finite change nothing.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, ShakeOffset, Snap, View, glam::DVec2};
+    /// let view = View::new(Lens::new(&Screen::default()), [500, 300], Snap::Off);
+    /// let shaken = view.shaken(ShakeOffset { pixels: DVec2::new(4.0, -2.0), roll: 0.0 });
+    /// assert_eq!(shaken.centre(), DVec2::new(504.0, 298.0));
+    /// assert_eq!(shaken.steady(), view);
+    /// ```
+    #[must_use]
+    pub fn shaken(&self, shake: ShakeOffset) -> Self {
+        let still = shake == ShakeOffset::default();
+        if still || !shake.pixels.is_finite() || !shake.roll.is_finite() {
+            return *self;
+        }
+        let base = self.steady();
+        let centre = base.centre + base.lens.to_world_axes(shake.pixels);
+        let lens = base.lens.with_rotation(base.lens.rotation() + shake.roll);
+        Self { shake, steady: base.steady, ..base.like(lens, centre) }
+    }
+
+    /// The same view without its shake: for a pointer, so that a click does not miss because of it.
+    #[must_use]
+    pub fn steady(&self) -> Self {
+        if self.shake == ShakeOffset::default() {
+            return *self;
+        }
+        let (centre, rotation) = self.steady;
+        let lens = self.lens.with_rotation(rotation);
+        self.like(lens, centre)
+    }
+
+    /// By how much the view is shaken, in screen pixels and radians.
+    #[inline]
+    #[must_use]
+    pub fn shake(&self) -> ShakeOffset {
+        self.shake
+    }
+
+    /// Another view in the same window at the same time, snapped and fitted alike; not shaken.
+    pub(crate) fn like(&self, lens: Lens, centre: DVec2) -> Self {
+        let view = Self::new(lens, centre, self.snap).with_fit(self.fit, self.design);
+        view.with_window(self.window).with_time(self.time)
+    }
+
+    /// The same view at a time in seconds: layers that drift are elsewhere then. Times that are not
+    /// finite leave it as it is.
+    #[inline]
+    #[must_use]
+    pub fn with_time(mut self, seconds: impl IntoSeconds) -> Self {
+        let seconds = seconds.into_seconds();
+        if seconds.is_finite() {
+            self.time = seconds;
+        }
+        self
+    }
+
+    /// The same view in a window of this size.
+    #[inline]
+    #[must_use]
+    pub fn with_window(mut self, window: impl Into<WindowSize>) -> Self {
+        self.window = window.into();
+        self
+    }
+
+    /// The same view, fitted into its window in this way; `design` is the size the screen was
+    /// designed for, which [`Fit::Reveal`] may have made larger.
+    #[inline]
+    #[must_use]
+    pub fn with_fit(mut self, fit: Fit, design: UVec2) -> Self {
+        (self.fit, self.design) = (fit, design);
+        self
+    }
+
+    /// Says when it is and where it lands, in place.
+    #[inline]
+    pub(crate) fn land(&mut self, time: f64, fit: Fit, design: UVec2, window: WindowSize) {
+        (self.time, self.fit, self.design, self.window) = (time, fit, design, window);
+    }
+
+    /// A shaken view moved by as little as needed to stay inside, as far as there is room; what it is
+    /// without the shake stays as it is.
+    pub(crate) fn kept_inside(self, area: &Bounds) -> Self {
+        let held = area.centre_range(self.lens()).nearest(self.centre());
+        let mut view = self;
+        if held != self.centre() {
+            let steady = self.steady();
+            let pixels = steady.lens().to_screen_axes(held - steady.centre());
+            view = steady.shaken(ShakeOffset { pixels, roll: self.shake().roll });
+        }
+        view.clamp_corner(&area.rect);
+        view
+    }
+
+    /// With [`Snap::Whole`], holds the snapped corner to the whole screen pixels inside `rect`, so
+    /// that rounding never shows a row of pixels from outside.
+    #[inline]
+    pub(crate) fn clamp_corner(&mut self, rect: &Rect) {
+        if self.snap == Snap::Whole && !self.lens.is_rotated() {
+            let one = self.lens.to_screen_axes(rect.min);
+            let other = self.lens.to_screen_axes(rect.max);
+            let size = self.lens.size().as_dvec2();
+            self.snapped = self.snapped.clamped(one.min(other), one.max(other), size);
+        }
+    }
+
+    /// With the residual of another view, so that both can be drawn on one canvas; its corner is
+    /// then the nearest to where it should be.
+    pub(crate) fn sharing_residual(mut self, host: &Self) -> Self {
+        let residual = host.snapped.residual;
+        let corner = self.true_corner() - residual.as_dvec2();
+        let corner = I64Vec2::new(round_to_i64(corner.x), round_to_i64(corner.y));
+        self.snapped = SnappedCorner { corner, residual };
+        self
+    }
+
+    // What it is.
+
+    /// Size, zoom and rotation.
+    #[inline]
+    #[must_use]
+    pub fn lens(&self) -> &Lens {
+        &self.lens
+    }
+
+    /// The world point in the middle of the screen.
+    #[inline]
+    #[must_use]
+    pub fn centre(&self) -> DVec2 {
+        self.centre
+    }
+
+    /// Screen pixels per world unit.
+    #[inline]
+    #[must_use]
+    pub fn scale(&self) -> f64 {
+        self.lens.scale()
+    }
+
+    /// The screen's size in screen pixels.
+    #[inline]
+    #[must_use]
+    pub fn size(&self) -> UVec2 {
+        self.lens.size()
+    }
+
+    /// The window's size in physical pixels.
+    #[inline]
+    #[must_use]
+    pub fn window_size(&self) -> WindowSize {
+        self.window
+    }
+
+    /// Seconds since the camera's first frame, as its frames add up.
+    #[inline]
+    #[must_use]
+    pub fn time(&self) -> f64 {
+        self.time
+    }
+
+    /// How the screen is fitted into its window, and the size it was designed for.
+    #[inline]
+    pub(crate) fn fit(&self) -> (Fit, UVec2) {
+        (self.fit, self.design)
+    }
+
+    /// What happens to fractions of a screen pixel.
+    #[inline]
+    #[must_use]
+    pub fn snap(&self) -> Snap {
+        self.snap
+    }
+
+    /// The upright world rectangle that holds all the screen shows; unless rotated, just that.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Rect, Screen, Snap, View};
+    /// let view = View::new(Lens::new(&Screen::default()), [160, 90], Snap::Off);
+    /// assert_eq!(view.visible_world(), Rect::new([0, 0], [320, 180]));
+    /// ```
+    #[inline]
+    #[must_use]
+    pub fn visible_world(&self) -> Rect {
+        Rect::around(self.centre, self.lens.half_extents())
+    }
+
+    // Points, lengths and rectangles between world and screen.
+
+    /// Where a world point appears, in screen pixels from the top left, unrounded.
+    #[inline]
+    #[must_use]
+    pub fn world_to_screen(&self, world: impl IntoWorld) -> Vec2 {
+        self.world_to_screen_f64(world.into_world()).as_vec2()
+    }
+
+    /// Like [`world_to_screen`](Self::world_to_screen), with the full precision of the world: for
+    /// measuring.
+    #[inline]
+    #[must_use]
+    pub fn world_to_screen_f64(&self, world: DVec2) -> DVec2 {
+        self.lens.to_screen_axes(world - self.centre) + self.lens.size().as_dvec2() / 2.0
+    }
+
+    /// The world point that appears at this place of the screen: the inverse of
+    /// [`screen`](Self::world_to_screen).
+    #[inline]
+    #[must_use]
+    pub fn screen_to_world(&self, screen: Vec2) -> DVec2 {
+        let from_middle = screen.as_dvec2() - self.lens.size().as_dvec2() / 2.0;
+        self.centre + self.lens.to_world_axes(from_middle)
+    }
+
+    /// A world difference (a velocity, an arrow) in screen pixels along the screen's axes.
+    #[inline]
+    #[must_use]
+    pub fn world_to_screen_vector(&self, world: impl IntoWorld) -> Vec2 {
+        self.lens.to_screen_axes(world).as_vec2()
+    }
+
+    /// A difference in screen pixels (a pointer's movement) as a world difference.
+    #[inline]
+    #[must_use]
+    pub fn screen_to_world_vector(&self, screen: Vec2) -> DVec2 {
+        self.lens.to_world_axes(screen.as_dvec2())
+    }
+
+    /// A length in world units as screen pixels.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View};
+    /// let view = View::new(Lens::new(&Screen::default()).with_zoom(4.0), [0, 0], Snap::Off);
+    /// assert_eq!(view.world_to_screen_length(2.5), 10.0);
+    /// assert_eq!(view.screen_to_world_length(10.0), 2.5);
+    /// ```
+    #[inline]
+    #[must_use]
+    pub fn world_to_screen_length(&self, world: f64) -> f32 {
+        (world * self.lens.scale()) as f32
+    }
+
+    /// A length in screen pixels as world units.
+    #[inline]
+    #[must_use]
+    pub fn screen_to_world_length(&self, screen: f32) -> f64 {
+        f64::from(screen) / self.lens.scale()
+    }
+
+    /// The upright screen rectangle around a world rectangle; with a rotated view it is the
+    /// bounding box of the turned one.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Rect, Screen, Snap, View, glam::Vec2};
+    /// let view = View::new(Lens::new(&Screen::default()), [160, 90], Snap::Off);
+    /// let hut = view.world_to_screen_rect(&Rect::new([10, 20], [26, 36]));
+    /// assert_eq!((hut.min, hut.max), (Vec2::new(10.0, 20.0), Vec2::new(26.0, 36.0)));
+    /// ```
+    #[must_use]
+    pub fn world_to_screen_rect(&self, world: &Rect) -> ScreenRect {
+        let corners = world.corners().map(|corner| self.world_to_screen(corner));
+        ScreenRect { min: least(corners, Vec2::min), max: least(corners, Vec2::max) }
+    }
+
+    /// The upright world rectangle around a screen rectangle: the inverse of
+    /// [`world_to_screen_rect`](Self::world_to_screen_rect) unless rotated, else the bounding box.
+    #[must_use]
+    pub fn screen_to_world_rect(&self, screen: &ScreenRect) -> Rect {
+        let screen = Rect { min: screen.min.as_dvec2(), max: screen.max.as_dvec2() };
+        let corners = screen.corners().map(|corner| self.screen_to_world(corner.as_vec2()));
+        Rect { min: least(corners, DVec2::min), max: least(corners, DVec2::max) }
+    }
+
+    // The canvas.
+
+    /// The size of the picture to draw, in screen pixels: the screen's, and one more each way
+    /// under [`Snap::Subpixel`].
+    #[inline]
+    #[must_use]
+    pub fn canvas_size(&self) -> UVec2 {
+        match self.snap {
+            Snap::Off | Snap::Whole => self.lens.size(),
+            Snap::Subpixel => self.lens.size() + 1,
+        }
+    }
+
+    /// The snapped top left corner of the view, in whole screen pixels from the world's origin
+    /// along the view's axes: `floor(o + 2⁻¹⁰)`.
+    #[inline]
+    #[must_use]
+    pub fn corner(&self) -> I64Vec2 {
+        self.snapped.corner
+    }
+
+    /// Returns the top left corner of the view at its true position, in screen pixels from the
+    /// world's origin along the view's axes.
+    #[inline]
+    #[must_use]
+    pub fn true_corner(&self) -> DVec2 {
+        corner_of(&self.lens, self.centre)
+    }
+
+    /// The fraction of a screen pixel that snapping took away, in [0, 1) on both axes.
+    #[inline]
+    #[must_use]
+    pub fn residual(&self) -> Vec2 {
+        self.snapped.residual
+    }
+
+    /// Returns the top left corner of the canvas as it is drawn, in screen pixels from the world's
+    /// origin along the view's axes: [`corner`](Self::corner), or the true corner with [`Snap::Off`].
+    #[inline]
+    #[must_use]
+    pub fn canvas_corner(&self) -> DVec2 {
+        match self.snap {
+            Snap::Off => self.true_corner(),
+            Snap::Whole | Snap::Subpixel => self.snapped.corner.as_dvec2(),
+        }
+    }
+
+    /// Where on the canvas to draw what stands on the ground: `round(p·scale) − corner`.
+    ///
+    /// Everything placed so keeps its distances to the pixel, whatever the camera does. For
+    /// drawing only: never round the positions themselves. With [`Snap::Off`] it is
+    /// [`screen`](Self::world_to_screen).
+    #[inline]
+    #[must_use]
+    pub fn canvas_position(&self, world: impl IntoWorld) -> Vec2 {
+        let world = world.into_world();
+        if self.snap == Snap::Off {
+            return self.world_to_screen(world);
+        }
+        let pixels = self.lens.to_screen_axes(world);
+        self.on_canvas(round_to_i64(pixels.x), round_to_i64(pixels.y))
+    }
+
+    /// Where on the canvas to draw a sprite that the camera follows: `floor(screen(p) + ½ + 2⁻⁷)`.
+    ///
+    /// The camera and the sprite glide together; rounded apart they would tremble against each
+    /// other. For drawing only. With [`Snap::Off`] it is [`screen`](Self::world_to_screen).
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View};
+    /// for step in 0..100 {
+    ///     let courier = [f64::from(step) * 0.37, 50.0];
+    ///     let view = View::new(Lens::new(&Screen::default()), courier, Snap::Whole);
+    ///     assert_eq!(view.followed_position(courier).x, 160.0); // never trembles
+    /// }
+    /// ```
+    #[inline]
+    #[must_use]
+    pub fn followed_position(&self, world: impl IntoWorld) -> Vec2 {
+        const HALF_UP: f64 = 0.5 + 1.0 / 128.0;
+        let screen = self.world_to_screen_f64(world.into_world());
+        if self.snap == Snap::Off { screen.as_vec2() } else { (screen + HALF_UP).floor().as_vec2() }
+    }
+
+    #[inline]
+    fn on_canvas(&self, x: i64, y: i64) -> Vec2 {
+        let corner = self.snapped.corner;
+        Vec2::new(x.saturating_sub(corner.x) as f32, y.saturating_sub(corner.y) as f32)
+    }
+}
+
+/// The view's top left corner in screen pixels from the world's origin, in the view's own axes:
+/// `o = R(−θ)(c)·scale − size/2`.
+#[inline]
+fn corner_of(lens: &Lens, centre: DVec2) -> DVec2 {
+    lens.to_screen_axes(centre) - lens.size().as_dvec2() / 2.0
+}
+
+fn least<T: Copy>([a, b, c, d]: [T; 4], pick: impl Fn(T, T) -> T) -> T {
+    pick(pick(a, b), pick(c, d))
+}

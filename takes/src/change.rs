@@ -1,0 +1,72 @@
+//! One setting changed from outside its file: `key=value`.
+
+use crate::fault::Fault;
+
+/// A change of one setting from the command line: `follow.anchor=[0.5, 0.6]`.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Change {
+    pub(crate) key: String,
+    value: toml::Value,
+}
+
+impl std::str::FromStr for Change {
+    type Err = String;
+
+    fn from_str(text: &str) -> Result<Self, String> {
+        let (key, value) = text
+            .split_once('=')
+            .ok_or("expected key=value, such as follow.anchor=[0.5, 0.6]".to_owned())?;
+        let (key, value) = (key.trim().to_owned(), value.trim());
+        // A bare word is taken for a string, so that quotes need not be escaped in a shell.
+        let parsed = toml::from_str::<toml::Table>(&format!("value = {value}"))
+            .or_else(|_| toml::from_str(&format!("value = {value:?}")))
+            .map_err(|error| error.message().to_owned())?;
+        let value = parsed.get("value").cloned().ok_or("expected one value")?;
+        Ok(Self { key, value })
+    }
+}
+
+impl std::fmt::Display for Change {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        write!(f, "{} = {}", self.key, self.value)
+    }
+}
+
+impl Change {
+    /// The same change of settings that stand in this table.
+    pub fn within(&self, table: &str) -> Self {
+        Self { key: format!("{table}.{}", self.key), value: self.value.clone() }
+    }
+
+    pub(crate) fn apply(&self, table: &mut toml::Table) -> Result<(), Fault> {
+        let (tables, last) = self.key.rsplit_once('.').unwrap_or(("", &self.key));
+        let mut here = table;
+        let mut parts = tables.split('.').filter(|part| !part.is_empty());
+        while let Some(part) = parts.next() {
+            let mut inner = here.entry(part).or_insert_with(|| toml::Table::new().into());
+            if let toml::Value::Array(items) = inner {
+                inner = self.item(part, items, parts.next())?;
+            }
+            let kind = inner.type_str();
+            here = inner.as_table_mut().ok_or_else(|| {
+                Fault::new(format!("--set {}: \"{part}\" is a {kind}, not a table", self.key))
+            })?;
+        }
+        here.insert(last.to_owned(), self.value.clone());
+        Ok(())
+    }
+
+    /// The item of a list that the next part of the key counts, from 0.
+    fn item<'a>(
+        &self,
+        list: &str,
+        items: &'a mut [toml::Value],
+        number: Option<&str>,
+    ) -> Result<&'a mut toml::Value, Fault> {
+        let count = items.len();
+        number.and_then(|number| items.get_mut(number.parse::<usize>().ok()?)).ok_or_else(|| {
+            let what = format!("\"{list}\" is a list of {count}: expected a number from 0");
+            Fault::new(format!("--set {}: {what}, such as {list}.0.key=value", self.key))
+        })
+    }
+}

@@ -1,0 +1,255 @@
+//! A TOML file read into settings, with faults that name line, column and key.
+
+use std::ops::Range;
+use std::path::{Path, PathBuf};
+
+use serde::de::DeserializeOwned;
+use toml::de::{DeTable, DeValue};
+use velvet_pan::{Settings, SettingsError};
+
+use crate::change::Change;
+use crate::fault::Fault;
+use crate::files::Files;
+use crate::tuning::refusal;
+
+/// The text of a TOML file and where it came from.
+#[derive(Clone, Debug)]
+pub struct Document {
+    path: PathBuf,
+    text: String,
+}
+
+impl Document {
+    /// Reads the file; it is not parsed yet.
+    pub fn read(files: Files<'_>, path: &Path) -> Result<Self, Fault> {
+        Ok(Self { path: path.to_owned(), text: files.read(path)? })
+    }
+
+    /// The file's path.
+    pub fn path(&self) -> &Path {
+        &self.path
+    }
+
+    /// The file's whole text.
+    pub fn text(&self) -> &str {
+        &self.text
+    }
+
+    /// The file as a value of this type, without what is wrong in it, and every fault. No value where
+    /// nothing can be left out to make it right.
+    pub fn parse_all<T: DeserializeOwned>(&self) -> (Option<T>, Vec<Fault>) {
+        let mut faults = Vec::new();
+        let mut table = match toml::from_str::<toml::Table>(&self.text) {
+            Ok(table) => toml::Value::Table(table),
+            Err(error) => return (None, vec![self.explain(&error)]),
+        };
+        loop {
+            let error = match serde_path_to_error::deserialize::<_, T>(table.clone()) {
+                Ok(value) => return (Some(value), faults),
+                Err(error) => error,
+            };
+            let mut key: Vec<String> = error.path().iter().map(segment).collect();
+            let message = error.inner().message().to_owned();
+            // An unknown key is named by the message, not always by the path.
+            if let Some(unknown) = unknown_key(&message).filter(|name| key.last() != Some(name)) {
+                key.push(unknown);
+            }
+            faults.push(self.fault(&key.join("."), helpful(&message)));
+            if faults.len() >= MOST_FAULTS || !remove(&mut table, &key) {
+                return (None, faults);
+            }
+        }
+    }
+
+    /// Every value of some settings that can't be used, `prefix` being where in the file they stand.
+    pub fn faults_of(&self, settings: &Settings, prefix: &str) -> Vec<Fault> {
+        let fault = |error: SettingsError| {
+            self.fault(&format!("{prefix}{}", error.field()), refusal(&error))
+        };
+        settings.faults().into_iter().map(fault).collect()
+    }
+
+    /// The file as a value of this type.
+    pub fn parse<T: DeserializeOwned>(&self) -> Result<T, Fault> {
+        let value = toml::from_str(&self.text).map_err(|error| self.explain(&error))?;
+        // Read from the text, a list may be longer than it should be.
+        let (_, faults) = self.parse_all::<T>();
+        faults.into_iter().next().map_or(Ok(value), Err)
+    }
+
+    /// The file with these `key=value` changes, as a value of this type.
+    pub fn parse_changed<T: DeserializeOwned>(&self, changes: &[Change]) -> Result<T, Fault> {
+        if changes.is_empty() {
+            return self.parse();
+        }
+        let mut table: toml::Table = self.parse()?;
+        for change in changes {
+            change.apply(&mut table)?;
+        }
+        toml::Value::Table(table).try_into().map_err(|error: toml::de::Error| {
+            // Without the changes it may already be wrong; then say where in the file.
+            let in_file = self.parse::<T>().err();
+            in_file.unwrap_or_else(|| Fault::new(format!("--set: {}", helpful(error.message()))))
+        })
+    }
+
+    /// A fault at this key, or, where the file does not hold it, of the file as a whole.
+    pub fn fault(&self, key: &str, what: impl Into<String>) -> Fault {
+        let fault = Fault::of_file(&self.path, what).of_key(key);
+        match self.find(key) {
+            Some(span) => self.at(fault, span.start),
+            None => fault,
+        }
+    }
+
+    fn at(&self, fault: Fault, offset: usize) -> Fault {
+        let before = &self.text[..self.text.floor_char_boundary(offset)];
+        let line = before.matches('\n').count() + 1;
+        let column = before.rsplit('\n').next().unwrap_or("").chars().count() + 1;
+        fault.at(line, column)
+    }
+
+    fn explain(&self, error: &toml::de::Error) -> Fault {
+        let mut fault = Fault::of_file(&self.path, helpful(error.message()));
+        if let Some(span) = error.span() {
+            fault = self.at(fault, span.start);
+            fault.key = self.key_at(span.start);
+        }
+        fault
+    }
+
+    /// Where the value of a dotted key stands; of the longest part of it that is there.
+    fn find(&self, key: &str) -> Option<Range<usize>> {
+        let table = DeTable::parse(&self.text).ok()?;
+        let parts: Vec<&str> = key.split('.').collect();
+        place_in_table(table.get_ref(), &parts)
+    }
+
+    /// The dotted key whose name or value stands at this offset.
+    fn key_at(&self, offset: usize) -> Option<String> {
+        let table = DeTable::parse(&self.text).ok()?;
+        key_within(table.get_ref(), offset)
+    }
+}
+
+/// Where the value of a key, in parts, stands; of as many of the parts as are there.
+fn place_in_table(table: &DeTable<'_>, parts: &[&str]) -> Option<Range<usize>> {
+    let (part, rest) = parts.split_first()?;
+    let (name, value) = table.iter().find(|(name, _)| name.get_ref() == part)?;
+    place_in_value(value.get_ref(), rest).or(Some(name.span()))
+}
+
+fn place_in_value(value: &DeValue<'_>, parts: &[&str]) -> Option<Range<usize>> {
+    match value {
+        DeValue::Table(inner) => place_in_table(inner, parts),
+        DeValue::Array(items) => {
+            let (number, rest) = parts.split_first()?;
+            let item = items.get(number.parse::<usize>().ok()?)?;
+            place_in_value(item.get_ref(), rest).or(Some(item.span()))
+        }
+        _ => None,
+    }
+}
+
+/// Faults that are told of one file, at most.
+const MOST_FAULTS: usize = 100;
+
+fn segment(segment: &serde_path_to_error::Segment) -> String {
+    match segment {
+        serde_path_to_error::Segment::Map { key } => key.clone(),
+        serde_path_to_error::Segment::Seq { index } => index.to_string(),
+        other => other.to_string(),
+    }
+}
+
+/// The name in "unknown field `name`, expected …".
+fn unknown_key(message: &str) -> Option<String> {
+    let rest = message.strip_prefix("unknown field `")?;
+    rest.split('`').next().map(str::to_owned)
+}
+
+/// Takes out what stands at a key, or what holds it; answers whether there was anything.
+fn remove(value: &mut toml::Value, key: &[String]) -> bool {
+    let [first, rest @ ..] = key else { return false };
+    match value {
+        toml::Value::Table(table) => {
+            let deeper = table.get_mut(first).is_some_and(|inner| remove(inner, rest));
+            deeper || table.remove(first).is_some()
+        }
+        toml::Value::Array(items) => {
+            let index = first.parse::<usize>().ok().filter(|index| *index < items.len());
+            let Some(index) = index else { return false };
+            // A list keeps its length in what is not a list of tables, so that it stays a point.
+            let deeper = remove(&mut items[index], rest);
+            if !deeper && items[index].is_table() {
+                items.remove(index);
+                return true;
+            }
+            deeper
+        }
+        _ => false,
+    }
+}
+
+fn key_within(table: &DeTable<'_>, offset: usize) -> Option<String> {
+    table.iter().find_map(|(name, value)| {
+        let deeper = match value.get_ref() {
+            DeValue::Table(inner) => key_within(inner, offset),
+            DeValue::Array(items) => items.iter().find_map(|item| match item.get_ref() {
+                DeValue::Table(inner) => key_within(inner, offset),
+                _ => None,
+            }),
+            _ => None,
+        };
+        match deeper {
+            Some(rest) => Some(format!("{}.{rest}", name.get_ref())),
+            None => (name.span().contains(&offset) || value.span().contains(&offset))
+                .then(|| name.get_ref().to_string()),
+        }
+    })
+}
+
+/// The parser's message, with the nearest known name where a name is unknown.
+fn helpful(message: &str) -> String {
+    let message = message.lines().next().unwrap_or(message);
+    let names: Vec<&str> = message.split('`').skip(1).step_by(2).collect();
+    let unknown = message.starts_with("unknown field") || message.starts_with("unknown variant");
+    let [given, known @ ..] = names.as_slice() else { return message.to_owned() };
+    if !unknown || known.is_empty() {
+        return message.to_owned();
+    }
+    let kind = if message.starts_with("unknown field") { "key" } else { "word" };
+    let nearest = known
+        .iter()
+        .map(|name| (strsim::damerau_levenshtein(given, name), name))
+        .min_by_key(|(distance, _)| *distance)
+        .filter(|(distance, name)| *distance < name.len().min(2 + name.len() / 3));
+    match nearest {
+        Some((_, name)) => format!("unknown {kind} \"{given}\": did you mean \"{name}\"?"),
+        None => format!("unknown {kind} \"{given}\": expected one of {}", known.join(", ")),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn an_unknown_name_is_answered_with_the_nearest() {
+        let message = "unknown field `anchr`, expected one of `axes`, `anchor`, `offset`";
+        assert_eq!(helpful(message), "unknown key \"anchr\": did you mean \"anchor\"?");
+        let far = helpful("unknown field `zzz`, expected one of `axes`, `anchor`");
+        assert_eq!(far, "unknown key \"zzz\": expected one of axes, anchor");
+    }
+
+    #[test]
+    fn changes_reach_into_tables() {
+        let mut table = toml::Table::new();
+        for text in ["follow.anchor = [0.5, 0.25]", "screen.snap=off"] {
+            text.parse::<Change>().unwrap().apply(&mut table).unwrap();
+        }
+        assert_eq!(table["follow"]["anchor"][1].as_float(), Some(0.25));
+        assert_eq!(table["screen"]["snap"].as_str(), Some("off"));
+        assert!("anchor".parse::<Change>().is_err());
+    }
+}

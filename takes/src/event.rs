@@ -1,0 +1,82 @@
+//! What happens when: an entry of a take's timeline.
+
+use serde::Deserialize;
+
+/// Something that happens at a time of a take.
+#[derive(Clone, Debug, Deserialize, PartialEq)]
+#[serde(deny_unknown_fields)]
+pub struct Event {
+    /// Seconds from the take's start.
+    pub at: f64,
+    /// Show this camera of the take from now on; with `glide`, within so many seconds. The rest of the
+    /// event is for the camera that is then active.
+    pub camera: Option<String>,
+    /// Follow these subjects from now on; several are framed together.
+    pub watch: Option<Vec<String>>,
+    /// Aim at this world point from now on, instead of a subject.
+    pub aim: Option<[f64; 2]>,
+    /// Be there at once.
+    #[serde(default)]
+    pub cut: bool,
+    /// Be there in so many seconds.
+    pub glide: Option<f64>,
+    /// Glide to this zoom.
+    pub zoom: Option<f64>,
+    /// Turn the wheel by so many notches, closer for positive ones …
+    pub notches: Option<f64>,
+    /// … about this screen point, in screen pixels.
+    pub about: Option<[f32; 2]>,
+    /// Pan by hand, in screen pixels per second, until told otherwise.
+    pub pan: Option<[f32; 2]>,
+    /// Show this world rectangle whole: x, y, width, height.
+    pub show: Option<[f64; 4]>,
+    /// Take the hand off the view.
+    #[serde(default)]
+    pub release: bool,
+    /// New bounds: x, y, width, height in world units. With `glide`, within so many seconds.
+    pub bounds: Option<[f64; 4]>,
+    /// Call this cue of the tuning …
+    pub cue: Option<String>,
+    /// … from this world point …
+    pub from: Option<[f64; 2]>,
+    /// … so many times as hard.
+    pub strength: Option<f64>,
+    /// The rotation from now on, in radians.
+    pub rotate: Option<f64>,
+    /// The window's size from now on.
+    pub window: Option<[u32; 2]>,
+}
+
+impl Event {
+    /// The key of a number that is not finite.
+    pub(crate) fn first_bad_number(&self) -> Option<&'static str> {
+        let wide = |pair: Option<[f32; 2]>| pair.map(|pair| pair.map(f64::from));
+        let pairs = [
+            ("aim", self.aim),
+            ("from", self.from),
+            ("about", wide(self.about)),
+            ("pan", wide(self.pan)),
+        ];
+        let singles =
+            [("rotate", self.rotate), ("notches", self.notches), ("strength", self.strength)];
+        let fours = [("show", self.show), ("bounds", self.bounds)];
+        let bad = |numbers: &[f64]| !numbers.iter().all(|number| number.is_finite());
+        let mut names = pairs
+            .iter()
+            .filter(|(_, pair)| pair.is_some_and(|pair| bad(&pair)))
+            .map(|(name, _)| *name)
+            .chain(
+                singles
+                    .iter()
+                    .filter(|(_, one)| one.is_some_and(|one| bad(&[one])))
+                    .map(|(name, _)| *name),
+            )
+            .chain(
+                fours
+                    .iter()
+                    .filter(|(_, four)| four.is_some_and(|four| bad(&four)))
+                    .map(|(name, _)| *name),
+            );
+        names.next()
+    }
+}

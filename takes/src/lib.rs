@@ -1,0 +1,57 @@
+//! Takes: scripted rides of a 2D game camera, for tests and tools.
+//!
+//! A [`Take`] is a TOML file: the camera's settings, the paths of its subjects, and what happens when.
+//! A [`Ride`] runs a camera through it, frame by frame. [`Figures`] measure the ride: lag, settling,
+//! judder, how often the subject was off the screen.
+//!
+//! Add this crate to a game's dev-dependencies and a test can hold the camera to its figures:
+//!
+//! ```
+//! use velvet_pan_takes::{Figures, Files, BuiltIn, Overrides, Take};
+//!
+//! let text = r#"
+//! seconds = 2.0
+//! [tuning.follow]
+//! smoothing = { half_life = 0.1 }
+//! [subjects.courier]
+//! keys = [[0.0, 0.0, 0.0], [1.0, 120.0, 0.0]]
+//! "#;
+//! let files = [BuiltIn { name: "run.toml", text: text.into() }];
+//! let take = Take::read(Files::BuiltIn(&files), "run.toml".as_ref(), &Overrides::default())?;
+//! let figures = Figures::of_take(&take)?;
+//! assert!(figures.lag_worst.is_some_and(|pixels| pixels < 20.0));
+//! assert_eq!(figures.lost, Some(0.0));
+//! # Ok::<(), velvet_pan_takes::Fault>(())
+//! ```
+//!
+//! Every fault names the file, the line, the key and what would be right: [`Fault`].
+
+mod change;
+mod document;
+mod event;
+mod fault;
+mod figures;
+mod files;
+mod map;
+mod path;
+mod reel;
+mod ride;
+mod table;
+mod take;
+mod take_file;
+mod tuning;
+
+pub use change::Change;
+pub use document::Document;
+pub use event::Event;
+pub use fault::Fault;
+pub use figures::{Figures, drawn_origin};
+pub use files::{BuiltIn, Files, beside, reason};
+pub use map::Map;
+pub use path::{Path, PathRow};
+pub use reel::Reel;
+pub use ride::{Moment, Ride, RideState, Row};
+pub use table::Table;
+pub use take::{Actor, MAIN, Overrides, Take, TakeCamera};
+pub use take_file::take_faults;
+pub use tuning::{check_settings, read_settings};

@@ -1,0 +1,335 @@
+//! A take as its file holds it, and the checks that need no other file.
+
+use std::collections::BTreeMap;
+use std::fmt;
+
+use serde::de::value::MapAccessDeserializer;
+use serde::de::{Error, MapAccess, Visitor};
+use serde::{Deserialize, Deserializer};
+use velvet_pan::Settings;
+
+use crate::change::Change;
+use crate::document::Document;
+use crate::event::Event;
+use crate::fault::Fault;
+use crate::files::{Files, beside};
+use crate::map::Map;
+use crate::path::Path;
+use crate::take::{Actor, MAIN, TakeCamera};
+use crate::tuning::{check_settings, read_settings};
+
+/// Returns every fault in the text of a take file, and whether its tuning is a table within it.
+///
+/// The files it names are not read; [`Take::read`](crate::Take::read) does that.
+pub fn take_faults(document: &Document) -> (Vec<Fault>, bool) {
+    let (file, mut faults) = document.parse_all::<TakeFile>();
+    let Some(settings) = file.as_ref().and_then(TakeFile::own_settings) else {
+        return (faults, false);
+    };
+    faults.extend(document.faults_of(settings, "tuning."));
+    (faults, true)
+}
+
+/// A take as its file holds it.
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct TakeFile {
+    pub tuning: Option<Tuning>,
+    pub seconds: Option<f64>,
+    pub fps: Option<f64>,
+    pub window: Option<[u32; 2]>,
+    pub map: Option<MapEntry>,
+    pub watch: Option<Vec<String>>,
+    #[serde(default)]
+    pub cameras: BTreeMap<String, CameraEntry>,
+    #[serde(default)]
+    pub subjects: BTreeMap<String, SubjectEntry>,
+    #[serde(default)]
+    pub timeline: Vec<Event>,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct MapEntry {
+    file: String,
+    tile: [f64; 2],
+    #[serde(default)]
+    origin: [f64; 2],
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct SubjectEntry {
+    path: Option<String>,
+    keys: Option<Vec<[f64; 3]>>,
+    weight: Option<f64>,
+    rank: Option<i32>,
+    margin: Option<f64>,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct CameraEntry {
+    tuning: Option<Tuning>,
+    #[serde(default)]
+    watch: Vec<String>,
+    aim: Option<[f64; 2]>,
+}
+
+/// The settings of a take: a file beside it, or a table within it.
+#[derive(Debug)]
+pub(crate) enum Tuning {
+    Beside(String),
+    Inline(Box<Settings>),
+}
+
+impl Tuning {
+    /// Its settings, checked; `key` is where in the document it is named. Changes are for a file
+    /// beside it: a table is changed before it is read.
+    fn read(
+        &self,
+        files: Files<'_>,
+        document: &Document,
+        key: &str,
+        changes: &[Change],
+    ) -> Result<Settings, Fault> {
+        match self {
+            Self::Beside(name) => read_settings(files, &beside(document.path(), name), changes)
+                .map_err(|fault| missing(fault, document, key)),
+            Self::Inline(settings) => {
+                check_settings(settings, document, &format!("{key}."), &[])?;
+                Ok((**settings).clone())
+            }
+        }
+    }
+}
+
+impl<'de> Deserialize<'de> for Tuning {
+    fn deserialize<D: Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
+        struct NameOrTable;
+
+        impl<'de> Visitor<'de> for NameOrTable {
+            type Value = Tuning;
+
+            fn expecting(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+                f.write_str("the name of a tuning file, or a table of settings")
+            }
+
+            fn visit_str<E: Error>(self, name: &str) -> Result<Tuning, E> {
+                Ok(Tuning::Beside(name.to_owned()))
+            }
+
+            fn visit_map<A: MapAccess<'de>>(self, map: A) -> Result<Tuning, A::Error> {
+                let settings = Settings::deserialize(MapAccessDeserializer::new(map))?;
+                Ok(Tuning::Inline(Box::new(settings)))
+            }
+        }
+
+        deserializer.deserialize_any(NameOrTable)
+    }
+}
+
+impl TakeFile {
+    /// The settings that stand in the file itself.
+    fn own_settings(&self) -> Option<&Settings> {
+        match &self.tuning {
+            Some(Tuning::Inline(settings)) => Some(settings),
+            _ => None,
+        }
+    }
+
+    /// The checks that need no other file.
+    pub fn check(&self, document: &Document) -> Result<(), Fault> {
+        let mut before = 0.0;
+        for (index, event) in self.timeline.iter().enumerate() {
+            let fault =
+                |what: String| document.fault("timeline", format!("entry {}: {what}", index + 1));
+            if !event.at.is_finite() || event.at < before {
+                let what = format!("at = {}: expected a time of {before} or later", event.at);
+                return Err(fault(what));
+            }
+            before = event.at;
+            self.check_event(event).map_err(fault)?;
+        }
+        self.window.map_or(Ok(()), |window| {
+            check_window(window).map_err(|what| document.fault("window", what))
+        })
+    }
+
+    fn check_event(&self, event: &Event) -> Result<(), String> {
+        for name in event.watch.iter().flatten() {
+            self.check_name(name)?;
+        }
+        if let Some(name) = event.camera.as_ref().filter(|name| *name != MAIN)
+            && !self.cameras.contains_key(name)
+        {
+            let known: Vec<&str> = self.cameras.keys().map(String::as_str).chain([MAIN]).collect();
+            return Err(format!("no camera \"{name}\": expected one of {}", known.join(", ")));
+        }
+        if event.zoom.is_some_and(|zoom| !(1e-6..=1e6).contains(&zoom)) {
+            return Err("zoom: expected 0.000001 to 1000000".to_owned());
+        }
+        if let Some(name) = event.first_bad_number() {
+            return Err(format!("{name}: expected finite numbers"));
+        }
+        let sizes = [("show", event.show), ("bounds", event.bounds)];
+        let empty = |rect: Option<[f64; 4]>| rect.is_some_and(|[_, _, w, h]| w <= 0.0 || h <= 0.0);
+        if let Some((name, _)) = sizes.into_iter().find(|(_, rect)| empty(*rect)) {
+            return Err(format!("{name}: expected x, y, width and height, the latter above 0"));
+        }
+        if event.glide.is_some_and(|seconds| !(0.0..=86_400.0).contains(&seconds)) {
+            return Err("glide: expected 0 to 86400 seconds".to_owned());
+        }
+        event.window.map_or(Ok(()), check_window)
+    }
+
+    /// Every cue that is called must be one of the tuning's, or of a camera's own.
+    pub fn check_cues(
+        &self,
+        settings: &Settings,
+        cameras: &BTreeMap<String, TakeCamera>,
+        document: &Document,
+    ) -> Result<(), Fault> {
+        for (index, event) in self.timeline.iter().enumerate() {
+            let called = |name: &&String| {
+                let own = |camera: &TakeCamera| camera.settings.cues.contains_key(*name);
+                settings.cues.contains_key(*name) || cameras.values().any(own)
+            };
+            let Some(name) = event.cue.as_ref().filter(|name| !called(name)) else { continue };
+            let known: Vec<&str> = settings.cues.keys().map(String::as_str).collect();
+            let known = if known.is_empty() { "none".to_owned() } else { known.join(", ") };
+            let what = format!("entry {}: no cue \"{name}\": the tuning has {known}", index + 1);
+            return Err(document.fault("timeline", what));
+        }
+        Ok(())
+    }
+
+    fn check_name(&self, name: &str) -> Result<(), String> {
+        if self.subjects.contains_key(name) {
+            return Ok(());
+        }
+        let known: Vec<&str> = self.subjects.keys().map(String::as_str).collect();
+        Err(format!("no subject \"{name}\": expected one of {}", known.join(", ")))
+    }
+
+    /// The subjects named by `watch`, or the only one there is.
+    pub fn first_watched(&self, document: &Document) -> Result<Vec<String>, Fault> {
+        if let Some(names) = &self.watch {
+            for name in names {
+                self.check_name(name).map_err(|what| document.fault("watch", what))?;
+            }
+            return Ok(names.clone());
+        }
+        match self.subjects.len() {
+            0 | 1 => Ok(self.subjects.keys().cloned().collect()),
+            _ => Err(document.fault("watch", "left out: expected names of the subjects")),
+        }
+    }
+
+    pub fn read_cameras(
+        &self,
+        files: Files<'_>,
+        document: &Document,
+    ) -> Result<BTreeMap<String, TakeCamera>, Fault> {
+        let read = |(name, entry): (&String, &CameraEntry)| {
+            let key = format!("cameras.{name}");
+            if name == MAIN {
+                return Err(document.fault(&key, "that is the take's own: expected another name"));
+            }
+            for subject in &entry.watch {
+                let fault = |what: String| document.fault(&format!("{key}.watch"), what);
+                self.check_name(subject).map_err(fault)?;
+            }
+            if entry.aim.is_some_and(|aim| !aim.iter().all(|number| number.is_finite())) {
+                return Err(document.fault(&format!("{key}.aim"), "expected a world point"));
+            }
+            let settings = match &entry.tuning {
+                None => Settings::default(),
+                Some(tuning) => tuning.read(files, document, &format!("{key}.tuning"), &[])?,
+            };
+            let (watch, aim) = (entry.watch.clone(), entry.aim);
+            Ok((name.clone(), TakeCamera { settings, watch, aim }))
+        };
+        self.cameras.iter().map(read).collect()
+    }
+
+    pub fn read_settings(
+        &self,
+        files: Files<'_>,
+        document: &Document,
+        changes: &[Change],
+    ) -> Result<Settings, Fault> {
+        match &self.tuning {
+            Some(tuning @ Tuning::Beside(_)) => tuning.read(files, document, "tuning", changes),
+            Some(tuning) if changes.is_empty() => tuning.read(files, document, "tuning", changes),
+            Some(Tuning::Inline(_)) | None => {
+                let changes: Vec<Change> = changes.iter().map(|one| one.within("tuning")).collect();
+                let changed: TakeFile = document.parse_changed(&changes)?;
+                let Some(Tuning::Inline(settings)) = changed.tuning else {
+                    return Ok(Settings::default());
+                };
+                check_settings(&settings, document, "tuning.", &changes)?;
+                Ok(*settings)
+            }
+        }
+    }
+
+    pub fn read_subjects(
+        &self,
+        files: Files<'_>,
+        document: &Document,
+    ) -> Result<BTreeMap<String, Actor>, Fault> {
+        let read = |(name, entry): (&String, &SubjectEntry)| {
+            let key = format!("subjects.{name}");
+            let path = match (&entry.path, &entry.keys) {
+                (Some(file), None) => Path::read(files, &beside(document.path(), file))
+                    .map_err(|fault| missing(fault, document, &format!("{key}.path")))?,
+                (None, Some(keys)) => Path::from_keys(keys)
+                    .map_err(|what| document.fault(&format!("{key}.keys"), what))?,
+                _ => return Err(document.fault(&key, "expected either path or keys")),
+            };
+            let (weight, margin) = (entry.weight.unwrap_or(1.0), entry.margin.unwrap_or(0.0));
+            for (field, number) in [("weight", weight), ("margin", margin)] {
+                if !(0.0..=1e9).contains(&number) {
+                    let what = format!("{number} is not possible: expected 0 or more");
+                    return Err(document.fault(&format!("{key}.{field}"), what));
+                }
+            }
+            let rank = entry.rank.unwrap_or(0);
+            Ok((name.clone(), Actor { path, weight, rank, margin }))
+        };
+        self.subjects.iter().map(read).collect()
+    }
+}
+
+impl MapEntry {
+    pub fn read(&self, files: Files<'_>, document: &Document) -> Result<Map, Fault> {
+        if !self.tile.iter().all(|side| (1e-6..=1e9).contains(side)) {
+            let what = format!(
+                "{:?} is not possible: expected a width and a height in world units, above 0",
+                self.tile
+            );
+            return Err(document.fault("map.tile", what));
+        }
+        if !self.origin.iter().all(|number| number.is_finite()) {
+            return Err(document.fault("map.origin", "expected two finite world coordinates"));
+        }
+        Map::read(files, &beside(document.path(), &self.file), self.tile, self.origin)
+            .map_err(|fault| missing(fault, document, "map.file"))
+    }
+}
+
+/// Says where a file that can't be opened was named; faults within a file stay as they are.
+fn missing(fault: Fault, document: &Document, key: &str) -> Fault {
+    match (&fault.file, fault.place) {
+        (Some(file), None) => document.fault(key, format!("{file}: {}", fault.what)),
+        _ => fault,
+    }
+}
+
+fn check_window(window: [u32; 2]) -> Result<(), String> {
+    if window.iter().all(|side| *side <= 16_384) {
+        return Ok(());
+    }
+    Err(format!("window {window:?}: expected at most 16384 pixels a side"))
+}

@@ -1,0 +1,41 @@
+//! Settings read from a tuning file, or from a table within a take.
+
+use std::path::Path;
+
+use velvet_pan::{Settings, SettingsError};
+
+use crate::change::Change;
+use crate::document::Document;
+use crate::fault::Fault;
+use crate::files::Files;
+
+/// Settings from a file of their own, changed and checked.
+pub fn read_settings(files: Files<'_>, path: &Path, changes: &[Change]) -> Result<Settings, Fault> {
+    let document = Document::read(files, path)?;
+    let settings: Settings = document.parse_changed(changes)?;
+    check_settings(&settings, &document, "", changes)?;
+    Ok(settings)
+}
+
+/// What is said of a refused setting.
+pub(crate) fn refusal(error: &SettingsError) -> String {
+    format!("{} is not possible: expected {}", error.value(), error.expected())
+}
+
+/// Checks settings that stand in a document, `prefix` being where in it, and says of a refused one
+/// where it came from.
+pub fn check_settings(
+    settings: &Settings,
+    document: &Document,
+    prefix: &str,
+    changes: &[Change],
+) -> Result<(), Fault> {
+    settings.validate().map_err(|error| {
+        let key = format!("{prefix}{}", error.field());
+        let what = refusal(&error);
+        if changes.iter().any(|change| change.key.starts_with(&key)) {
+            return Fault::new(format!("--set {}: {what}", error.field()));
+        }
+        document.fault(&key, what)
+    })
+}

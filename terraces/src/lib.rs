@@ -1,0 +1,16 @@
+//! The demo world: tea terraces at dusk, their courier Wren, and how they are drawn.
+//!
+//! The land and the courier's run are made by code; all pictures are drawn by code. Nothing here is
+//! part of the library.
+
+pub mod art;
+mod courier;
+pub mod files;
+mod house;
+mod land;
+pub mod paint;
+pub mod picture;
+pub mod scene;
+
+pub use courier::Body;
+pub use land::Land;
