@@ -166,7 +166,7 @@ fn sprites(c: &mut Criterion) {
         });
     });
     drop(tree);
-    let mut grid = SpriteGrid::of(&area(), 64.0, &crowd);
+    let grid = SpriteGrid::of(&area(), 64.0, &crowd);
     let mut held = 0;
     group.bench_function("the grid", |b| {
         b.iter(|| {

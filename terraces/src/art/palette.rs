@@ -37,5 +37,5 @@ pub const WOOD: Colour = rgb(0x006d_4039);
 pub const PLANK: Colour = rgb(0x009d_6347);
 
 pub const SKIN: Colour = rgb(0x00f0_bd96);
-pub const COAT: Colour = rgb(0x00c9_4b4f);
-pub const COAT_SHADE: Colour = rgb(0x0093_3350);
+pub const COAT: Colour = rgb(0x002f_a8a0);
+pub const COAT_SHADE: Colour = rgb(0x001f_6d7c);

@@ -130,18 +130,51 @@ fn deep(x: i64, y: i64, variant: i64) -> Colour {
     if grain > 0.97 { CLAY } else { LOAM }
 }
 
-/// A dry-stone wall: courses of stones with dark joints, lit from the upper right.
+/// A dry-stone wall of irregular rubble: each stone holds the pixels nearest to its middle, with dark
+/// joints between, lit from above.
 fn wall(x: i64, y: i64, variant: i64) -> Colour {
-    let course = y / 5;
-    let shift = (course * 5 + variant * 3) % 8;
-    let (across, down) = ((x + shift) % 8, y % 5);
-    if across == 0 || down == 4 {
+    let (stone, gap) = stone_at(x, y, variant);
+    if gap < JOINT {
         return SLATE;
     }
-    if down == 0 && across > 2 {
-        return PEBBLE;
+    let (_, gap_above) = stone_at(x, y - 1, variant);
+    match chance(stone, variant, 31) {
+        tint if gap_above < JOINT && tint > 0.3 => PEBBLE,
+        tint if tint > 0.82 => EARTH,
+        _ => STONE,
     }
-    if chance((x + shift) / 8, course, 31 + variant as u64) > 0.7 { EARTH } else { STONE }
+}
+
+/// Pixels between two stones, measured across the joint.
+const JOINT: f64 = 1.05;
+
+/// Stones across and down a tile.
+const RUBBLE: [i64; 2] = [3, 3];
+
+/// The stone at a pixel, and how much farther away the second nearest is. Stones at a tile's edge are
+/// the same in all variants, so that tiles adjoin without a seam.
+fn stone_at(x: i64, y: i64, variant: i64) -> (i64, f64) {
+    let [across, down] = RUBBLE;
+    let side = f64::from(SIDE);
+    let (mut nearest, mut second) = ((0, f64::MAX), f64::MAX);
+    for (row, column) in (-1..=down).flat_map(|row| (-1..=across).map(move |it| (row, it))) {
+        let (home_row, home_column) = (row.rem_euclid(down), column.rem_euclid(across));
+        let stone = home_row * across + home_column;
+        let inner = home_column == 1 && (1..down - 1).contains(&home_row);
+        let salt = if inner { 200 + variant as u64 } else { 200 };
+        let wander = |axis: u64| f64::from(chance(stone, 0, salt + 50 * axis)) * 0.9 + 0.05;
+        let stagger = if home_row % 2 == 0 { 0.0 } else { 0.5 };
+        let middle_x = (column as f64 + wander(1) * 0.6 + stagger) * side / across as f64;
+        let middle_y = (row as f64 + wander(2)) * side / down as f64;
+        let (dx, dy) = (x as f64 + 0.5 - middle_x, (y as f64 + 0.5 - middle_y) * 1.35);
+        let away = dx.hypot(dy);
+        if away < nearest.1 {
+            (nearest, second) = ((stone, away), nearest.1);
+        } else {
+            second = second.min(away);
+        }
+    }
+    (nearest.0, second - nearest.1)
 }
 
 /// A terrace's edge: tea grass over the wall.
@@ -378,7 +411,7 @@ const LANTERN: [&str; 16] = [
     ".......bb.......",
     "......bbbb......",
     "....bbbbbbbb....",
-    "...bCCCCCCCCb...",
+    "...boooooooob...",
     "....oaakkaao....",
     "...oaakwwkaao...",
     "...oakwwwwkao...",
@@ -386,7 +419,7 @@ const LANTERN: [&str; 16] = [
     "...oakwwwwkao...",
     "...oaakwwkaao...",
     "....oaakkaao....",
-    "....CCCCCCCC....",
+    "....oooooooo....",
     ".....bbbbbb.....",
     ".......bP.......",
     ".......bP.......",
