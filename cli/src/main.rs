@@ -10,7 +10,6 @@ mod sheets;
 use std::process::ExitCode;
 
 use clap::{CommandFactory, Parser};
-
 use velvet_pan_takes::Fault;
 
 use crate::arguments::command::{Cli, Command};

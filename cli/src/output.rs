@@ -5,9 +5,7 @@ use std::path::Path;
 
 use serde::Serialize;
 use tempfile::NamedTempFile;
-
-use velvet_pan_takes::Fault;
-use velvet_pan_takes::reason;
+use velvet_pan_takes::{Fault, reason};
 
 /// Writes a file under another name beside it and moves it into place once it is complete.
 pub fn write_whole(

@@ -2,6 +2,7 @@
 
 use glam::{DVec2, Vec2};
 
+use super::Camera;
 use crate::camera::hands::{Grip, Hand};
 use crate::lens::rotation::RotationGlide;
 use crate::lens::zoom::ZoomGlide;
@@ -16,8 +17,6 @@ use crate::units::ease::Ease;
 use crate::units::error::SettingsError;
 use crate::units::maths::usable_seconds;
 use crate::units::rect::Rect;
-
-use super::Camera;
 
 impl Camera {
     /// The next frame with a subject cuts to it: after a teleport, say. All memories are cleared.

@@ -2,6 +2,7 @@
 
 use glam::{DVec2, Vec2};
 
+use super::Camera;
 use crate::camera::hands::{Grip, Hand};
 use crate::motion::glide::Glide;
 use crate::motion::motion::Moving;
@@ -10,8 +11,6 @@ use crate::units::convert::IntoSeconds;
 use crate::units::ease::Ease;
 use crate::units::maths::usable_seconds;
 use crate::units::rect::Rect;
-
-use super::Camera;
 
 impl Camera {
     /// Takes hold of what this screen point shows; [`drag_to`](Self::drag_to) then carries it.

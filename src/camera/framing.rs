@@ -2,6 +2,7 @@
 
 use glam::DVec2;
 
+use super::{CameraState, Nudge};
 use crate::lens::lens::Lens;
 use crate::lens::screen::Screen;
 use crate::limits::bounds::Bounds;
@@ -11,8 +12,6 @@ use crate::settings::settings::Settings;
 use crate::units::course::Course;
 use crate::units::rect::Rect;
 use crate::units::window::WindowSize;
-
-use super::{CameraState, Nudge};
 
 /// What follows from settings, lens and bounds alone, worked out when these change.
 #[derive(Clone, Copy, Debug)]

@@ -2,13 +2,12 @@
 
 use glam::DVec2;
 
+use super::Camera;
 use crate::goal::party::{PartyFrame, PartyMemory};
 use crate::goal::subject::Subject;
 use crate::units::convert::IntoSeconds;
 use crate::units::maths::usable_seconds;
 use crate::view::view::View;
-
-use super::Camera;
 
 impl Camera {
     /// A frame with several subjects, `seconds` after the last, framed together as

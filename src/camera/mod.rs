@@ -14,6 +14,7 @@ mod stages;
 
 use alloc::vec::Vec;
 
+use framing::Framing;
 use glam::DVec2;
 
 use crate::camera::hands::Hand;
@@ -40,8 +41,6 @@ use crate::units::half_life::HalfLifeStep;
 use crate::units::window::WindowSize;
 use crate::view::layer::Layer;
 use crate::view::view::View;
-
-use framing::Framing;
 
 /// A camera: each frame it takes time and a subject, and answers with a [`View`].
 ///

@@ -2,6 +2,7 @@
 
 use glam::DVec2;
 
+use super::{Camera, Shapes};
 use crate::camera::hands::Hand;
 use crate::goal::lure::Lure;
 use crate::goal::rail::RailPosition;
@@ -15,8 +16,6 @@ use crate::units::course::Course;
 use crate::units::ease::Ease;
 use crate::units::maths::mix;
 use crate::units::rect::Rect;
-
-use super::{Camera, Shapes};
 
 /// Lines that a step may cross and still be parted at each; beyond, the rest is one part.
 const MOST_CROSSINGS: usize = 16;
@@ -34,7 +33,7 @@ impl Camera {
     #[inline]
     pub(super) fn pass(&mut self, seconds: f64, subject: Option<&Subject>, gliding_off: bool) {
         match subject.filter(|_| self.has_places()) {
-            None => self.part(seconds, subject, gliding_off),
+            None => self.leg(seconds, subject, gliding_off),
             Some(subject) => self.pass_places(seconds, subject, gliding_off),
         }
     }
@@ -62,12 +61,12 @@ impl Camera {
             let at = (at + AFTER).min(1.0);
             let position = mix(from, to, at);
             let on_its_way = Subject { position, grounded: Some(grounded), ..*subject };
-            self.part(rest * at, Some(&on_its_way), gliding_off);
+            self.leg(rest * at, Some(&on_its_way), gliding_off);
             self.enter(position, false);
             rest *= 1.0 - at;
             from = position;
         }
-        self.part(rest, Some(subject), gliding_off);
+        self.leg(rest, Some(subject), gliding_off);
         self.enter(to, false);
     }
 
@@ -172,8 +171,8 @@ impl Camera {
         let Some(rail) = &self.settings.rail else { return };
         // Between two of these moments the goal goes straight.
         let parts = (seconds * 240.0).clamp(1.0, 8.0) as u32;
-        for part in 1..parts {
-            course.bend_at(f64::from(part) / f64::from(parts));
+        for fraction in 1..parts {
+            course.bend_at(f64::from(fraction) / f64::from(parts));
         }
         let first = *position;
         course.map_in_time(|at, goal| {
@@ -206,8 +205,8 @@ fn pull_to_lures(lures: &[Lure], course: &mut Course) {
         return;
     }
     if course.as_straight().is_none_or(|(from, to)| from != to) {
-        for part in [0.25, 0.5, 0.75] {
-            course.bend_at(part);
+        for fraction in [0.25, 0.5, 0.75] {
+            course.bend_at(fraction);
         }
     }
     course.map(|goal| Lure::pull(lures, goal));

@@ -4,6 +4,7 @@ use alloc::string::ToString;
 
 use glam::DVec2;
 
+use super::{Camera, Nudge};
 use crate::lens::lens::Lens;
 use crate::limits::bounds::Bounds;
 use crate::shake::cue::{Cue, CueCall, UnknownCue};
@@ -14,8 +15,6 @@ use crate::units::ease::Ease;
 use crate::units::maths::usable_seconds;
 use crate::units::rect::Rect;
 use crate::view::view::View;
-
-use super::{Camera, Nudge};
 
 impl Camera {
     /// Calls a named cue of the tuning, at a place of the world or anywhere.
@@ -136,8 +135,8 @@ impl Camera {
 
 /// The largest part of a roll at which the view still fits into the area.
 fn fitting_roll(lens: &Lens, roll: f64, area: &Rect) -> f64 {
-    let fits = |part: f64| {
-        let half = lens.with_rotation(lens.rotation() + roll * part).half_extents();
+    let fits = |fraction: f64| {
+        let half = lens.with_rotation(lens.rotation() + roll * fraction).half_extents();
         (half * 2.0).cmple(area.size() + 1e-9).all()
     };
     if roll == 0.0 || fits(1.0) {

@@ -2,6 +2,8 @@
 
 use glam::DVec2;
 
+use super::framing::Framing;
+use super::{Camera, Fresh};
 use crate::camera::hands::Hand;
 use crate::goal::subject::{Stride, Subject};
 use crate::limits::ratchet::{Barrier, Ratchet};
@@ -12,9 +14,6 @@ use crate::units::course::Course;
 use crate::units::maths::{mix, usable_seconds};
 use crate::units::rect::Rect;
 use crate::view::view::View;
-
-use super::framing::Framing;
-use super::{Camera, Fresh};
 
 impl Camera {
     #[inline]
@@ -42,7 +41,7 @@ impl Camera {
 
     /// A part of the step in which no line is crossed.
     #[inline]
-    pub(super) fn part(&mut self, seconds: f64, subject: Option<&Subject>, gliding_off: bool) {
+    pub(super) fn leg(&mut self, seconds: f64, subject: Option<&Subject>, gliding_off: bool) {
         if self.lens_moves() {
             self.approach(seconds, subject, gliding_off);
         } else {
@@ -68,10 +67,10 @@ impl Camera {
         let grounded = self.state.follow.is_grounded();
         for step in 1..=steps {
             self.advance_lens(seconds / f64::from(steps));
-            let part = f64::from(step) / f64::from(steps);
+            let fraction = f64::from(step) / f64::from(steps);
             let on_its_way = subject.zip(from).filter(|_| step < steps).map(|(subject, from)| {
                 // What the game says of this frame holds from its end on.
-                let position = mix(from, subject.position, part);
+                let position = mix(from, subject.position, fraction);
                 Subject { position, grounded: Some(grounded), ..*subject }
             });
             let subject = on_its_way.as_ref().or(subject);
@@ -252,11 +251,11 @@ impl Camera {
             camera.state.focus = camera.motion.advance(smoothing, focus, &piece, seconds, scale);
         };
         let steps = small_steps(seconds);
-        let part = |step: u32| f64::from(step) / f64::from(steps);
+        let fraction = |step: u32| f64::from(step) / f64::from(steps);
         for step in 0..steps {
-            let (from, to) = (course.sample(part(step)), course.sample(part(step + 1)));
+            let (from, to) = (course.sample(fraction(step)), course.sample(fraction(step + 1)));
             advance(self, from, to, seconds / f64::from(steps));
-            self.stay_on_leash(stride, part(step + 1));
+            self.stay_on_leash(stride, fraction(step + 1));
             self.stay_in_range();
             self.advance_barrier();
         }
@@ -308,16 +307,16 @@ impl Camera {
 
     /// D. The leash, unless a hand or a glide is on the view; then it is let out.
     #[inline]
-    fn stay_on_leash(&mut self, stride: &Stride, part: f64) {
+    fn stay_on_leash(&mut self, stride: &Stride, fraction: f64) {
         if self.settings.follow.leash.is_none() {
             return;
         }
-        let subject = stride.at(part).0;
+        let subject = stride.at(fraction).0;
         if self.state.glide.is_some() || self.state.hand != Hand::Off || self.is_off_leash() {
             self.state.leash_slack = self.distance(subject);
             return;
         }
-        if let Some(held) = self.leashed(stride, part) {
+        if let Some(held) = self.leashed(stride, fraction) {
             self.state.focus = held;
         }
         self.state.leash_slack = self.distance(subject).min(self.state.leash_slack);
@@ -330,12 +329,12 @@ impl Camera {
 
     /// The focus as the leash pulls it, if it does; where it does, at the subject's speed.
     #[inline]
-    fn leashed(&self, stride: &Stride, part: f64) -> Option<Moving> {
+    fn leashed(&self, stride: &Stride, fraction: f64) -> Option<Moving> {
         let follow = &self.framing.follow;
         let leash = follow.leash.filter(|_| !self.is_off_leash())?;
         let Framing { lens, view, .. } = &self.framing;
         let before = lens.screen_aligned(self.state.focus.position);
-        let (subject, velocity) = stride.at(part);
+        let (subject, velocity) = stride.at(fraction);
         let level = lens.screen_aligned(subject);
         let mut held =
             leash.clamp_with_slack(before, level, follow.anchor, *view, self.state.leash_slack);

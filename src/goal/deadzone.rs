@@ -64,8 +64,9 @@ impl Deadzone {
     }
 
     /// A part of the way to another zone, side by side.
-    pub(crate) fn mixed(&self, other: &Self, part: f64) -> Self {
-        let mix = |from: f64, to: f64| if part >= 1.0 { to } else { from + (to - from) * part };
+    pub(crate) fn mixed(&self, other: &Self, fraction: f64) -> Self {
+        let mix =
+            |from: f64, to: f64| if fraction >= 1.0 { to } else { from + (to - from) * fraction };
         Self {
             left: mix(self.left, other.left),
             right: mix(self.right, other.right),

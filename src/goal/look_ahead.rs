@@ -103,10 +103,10 @@ impl LookAhead {
             if at == before {
                 return point + ahead;
             }
-            let part = weights.get(self.half_life, frame.seconds * (at - before));
+            let fraction = weights.get(self.half_life, frame.seconds * (at - before));
             for axis in 0..2 {
                 let target = |at| pieces[axis].target(at, before) * self.seconds[axis];
-                let moved = part.advance(ahead[axis], target(before), target(at));
+                let moved = fraction.advance(ahead[axis], target(before), target(at));
                 ahead[axis] = clamp(moved, -reach[axis], reach[axis]);
             }
             before = at;

@@ -280,9 +280,9 @@ impl PartyMemory {
     }
 
     fn fade(&mut self, frame: &PartyFrame<'_>) {
-        let part = if frame.party.fade > 0.0 { frame.seconds / frame.party.fade } else { 1.0 };
+        let fraction = if frame.party.fade > 0.0 { frame.seconds / frame.party.fade } else { 1.0 };
         self.members.retain(|member| {
-            let change = if member.here && !member.let_go { part } else { -part };
+            let change = if member.here && !member.let_go { fraction } else { -fraction };
             member.presence = (member.presence + change).clamp(0.0, 1.0);
             member.here || member.presence > 0.0
         });

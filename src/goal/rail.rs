@@ -41,7 +41,7 @@ pub struct Rail {
 pub(crate) struct RailPosition {
     /// The piece between two corners, and the part of it, from 0 to 1.
     piece: u32,
-    part: f64,
+    fraction: f64,
 }
 
 impl Rail {
@@ -63,7 +63,7 @@ impl Rail {
     /// The world point of a position.
     pub(crate) fn point(&self, position: RailPosition) -> DVec2 {
         let (from, to) = self.piece(position.piece.min(self.pieces().saturating_sub(1)));
-        from + (to - from) * position.part
+        from + (to - from) * position.fraction
     }
 
     /// The place of a piece that is nearest to a point.
@@ -71,8 +71,8 @@ impl Rail {
         let (from, to) = self.piece(piece);
         let way = to - from;
         let length = way.length_squared();
-        let part = if length > 0.0 { (point - from).dot(way) / length } else { 0.0 };
-        RailPosition { piece, part: part.clamp(0.0, 1.0) }
+        let fraction = if length > 0.0 { (point - from).dot(way) / length } else { 0.0 };
+        RailPosition { piece, fraction: fraction.clamp(0.0, 1.0) }
     }
 
     /// The position that is nearest of all.
@@ -88,14 +88,14 @@ impl Rail {
         let away = |position: &RailPosition| self.point(*position).distance_squared(point);
         let mut position = self.nearest_of(last.piece.min(self.pieces().saturating_sub(1)), point);
         for _piece in 0..self.pieces() {
-            let next = match position.part {
+            let next = match position.fraction {
                 1.0 if position.piece + 1 < self.pieces() => position.piece + 1,
                 0.0 if position.piece > 0 => position.piece - 1,
                 _ => break,
             };
             let other = self.nearest_of(next, point);
             let turned_back =
-                if next > position.piece { other.part == 0.0 } else { other.part == 1.0 };
+                if next > position.piece { other.fraction == 0.0 } else { other.fraction == 1.0 };
             if turned_back || away(&other) > away(&position) {
                 break;
             }
@@ -109,18 +109,18 @@ impl Rail {
         for _piece in 0..=self.pieces() {
             let (from, to) = self.piece(position.piece);
             let length = from.distance(to);
-            let at = position.part * length + way;
+            let at = position.fraction * length + way;
             if (0.0..=length).contains(&at) && length > 0.0 {
-                return RailPosition { part: at / length, ..position };
+                return RailPosition { fraction: at / length, ..position };
             }
             let forwards = at > length || (length == 0.0 && way >= 0.0);
             if forwards && position.piece + 1 < self.pieces() {
                 (position, way) =
-                    (RailPosition { piece: position.piece + 1, part: 0.0 }, at - length);
+                    (RailPosition { piece: position.piece + 1, fraction: 0.0 }, at - length);
             } else if !forwards && position.piece > 0 {
-                (position, way) = (RailPosition { piece: position.piece - 1, part: 1.0 }, at);
+                (position, way) = (RailPosition { piece: position.piece - 1, fraction: 1.0 }, at);
             } else {
-                return RailPosition { part: if forwards { 1.0 } else { 0.0 }, ..position };
+                return RailPosition { fraction: if forwards { 1.0 } else { 0.0 }, ..position };
             }
         }
         position

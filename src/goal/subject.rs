@@ -126,9 +126,9 @@ impl Stride {
 
     /// Place and velocity at a fraction of the step.
     #[inline]
-    pub fn at(&self, part: f64) -> (DVec2, DVec2) {
+    pub fn at(&self, fraction: f64) -> (DVec2, DVec2) {
         let [before, after] = self.velocity;
-        (mix(self.from, self.to, part), mix(before, after, part))
+        (mix(self.from, self.to, fraction), mix(before, after, fraction))
     }
 
     /// The same way along other axes.

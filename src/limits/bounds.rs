@@ -112,9 +112,9 @@ fn bend_at_edges(course: &mut Course, axis: usize, low: f64, high: f64, cushion:
         return;
     }
     // A few straight pieces for each curve.
-    let parts = [0.0, 0.25, 0.5, 0.75, 1.0, 1.5, 2.0].map(|part| part * cushion);
-    let far = parts.map(|part| high - cushion + part);
-    let near = parts.map(|part| low + cushion - part);
+    let parts = [0.0, 0.25, 0.5, 0.75, 1.0, 1.5, 2.0].map(|fraction| fraction * cushion);
+    let far = parts.map(|fraction| high - cushion + fraction);
+    let near = parts.map(|fraction| low + cushion - fraction);
     course.bend_where(axis, &far);
     course.bend_where(axis, &near);
     let slowed = |past: f64| {
@@ -170,8 +170,8 @@ impl BoundsBlend {
 
     /// The range allowed now, on the way to `to`.
     pub fn range(&self, to: Rect) -> Rect {
-        let part = Ease::InOut.at(self.elapsed / self.seconds);
+        let fraction = Ease::InOut.at(self.elapsed / self.seconds);
         let [min, max] = self.from;
-        Rect { min: mix(min, to.min, part), max: mix(max, to.max, part) }
+        Rect { min: mix(min, to.min, fraction), max: mix(max, to.max, fraction) }
     }
 }

@@ -57,8 +57,8 @@ impl Motion {
             return self.piece(smoothing, focus, [from, to], seconds, scale);
         }
         for pair in course.knots().windows(2) {
-            let part = seconds * (pair[1].at - pair[0].at);
-            focus = self.piece(smoothing, focus, [pair[0].point, pair[1].point], part, scale);
+            let fraction = seconds * (pair[1].at - pair[0].at);
+            focus = self.piece(smoothing, focus, [pair[0].point, pair[1].point], fraction, scale);
         }
         focus
     }
@@ -86,13 +86,13 @@ impl Motion {
 /// A goal that moves is chased in small steps.
 fn chase(mut position: DVec2, course: &Course, seconds: f64, speed: f64) -> DVec2 {
     for pair in course.knots().windows(2) {
-        let part = seconds * (pair[1].at - pair[0].at);
+        let fraction = seconds * (pair[1].at - pair[0].at);
         let (from, way) = (pair[0].point, pair[1].point - pair[0].point);
-        let steps = if way == DVec2::ZERO { 1 } else { (part * 480.0).clamp(1.0, 64.0) as u32 };
+        let steps = if way == DVec2::ZERO { 1 } else { (fraction * 480.0).clamp(1.0, 64.0) as u32 };
         for step in 1..=steps {
             let goal = from + way * (f64::from(step) / f64::from(steps));
             let rest = goal - position;
-            let most = speed * part / f64::from(steps);
+            let most = speed * fraction / f64::from(steps);
             position = if rest.length() <= most {
                 goal
             } else {

@@ -84,29 +84,29 @@ impl Mixer {
         Self { light: (blending == Blending::Linear).then(|| core::array::from_fn(light)) }
     }
 
-    /// The colour a part of the way from one to another.
+    /// The colour a fraction of the way from one to another.
     #[inline]
-    pub fn mix(&self, from: [u8; 4], to: [u8; 4], part: f32) -> [u8; 4] {
+    pub fn mix(&self, from: [u8; 4], to: [u8; 4], fraction: f32) -> [u8; 4] {
         let Some(light) = &self.light else {
-            return mix_encoded(from, to, (part * 256.0 + 0.5) as u32);
+            return mix_encoded(from, to, (fraction * 256.0 + 0.5) as u32);
         };
         core::array::from_fn(|channel| {
             let (from, to) = (usize::from(from[channel]), usize::from(to[channel]));
             match channel {
-                3 => (from as f32 + (to as f32 - from as f32) * part + 0.5) as u8,
-                _ => encoded(light, light[from] + (light[to] - light[from]) * part),
+                3 => (from as f32 + (to as f32 - from as f32) * fraction + 0.5) as u8,
+                _ => encoded(light, light[from] + (light[to] - light[from]) * fraction),
             }
         })
     }
 
     /// Blends two rows into a third.
-    pub fn mix_all(&self, row: &mut [[u8; 4]], from: &[[u8; 4]], to: &[[u8; 4]], part: f32) {
+    pub fn mix_all(&self, row: &mut [[u8; 4]], from: &[[u8; 4]], to: &[[u8; 4]], fraction: f32) {
         let pairs = row.iter_mut().zip(from.iter().zip(to));
         if self.light.is_none() {
-            let part = (part * 256.0 + 0.5) as u32;
-            pairs.for_each(|(pixel, (from, to))| *pixel = mix_encoded(*from, *to, part));
+            let fraction = (fraction * 256.0 + 0.5) as u32;
+            pairs.for_each(|(pixel, (from, to))| *pixel = mix_encoded(*from, *to, fraction));
         } else {
-            pairs.for_each(|(pixel, (from, to))| *pixel = self.mix(*from, *to, part));
+            pairs.for_each(|(pixel, (from, to))| *pixel = self.mix(*from, *to, fraction));
         }
     }
 
@@ -128,12 +128,13 @@ impl Mixer {
 
 /// A blend in 256ths, two channels at a time: each has 16 bits to itself.
 #[inline]
-fn mix_encoded(from: [u8; 4], to: [u8; 4], part: u32) -> [u8; 4] {
+fn mix_encoded(from: [u8; 4], to: [u8; 4], fraction: u32) -> [u8; 4] {
     const PAIR: u32 = 0x00ff_00ff;
     const HALF: u32 = 0x0080_0080;
     let (from, to) = (u32::from_le_bytes(from), u32::from_le_bytes(to));
-    let pair =
-        |from: u32, to: u32| ((from & PAIR) * (256 - part) + (to & PAIR) * part + HALF) >> 8 & PAIR;
+    let pair = |from: u32, to: u32| {
+        ((from & PAIR) * (256 - fraction) + (to & PAIR) * fraction + HALF) >> 8 & PAIR
+    };
     (pair(from, to) | pair(from >> 8, to >> 8) << 8).to_le_bytes()
 }
 

@@ -126,7 +126,7 @@ fn mix_rows(
     [above, y]: [usize; 2],
     columns: Range<usize>,
     mixer: &Mixer,
-    part: f32,
+    fraction: f32,
 ) {
     let (stride, width) = (window.stride, window.size.x as usize);
     let columns = columns.start..columns.end.min(width).min(stride);
@@ -138,5 +138,5 @@ fn mix_rows(
         return; // a buffer shorter than its size says
     }
     let above = &before[above * stride..][columns.clone()];
-    mixer.mix_all(&mut row[columns.clone()], above, &after[columns], part);
+    mixer.mix_all(&mut row[columns.clone()], above, &after[columns], fraction);
 }

@@ -161,9 +161,9 @@ impl ZoneMemory {
     pub fn advance(&mut self, zones: &[Zone], seconds: f64) {
         self.active.retain(|zone| {
             let blend = zones.get(zone.index as usize).map_or(0.0, |zone| zone.blend);
-            let part = if blend > 0.0 { seconds / blend } else { 1.0 };
+            let fraction = if blend > 0.0 { seconds / blend } else { 1.0 };
             // The rounding of a sum of steps is no part of a blend.
-            let change = if zone.inside { part } else { -part };
+            let change = if zone.inside { fraction } else { -fraction };
             zone.weight = (zone.weight + change).clamp(0.0, 1.0);
             if zone.weight > 1.0 - 1e-12 {
                 zone.weight = 1.0;

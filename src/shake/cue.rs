@@ -1,9 +1,8 @@
 //! Where game events meet the camera.
 
-use core::fmt;
-
 use alloc::string::String;
 use alloc::vec::Vec;
+use core::fmt;
 
 use glam::DVec2;
 
@@ -89,14 +88,14 @@ impl Default for ZoomNudge {
 impl ZoomNudge {
     /// What the zoom is multiplied by at an age in seconds, for a call of this strength.
     pub(crate) fn factor(&self, age: f64, strength: f64) -> f64 {
-        let part = if age < self.rise {
+        let fraction = if age < self.rise {
             age / self.rise
         } else if age <= self.rise + self.hold {
             1.0
         } else {
             1.0 - (age - self.rise - self.hold) / self.fade.max(1e-9)
         };
-        let eased = Ease::InOut.at(part);
+        let eased = Ease::InOut.at(fraction);
         libm::pow(self.by, eased * strength)
     }
 

@@ -127,9 +127,9 @@ impl Shake {
     fn way(&self, age: f64, seed: u64) -> (DVec2, f64) {
         let time = age * self.hz;
         let noise = |channel: u64| match self.motion {
-            ShakeMotion::Rattle => between_places(time, seed, channel, |part| part),
-            _ => between_places(time, seed, channel, |part| {
-                part * part * part * (part * (part * 6.0 - 15.0) + 10.0)
+            ShakeMotion::Rattle => between_places(time, seed, channel, |fraction| fraction),
+            _ => between_places(time, seed, channel, |fraction| {
+                fraction * fraction * fraction * (fraction * (fraction * 6.0 - 15.0) + 10.0)
             }),
         };
         let ShakeMotion::Kick(direction) = self.motion else {
@@ -167,10 +167,10 @@ impl Shake {
 /// shake starts where the view is.
 fn between_places(time: f64, seed: u64, channel: u64, ease: impl Fn(f64) -> f64) -> f64 {
     let index = floor_to_i64(time);
-    let part = ease((time - index as f64).clamp(0.0, 1.0));
+    let fraction = ease((time - index as f64).clamp(0.0, 1.0));
     let position = |index: i64| if index <= 0 { 0.0 } else { chance(index as u64, seed, channel) };
     let (from, to) = (position(index), position(index.saturating_add(1)));
-    from + (to - from) * part
+    from + (to - from) * fraction
 }
 
 /// A number from −1 to 1, always the same for the same three.

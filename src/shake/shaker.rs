@@ -169,9 +169,9 @@ impl Live {
     /// Fades within some seconds; one that fades already goes on from where it is, not slower.
     fn leave(&mut self, seconds: f64) {
         let leaving = self.leaving.unwrap_or(Leaving { all: seconds, left: seconds, fresh: true });
-        let part = leaving.left / leaving.all;
-        let all = leaving.all.min(seconds / part.max(1e-9));
-        self.leaving = Some(Leaving { all, left: all * part, ..leaving });
+        let fraction = leaving.left / leaving.all;
+        let all = leaving.all.min(seconds / fraction.max(1e-9));
+        self.leaving = Some(Leaving { all, left: all * fraction, ..leaving });
     }
 }
 

@@ -165,8 +165,8 @@ impl Course {
             if end != dragged {
                 // The edge that takes hold, and where the course is at that moment.
                 let edge = if end > dragged { dragged + behind } else { dragged - ahead };
-                let part = (edge - before) / (after - before);
-                if part > 0.0 && part < 1.0 && self.bend(index, part) {
+                let fraction = (edge - before) / (after - before);
+                if fraction > 0.0 && fraction < 1.0 && self.bend(index, fraction) {
                     index += 1;
                     self.knots[index].point[axis] = dragged;
                 }
@@ -177,13 +177,13 @@ impl Course {
         }
     }
 
-    /// Puts a knot at the fraction `part` of the piece that starts at knot `index`; answers whether
+    /// Puts a knot at the fraction `fraction` of the piece that starts at knot `index`; answers whether
     /// there was room.
-    fn bend(&mut self, index: usize, part: f64) -> bool {
+    fn bend(&mut self, index: usize, fraction: f64) -> bool {
         let (from, to) = (self.knots[index], self.knots[index + 1]);
         let knot = Knot {
-            at: clamp(from.at + (to.at - from.at) * part, from.at, to.at),
-            point: from.point + (to.point - from.point) * part,
+            at: clamp(from.at + (to.at - from.at) * fraction, from.at, to.at),
+            point: from.point + (to.point - from.point) * fraction,
         };
         self.knots.insert(index + 1, knot)
     }
@@ -225,8 +225,8 @@ mod tests {
             samples in 1..1000_u32,
         ) {
             let way = |at: f64| {
-                let (a, b, part) = if at < 0.5 { (ends[0], ends[1], at) } else { (ends[1], ends[2], at - 0.5) };
-                DVec2::new(a + (b - a) * 2.0 * part, 7.0 * at)
+                let (a, b, fraction) = if at < 0.5 { (ends[0], ends[1], at) } else { (ends[1], ends[2], at - 0.5) };
+                DVec2::new(a + (b - a) * 2.0 * fraction, 7.0 * at)
             };
             let mut course = Course::straight(way(0.0), way(1.0));
             course.bend_at(0.5);

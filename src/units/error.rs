@@ -1,10 +1,9 @@
 //! The one way in which settings are refused.
 
-use core::fmt;
-use core::ops::{Bound, RangeBounds};
-
 use alloc::borrow::Cow;
 use alloc::string::String;
+use core::fmt;
+use core::ops::{Bound, RangeBounds};
 
 use crate::units::rect::Rect;
 

@@ -55,11 +55,11 @@ pub(crate) fn turn(value: DVec2, cos: f64, sin: f64) -> DVec2 {
     DVec2::new(value.x * cos - value.y * sin, value.x * sin + value.y * cos)
 }
 
-/// The point a part of the way from one to another; exact at both ends.
+/// The point a fraction of the way from one to another; exact at both ends.
 #[inline]
 #[must_use]
-pub(crate) fn mix(from: DVec2, to: DVec2, part: f64) -> DVec2 {
-    if part >= 1.0 { to } else { from + (to - from) * part }
+pub(crate) fn mix(from: DVec2, to: DVec2, fraction: f64) -> DVec2 {
+    if fraction >= 1.0 { to } else { from + (to - from) * fraction }
 }
 
 /// The turn from one angle to another by the shorter way, within half a turn either way.

@@ -5,8 +5,7 @@ use alloc::string::String;
 use glam::DVec2;
 
 use crate::lens::lens::Lens;
-use crate::lens::screen::Screen;
-use crate::lens::screen::Snap;
+use crate::lens::screen::{Screen, Snap};
 use crate::lens::zoom::ZoomRange;
 use crate::limits::bounds::Bounds;
 use crate::shake::shake::ShakeOffset;
@@ -225,11 +224,13 @@ fn covering_rate(picture: f64, world: f64, view: f64, zooms: ZoomRange, response
     // leaves the view a way to go.
     let (least, most) = (1.0 / zooms.max, 1.0 / zooms.min);
     let most = most.min(world / view);
-    let rate = |part: f64| (picture - view * libm::pow(part, response)) / (world - view * part);
-    // Positive where the rate rises with `part`. Between 0 and 1 the response makes it fall first.
-    let slope = |part: f64| {
-        let relative = libm::pow(part, response - 1.0);
-        picture - world * response * relative + view * (response - 1.0) * relative * part
+    let rate = |fraction: f64| {
+        (picture - view * libm::pow(fraction, response)) / (world - view * fraction)
+    };
+    // Positive where the rate rises with `fraction`. Between 0 and 1 the response makes it fall first.
+    let slope = |fraction: f64| {
+        let relative = libm::pow(fraction, response - 1.0);
+        picture - world * response * relative + view * (response - 1.0) * relative * fraction
     };
     let usable = least.is_finite() && least > 0.0 && least < world / view;
     if !usable {

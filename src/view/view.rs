@@ -87,28 +87,28 @@ impl View {
     /// assert!((between.lens().zoom() - 2.0).abs() < 1e-12);
     /// ```
     #[must_use]
-    pub fn between(from: &Self, to: &Self, part: f64) -> Self {
-        if part <= 0.0 || part.is_nan() {
+    pub fn between(from: &Self, to: &Self, fraction: f64) -> Self {
+        if fraction <= 0.0 || fraction.is_nan() {
             return *from;
         }
-        if part >= 1.0 {
+        if fraction >= 1.0 {
             return *to;
         }
         let (from, to, ends) = (from.steady(), to.steady(), [from.shake, to.shake]);
         let mut lens = to.lens;
         if from.lens.zoom() != lens.zoom() {
             let (a, b) = (libm::log(from.lens.zoom()), libm::log(lens.zoom()));
-            lens = lens.with_zoom(libm::exp(a + (b - a) * part));
+            lens = lens.with_zoom(libm::exp(a + (b - a) * fraction));
         }
         if from.lens.rotation() != lens.rotation() {
             let arc = shorter_arc(from.lens.rotation(), lens.rotation());
-            lens = lens.with_rotation(from.lens.rotation() + arc * part);
+            lens = lens.with_rotation(from.lens.rotation() + arc * fraction);
         }
-        let centre = mix(from.centre, to.centre, part);
-        let time = from.time + (to.time - from.time) * part;
+        let centre = mix(from.centre, to.centre, fraction);
+        let time = from.time + (to.time - from.time) * fraction;
         to.like(lens, centre).with_time(time).shaken(ShakeOffset {
-            pixels: mix(ends[0].pixels, ends[1].pixels, part),
-            roll: ends[0].roll + (ends[1].roll - ends[0].roll) * part,
+            pixels: mix(ends[0].pixels, ends[1].pixels, fraction),
+            roll: ends[0].roll + (ends[1].roll - ends[0].roll) * fraction,
         })
     }
 

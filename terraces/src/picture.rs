@@ -4,7 +4,6 @@ use std::io::Write;
 
 use velvet_pan::glam::{UVec2, Vec2};
 use velvet_pan::{Canvas, CanvasMut};
-
 use velvet_pan_takes::Fault;
 
 /// A colour: red, green, blue, opacity.

@@ -2,6 +2,7 @@
 
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{Blending, Grid, Overhang, ScreenRect, Snap, View, YAxis, present_over};
+use velvet_pan_takes::{Actor, Map, Moment, Path, Take};
 
 use crate::art::backdrop::Backdrop;
 use crate::art::courier::{self, Pose};
@@ -10,10 +11,6 @@ use crate::art::palette::{BARK, NIGHT};
 use crate::art::tiles::{SIDE, TileSet};
 use crate::paint::{lay, stretch, unsnapped};
 use crate::picture::{CLEAR, Picture};
-use velvet_pan_takes::Map;
-use velvet_pan_takes::Moment;
-use velvet_pan_takes::Path;
-use velvet_pan_takes::{Actor, Take};
 
 /// Draws the moments of a take.
 #[derive(Debug)]

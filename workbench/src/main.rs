@@ -22,7 +22,6 @@ use winit::event::{ElementState, KeyEvent, MouseButton, MouseScrollDelta, Window
 use winit::event_loop::{ActiveEventLoop, EventLoop};
 use winit::keyboard::{KeyCode, PhysicalKey};
 use winit::window::{Window, WindowId};
-
 use world::World;
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {

@@ -6,8 +6,7 @@ use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{
     Camera, Fit, Settings, SettingsError, Snap, Subject, View, WindowPoint, WindowSize,
 };
-use velvet_pan_takes::Files;
-use velvet_pan_takes::Map;
+use velvet_pan_takes::{Files, Map};
 use velvet_pan_terraces::art::backdrop::Backdrop;
 use velvet_pan_terraces::art::courier::Pose;
 use velvet_pan_terraces::art::marks;

@@ -3,11 +3,7 @@
 use std::path::PathBuf;
 
 use clap::Args;
-
-use velvet_pan_takes::Change;
-use velvet_pan_takes::Fault;
-use velvet_pan_takes::Files;
-use velvet_pan_takes::{Overrides, Take};
+use velvet_pan_takes::{Change, Fault, Files, Overrides, Take};
 
 /// A take, and what the command line changes in it: the same for every command.
 #[derive(Args, Debug)]

@@ -3,13 +3,9 @@
 use std::path::PathBuf;
 
 use clap::Args;
+use velvet_pan_takes::{Change, Fault, Files, Moment, Ride, Take};
 
 use crate::arguments::args::ChangeArgs;
-use velvet_pan_takes::Change;
-use velvet_pan_takes::Fault;
-use velvet_pan_takes::Files;
-use velvet_pan_takes::Take;
-use velvet_pan_takes::{Moment, Ride};
 
 /// Takes, and the settings that are tried with each.
 #[derive(Args, Debug)]

@@ -3,10 +3,7 @@
 use clap::Args;
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Lens, Screen, View};
-
-use velvet_pan_takes::Fault;
-use velvet_pan_takes::Ride;
-use velvet_pan_takes::Take;
+use velvet_pan_takes::{Fault, Ride, Take};
 
 /// Which view of a take.
 #[derive(Args, Debug)]

@@ -3,7 +3,6 @@
 use plotters::prelude::*;
 use plotters::style::register_font;
 use velvet_pan::glam::UVec2;
-
 use velvet_pan_takes::Fault;
 use velvet_pan_terraces::art::palette::{APRICOT, CORAL, CREAM, HONEY, MAUVE, MIST, NIGHT, PLUM};
 use velvet_pan_terraces::picture::{Colour, Picture};

@@ -8,17 +8,15 @@ use plotters::coord::Shift;
 use plotters::coord::types::RangedCoordf64;
 use plotters::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2};
-
-use crate::arguments::rides::Ridden;
-use crate::charts::plot::{failed, load_font, rgb};
-use crate::output::broken;
-use velvet_pan_takes::Fault;
-use velvet_pan_takes::Moment;
-use velvet_pan_takes::drawn_origin;
+use velvet_pan_takes::{Fault, Moment, drawn_origin};
 use velvet_pan_terraces::art::palette::{
     CORAL, CREAM, HONEY, MAUVE, MIST, NIGHT, PEBBLE, PLUM, ROSE, SPROUT,
 };
 use velvet_pan_terraces::picture::Picture;
+
+use crate::arguments::rides::Ridden;
+use crate::charts::plot::{failed, load_font, rgb};
+use crate::output::broken;
 
 /// A finished chart.
 pub enum Chart {

@@ -6,14 +6,9 @@ use std::path::{Path as FilePath, PathBuf};
 use clap::Args;
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Lens, Screen, Settings, Snap};
+use velvet_pan_takes::{Document, Fault, Files, Map, Path, Take, take_faults};
 
 use crate::output::{broken, write_to};
-use velvet_pan_takes::Document;
-use velvet_pan_takes::Fault;
-use velvet_pan_takes::Files;
-use velvet_pan_takes::Map;
-use velvet_pan_takes::Path;
-use velvet_pan_takes::{Take, take_faults};
 
 /// Check tunings, takes, maps and paths: every fault with its place, and what is surely not meant.
 #[derive(Args, Debug)]

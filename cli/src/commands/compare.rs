@@ -4,14 +4,12 @@ use std::path::PathBuf;
 
 use clap::{Args, ValueEnum};
 use velvet_pan::Settings;
+use velvet_pan_takes::{Fault, Figures, Take};
 
 use crate::arguments::args::OutFile;
 use crate::arguments::rides::{Ridden, RidesArgs};
 use crate::charts::rides_chart::Chart;
 use crate::output::{broken, write_csv, write_json, write_to, write_whole};
-use velvet_pan_takes::Fault;
-use velvet_pan_takes::Figures;
-use velvet_pan_takes::Take;
 
 /// Measure rides and set them side by side: what each is like, and what to change.
 #[derive(Args, Debug)]

@@ -3,18 +3,15 @@
 use std::path::{Path, PathBuf};
 
 use clap::Args;
+use velvet_pan_takes::{BuiltIn, Fault, Files, Moment, Overrides, Ride, Take};
+use velvet_pan_terraces::files::{self, TAKE};
+use velvet_pan_terraces::picture::Picture;
+use velvet_pan_terraces::scene::Scene;
 
 use crate::charts::plot::{self, Curve, Panel};
 use crate::commands::film::{SheetArgs, contact_sheet};
 use crate::commands::trace::{Format, write_ride};
 use crate::output::{broken, make_folder, write_to, write_whole};
-use velvet_pan_takes::Fault;
-use velvet_pan_takes::{BuiltIn, Files};
-use velvet_pan_takes::{Moment, Ride};
-use velvet_pan_takes::{Overrides, Take};
-use velvet_pan_terraces::files::{self, TAKE};
-use velvet_pan_terraces::picture::Picture;
-use velvet_pan_terraces::scene::Scene;
 
 /// Follow a courier across the tea terraces: the ride as a table, and pictures of it.
 #[derive(Args, Debug)]

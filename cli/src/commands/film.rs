@@ -5,16 +5,14 @@ use std::path::{Path as FilePath, PathBuf};
 use clap::{Args, ValueEnum};
 use velvet_pan::glam::UVec2;
 use velvet_pan::{Snap, WindowSize};
+use velvet_pan_takes::{Fault, Files, Take};
+use velvet_pan_terraces::picture::{CLEAR, Picture, write_apng};
 
 use crate::arguments::args::ChangeArgs;
 use crate::output::{make_folder, write_whole};
 use crate::progress::Progress;
 use crate::sheets::reel::{Frame, Undrawn, frames};
 use crate::sheets::sheet::Sheet;
-use velvet_pan_takes::Fault;
-use velvet_pan_takes::Files;
-use velvet_pan_takes::Take;
-use velvet_pan_terraces::picture::{CLEAR, Picture, write_apng};
 
 /// Draw frames of a take, evenly spaced in time, on one sheet, or all of them as an animation.
 #[derive(Args, Debug)]

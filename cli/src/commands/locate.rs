@@ -7,15 +7,12 @@ use clap::{Args, ValueEnum};
 use serde::Serialize;
 use velvet_pan::View;
 use velvet_pan::glam::{DVec2, Vec2};
+use velvet_pan_takes::{Fault, Files, Ride, Table, reason};
 
 use crate::arguments::args::{OutFile, TakeArgs};
 use crate::arguments::view_args::{ViewArgs, point};
 use crate::commands::trace::Format;
 use crate::output::{write_csv, write_json, write_to};
-use velvet_pan_takes::Fault;
-use velvet_pan_takes::Ride;
-use velvet_pan_takes::Table;
-use velvet_pan_takes::{Files, reason};
 
 /// Say where points are in the world, on the screen and in the window, for one view of a take.
 #[derive(Args, Debug)]

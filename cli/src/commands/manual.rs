@@ -4,9 +4,9 @@ use std::io::Write;
 
 use clap::{Args, Command};
 use clap_complete::Shell;
+use velvet_pan_takes::Fault;
 
 use crate::output::{broken, write_to};
-use velvet_pan_takes::Fault;
 
 /// Write completions for a shell.
 #[derive(Args, Debug)]

@@ -7,20 +7,16 @@ use std::time::Instant;
 use clap::{Args, ValueEnum};
 use serde::Serialize;
 use velvet_pan::View;
+use velvet_pan_takes::{Fault, Files, Map, Ride, Take};
+use velvet_pan_terraces::art::tiles::TileSet;
+use velvet_pan_terraces::picture::{CLEAR, Picture};
+use velvet_pan_terraces::scene::{draw_map, draw_whole_map};
 
 use crate::arguments::args::{OutFile, TakeArgs};
 use crate::arguments::view_args::ViewArgs;
 use crate::output::{broken, write_csv, write_json, write_to, write_whole};
 use crate::progress::Progress;
 use crate::sheets::plan;
-use velvet_pan_takes::Fault;
-use velvet_pan_takes::Files;
-use velvet_pan_takes::Map;
-use velvet_pan_takes::Ride;
-use velvet_pan_takes::Take;
-use velvet_pan_terraces::art::tiles::TileSet;
-use velvet_pan_terraces::picture::{CLEAR, Picture};
-use velvet_pan_terraces::scene::{draw_map, draw_whole_map};
 
 /// Say which tiles of the map a take's views touch, and what leaving out the others saves.
 #[derive(Args, Debug)]

@@ -4,14 +4,11 @@ use std::io::Write;
 use std::path::PathBuf;
 
 use clap::{Args, ValueEnum};
+use velvet_pan_takes::{Fault, Files, Ride, Row, Take};
 
 use crate::arguments::args::{OutFile, TakeArgs};
 use crate::output::{broken, write_json, write_to, write_whole};
 use crate::progress::Progress;
-use velvet_pan_takes::Fault;
-use velvet_pan_takes::Files;
-use velvet_pan_takes::Take;
-use velvet_pan_takes::{Ride, Row};
 
 /// Write what the camera does in a take, one row a frame.
 #[derive(Args, Debug)]

@@ -8,15 +8,11 @@ use rand::rngs::SmallRng;
 use rand::{RngExt, SeedableRng};
 use velvet_pan::glam::DVec2;
 use velvet_pan::{LookAhead, PerAxis, Settings, Smoothing};
+use velvet_pan_takes::{Fault, Figures, Files, Ride, Take};
 
 use crate::arguments::args::{OutFile, TakeArgs};
 use crate::output::{broken, write_to};
 use crate::progress::Progress;
-use velvet_pan_takes::Fault;
-use velvet_pan_takes::Figures;
-use velvet_pan_takes::Files;
-use velvet_pan_takes::Ride;
-use velvet_pan_takes::Take;
 
 /// Search the settings of following for a ride with these figures, and the least acceleration.
 #[derive(Args, Debug)]

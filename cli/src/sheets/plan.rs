@@ -4,7 +4,6 @@ use std::collections::BTreeSet;
 
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{Lens, Rect, Screen, ScreenRect, Snap, View};
-
 use velvet_pan_takes::Map;
 use velvet_pan_terraces::art::palette::{CREAM, HONEY, MIST, NIGHT, PLUM, SPROUT};
 use velvet_pan_terraces::art::text;

@@ -1,7 +1,6 @@
 //! A contact sheet: frames side by side, each with its label.
 
 use velvet_pan::glam::UVec2;
-
 use velvet_pan_terraces::art::palette::{CREAM, HONEY, MIST, NIGHT, PLUM};
 use velvet_pan_terraces::art::text;
 use velvet_pan_terraces::picture::Picture;

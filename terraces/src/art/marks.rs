@@ -2,11 +2,11 @@
 
 use velvet_pan::glam::Vec2;
 use velvet_pan::{MarkKind, Overlay, View, WindowSize};
+use velvet_pan_takes::Moment;
 
 use super::palette::*;
 use super::text;
 use crate::picture::{Colour, Picture};
-use velvet_pan_takes::Moment;
 
 /// How a kind of mark is drawn.
 struct Style {
