@@ -12,9 +12,9 @@ use crate::view::view::View;
 /// Which chunks of a grid, so many tiles each, a game should have loaded: those in view, those that
 /// soon will be, and those that it has and may need again.
 ///
-/// A chunk is loaded once the view, widened by [`margin`](Self::margin) and by the way that the view
-/// goes in [`ahead`](Self::ahead) seconds, touches it. It is dropped once it is more than
-/// [`keep`](Self::keep) further away, so that a view that swings about a line does not load and drop
+/// A chunk is loaded once the view, widened by [`with_margin`](Self::with_margin) and by the way that the view
+/// goes in [`with_ahead`](Self::with_ahead) seconds, touches it. It is dropped once it is more than
+/// [`with_keep`](Self::with_keep) further away, so that a view that swings about a line does not load and drop
 /// by turns. What is loaded is always a rectangle of chunks.
 ///
 /// ```

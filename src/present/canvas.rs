@@ -4,7 +4,7 @@ use glam::UVec2;
 
 /// A picture to read: 4 channels of 8 bits a pixel, rows from the top.
 ///
-/// The order of the channels is the caller's; for [`present_over`] the last is opacity, and the
+/// The order of the channels is the caller's; for [`present_over`](crate::present_over) the last is opacity, and the
 /// others are premultiplied by it.
 #[derive(Clone, Copy, Debug)]
 pub struct Canvas<'a> {

@@ -5,8 +5,6 @@ use alloc::string::String;
 use core::fmt;
 use core::ops::{Bound, RangeBounds};
 
-use crate::units::rect::Rect;
-
 /// A setting that can't be used: which, what it was, and what would be right.
 ///
 /// Made by [`Settings::validate`](crate::Settings::validate) and
@@ -119,13 +117,6 @@ impl From<glam::DVec2> for Value {
 impl From<glam::UVec2> for Value {
     fn from(pair: glam::UVec2) -> Self {
         Self::Pair(pair.as_dvec2().to_array())
-    }
-}
-
-impl From<Rect> for Value {
-    fn from(rect: Rect) -> Self {
-        let size = rect.size();
-        Self::Four([rect.min.x, rect.min.y, size.x, size.y])
     }
 }
 

@@ -5,7 +5,7 @@ use alloc::borrow::Cow;
 use glam::{DVec2, Vec2};
 
 use crate::units::convert::IntoWorld;
-use crate::units::error::{Report, SettingsError};
+use crate::units::error::{Report, SettingsError, Value};
 use crate::units::maths::clamp_point;
 
 /// A rectangle in world units, from its smallest to its largest coordinates.
@@ -147,6 +147,13 @@ impl Rect {
 
     pub(crate) fn is_finite(&self) -> bool {
         self.min.is_finite() && self.max.is_finite()
+    }
+}
+
+impl From<Rect> for Value {
+    fn from(rect: Rect) -> Self {
+        let size = rect.size();
+        Self::Four([rect.min.x, rect.min.y, size.x, size.y])
     }
 }
 

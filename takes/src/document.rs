@@ -10,7 +10,6 @@ use velvet_pan::{Settings, SettingsError};
 use crate::change::Change;
 use crate::fault::Fault;
 use crate::files::Files;
-use crate::tuning::refusal;
 
 /// The text of a TOML file and where it came from.
 #[derive(Clone, Debug)]
@@ -228,6 +227,11 @@ fn helpful(message: &str) -> String {
         Some((_, name)) => format!("unknown {kind} \"{given}\": did you mean \"{name}\"?"),
         None => format!("unknown {kind} \"{given}\": expected one of {}", known.join(", ")),
     }
+}
+
+/// What is said of a refused setting.
+pub(crate) fn refusal(error: &SettingsError) -> String {
+    format!("{} is not possible: expected {}", error.value(), error.expected())
 }
 
 #[cfg(test)]

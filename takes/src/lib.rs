@@ -26,6 +26,7 @@
 //!
 //! Every fault names the file, the line, the key and what would be right: [`Fault`].
 
+mod cast;
 mod change;
 mod document;
 mod event;
@@ -41,6 +42,7 @@ mod take;
 mod take_file;
 mod tuning;
 
+pub use cast::{Actor, MAIN, TakeCamera};
 pub use change::Change;
 pub use document::Document;
 pub use event::Event;
@@ -52,6 +54,6 @@ pub use path::{Path, PathRow};
 pub use reel::Reel;
 pub use ride::{Moment, Ride, RideState, Row};
 pub use table::Table;
-pub use take::{Actor, MAIN, Overrides, Take, TakeCamera};
+pub use take::{Overrides, Take};
 pub use take_file::take_faults;
 pub use tuning::{check_settings, read_settings};

@@ -8,9 +8,10 @@ use velvet_pan::{
     Bounds, Camera, CameraState, Cameras, CueCall, Ease, Overlay, Rect, Settings, Subject, View,
 };
 
+use crate::cast::MAIN;
 use crate::event::Event;
 use crate::fault::Fault;
-use crate::take::{MAIN, Take};
+use crate::take::Take;
 
 /// One row of a ride's table: the state at `t`.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize)]

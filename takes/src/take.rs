@@ -3,15 +3,15 @@
 use std::collections::BTreeMap;
 use std::path::Path as FilePath;
 
-use velvet_pan::{Camera, Layer, Settings, Subject, WindowSize};
+use velvet_pan::{Camera, Layer, Settings, WindowSize};
 
+use crate::cast::{Actor, TakeCamera};
 use crate::change::Change;
 use crate::document::Document;
 use crate::event::Event;
 use crate::fault::Fault;
 use crate::files::Files;
 use crate::map::Map;
-use crate::path::Path;
 use crate::take_file::TakeFile;
 
 /// What the command line may change in a take.
@@ -49,41 +49,6 @@ pub struct Take {
     /// What happens when, in order of time.
     pub timeline: Vec<Event>,
 }
-
-/// A subject of a take: its path, and how it matters among several.
-#[derive(Clone, Debug)]
-pub struct Actor {
-    /// Where it is when.
-    pub path: Path,
-    /// See [`Subject`].
-    pub weight: f64,
-    /// See [`Subject`].
-    pub rank: i32,
-    /// See [`Subject`].
-    pub margin: f64,
-}
-
-impl Actor {
-    /// The subject at `t` seconds.
-    pub fn subject(&self, t: f64) -> Subject {
-        let Self { weight, rank, margin, .. } = *self;
-        Subject { weight, rank, margin, ..self.path.subject(t) }
-    }
-}
-
-/// A further camera of a take.
-#[derive(Clone, Debug)]
-pub struct TakeCamera {
-    /// Its own settings.
-    pub settings: Settings,
-    /// Whom it follows.
-    pub watch: Vec<String>,
-    /// Where it looks, where it follows nobody.
-    pub aim: Option<[f64; 2]>,
-}
-
-/// The name of the take's own camera on the timeline.
-pub const MAIN: &str = "main";
 
 impl Take {
     /// Reads a take from disk, and every file it names, without changes.

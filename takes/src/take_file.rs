@@ -8,6 +8,7 @@ use serde::de::{Error, MapAccess, Visitor};
 use serde::{Deserialize, Deserializer};
 use velvet_pan::Settings;
 
+use crate::cast::{Actor, MAIN, TakeCamera};
 use crate::change::Change;
 use crate::document::Document;
 use crate::event::Event;
@@ -15,7 +16,6 @@ use crate::fault::Fault;
 use crate::files::{Files, beside};
 use crate::map::Map;
 use crate::path::Path;
-use crate::take::{Actor, MAIN, TakeCamera};
 use crate::tuning::{check_settings, read_settings};
 
 /// Returns every fault in the text of a take file, and whether its tuning is a table within it.

@@ -2,10 +2,10 @@
 
 use std::path::Path;
 
-use velvet_pan::{Settings, SettingsError};
+use velvet_pan::Settings;
 
 use crate::change::Change;
-use crate::document::Document;
+use crate::document::{Document, refusal};
 use crate::fault::Fault;
 use crate::files::Files;
 
@@ -15,11 +15,6 @@ pub fn read_settings(files: Files<'_>, path: &Path, changes: &[Change]) -> Resul
     let settings: Settings = document.parse_changed(changes)?;
     check_settings(&settings, &document, "", changes)?;
     Ok(settings)
-}
-
-/// What is said of a refused setting.
-pub(crate) fn refusal(error: &SettingsError) -> String {
-    format!("{} is not possible: expected {}", error.value(), error.expected())
 }
 
 /// Checks settings that stand in a document, `prefix` being where in it, and says of a refused one

@@ -1,0 +1,129 @@
+//! The ride at 30 and 60 frames a second, and with jittered steps, against that at 240.
+
+use rand::rngs::SmallRng;
+use rand::{RngExt, SeedableRng};
+use velvet_pan::{Camera, Settings, Smoothing, View};
+
+use crate::path::{Frames, Path, tick_at};
+use crate::stages::{KINDS, STAGES, Stage, subjects};
+
+/// What is compared with 240 frames a second.
+const RATES: [Frames; 3] = [Frames::PerSecond(30), Frames::PerSecond(60), Frames::Jittered(7)];
+
+/// The views of a ride at its ticks, and every 1/30 s where the rate has such frames.
+fn ride(stages: &[Stage], kind: Smoothing, path: &Path, frames: Frames) -> Vec<(f64, View)> {
+    let mut settings = Settings::default();
+    settings.follow.smoothing = kind.into();
+    stages.iter().for_each(|stage| (stage.set)(&mut settings));
+    let mut camera = Camera::new(settings).expect("valid settings");
+    let mut last = 0.0;
+    let mut views = Vec::new();
+    for t in frames.times() {
+        let tick = tick_at(t);
+        if let Some(tick) = tick {
+            stages.iter().for_each(|stage| (stage.event)(&mut camera, tick));
+        }
+        let subjects = subjects(path, stages, t, tick);
+        let view = match subjects.as_slice() {
+            [only] => camera.follow(t - last, *only),
+            several => camera.follow_all(t - last, several),
+        };
+        last = t;
+        let thirtieth = t * 30.0;
+        if tick.is_some() || (thirtieth - thirtieth.round()).abs() < 1e-6 {
+            views.push((t, view));
+        }
+    }
+    views
+}
+
+/// How far apart two pictures are: the farther of two opposite corners, in screen pixels.
+fn apart(one: &View, other: &View) -> f64 {
+    let shown = other.visible_world();
+    let off = |corner| one.world_to_screen_f64(corner).distance(other.world_to_screen_f64(corner));
+    off(shown.min).max(off(shown.max))
+}
+
+/// The greatest distance from the ride at 240, for each of the rates.
+fn gaps(stages: &[Stage], kind: Smoothing, path: &Path) -> [f64; 3] {
+    let best = ride(stages, kind, path, Frames::PerSecond(240));
+    RATES.map(|frames| {
+        let mut best = best.iter();
+        let views = ride(stages, kind, path, frames);
+        let gap = |(t, view): &(f64, View)| {
+            let (_, same) =
+                best.find(|(other, _)| (other - t).abs() < 1e-6).expect("a common time");
+            apart(view, same)
+        };
+        views.iter().map(gap).fold(0.0, f64::max)
+    })
+}
+
+fn row(name: &str, gaps: [f64; 3]) {
+    let cells: String = gaps.iter().map(|gap| format!(" {gap:9.4}")).collect();
+    println!("{name:<58}{cells}");
+}
+
+/// Run with `--nocapture` for the table.
+#[test]
+fn every_stage_alone() {
+    println!(
+        "{:<58} {:>9} {:>9} {:>9}",
+        "screen pixels from the ride at 240/s", "30/s", "60/s", "jittered"
+    );
+    let mut worst: f64 = 0.0;
+    for stage in STAGES {
+        let mut most = [0.0_f64; 3];
+        for (kind, seed) in KINDS.into_iter().zip(1..) {
+            let gaps = gaps(&[stage], kind, &Path::random(seed));
+            most = [0, 1, 2].map(|rate| most[rate].max(gaps[rate]));
+        }
+        row(stage.name, most);
+        worst = most.into_iter().fold(worst, f64::max);
+    }
+    assert!(worst <= MOST_ALONE, "{worst} screen pixels");
+}
+
+#[test]
+fn random_combinations() {
+    let mut random = SmallRng::seed_from_u64(2026);
+    let mut all = Vec::new();
+    let mut acceleration: f64 = 0.0;
+    for seed in 0..150 {
+        let count = random.random_range(2..=4);
+        let mut picked: Vec<Stage> = Vec::new();
+        while picked.len() < count {
+            let stage = STAGES[random.random_range(1..STAGES.len())];
+            if picked.iter().all(|other| other.name != stage.name) {
+                picked.push(stage);
+            }
+        }
+        let kind = KINDS[random.random_range(0..KINDS.len())];
+        let path = Path::random(100 + seed);
+        acceleration = acceleration.max(path.greatest_acceleration());
+        let names: Vec<&str> = picked.iter().map(|stage| stage.name).collect();
+        let gaps = gaps(&picked, kind, &path);
+        all.push((gaps, format!("{seed}: {}, {kind:?}", names.join(" + "))));
+    }
+    let most = |gaps: &[f64; 3]| gaps.iter().copied().fold(0.0, f64::max);
+    all.sort_by(|a, b| most(&a.0).total_cmp(&most(&b.0)));
+    let at = |part: f64| most(&all[((all.len() - 1) as f64 * part).round() as usize].0);
+    println!("greatest acceleration of a path: {acceleration:.0} world units/s²");
+    println!(
+        "150 combinations: median {:.4}, 90th percentile {:.3}, 99th {:.3}, worst {:.3} screen pixels; above 0.5: {}",
+        at(0.5),
+        at(0.9),
+        at(0.99),
+        at(1.0),
+        all.iter().filter(|(gaps, _)| most(gaps) > 0.5).count(),
+    );
+    for (gaps, name) in all.iter().rev().take(12) {
+        row(name, *gaps);
+    }
+    assert!(at(0.5) <= MEDIAN && at(0.99) <= PERCENTILE_99, "{} and {}", at(0.5), at(0.99));
+}
+
+/// Limits in screen pixels.
+const MOST_ALONE: f64 = 400.0;
+const MEDIAN: f64 = 1.0;
+const PERCENTILE_99: f64 = 400.0;

@@ -1,0 +1,161 @@
+//! The stages that rides are made of: settings, how the subject moves, and what happens at ticks.
+
+use velvet_pan::glam::DVec2;
+use velvet_pan::{
+    Airborne, Axes, Bounds, Camera, Cue, CueCall, Deadzone, Leash, LookAhead, Lure, Rail, Ratchet,
+    Rect, Rooms, Scroll, Settings, Smoothing, Subject, Zone, ZoomNudge,
+};
+
+use crate::path::{Path, hop};
+
+/// One stage.
+#[derive(Clone, Copy)]
+pub struct Stage {
+    pub name: &'static str,
+    pub set: fn(&mut Settings),
+    /// What the game says before the frame that ends at this tick.
+    pub event: fn(&mut Camera, u32),
+    /// The subject hops; there is a party.
+    pub hops: bool,
+    pub party: bool,
+}
+
+const fn stage(name: &'static str, set: fn(&mut Settings)) -> Stage {
+    Stage { name, set, event: |_, _| {}, hops: false, party: false }
+}
+
+pub const STAGES: [Stage; 24] = [
+    stage("nothing else", |_| {}),
+    stage("anchor and offset", |s| {
+        s.follow.anchor = DVec2::new(0.35, 0.65);
+        s.follow.offset = DVec2::new(12.0, -9.0);
+    }),
+    stage("x alone", |s| s.follow.axes = Axes::X),
+    stage("deadzone", |s| {
+        s.follow.deadzone = Deadzone { left: 0.08, right: 0.08, top: 0.15, bottom: 0.1 };
+    }),
+    stage("look-ahead", |s| s.follow.look_ahead = Some(LookAhead::default())),
+    stage("bounds", |s| s.bounds = Some(Bounds::new(Rect::new([620, 330], [1200, 640])))),
+    stage("cushion", |s| {
+        let bounds = Bounds::new(Rect::new([620, 330], [1200, 640]));
+        s.bounds = Some(Bounds { cushion: 60.0, ..bounds });
+    }),
+    stage("leash", |s| s.follow.leash = Some(Leash(DVec2::splat(0.12)))),
+    stage("ratchet", |s| s.follow.ratchet = Ratchet::Right),
+    Stage {
+        hops: true,
+        ..stage("airborne hold", |s| {
+            s.follow.airborne = Airborne::Hold;
+            s.follow.anchor.y = 0.6;
+        })
+    },
+    Stage {
+        hops: true,
+        ..stage("airborne, off the leash", |s| {
+            s.follow.airborne = Airborne::Hold;
+            s.follow.leash = Some(Leash(DVec2::new(0.3, 0.2)));
+        })
+    },
+    stage("rooms", |s| {
+        let (size, origin) = (DVec2::new(400.0, 250.0), DVec2::new(37.0, 11.0));
+        s.rooms = Some(Rooms { size, origin, ..Rooms::default() });
+    }),
+    stage("rooms that slide", |s| {
+        let (size, origin) = (DVec2::new(400.0, 250.0), DVec2::new(37.0, 11.0));
+        s.rooms = Some(Rooms { size, origin, slide: Some(0.5), ..Rooms::default() });
+    }),
+    stage("lures", |s| {
+        let lure = |x, y, strength| Lure { at: DVec2::new(x, y), radius: 160.0, strength };
+        s.lures = vec![lure(700.0, 420.0, 0.5), lure(1150.0, 500.0, 0.9)];
+    }),
+    stage("zone: anchor, zoom", |s| {
+        let anchor = Some(DVec2::new(0.3, 0.6));
+        let rect = Rect::new([712, 100], [1013, 900]);
+        s.zones.push(Zone { anchor, zoom: Some(1.6), ..Zone::new(rect) });
+    }),
+    stage("zone: deadzone, bounds", |s| {
+        let deadzone = Some(Deadzone { left: 0.1, right: 0.1, top: 0.2, bottom: 0.2 });
+        let bounds = Some(Rect::new([600, 300], [1250, 640]));
+        let rect = Rect::new([777, 100], [1150, 500]);
+        s.zones.push(Zone { deadzone, bounds, blend: 0.8, ..Zone::new(rect) });
+    }),
+    stage("rail", |s| {
+        let points = [[300, 500], [700, 420], [900, 560], [1200, 460], [1500, 520]];
+        let points = points.map(|[x, y]| DVec2::new(f64::from(x), f64::from(y))).to_vec();
+        s.rail = Some(Rail { points, speed: None });
+    }),
+    stage("travelling rail", |s| {
+        let points =
+            vec![DVec2::new(500.0, 500.0), DVec2::new(800.0, 420.0), DVec2::new(1500.0, 600.0)];
+        s.rail = Some(Rail { points, speed: Some(70.0) });
+    }),
+    stage("scroll", |s| s.scroll = Some(Scroll { speed: DVec2::new(35.0, 0.0) })),
+    Stage { party: true, ..stage("party", |s| s.party.zoom.min = 0.6) },
+    Stage {
+        event: |camera, tick| match tick {
+            12 => camera.zoom_to(2.0),
+            30 => camera.zoom_to(0.7),
+            _ => {}
+        },
+        ..stage("zoom", |s| s.follow.anchor.x = 0.4)
+    },
+    Stage {
+        event: |camera, tick| match tick {
+            15 => camera.rotate_to(0.4),
+            36 => camera.rotate_to(-0.2),
+            _ => {}
+        },
+        ..stage("rotation", |s| s.follow.anchor.y = 0.6)
+    },
+    Stage {
+        event: |camera, tick| {
+            if tick == 20 {
+                camera.cue("gong", CueCall::anywhere()).expect("a cue");
+            }
+        },
+        ..stage("cue: pause", |s| {
+            s.cues.insert("gong".into(), Cue { pause: Some(0.35), ..Cue::default() });
+        })
+    },
+    Stage {
+        event: |camera, tick| {
+            if tick == 23 {
+                camera.cue("drum", CueCall::anywhere()).expect("a cue");
+            }
+        },
+        ..stage("cue: nudge", |s| {
+            let zoom = Some(ZoomNudge { by: 1.3, rise: 0.2, hold: 0.1, fade: 0.7 });
+            s.cues.insert("drum".into(), Cue { zoom, ..Cue::default() });
+        })
+    },
+];
+
+pub const KINDS: [Smoothing; 5] = [
+    Smoothing::None,
+    Smoothing::HalfLife(0.12),
+    Smoothing::HalfLife(0.35),
+    Smoothing::Settle(0.5),
+    Smoothing::Speed(240.0),
+];
+
+/// A subject, or a party, at a time of a path.
+pub fn subjects(path: &Path, stages: &[Stage], t: f64, tick: Option<u32>) -> Vec<Subject> {
+    let mut first = Subject::from(path.at(t));
+    if stages.iter().any(|stage| stage.hops) {
+        let (height, grounded) = hop(t);
+        first.position.y -= height;
+        first = first.with_grounded(grounded);
+    }
+    if !stages.iter().any(|stage| stage.party) {
+        return vec![first];
+    }
+    let kite = first.position + DVec2::new(120.0 + 90.0 * (1.1 * t).sin(), -60.0 * (0.9 * t).cos());
+    let third = first.position + DVec2::new(-150.0, 40.0 + 30.0 * (0.7 * t).sin());
+    let mut party = vec![first.with_id(1), Subject::from(kite).with_id(2).with_margin(10.0)];
+    // The third is there between two ticks: it joins and leaves at moments that all rates share.
+    let now = tick.map_or(t / crate::path::TICK, f64::from);
+    if (18.0..42.0).contains(&now) {
+        party.push(Subject::from(third).with_id(3).with_rank(-1));
+    }
+    party
+}
