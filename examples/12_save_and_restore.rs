@@ -2,14 +2,14 @@
 //!
 //! Run with `cargo run --example 12_save_and_restore`.
 
-use velvet_pan::{Camera, Deadzone, LookAhead, Settings, SettingsError, Smoothing, View};
+use velvet_pan::{Camera, Deadzone, LookAhead, Settings, Smoothing, View};
 
 fn courier(frame: u32) -> [f64; 2] {
     let t = f64::from(frame) / 60.0;
     [300.0 + 200.0 * (1.3 * t).sin(), 200.0 + 60.0 * (2.1 * t).cos()]
 }
 
-fn main() -> Result<(), SettingsError> {
+fn main() -> Result<(), Box<dyn std::error::Error>> {
     let mut settings = Settings::default();
     settings.follow.smoothing = Smoothing::Settle(0.5).into();
     settings.follow.deadzone = Deadzone { left: 0.05, right: 0.05, top: 0.1, bottom: 0.1 };
@@ -24,11 +24,11 @@ fn main() -> Result<(), SettingsError> {
     println!("saved at frame 100, {} bytes, Copy", core::mem::size_of_val(&saved));
     let first = play(&mut camera, 100, 400);
 
-    camera.restore(saved);
+    camera.restore(saved)?;
     println!("the same camera again: {}", play(&mut camera, 100, 400) == first);
 
     let mut other = Camera::new(settings)?;
-    other.restore(saved);
+    other.restore(saved)?;
     println!("another camera:        {}", play(&mut other, 100, 400) == first);
     println!("where it ended:        {}", other.view().centre());
     Ok(())

@@ -100,7 +100,7 @@ pub use glam;
 pub use camera::cameras::Cameras;
 pub use camera::hands::edge_push;
 pub use camera::overlay::{Mark, MarkKind, Overlay};
-pub use camera::{Camera, CameraState};
+pub use camera::{Camera, CameraState, StateError};
 pub use cull::boxes::Boxes;
 pub use cull::chunks::{Chunk, ChunkChange, Chunks};
 pub use cull::copies::{Copies, PictureCopy};

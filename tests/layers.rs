@@ -145,7 +145,7 @@ fn drift_goes_by_time() {
     camera.follow(f64::NAN, [0, 0]);
     assert_eq!(camera.view().time(), before);
     camera.follow(0.25, [0, 0]);
-    camera.restore(saved);
+    camera.restore(saved).expect("its own state");
     assert_eq!(camera.view().time(), before);
     let between = View::between(&camera.view().with_time(1.0), &camera.view().with_time(2.0), 0.25);
     assert_eq!(between.time(), 1.25);

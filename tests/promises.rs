@@ -418,7 +418,7 @@ proptest! {
         for (index, frame) in frames.iter().enumerate() {
             if index == at {
                 let mut other = Camera::new(settings.clone()).expect("valid settings");
-                other.restore(original.state());
+                other.restore(original.state()).expect("the same settings");
                 restored = Some(other);
             }
             place += frame.moved;

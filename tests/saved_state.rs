@@ -50,7 +50,7 @@ fn a_ride_goes_on_from_what_was_written() {
             drop(first);
             let read: CameraState = serde_json::from_str(&written).unwrap();
             let mut second = Camera::new(settings(rooms)).unwrap();
-            second.restore(read);
+            second.restore(read).expect("a state of the same settings");
             for number in cut..240 {
                 let view = frame(&mut second, number);
                 assert_eq!(view, views[number as usize], "cut at {cut}, frame {number}");

@@ -1,46 +1,45 @@
 //! Runs the stages in the order of a frame: lens, goal, motion, limits, view. It holds what lasts from frame
 //! to frame and what the game and the player's hand tell the camera. It uses every other folder.
 
-mod announce;
-mod by_hand;
+mod arrivals;
 pub(crate) mod cameras;
-mod framing;
-mod gathering;
+mod commands;
+mod frame;
+mod goal_step;
 pub(crate) mod hands;
+mod lens_step;
+mod limit_step;
 pub(crate) mod overlay;
 mod places;
 mod shaking;
-mod stages;
+mod state;
 
 use alloc::vec::Vec;
 
-use framing::Framing;
 use glam::DVec2;
 
 use crate::camera::hands::Hand;
 use crate::camera::overlay::{Overlay, Shown};
 use crate::goal::party::PartyMemory;
-use crate::goal::rail::RailPosition;
-use crate::goal::rooms::RoomMemory;
-use crate::goal::subject::Subject;
+use crate::goal::rail::RailTrack;
+use crate::goal::subject::{Subject, Track};
 use crate::lens::rotation::RotationGlide;
 use crate::lens::zoom::ZoomGlide;
-use crate::limits::bounds::BoundsBlend;
-use crate::limits::ratchet::Barrier;
-use crate::motion::glide::Glide;
 use crate::motion::motion::{Motion, Moving};
-use crate::settings::follow::FollowMemory;
 use crate::settings::settings::Settings;
 use crate::settings::zone::ZoneMemory;
-use crate::shake::cue::ZoomNudge;
 use crate::shake::shaker::Shaker;
 use crate::units::convert::IntoSeconds;
-use crate::units::course::Course;
 use crate::units::error::SettingsError;
 use crate::units::half_life::HalfLifeStep;
 use crate::units::window::WindowSize;
 use crate::view::layer::Layer;
 use crate::view::view::View;
+
+use lens_step::Framing;
+use state::{GoalMemory, GoalState, LensState, LimitsState, MotionState, Pending};
+
+pub use state::{CameraState, StateError};
 
 /// A camera: each frame it takes time and a subject, and answers with a [`View`].
 ///
@@ -69,91 +68,13 @@ pub struct Camera {
     layers: Vec<Layer>,
     // What follows from the above, kept so that it is not worked out in every frame.
     framing: Framing,
-    course: Course,
+    rail: RailTrack,
+    shaped: bool,
     motion: Motion,
     ahead: HalfLifeStep,
     zooming: HalfLifeStep,
-}
-
-/// What lasts from frame to frame: small, `Copy`, and enough to go back to an earlier moment.
-///
-/// Save it with [`Camera::state`] and go back with [`Camera::restore`]; with the feature `serde` it
-/// can be written and read.
-#[derive(Clone, Copy, Debug, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub struct CameraState {
-    /// Seconds since the first frame.
-    time: f64,
-    /// The world point held at the anchor, as following has it.
-    focus: Moving,
-    follow: FollowMemory,
-    /// A goal that was named and not yet taken up.
-    named: Option<DVec2>,
-    /// Whether the next frame with a subject cuts to it.
-    cut: bool,
-    /// A glide that begins at the end of the next frame.
-    announced: Option<Glide>,
-    glide: Option<Glide>,
-    hand: Hand,
-    zoom: ZoomGlide,
-    rotation: RotationGlide,
-    bounds: Option<BoundsBlend>,
-    barrier: Option<Barrier>,
-    room: Option<RoomMemory>,
-    zones: ZoneMemory,
-    party: PartyMemory,
-    shapes: Shapes,
-    shaker: Shaker,
-    /// A short change of the zoom.
-    nudge: Option<Nudge>,
-    /// Seconds for which following still pauses.
-    pause: f64,
-    /// How much longer than set the leash is for now, in world units along the screen's axes.
-    leash_slack: DVec2,
-    /// Announced since the last frame, to begin with the next.
-    fresh: Fresh,
-}
-
-/// Where what shapes the goal has come to.
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-struct Shapes {
-    rail: RailPosition,
-    /// The goal that scrolls steadily.
-    scroll: DVec2,
-}
-
-/// What begins with the next frame and has not aged yet.
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-struct Fresh {
-    zoom: bool,
-    rotation: bool,
-    bounds: bool,
-    pause: bool,
-}
-
-/// A short change of the zoom that has begun.
-#[derive(Clone, Copy, Debug, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-struct Nudge {
-    nudge: ZoomNudge,
-    strength: f64,
-    age: f64,
-    /// Begun since the last frame.
-    fresh: bool,
-}
-
-impl Nudge {
-    fn factor(&self) -> f64 {
-        self.nudge.factor(self.age, self.strength)
-    }
-
-    /// Grows older by some seconds; answers whether it is over.
-    fn advance(&mut self, seconds: f64) -> bool {
-        self.age += seconds;
-        self.nudge.is_over(self.age)
-    }
+    /// The share of the present step in which a steady scroll goes on.
+    scroll_share: f64,
 }
 
 impl Camera {
@@ -165,42 +86,52 @@ impl Camera {
     pub fn new(settings: Settings) -> Result<Self, SettingsError> {
         settings.validate()?;
         let focus = settings.bounds.map_or(DVec2::ZERO, |bounds| bounds.rect.centre());
-        let state = CameraState {
-            time: 0.0,
-            focus: Moving { position: focus, velocity: DVec2::ZERO },
-            follow: FollowMemory::at(focus),
-            named: None,
+        let zoom = ZoomGlide::at(settings.zoom.level);
+        let lens = LensState { zoom, rotation: RotationGlide::default(), nudge: None };
+        let memory = GoalMemory { goal: focus, scroll: focus, ..GoalMemory::default() };
+        let goal = GoalState {
+            memory,
             cut: true,
-            announced: None,
-            glide: None,
-            hand: Hand::Off,
-            zoom: ZoomGlide::at(settings.zoom.level),
-            rotation: RotationGlide::default(),
-            bounds: None,
-            barrier: None,
+            track: Track::default(),
+            party: PartyMemory::default(),
             room: None,
             zones: ZoneMemory::default(),
-            party: PartyMemory::default(),
-            shapes: Shapes { rail: RailPosition::default(), scroll: focus },
-            shaker: Shaker::default(),
-            nudge: None,
-            pause: 0.0,
-            leash_slack: DVec2::ZERO,
-            fresh: Fresh::default(),
+        };
+        let focus = Moving { position: focus, velocity: DVec2::ZERO };
+        let state = CameraState {
+            settings: settings.digest(),
+            time: 0.0,
+            lens,
+            goal,
+            motion: MotionState { focus, glide: None, hand: Hand::Off, pause: 0.0 },
+            limits: LimitsState::default(),
+            shakes: Shaker::default(),
+            pending: Pending::default(),
         };
         let mut camera = Self {
             framing: Framing::new(&settings, &state, settings.screen.size.into()),
             window: settings.screen.size.into(),
             state,
             layers: settings.laid_layers(),
+            rail: RailTrack::default(),
+            shaped: false,
             settings,
-            course: Course::straight(focus, focus),
             motion: Motion::default(),
             ahead: HalfLifeStep::default(),
             zooming: HalfLifeStep::default(),
+            scroll_share: 1.0,
         };
+        camera.derive();
         camera.zoom_now(camera.settings.zoom.level);
         Ok(camera)
+    }
+
+    /// Works out what follows from the settings alone.
+    fn derive(&mut self) {
+        self.state.settings = self.settings.digest();
+        self.layers = self.settings.laid_layers();
+        self.rail = self.settings.rail.as_ref().map(RailTrack::new).unwrap_or_default();
+        self.shaped = self.is_shaped();
     }
 
     /// The settings in use.
@@ -218,18 +149,20 @@ impl Camera {
     pub fn set_settings(&mut self, settings: Settings) -> Result<(), SettingsError> {
         settings.validate()?;
         let before = self.framing.offset;
-        if self.settings.rooms != settings.rooms {
-            self.state.room = None;
+        let old = core::mem::replace(&mut self.settings, settings);
+        self.derive();
+        // Memory of what was replaced ends.
+        let goal = &mut self.state.goal;
+        goal.zones.carry_over(&old.zones, &self.settings.zones);
+        if old.rooms != self.settings.rooms {
+            goal.room = None;
         }
-        self.settings = settings;
-        self.layers = self.settings.laid_layers();
+        if old.rail != self.settings.rail {
+            self.begin_shapes();
+        }
         self.refresh();
-        let moved = self.framing.offset - before;
-        self.state.focus.position += moved;
-        if let Some(glide) = &mut self.state.glide {
-            glide.from += moved;
-        }
-        self.zoom_to(self.state.zoom.wanted());
+        self.move_focus(self.framing.offset - before);
+        self.zoom_to(self.state.lens.zoom.wanted());
         Ok(())
     }
 
@@ -239,8 +172,13 @@ impl Camera {
         self.state
     }
 
-    /// Goes back to a saved state; with the same settings and inputs it continues with the same
-    /// bits. A state with numbers that are not finite is not taken.
+    /// Goes back to a saved state. With the same settings and inputs the camera goes on with the same
+    /// bits; the shakes, too.
+    ///
+    /// # Errors
+    ///
+    /// A state that was made under other settings, or that holds numbers that no camera can have. The
+    /// camera then stays as it is.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Settings};
@@ -248,19 +186,20 @@ impl Camera {
     /// camera.follow(0.016, [40, 20]);
     /// let saved = camera.state();
     /// let once = camera.follow(0.016, [90, 20]);
-    /// camera.restore(saved);
+    /// camera.restore(saved)?;
     /// assert_eq!(camera.follow(0.016, [90, 20]), once);
-    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
-    pub fn restore(&mut self, state: CameraState) {
-        let positions = [state.focus.position, state.focus.velocity, state.follow.goal];
-        let numbers = [state.time];
-        let finite = positions.iter().all(|position| position.is_finite())
-            && numbers.iter().all(|number| number.is_finite());
-        if finite && state.zoom.is_finite() && state.rotation.is_finite() {
-            self.state = state;
-            self.refresh();
+    pub fn restore(&mut self, state: CameraState) -> Result<(), StateError> {
+        if state.settings != self.state.settings {
+            return Err(StateError::OtherSettings);
         }
+        if !state.is_sound() {
+            return Err(StateError::BadNumbers);
+        }
+        self.state = state;
+        self.refresh_framing();
+        Ok(())
     }
 
     /// Tells the camera the window's size in physical pixels; zero is a minimised window.
@@ -281,13 +220,35 @@ impl Camera {
     /// [`Subject`].
     #[inline]
     pub fn follow(&mut self, seconds: impl IntoSeconds, subject: impl Into<Subject>) -> View {
-        self.follow_alone(seconds.into_seconds(), Some(&subject.into()))
+        self.frame(seconds.into_seconds(), None, Some(&subject.into()))
     }
 
     /// A frame without a subject: the goal stays, and the camera comes to it.
     #[inline]
     pub fn advance(&mut self, seconds: impl IntoSeconds) -> View {
-        self.follow_alone(seconds.into_seconds(), None)
+        self.frame(seconds.into_seconds(), None, None)
+    }
+
+    /// A frame with several subjects, `seconds` after the last, framed together as
+    /// [`Party`](crate::Party) says. Those that join or leave the list fade in and out; so do those
+    /// that are too far away to be kept. Lost ones (with a position that is not finite) leave. At most
+    /// 32 are framed; further ones are passed over until there is room.
+    ///
+    /// Give each an [`id`](Subject::id) unless the list keeps its order. With none left the goal stays.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings, Subject};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// let wren = |x: i32| Subject::from([x, 0]).with_id(1).with_margin(16.0);
+    /// let kite = |x: i32| Subject::from([x, 0]).with_id(2).with_margin(16.0);
+    /// let view = camera.follow_all(0.0, &[wren(0), kite(100)]);
+    /// assert_eq!((view.centre().x, view.lens().zoom()), (50.0, 1.0));
+    /// let view = camera.follow_all(10.0, &[wren(0), kite(500)]); // the view zooms out to hold both
+    /// assert!(view.visible_world().contains([0, 0]) && view.visible_world().contains([500, 0]));
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    pub fn follow_all(&mut self, seconds: impl IntoSeconds, subjects: &[Subject]) -> View {
+        self.frame(seconds.into_seconds(), Some(subjects), None)
     }
 
     /// What the camera sees as it stands.
@@ -300,7 +261,7 @@ impl Camera {
         if let Some(bounds) = &self.settings.bounds {
             view.clamp_corner(&bounds.rect);
         }
-        if self.state.shaker.is_alive() {
+        if self.state.shakes.is_alive() {
             view = self.shaken(view);
         }
         view
@@ -332,23 +293,19 @@ impl Camera {
     /// following waits.
     #[must_use]
     pub fn is_in_hand(&self) -> bool {
-        self.state.hand != Hand::Off
+        self.state.motion.hand != Hand::Off
     }
 
     /// Whether a glide is under way or about to begin.
     #[must_use]
     pub fn is_gliding(&self) -> bool {
-        self.state.glide.is_some() || self.state.announced.is_some()
+        self.state.motion.glide.is_some() || self.state.pending.glide.is_some()
     }
 
     /// The goal as a centre of the view, after the bounds: where the camera is heading.
     #[must_use]
     pub fn goal(&self) -> DVec2 {
-        let goal = self.shaped(self.state.follow.goal) - self.framing.offset;
-        let mut course = Course::straight(goal, goal);
-        let (bounds, barrier) = (self.settings.bounds.as_ref(), self.state.barrier.as_ref());
-        self.framing.bound(bounds, barrier, &mut course);
-        course.end()
+        self.shaped_goal() - self.framing.offset
     }
 
     /// The camera's picture of itself: deadzone, leash, anchor, goal, bounds, as plain geometry.
@@ -356,25 +313,25 @@ impl Camera {
     pub fn overlay(&self) -> Overlay {
         let follow = &self.framing.follow;
         let zone = &follow.deadzone;
-        let ahead = self.framing.lens.world_aligned(self.state.follow.look.ahead);
-        let subject = self.state.follow.track.last().map(|last| last + follow.offset);
+        let ahead = self.framing.lens.world_aligned(self.state.goal.memory.look.ahead);
+        let subject = self.state.goal.track.last().map(|last| last + follow.offset);
         let mut overlay = Overlay::new(&Shown {
             room: self.room(),
-            party: self.state.party.outline(&self.framing.lens),
-            rail: self.settings.rail.as_ref().map(|rail| rail.ends(self.state.shapes.rail)),
+            party: self.state.goal.party.outline(&self.framing.lens),
+            rail: self.settings.rail.as_ref().map(|_| self.rail.ends(self.state.goal.memory.rail)),
             view: self.view(),
             anchor: follow.anchor,
             deadzone: [zone.left, zone.right, zone.top, zone.bottom],
             leash: follow.leash.map(|leash| leash.0),
             bounds: self.settings.bounds.map(|bounds| bounds.rect),
-            barrier: self.state.barrier,
-            goal: self.goal() + self.framing.offset,
+            barrier: self.state.limits.barrier,
+            goal: self.shaped_goal(),
             ahead: subject.filter(|_| ahead != DVec2::ZERO).map(|from| [from, from + ahead]),
         });
-        for zone in self.state.zones.rects(&self.settings.zones) {
+        for zone in self.state.goal.zones.rects(&self.settings.zones) {
             overlay.add_zone(&zone);
         }
-        let goal = self.state.follow.goal;
+        let goal = self.state.goal.memory.goal;
         for lure in self.settings.lures.iter().filter(|lure| lure.reaches(goal)) {
             overlay.add_lure(goal, lure.at);
         }

@@ -4,7 +4,8 @@ use alloc::string::ToString;
 
 use glam::DVec2;
 
-use super::{Camera, Nudge};
+use super::Camera;
+use super::state::Nudge;
 use crate::lens::lens::Lens;
 use crate::limits::bounds::Bounds;
 use crate::shake::cue::{Cue, CueCall, UnknownCue};
@@ -35,21 +36,23 @@ impl Camera {
         if !(call.strength > 0.0 && call.strength.is_finite()) {
             return;
         }
+        // All of a cue is as old as the call says.
+        let age = usable_seconds(call.age);
         if let Some(shake) = cue.shake {
             let source =
                 call.position.map(|position| Source { position, near: cue.near, far: cue.far });
-            self.begin_shake(shake, call.strength, source, call.age);
+            self.begin_shake(shake, call.strength, source, age);
         }
         if let Some(nudge) = cue.zoom {
-            self.state.nudge =
-                Some(Nudge { nudge, strength: call.strength, age: 0.0, fresh: true });
+            self.state.pending.nudge = Some(Nudge { nudge, strength: call.strength, age });
         }
         if let Some(seconds) = cue.glide {
-            self.glide(seconds, Ease::InOut);
+            self.glide(seconds - age, Ease::InOut);
         }
         if let Some(seconds) = cue.pause {
-            self.state.pause = self.state.pause.max(seconds);
-            self.state.fresh.pause = true;
+            let pause = (seconds - age).max(0.0);
+            self.state.pending.pause =
+                Some(self.state.pending.pause.map_or(pause, |other| other.max(pause)));
         }
     }
 
@@ -74,43 +77,43 @@ impl Camera {
         let mut refused = false;
         shake.check("shake", &mut |_| refused = true);
         if !refused {
-            self.state.shaker.begin(&self.settings.shake, shake, strength, source, age);
+            self.state.shakes.begin(&self.settings.shake, shake, strength, source, age);
         }
     }
 
     /// Ends all shakes: within some seconds, or at once for 0.
     pub fn end_shakes(&mut self, seconds: impl IntoSeconds) {
-        self.state.shaker.leave(seconds.into_seconds());
+        self.state.shakes.leave(seconds.into_seconds());
     }
 
     /// Stops the clock of all shakes, or lets it go on.
     pub fn pause_shakes(&mut self, paused: bool) {
-        self.state.shaker.paused = paused;
+        self.state.shakes.paused = paused;
     }
 
     /// Lets shakes grow older by themselves: for a frozen moment that still shakes, with frames of
     /// 0 seconds.
     pub fn advance_shakes(&mut self, seconds: impl IntoSeconds) {
-        self.state.shaker.advance(usable_seconds(seconds.into_seconds()));
+        self.state.shakes.advance(usable_seconds(seconds.into_seconds()));
     }
 
     /// How far the shakes may go at this moment, in screen pixels per axis: their envelopes, as
     /// they come together.
     #[must_use]
     pub fn shake_envelope(&self) -> DVec2 {
-        self.state.shaker.envelope(&self.settings.shake, self.view().steady().centre())
+        self.state.shakes.envelope(&self.settings.shake, self.view().steady().centre())
     }
 
     /// Whether any shake is alive.
     #[must_use]
     pub fn is_shaking(&self) -> bool {
-        self.state.shaker.is_alive()
+        self.state.shakes.is_alive()
     }
 
     /// The view as the shakes move it.
     pub(super) fn shaken(&self, steady: View) -> View {
         let settings = &self.settings.shake;
-        let offset = self.state.shaker.offset(settings, steady.centre());
+        let offset = self.state.shakes.offset(settings, steady.centre());
         let moved = steady.shaken(offset);
         match &self.settings.bounds {
             Some(bounds) if settings.stay_in_bounds => {

@@ -54,7 +54,13 @@ impl Deadzone {
 
     /// The same for a course that wants to be somewhere else at every moment of a step.
     #[inline]
-    pub(crate) fn drag(&self, course: &mut Course, axis: usize, goal: f64, view: DVec2) {
+    pub(crate) fn drag<const N: usize>(
+        &self,
+        course: &mut Course<N>,
+        axis: usize,
+        goal: f64,
+        view: DVec2,
+    ) {
         let (ahead, behind) =
             if axis == 0 { (self.left, self.right) } else { (self.top, self.bottom) };
         // Without a zone the goal is what is wanted.

@@ -12,7 +12,7 @@ use crate::units::maths::clamp;
 ///
 /// A centred camera shows too much of what is behind. The mistake this prevents is a view that
 /// swings over at every tap of the stick: a turn is believed only after `turn` world units the
-/// other way.
+/// other way, and until then what is ahead fades as if the subject stood.
 ///
 /// ```
 /// use velvet_pan::{LookAhead, glam::DVec2};
@@ -62,6 +62,10 @@ pub(crate) struct LookMemory {
 }
 
 impl LookMemory {
+    pub fn is_finite(&self) -> bool {
+        self.ahead.is_finite() && self.believed.is_finite() && self.against.is_finite()
+    }
+
     /// Where it is known not to change: nothing ahead, and a subject that stands.
     #[inline]
     fn is_still(&self, stride: &Stride) -> bool {
@@ -73,11 +77,11 @@ impl LookAhead {
     /// Adds what lies ahead to a course that is still straight, all along the screen's axes. `view`
     /// is the view's size in world units, `scale` screen pixels per world unit.
     #[inline]
-    pub(crate) fn add(
+    pub(crate) fn add<const N: usize>(
         &self,
         memory: &mut LookMemory,
         weights: &mut HalfLifeStep,
-        course: &mut Course,
+        course: &mut Course<N>,
         stride: &Stride,
         frame: &LookFrame,
     ) {
@@ -191,12 +195,17 @@ impl Pieces {
         stops.into_iter().chain(turns)
     }
 
-    /// Believed direction times speed at a fraction of the step, as seen from the piece that
+    #[inline]
+    fn direction(&self, from: f64) -> f64 {
+        if from > self.turn - 1e-9 { self.after } else { self.before }
+    }
+
+    /// Believed direction times the speed in it at a fraction of the step, as seen from the piece that
     /// begins at `from`.
     #[inline]
     fn target(&self, at: f64, from: f64) -> f64 {
         let velocity = self.velocity[0] + (self.velocity[1] - self.velocity[0]) * at;
-        let direction = if from > self.turn - 1e-9 { self.after } else { self.before };
-        direction * velocity.abs()
+        let direction = self.direction(from);
+        direction * (direction * velocity).max(0.0)
     }
 }

@@ -84,6 +84,9 @@ pub(crate) struct PartyMemory {
 struct Member {
     id: u32,
     position: DVec2,
+    velocity: DVec2,
+    /// Seconds for which it goes on with that velocity once it is not named any more.
+    coasts: f64,
     weight: f64,
     margin: f64,
     rank: i32,
@@ -102,24 +105,31 @@ pub(crate) struct PartyFrame<'a> {
     pub anchor: DVec2,
     pub deadzone: &'a Deadzone,
     /// At zoom 1.
-    pub lens: &'a Lens,
+    pub lens: Lens,
     /// The zoom that is set by hand.
     pub zoom: f64,
-    pub seconds: f64,
-    /// Whether all is to be there at once.
-    pub cut: bool,
-    /// Where the subject was that was followed alone until now.
-    pub alone: Option<DVec2>,
 }
 
 impl PartyMemory {
     /// Members at once; more are passed over.
-    pub const MOST: usize = 64;
+    pub const MOST: usize = 32;
 
     /// Whether more than one is framed.
     #[inline]
     pub fn is_several(&self) -> bool {
         self.members.len() > 1
+    }
+
+    /// Whether nobody is framed.
+    #[inline]
+    pub fn is_empty(&self) -> bool {
+        self.members.is_empty()
+    }
+
+    /// The subject that is framed alone until now, if the game still names it.
+    pub fn only_one<'a>(&self, subjects: &'a [Subject]) -> Option<&'a Subject> {
+        let [only] = &*self.members else { return None };
+        with_id(subjects, only.id).filter(|subject| subject.position.is_finite())
     }
 
     /// Whether there is nobody, and no zoom of theirs either.
@@ -158,16 +168,59 @@ impl PartyMemory {
         self.members.iter().any(|member| member.id == id && member.let_go)
     }
 
-    /// Takes note of who is where, and answers the point to follow; none where nobody is left.
-    pub fn gather(&mut self, subjects: &[Subject], frame: &PartyFrame<'_>) -> Option<DVec2> {
-        if frame.cut {
+    /// Moves everybody by `share` of what is left of their way to where the game has them, and lets
+    /// zoom and fades go on for some seconds. Returns the point to follow.
+    pub fn advance(
+        &mut self,
+        subjects: &[Subject],
+        share: f64,
+        seconds: f64,
+        frame: &PartyFrame<'_>,
+    ) -> Option<DVec2> {
+        for member in self.members.iter_mut() {
+            let to = with_id(subjects, member.id).filter(|to| to.position.is_finite());
+            if let Some(to) = to {
+                let way = (to.position - member.position) * share;
+                member.position += way;
+                member.velocity = if seconds > 0.0 { way / seconds } else { member.velocity };
+            } else if member.here {
+                // It leaves with the end of this step, and goes on until then: for no longer than
+                // twice its last step.
+                let coasts = seconds.min(member.coasts);
+                member.position += member.velocity * coasts;
+                member.coasts -= coasts;
+            }
+        }
+        self.let_go_and_take_back(frame);
+        self.fade(frame, seconds);
+        self.come_together(frame, Some(seconds))
+    }
+
+    /// At the end of a step of some seconds: who is new joins, who is not named any more leaves. `alone` is where the
+    /// subject was that was followed alone until now; after a cut all are there at once. Returns the
+    /// point to follow.
+    pub fn settle(
+        &mut self,
+        subjects: &[Subject],
+        seconds: f64,
+        cut: bool,
+        alone: Option<DVec2>,
+        frame: &PartyFrame<'_>,
+    ) -> Option<DVec2> {
+        if cut {
             *self = Self::default();
         }
-        self.take_note(subjects, frame);
+        self.take_note(subjects, seconds, alone.filter(|_| !cut));
         self.let_go_and_take_back(frame);
-        self.fade(frame);
-        let (mean, hull) = self.mean_and_hull(frame.lens, |one| Ease::InOut.at(one.presence))?;
-        self.advance_zoom(Some(&hull), frame);
+        // After a cut all are there, or let go, at once; so they are where nothing fades.
+        self.fade(frame, if cut { f64::INFINITY } else { 0.0 });
+        self.come_together(frame, Some(0.0).filter(|_| !cut))
+    }
+
+    /// The point to follow, and the zoom after some seconds; `None` is as long as it takes.
+    fn come_together(&mut self, frame: &PartyFrame<'_>, seconds: Option<f64>) -> Option<DVec2> {
+        let (mean, hull) = self.mean_and_hull(&frame.lens, |one| Ease::InOut.at(one.presence))?;
+        self.advance_zoom(Some(&hull), frame, seconds);
         let zoom = self.zoom().unwrap_or(frame.zoom);
         let half = self.half_space(frame, zoom);
         // As little as needed; where it can't fit, its middle.
@@ -184,13 +237,25 @@ impl PartyMemory {
     }
 
     /// Glides back to the zoom that is set by hand.
-    pub fn advance_alone(&mut self, frame: &PartyFrame<'_>) {
+    pub fn advance_alone(&mut self, seconds: f64, frame: &PartyFrame<'_>) {
         if self.log_zoom.is_some() {
-            self.advance_zoom(None, frame);
+            self.advance_zoom(None, frame, Some(seconds));
         }
     }
 
-    fn take_note(&mut self, subjects: &[Subject], frame: &PartyFrame<'_>) {
+    pub fn is_sound(&self) -> bool {
+        let member = |one: &Member| {
+            one.position.is_finite()
+                && one.velocity.is_finite()
+                && one.coasts >= 0.0
+                && (0.0..1e9).contains(&one.weight)
+                && (0.0..1e9).contains(&one.margin)
+                && (0.0..=1.0).contains(&one.presence)
+        };
+        self.members.iter().all(member) && self.log_zoom.is_none_or(|log| log.abs() < 100.0)
+    }
+
+    fn take_note(&mut self, subjects: &[Subject], seconds: f64, alone: Option<DVec2>) {
         for member in self.members.iter_mut() {
             member.here = false;
         }
@@ -213,14 +278,14 @@ impl PartyMemory {
             };
             let known = self.members.iter_mut().find(|one| one.id == id);
             if let Some(known) = known {
-                let Member { presence, let_go, .. } = *known;
-                *known = Member { presence, let_go, ..here };
+                let Member { presence, let_go, velocity, .. } = *known;
+                *known = Member { presence, let_go, velocity, coasts: 2.0 * seconds, ..here };
             } else {
                 let presence = if first { 1.0 } else { 0.0 };
                 self.members.push(Member { presence, ..here });
             }
         }
-        if let Some(alone) = frame.alone.filter(|_| first) {
+        if let Some(alone) = alone.filter(|_| first) {
             self.continue_from(alone);
         }
     }
@@ -245,14 +310,14 @@ impl PartyMemory {
                 f64::from(u8::from(matters || one.id == own.id))
             };
             let fits = self
-                .mean_and_hull(frame.lens, counts)
+                .mean_and_hull(&frame.lens, counts)
                 .is_some_and(|(_, hull)| (hull.size() * 1.1).cmple(half * 2.0).all());
             self.members[index].let_go = !fits;
         }
         // Away, the least important first, until the rest fits.
         for _member in 1..self.members.len() {
             let kept = |member: &Member| f64::from(u8::from(member.here && !member.let_go));
-            let Some((_, hull)) = self.mean_and_hull(frame.lens, kept) else { break };
+            let Some((_, hull)) = self.mean_and_hull(&frame.lens, kept) else { break };
             if hull.size().cmple(half * 2.0).all() {
                 break;
             }
@@ -279,8 +344,8 @@ impl PartyMemory {
         order
     }
 
-    fn fade(&mut self, frame: &PartyFrame<'_>) {
-        let fraction = if frame.party.fade > 0.0 { frame.seconds / frame.party.fade } else { 1.0 };
+    fn fade(&mut self, frame: &PartyFrame<'_>, seconds: f64) {
+        let fraction = if frame.party.fade > 0.0 { seconds / frame.party.fade } else { 1.0 };
         self.members.retain(|member| {
             let change = if member.here && !member.let_go { fraction } else { -fraction };
             member.presence = (member.presence + change).clamp(0.0, 1.0);
@@ -322,7 +387,7 @@ impl PartyMemory {
     }
 
     /// Towards the zoom at which the rectangle fits.
-    fn advance_zoom(&mut self, hull: Option<&Rect>, frame: &PartyFrame<'_>) {
+    fn advance_zoom(&mut self, hull: Option<&Rect>, frame: &PartyFrame<'_>, seconds: Option<f64>) {
         let largest = frame.party.zoom.max.min(frame.zoom);
         let wanted = match hull {
             Some(hull) => {
@@ -335,14 +400,20 @@ impl PartyMemory {
         let target = libm::log(wanted);
         let now = self.log_zoom.unwrap_or_else(|| libm::log(frame.zoom));
         let half_life = if target < now { frame.party.zoom_out } else { frame.party.zoom_in };
-        let rest = if half_life > 0.0 && !frame.cut {
-            libm::exp2(-frame.seconds / half_life)
-        } else {
-            0.0
-        };
+        let rest = seconds
+            .filter(|_| half_life > 0.0)
+            .map_or(0.0, |seconds| libm::exp2(-seconds / half_life));
         let next = target + (now - target) * rest;
         let unseen = (target - next).abs() * frame.lens.size().as_dvec2().length() < 0.01;
         let next = if unseen { target } else { next };
         self.log_zoom = Some(next).filter(|_| hull.is_some() || next != target);
     }
+}
+
+/// The subject of this number: its own, or its index in the list.
+fn with_id(subjects: &[Subject], id: u32) -> Option<&Subject> {
+    (0..)
+        .zip(subjects)
+        .find(|(index, subject)| subject.id.unwrap_or(*index) == id)
+        .map(|(_, one)| one)
 }

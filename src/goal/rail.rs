@@ -4,7 +4,9 @@ use alloc::vec::Vec;
 
 use glam::DVec2;
 
+use crate::units::course::{Course, Knot};
 use crate::units::error::{Report, SettingsError, check};
+use crate::units::maths::mix;
 
 /// A polyline that the goal is held on: the `[rail]` table of a tuning file. The goal is the point of
 /// the rail nearest to where it would be, looked for from where it was: a rail that comes near itself
@@ -35,97 +37,7 @@ pub struct Rail {
     pub speed: Option<f64>,
 }
 
-/// A position on a rail.
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub(crate) struct RailPosition {
-    /// The piece between two corners, and the part of it, from 0 to 1.
-    piece: u32,
-    fraction: f64,
-}
-
 impl Rail {
-    /// Pieces between two corners.
-    fn pieces(&self) -> u32 {
-        self.points.len().saturating_sub(1) as u32
-    }
-
-    /// The two ends of the piece that a position is on.
-    pub(crate) fn ends(&self, position: RailPosition) -> [DVec2; 2] {
-        self.piece(position.piece.min(self.pieces().saturating_sub(1))).into()
-    }
-
-    fn piece(&self, piece: u32) -> (DVec2, DVec2) {
-        let corner = |at: usize| self.points.get(at).copied().unwrap_or_default();
-        (corner(piece as usize), corner(piece as usize + 1))
-    }
-
-    /// The world point of a position.
-    pub(crate) fn point(&self, position: RailPosition) -> DVec2 {
-        let (from, to) = self.piece(position.piece.min(self.pieces().saturating_sub(1)));
-        from + (to - from) * position.fraction
-    }
-
-    /// The place of a piece that is nearest to a point.
-    fn nearest_of(&self, piece: u32, point: DVec2) -> RailPosition {
-        let (from, to) = self.piece(piece);
-        let way = to - from;
-        let length = way.length_squared();
-        let fraction = if length > 0.0 { (point - from).dot(way) / length } else { 0.0 };
-        RailPosition { piece, fraction: fraction.clamp(0.0, 1.0) }
-    }
-
-    /// The position that is nearest of all.
-    pub(crate) fn nearest(&self, point: DVec2) -> RailPosition {
-        let position = |piece: u32| self.nearest_of(piece, point);
-        let away = |position: &RailPosition| self.point(*position).distance_squared(point);
-        let least = |a: RailPosition, b: RailPosition| if away(&b) < away(&a) { b } else { a };
-        (0..self.pieces()).map(position).reduce(least).unwrap_or_default()
-    }
-
-    /// The nearest position that is reached from `last` by going ever nearer.
-    pub(crate) fn nearest_from(&self, last: RailPosition, point: DVec2) -> RailPosition {
-        let away = |position: &RailPosition| self.point(*position).distance_squared(point);
-        let mut position = self.nearest_of(last.piece.min(self.pieces().saturating_sub(1)), point);
-        for _piece in 0..self.pieces() {
-            let next = match position.fraction {
-                1.0 if position.piece + 1 < self.pieces() => position.piece + 1,
-                0.0 if position.piece > 0 => position.piece - 1,
-                _ => break,
-            };
-            let other = self.nearest_of(next, point);
-            let turned_back =
-                if next > position.piece { other.fraction == 0.0 } else { other.fraction == 1.0 };
-            if turned_back || away(&other) > away(&position) {
-                break;
-            }
-            position = other;
-        }
-        position
-    }
-
-    /// The position `way` world units further along; at most the end.
-    pub(crate) fn along(&self, mut position: RailPosition, mut way: f64) -> RailPosition {
-        for _piece in 0..=self.pieces() {
-            let (from, to) = self.piece(position.piece);
-            let length = from.distance(to);
-            let at = position.fraction * length + way;
-            if (0.0..=length).contains(&at) && length > 0.0 {
-                return RailPosition { fraction: at / length, ..position };
-            }
-            let forwards = at > length || (length == 0.0 && way >= 0.0);
-            if forwards && position.piece + 1 < self.pieces() {
-                (position, way) =
-                    (RailPosition { piece: position.piece + 1, fraction: 0.0 }, at - length);
-            } else if !forwards && position.piece > 0 {
-                (position, way) = (RailPosition { piece: position.piece - 1, fraction: 1.0 }, at);
-            } else {
-                return RailPosition { fraction: if forwards { 1.0 } else { 0.0 }, ..position };
-            }
-        }
-        position
-    }
-
     pub(crate) fn check(&self, report: Report<'_>) {
         if self.points.len() < 2 {
             let expected = "two points or more";
@@ -138,5 +50,188 @@ impl Rail {
             let expected = "world units per second, from -1000000 to 1000000";
             check(report, "rail.speed", speed, -1e6..=1e6, expected);
         }
+    }
+}
+
+/// A rail with the arc length at each of its corners, so that a position on it is one number: the
+/// distance from its start.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct RailTrack {
+    points: Vec<DVec2>,
+    /// From the start to each corner; as many as there are points.
+    lengths: Vec<f64>,
+    speed: Option<f64>,
+}
+
+/// Leaps and corners that a step may meet on each straight piece of the goal's way.
+const MOST_TURNS: usize = 12;
+
+impl RailTrack {
+    pub fn new(rail: &Rail) -> Self {
+        let mut length = 0.0;
+        let steps = rail.points.windows(2).map(|pair| {
+            length += pair[0].distance(pair[1]);
+            length
+        });
+        let lengths = core::iter::once(0.0).chain(steps).collect();
+        Self { points: rail.points.clone(), lengths, speed: rail.speed }
+    }
+
+    fn last_piece(&self) -> usize {
+        self.points.len().saturating_sub(2)
+    }
+
+    /// The piece between two corners that a position is on, and its fraction of it.
+    fn place(&self, arc: f64) -> (usize, f64) {
+        let piece = self.lengths.partition_point(|length| *length <= arc).saturating_sub(1);
+        let piece = piece.min(self.last_piece());
+        let (start, end) = (self.lengths[piece], self.lengths[piece + 1]);
+        let fraction = if end > start { (arc - start) / (end - start) } else { 0.0 };
+        (piece, fraction.clamp(0.0, 1.0))
+    }
+
+    fn arc(&self, piece: usize, fraction: f64) -> f64 {
+        let (start, end) = (self.lengths[piece], self.lengths[piece + 1]);
+        if fraction >= 1.0 { end } else { start + (end - start) * fraction }
+    }
+
+    fn point_of(&self, piece: usize, fraction: f64) -> DVec2 {
+        mix(self.points[piece], self.points[piece + 1], fraction)
+    }
+
+    /// The world point of a position.
+    pub fn point(&self, arc: f64) -> DVec2 {
+        let (piece, fraction) = self.place(arc);
+        self.point_of(piece, fraction)
+    }
+
+    /// The ends of the piece that a position is on.
+    pub fn ends(&self, arc: f64) -> [DVec2; 2] {
+        let (piece, _) = self.place(arc);
+        [self.points[piece], self.points[piece + 1]]
+    }
+
+    /// Where along a piece, as a fraction of it, a point's projection lies; not clamped.
+    fn along(&self, piece: usize, point: DVec2) -> f64 {
+        let (from, way) = (self.points[piece], self.points[piece + 1] - self.points[piece]);
+        let length = way.length_squared();
+        if length > 0.0 { (point - from).dot(way) / length } else { 0.0 }
+    }
+
+    /// The position that is nearest of all.
+    pub fn nearest(&self, point: DVec2) -> f64 {
+        let mut nearest = (f64::INFINITY, 0.0);
+        for piece in 0..=self.last_piece() {
+            let fraction = self.along(piece, point).clamp(0.0, 1.0);
+            let away = self.point_of(piece, fraction).distance_squared(point);
+            if away < nearest.0 {
+                nearest = (away, self.arc(piece, fraction));
+            }
+        }
+        nearest.1
+    }
+
+    /// The nearest position that is reached from `last` by going ever nearer.
+    pub fn nearest_from(&self, last: f64, point: DVec2) -> f64 {
+        let at = |piece: usize| {
+            let fraction = self.along(piece, point).clamp(0.0, 1.0);
+            (fraction, self.point_of(piece, fraction).distance_squared(point))
+        };
+        let (mut piece, _) = self.place(last);
+        let (mut fraction, mut away) = at(piece);
+        for _piece in 0..=self.last_piece() {
+            let next = match fraction {
+                1.0 if piece < self.last_piece() => piece + 1,
+                0.0 if piece > 0 => piece - 1,
+                _ => break,
+            };
+            let (other, nearer) = at(next);
+            let turned_back = if next > piece { other == 0.0 } else { other == 1.0 };
+            if turned_back || nearer > away {
+                break;
+            }
+            (piece, fraction, away) = (next, other, nearer);
+        }
+        self.arc(piece, fraction)
+    }
+
+    /// Holds a course on the rail, from a position on; returns the position at its end. Where the
+    /// nearest position leaps, the course does.
+    pub fn hold<const N: usize>(&self, course: &mut Course<N>, arc: &mut f64, seconds: f64) {
+        match self.speed {
+            Some(speed) => self.travel(course, arc, speed * seconds),
+            None => self.lead(course, arc),
+        }
+    }
+
+    /// Travels by itself: the course goes from corner to corner.
+    fn travel<const N: usize>(&self, course: &mut Course<N>, arc: &mut f64, way: f64) {
+        let (from, end) = (*arc, self.lengths[self.lengths.len() - 1]);
+        let to = (from + way).clamp(0.0, end);
+        course.restart(self.point(from), self.point(to));
+        for corner in self.corners_between(from, to) {
+            course.bend_at_point((corner - from) / way, self.point(corner));
+        }
+        // Stopped at an end of the rail before the step is over.
+        if to != from + way {
+            course.bend_at_point((to - from) / way, self.point(to));
+        }
+        *arc = to;
+    }
+
+    /// The arc lengths of the corners strictly between two positions.
+    fn corners_between(&self, from: f64, to: f64) -> impl Iterator<Item = f64> {
+        let (low, high) = (from.min(to), from.max(to));
+        let first = self.lengths.partition_point(|length| *length <= low);
+        let end = self.lengths.partition_point(|length| *length < high).max(first);
+        self.lengths[first..end].iter().copied()
+    }
+
+    /// The subject takes it along.
+    fn lead<const N: usize>(&self, course: &mut Course<N>, arc: &mut f64) {
+        let first = course.knots()[0].point;
+        *arc = self.nearest_from(*arc, first);
+        course.rebuild(self.point(*arc), |from, to, push| self.lead_piece(from, to, arc, push));
+    }
+
+    /// One straight piece of the goal's way: straight on the rail but for corners and leaps.
+    fn lead_piece(&self, from: Knot, to: Knot, arc: &mut f64, push: &mut dyn FnMut(f64, DVec2)) {
+        let goal = |part: f64| mix(from.point, to.point, part);
+        let moment = |part: f64| from.at + (to.at - from.at) * part;
+        let mut done = 0.0;
+        for _turn in 0..MOST_TURNS {
+            // A jump of the goal, or nothing more to meet.
+            let Some(part) = self.next_turn(*arc, done, &from, &to) else { break };
+            let here = self.nearest_from(*arc, goal(part));
+            let (piece, _) = self.place(*arc);
+            let fraction = self.along(piece, goal(part)).clamp(0.0, 1.0);
+            push(moment(part), self.point_of(piece, fraction));
+            // Just after, to be past it.
+            let there = self.nearest_from(here, goal((part + 1e-9).min(1.0)));
+            if self.point(there).distance_squared(self.point_of(piece, fraction)) > 1e-12 {
+                push(moment(part), self.point(there));
+            }
+            (*arc, done) = (there, part + 1e-9);
+        }
+        *arc = self.nearest_from(*arc, to.point);
+        push(to.at, self.point(*arc));
+    }
+
+    /// The next part of a straight way at which its projection passes an end of the present piece or
+    /// of its neighbours.
+    fn next_turn(&self, arc: f64, done: f64, from: &Knot, to: &Knot) -> Option<f64> {
+        if from.point == to.point || to.at <= from.at {
+            return None;
+        }
+        let (piece, _) = self.place(arc);
+        let pieces = piece.saturating_sub(1)..=(piece + 1).min(self.last_piece());
+        let turns = pieces.flat_map(|piece| {
+            let (first, last) = (self.along(piece, from.point), self.along(piece, to.point));
+            [0.0, 1.0].into_iter().filter_map(move |end| {
+                let part = (end - first) / (last - first);
+                (part > done && part < 1.0).then_some(part)
+            })
+        });
+        turns.reduce(f64::min)
     }
 }

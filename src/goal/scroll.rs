@@ -35,9 +35,9 @@ impl Scroll {
     /// The longest step in seconds.
     const LONGEST: f64 = 0.25;
 
-    /// How far it goes in a step.
-    pub(crate) fn way(&self, seconds: f64) -> DVec2 {
-        self.speed * seconds.min(Self::LONGEST)
+    /// The share of a step in which it scrolls: less than 1 where the step is too long.
+    pub(crate) fn share(&self, seconds: f64) -> f64 {
+        if seconds > Self::LONGEST { Self::LONGEST / seconds } else { 1.0 }
     }
 
     /// Whether it scrolls along this axis.

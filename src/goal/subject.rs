@@ -107,43 +107,76 @@ pub(crate) struct Track {
     /// Its mean velocity in the last step, and how long that step was.
     velocity: DVec2,
     seconds: f64,
+    /// Whether it was in the air.
+    in_air: bool,
 }
 
-/// A subject's straight way through one step.
+/// A subject's way through one step: straight, or bowed as its velocity changes.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Stride {
     pub from: DVec2,
     pub to: DVec2,
     /// Velocity at the step's start and at its end.
     pub velocity: [DVec2; 2],
+    /// Half of what the change of velocity comes to in the step.
+    bow: DVec2,
 }
 
 impl Stride {
     /// Of a subject that stands.
+    #[inline]
     pub fn standing(at: DVec2) -> Self {
-        Self { from: at, to: at, velocity: [DVec2::ZERO; 2] }
+        Self { from: at, to: at, velocity: [DVec2::ZERO; 2], bow: DVec2::ZERO }
     }
 
-    /// Place and velocity at a fraction of the step.
+    /// Straight, with a velocity that is told and not taken from the way.
+    #[inline]
+    pub fn straight(from: DVec2, to: DVec2, velocity: [DVec2; 2]) -> Self {
+        Self { from, to, velocity, bow: DVec2::ZERO }
+    }
+
+    /// Position and velocity at a fraction of the step.
     #[inline]
     pub fn at(&self, fraction: f64) -> (DVec2, DVec2) {
         let [before, after] = self.velocity;
-        (mix(self.from, self.to, fraction), mix(before, after, fraction))
+        let position = mix(self.from, self.to, fraction) - self.bow * (fraction * (1.0 - fraction));
+        (position, mix(before, after, fraction))
+    }
+
+    /// How far the way is from straight, at most, in world units.
+    #[inline]
+    pub fn bowed_by(&self) -> f64 {
+        self.bow.abs().max_element() / 4.0
+    }
+
+    /// The part of the step between two fractions of it.
+    #[inline]
+    pub fn between(&self, first: f64, last: f64) -> Self {
+        if first <= 0.0 && last >= 1.0 {
+            return *self;
+        }
+        let ((from, before), (to, after)) = (self.at(first), self.at(last));
+        let share = last - first;
+        Self { from, to, velocity: [before, after], bow: self.bow * (share * share) }
     }
 
     /// The same way along other axes.
     #[inline]
     pub fn map(self, axes: impl Fn(DVec2) -> DVec2) -> Self {
-        let [before, after] = self.velocity;
-        Self { from: axes(self.from), to: axes(self.to), velocity: [axes(before), axes(after)] }
+        Self {
+            from: axes(self.from),
+            to: axes(self.to),
+            velocity: self.velocity.map(&axes),
+            bow: axes(self.bow),
+        }
     }
 }
 
 impl Track {
-    /// Whether the subject was there in the last frame.
+    /// Its mean velocity in the last step.
     #[inline]
-    pub fn is_known(&self) -> bool {
-        self.last.is_some()
+    pub fn velocity(&self) -> DVec2 {
+        self.velocity
     }
 
     /// Where the subject was in the last frame.
@@ -162,26 +195,28 @@ impl Track {
         self.last = self.last.map(|last| last + delta);
     }
 
-    /// Takes the subject's new position and answers its way there. A step longer than `longest`
-    /// on either axis was no movement: the velocity starts again at 0.
+    /// Takes the subject's new position, and returns its way there.
     #[inline]
-    pub fn advance(&mut self, subject: &Subject, seconds: f64, longest: DVec2) -> Stride {
+    pub fn advance(&mut self, subject: &Subject, seconds: f64) -> Stride {
         let to = subject.position;
         let from = self.last.unwrap_or(to);
         self.last = Some(to);
+        let in_air = subject.grounded == Some(false);
+        let was_in_air = core::mem::replace(&mut self.in_air, in_air);
+        // Taking off, at the step's start, and landing, at its end, are no change of velocity that goes
+        // on: what was before says nothing of what comes after.
+        if in_air && !was_in_air {
+            self.seconds = 0.0;
+        }
         let given = subject.velocity.filter(|velocity| velocity.is_finite());
         if let Some(velocity) = given {
             let before = if self.seconds > 0.0 { self.velocity } else { velocity };
             self.velocity = velocity;
             self.seconds = seconds.max(f64::MIN_POSITIVE);
-            return Stride { from, to, velocity: [before, velocity] };
-        }
-        if (to - from).abs().cmpgt(longest).any() {
-            (self.velocity, self.seconds) = (DVec2::ZERO, 0.0);
-            return Stride { from, to, velocity: [DVec2::ZERO; 2] };
+            return Stride::straight(from, to, [before, velocity]);
         }
         if seconds <= 0.0 {
-            return Stride { from, to, velocity: [self.velocity; 2] };
+            return Stride::straight(from, to, [self.velocity; 2]);
         }
         // The mean over a step is the velocity at its middle; between two middles it is taken to
         // change evenly.
@@ -195,7 +230,18 @@ impl Track {
         // Never so much that the subject would seem to turn within the step, or to move in one
         // through which it stood.
         let change = clamp_point((mean - self.velocity) * share, -mean.abs(), mean.abs());
-        (self.velocity, self.seconds) = (mean, seconds);
-        Stride { from, to, velocity: [mean - change, mean + change] }
+        (self.velocity, self.seconds) = (mean, if was_in_air && !in_air { 0.0 } else { seconds });
+        Stride { from, to, velocity: [mean - change, mean + change], bow: change * seconds }
+    }
+
+    /// The subject is here without having moved: it is new, or it has jumped.
+    pub fn jump(&mut self, position: DVec2) {
+        *self = Self { last: Some(position), ..Self::default() };
+    }
+
+    pub fn is_finite(&self) -> bool {
+        self.last.is_none_or(DVec2::is_finite)
+            && self.velocity.is_finite()
+            && (0.0..f64::INFINITY).contains(&self.seconds)
     }
 }

@@ -184,7 +184,7 @@ impl ZoomGlide {
         self.now = if unseen { self.target } else { next };
     }
 
-    pub fn is_finite(&self) -> bool {
-        self.now.is_finite() && self.target.is_finite() && self.wanted > 0.0
+    pub fn is_sound(&self) -> bool {
+        self.now.abs() < 100.0 && self.target.abs() < 100.0 && (1e-9..=1e9).contains(&self.wanted)
     }
 }

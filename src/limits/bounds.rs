@@ -85,7 +85,7 @@ impl Bounds {
     /// A course of the view's centre held in `range` and bent by the cushion: past `hi − w'` by
     /// `u` it goes on as `u − u²/(4w')`, held at `w'` from `u = 2w'`, with `w' = min(w, (hi − lo)/2)`.
     #[inline]
-    pub(crate) fn clamp_course(&self, course: &mut Course, range: &Rect) {
+    pub(crate) fn clamp_course<const N: usize>(&self, course: &mut Course<N>, range: &Rect) {
         if self.cushion > 0.0 {
             for axis in 0..2 {
                 let (low, high) = (range.min[axis], range.max[axis]);
@@ -103,7 +103,13 @@ impl Bounds {
 }
 
 /// Bends one axis of a course at both edges of a range.
-fn bend_at_edges(course: &mut Course, axis: usize, low: f64, high: f64, cushion: f64) {
+fn bend_at_edges<const N: usize>(
+    course: &mut Course<N>,
+    axis: usize,
+    low: f64,
+    high: f64,
+    cushion: f64,
+) {
     let outside = |knot: &Knot| {
         let value = knot.point[axis];
         value < low + cushion || value > high - cushion
@@ -160,6 +166,13 @@ impl BoundsBlend {
     /// Away from this range, in so many seconds.
     pub fn new(from: Rect, seconds: f64) -> Self {
         Self { from: [from.min, from.max], seconds, elapsed: 0.0 }
+    }
+
+    pub fn is_sound(&self) -> bool {
+        self.from.iter().all(|corner| corner.is_finite())
+            && self.seconds > 0.0
+            && self.seconds.is_finite()
+            && self.elapsed >= 0.0
     }
 
     /// Goes on for some seconds; answers whether it is over.

@@ -52,8 +52,8 @@ pub enum Ratchet {
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Barrier {
-    /// 0 for a line across `x`, 1 for a line across `y`.
-    axis: u8,
+    /// A line across `y`; otherwise across `x`.
+    across_y: bool,
     /// Whether the allowed side is that of the larger coordinates.
     above: bool,
     /// The line's world coordinate.
@@ -71,12 +71,14 @@ impl Barrier {
             (Ratchet::Down, YAxis::Up) | (Ratchet::Up, YAxis::Down) => (1, false),
         };
         let edge = if above { visible.min } else { visible.max };
-        Some(Self { axis, above, at: edge[usize::from(axis)] })
+        Some(Self { across_y: axis == 1, above, at: edge[axis] })
     }
 
     /// The farther on of this line and an earlier one of the same kind.
     pub(crate) fn after(self, earlier: Option<Self>) -> Self {
-        match earlier.filter(|earlier| (earlier.axis, earlier.above) == (self.axis, self.above)) {
+        match earlier
+            .filter(|earlier| (earlier.across_y, earlier.above) == (self.across_y, self.above))
+        {
             Some(earlier) if self.above => Self { at: self.at.max(earlier.at), ..self },
             Some(earlier) => Self { at: self.at.min(earlier.at), ..self },
             None => self,
@@ -86,7 +88,7 @@ impl Barrier {
     /// Whether the line is one across `y`; otherwise it is one across `x`.
     #[must_use]
     pub fn is_across_y(&self) -> bool {
-        self.axis == 1
+        self.across_y
     }
 
     /// A body's position held on the allowed side; `half` is half of its width (or height, for a
@@ -94,7 +96,7 @@ impl Barrier {
     #[must_use]
     pub fn stop(&self, position: impl IntoWorld, half: f64) -> DVec2 {
         let mut position = position.into_world();
-        let value = &mut position[usize::from(self.axis)];
+        let value = &mut position[usize::from(self.across_y)];
         *value = if self.above { value.max(self.at + half) } else { value.min(self.at - half) };
         position
     }
@@ -103,7 +105,7 @@ impl Barrier {
     /// of the visible rectangle.
     #[inline]
     pub(crate) fn cut(&self, mut range: Rect, half: DVec2) -> Rect {
-        let axis = usize::from(self.axis);
+        let axis = usize::from(self.across_y);
         let (low, high) = (range.min[axis], range.max[axis]);
         if self.above {
             range.min[axis] = (self.at + half[axis]).max(low).min(high);
@@ -116,7 +118,7 @@ impl Barrier {
     /// The smallest zoom at which a view fits between this line and the far edge of the bounds, so
     /// that zooming out need not take the line back; 0 where the bounds leave no room at all.
     pub(crate) fn least_zoom(&self, bounds: &Rect, lens: &Lens) -> f64 {
-        let axis = usize::from(self.axis);
+        let axis = usize::from(self.across_y);
         let (low, high) = (bounds.min[axis], bounds.max[axis]);
         let left = if self.above { high - self.at.max(low) } else { self.at.min(high) - low };
         let view = lens.half_extents()[axis] * 2.0;
@@ -127,12 +129,12 @@ impl Barrier {
     /// Whether this velocity leads back.
     #[inline]
     pub(crate) fn is_behind(&self, velocity: DVec2) -> bool {
-        let speed = velocity[usize::from(self.axis)];
+        let speed = velocity[usize::from(self.across_y)];
         if self.above { speed < 0.0 } else { speed > 0.0 }
     }
 
     /// Moves the line with everything else.
     pub(crate) fn translate(&mut self, delta: DVec2) {
-        self.at += delta[usize::from(self.axis)];
+        self.at += delta[usize::from(self.across_y)];
     }
 }

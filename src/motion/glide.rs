@@ -24,6 +24,13 @@ impl Glide {
         Self { from, seconds, elapsed: 0.0, ease }
     }
 
+    pub fn is_sound(&self) -> bool {
+        self.from.is_finite()
+            && self.seconds > 0.0
+            && self.seconds.is_finite()
+            && self.elapsed >= 0.0
+    }
+
     /// The same glide from another focus.
     pub fn starting_at(self, from: DVec2) -> Self {
         Self { from, ..self }

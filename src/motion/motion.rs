@@ -4,7 +4,6 @@ use glam::DVec2;
 
 use crate::units::course::Course;
 use crate::units::half_life::{HalfLifeFactors, REST_PIXELS};
-use crate::units::maths::clamp;
 use crate::units::per_axis::PerAxis;
 use crate::units::smoothing::Smoothing;
 use crate::units::spring::SpringFactors;
@@ -39,11 +38,11 @@ impl Motion {
     /// The focus after `seconds` on the way to a goal on `course`; `scale` is screen pixels per
     /// world unit.
     #[inline]
-    pub fn advance(
+    pub fn advance<const N: usize>(
         &mut self,
         smoothing: &PerAxis<Smoothing>,
         mut focus: Moving,
-        course: &Course,
+        course: &Course<N>,
         seconds: f64,
         scale: f64,
     ) -> Moving {
@@ -84,7 +83,12 @@ impl Motion {
 /// Towards a goal on `course` at no more than `speed`, along the line to it and never past it.
 ///
 /// A goal that moves is chased in small steps.
-fn chase(mut position: DVec2, course: &Course, seconds: f64, speed: f64) -> DVec2 {
+fn chase<const N: usize>(
+    mut position: DVec2,
+    course: &Course<N>,
+    seconds: f64,
+    speed: f64,
+) -> DVec2 {
     for pair in course.knots().windows(2) {
         let fraction = seconds * (pair[1].at - pair[0].at);
         let (from, way) = (pair[0].point, pair[1].point - pair[0].point);
@@ -101,6 +105,20 @@ fn chase(mut position: DVec2, course: &Course, seconds: f64, speed: f64) -> DVec
         }
     }
     position
+}
+
+/// Along one axis, at most `most` towards a goal that goes evenly from `from` to `to` meanwhile; a goal
+/// that is slower is kept once it is met.
+fn chase_along(position: f64, from: f64, to: f64, most: f64) -> f64 {
+    let (rest, way) = (from - position, to - from);
+    let sense = if rest == 0.0 { way } else { rest };
+    let closing = most - way * sense.signum();
+    // The fraction of the step at which the goal is met.
+    let met = if rest == 0.0 { 0.0 } else { rest.abs() / closing };
+    if closing <= 0.0 || met >= 1.0 {
+        return position + most.copysign(sense);
+    }
+    if way.abs() <= most { to } else { from + way * met + (1.0 - met) * most.copysign(way) }
 }
 
 /// The factors of one axis and one step, kept while time and setting stay the same.
@@ -173,7 +191,7 @@ impl Factors {
                     (position, velocity)
                 }
             }
-            Step::Speed { most } => (position + clamp(to - position, -most, *most), 0.0),
+            Step::Speed { most } => (chase_along(position, from, to, *most), 0.0),
         }
     }
 }

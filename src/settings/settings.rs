@@ -1,5 +1,7 @@
 //! Everything a camera can be told, checked once.
 
+use core::fmt::Write;
+
 use alloc::collections::BTreeMap;
 use alloc::string::String;
 use alloc::vec::Vec;
@@ -137,6 +139,14 @@ impl Settings {
         faults
     }
 
+    /// A number that differs where settings do: of what they are when written down.
+    pub(crate) fn digest(&self) -> u64 {
+        let mut digest = Digest(0xcbf2_9ce4_8422_2325);
+        // Writing to a digest can't fail.
+        let _ = write!(digest, "{self:?}");
+        digest.0
+    }
+
     /// The layers, those that cover with the rates that follow from bounds, screen and zooms.
     pub(crate) fn laid_layers(&self) -> Vec<Layer> {
         let laid = |layer: &Layer| match (layer.cover, &self.bounds) {
@@ -146,5 +156,17 @@ impl Settings {
             _ => layer.clone(),
         };
         self.layers.iter().map(laid).collect()
+    }
+}
+
+/// FNV-1a over the bytes of a text.
+struct Digest(u64);
+
+impl Write for Digest {
+    fn write_str(&mut self, text: &str) -> core::fmt::Result {
+        for byte in text.bytes() {
+            self.0 = (self.0 ^ u64::from(byte)).wrapping_mul(0x0000_0100_0000_01b3);
+        }
+        Ok(())
     }
 }

@@ -123,6 +123,21 @@ impl ZoneMemory {
         self.active.is_empty()
     }
 
+    pub fn is_sound(&self) -> bool {
+        self.active.iter().all(|zone| (0.0..=1.0).contains(&zone.weight))
+    }
+
+    /// Keeps what is remembered of the zones that are in both lists.
+    pub fn carry_over(&mut self, before: &[Zone], after: &[Zone]) {
+        self.active.retain(|active| {
+            let zone = before.get(active.index as usize);
+            let same = zone.and_then(|zone| after.iter().position(|other| other == zone));
+            active.index = same.unwrap_or_default() as u32;
+            same.is_some()
+        });
+        self.active.sort_unstable_by_key(|active| active.index);
+    }
+
     /// Whether any is taking hold or letting go.
     #[inline]
     pub fn moves(&self) -> bool {

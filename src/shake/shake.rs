@@ -87,7 +87,7 @@ pub struct ShakeOffset {
 }
 
 /// Seconds from nothing to full strength: too short to be felt as soft, long enough not to jump.
-const RISE: f64 = 0.025;
+pub(crate) const RISE: f64 = 0.025;
 
 impl Shake {
     /// How strong it is at an age in seconds, from 0 to 1: rising, held, fading as `(1 − s)²`,

@@ -2,7 +2,7 @@
 
 use glam::DVec2;
 
-use crate::shake::shake::{Shake, ShakeOffset};
+use crate::shake::shake::{RISE, Shake, ShakeOffset};
 use crate::units::error::{Report, check};
 use crate::units::list::List;
 use crate::units::maths::{clamp, clamp_point};
@@ -118,6 +118,13 @@ pub(crate) struct Source {
 }
 
 impl Source {
+    fn is_sound(&self) -> bool {
+        self.position.is_finite()
+            && self.near >= 0.0
+            && self.far > self.near
+            && self.far.is_finite()
+    }
+
     /// All of it up to `near` world units from the view's centre, nothing from `far` on.
     fn share(&self, centre: DVec2) -> f64 {
         let distance = (self.position - centre).length();
@@ -176,7 +183,7 @@ impl Live {
 }
 
 /// How many shakes may be alive at once.
-const MOST: usize = 64;
+const MOST: usize = 12;
 
 /// All shakes that are alive.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -216,10 +223,24 @@ impl Shaker {
 
     fn weakest(&self) -> usize {
         let power = |live: &Live| {
-            live.strength * live.shake.envelope(live.age) * live.shake.reach.max_element()
+            // One that still rises counts as what it comes to.
+            let age = live.age.max(RISE);
+            live.strength * live.shake.envelope(age) * live.shake.reach.max_element()
         };
         let powers = self.live.iter().map(power).enumerate();
         powers.min_by(|a, b| a.1.total_cmp(&b.1)).map_or(0, |(slot, _)| slot)
+    }
+
+    /// Whether every shake is one that can have been begun.
+    pub fn is_sound(&self) -> bool {
+        let sound = |live: &Live| {
+            let mut sound = live.strength.is_finite() && live.strength > 0.0 && live.age >= 0.0;
+            live.shake.check("shake", &mut |_| sound = false);
+            sound
+                && live.leaving.is_none_or(|leaving| leaving.all > 0.0 && leaving.left.is_finite())
+                && live.source.is_none_or(|source| source.is_sound())
+        };
+        self.live.iter().all(sound)
     }
 
     /// Whether any is alive.

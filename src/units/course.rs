@@ -18,19 +18,22 @@ pub(crate) struct Knot {
 /// A stage that takes hold somewhere (a bound is reached, a deadzone's edge catches up) puts a
 /// knot at that moment. The motion then goes knot by knot, each part being a straight line for
 /// which its closed form is exact, so that a long step gives what many short ones give.
+///
+/// It holds at most `N` knots. One that would need more is [`full`](Self::is_full), and of no use: the
+/// step has to be tried again with more room, or in two halves.
 #[derive(Clone, Debug, Default)]
-pub(crate) struct Course {
-    knots: List<Knot, { Course::CAPACITY }>,
+pub(crate) struct Course<const N: usize> {
+    knots: List<Knot, N>,
+    full: bool,
 }
 
-impl Course {
-    /// Enough for every stage to take hold and let go once on each axis. Should a stage want more,
-    /// the bend is rounded off instead.
-    const CAPACITY: usize = 24;
+/// Knots of a course with room for every stage to take hold and let go on each axis.
+pub(crate) const ROOMY: usize = 24;
 
+impl<const N: usize> Course<N> {
     #[inline]
     pub fn straight(from: DVec2, to: DVec2) -> Self {
-        let mut course = Self { knots: List::default() };
+        let mut course = Self::default();
         course.restart(from, to);
         course
     }
@@ -38,9 +41,39 @@ impl Course {
     /// Begins anew, straight, in the same place of memory.
     #[inline]
     pub fn restart(&mut self, from: DVec2, to: DVec2) {
+        self.full = false;
         self.knots.truncate(0);
         self.knots.push(Knot { at: 0.0, point: from });
         self.knots.push(Knot { at: 1.0, point: to });
+    }
+
+    /// Whether a knot found no room, so that the course is not what it should be.
+    #[inline]
+    pub fn is_full(&self) -> bool {
+        self.full
+    }
+
+    #[inline]
+    fn insert(&mut self, index: usize, knot: Knot) -> bool {
+        let fits = self.knots.insert(index, knot);
+        self.full |= !fits;
+        fits
+    }
+
+    /// Replaces the knots by those that `follow` pushes for each piece, the first knot being given.
+    pub fn rebuild(
+        &mut self,
+        first: DVec2,
+        mut follow: impl FnMut(Knot, Knot, &mut dyn FnMut(f64, DVec2)),
+    ) {
+        let pieces = self.knots;
+        self.knots.truncate(0);
+        self.insert(0, Knot { at: 0.0, point: first });
+        for pair in pieces.windows(2) {
+            follow(pair[0], pair[1], &mut |at, point| {
+                self.insert(N, Knot { at, point });
+            });
+        }
     }
 
     #[inline]
@@ -59,7 +92,8 @@ impl Course {
         self.knots[self.knots.len() - 1].point
     }
 
-    /// Where the course is at a fraction of the step, before any jump at the end.
+    /// Where the course is at a fraction of the step.
+    #[cfg(test)]
     pub fn sample(&self, at: f64) -> DVec2 {
         let next =
             self.knots().iter().position(|knot| knot.at >= at).unwrap_or(self.knots.len() - 1);
@@ -86,11 +120,6 @@ impl Course {
         }
     }
 
-    /// Jumps to `point` at the very end of the step.
-    pub fn jump(&mut self, point: DVec2) {
-        self.knots.push(Knot { at: 1.0, point });
-    }
-
     /// Puts a knot at a fraction of the step, unless one is there.
     pub fn bend_at(&mut self, at: f64) {
         let index = self.knots().iter().rposition(|knot| knot.at < at);
@@ -101,6 +130,12 @@ impl Course {
             let (from, to) = (self.knots[index].at, self.knots[index + 1].at);
             self.bend(index, (at - from) / (to - from));
         }
+    }
+
+    /// Puts a knot at a point, at a fraction of the step after all others but the last.
+    pub fn bend_at_point(&mut self, at: f64, point: DVec2) {
+        let last = self.knots.len() - 1;
+        self.insert(last, Knot { at: clamp(at, 0.0, 1.0), point });
     }
 
     /// Keeps one axis at `value`.
@@ -185,7 +220,7 @@ impl Course {
             at: clamp(from.at + (to.at - from.at) * fraction, from.at, to.at),
             point: from.point + (to.point - from.point) * fraction,
         };
-        self.knots.insert(index + 1, knot)
+        self.insert(index + 1, knot)
     }
 }
 
@@ -194,7 +229,7 @@ mod tests {
     use super::*;
     use proptest::prelude::*;
 
-    fn in_order(course: &Course) -> bool {
+    fn in_order(course: &Course<24>) -> bool {
         course.knots().windows(2).all(|pair| pair[0].at <= pair[1].at)
     }
 
@@ -208,7 +243,7 @@ mod tests {
             let (from, to) = (DVec2::new(ends[0], ends[1]), DVec2::new(ends[2], ends[3]));
             let low = DVec2::new(edges[0].min(edges[1]), edges[2].min(edges[3]));
             let high = DVec2::new(edges[0].max(edges[1]), edges[2].max(edges[3]));
-            let mut course = Course::straight(from, to);
+            let mut course = Course::<24>::straight(from, to);
             course.clamp(low, high);
             let expected = (from + (to - from) * at).max(low).min(high);
             prop_assert!((course.sample(at) - expected).length() < 1e-9);
@@ -228,7 +263,7 @@ mod tests {
                 let (a, b, fraction) = if at < 0.5 { (ends[0], ends[1], at) } else { (ends[1], ends[2], at - 0.5) };
                 DVec2::new(a + (b - a) * 2.0 * fraction, 7.0 * at)
             };
-            let mut course = Course::straight(way(0.0), way(1.0));
+            let mut course = Course::<24>::straight(way(0.0), way(1.0));
             course.bend_at(0.5);
             course.knots[1].point = way(0.5);
             course.drag(0, start, behind, ahead);

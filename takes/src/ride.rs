@@ -189,7 +189,7 @@ impl<'a> Ride<'a> {
         }
         for (name, camera) in ride.cameras.iter_mut() {
             let (target, saved) = state.cameras.get(*name).ok_or_else(other)?;
-            camera.restore(*saved);
+            camera.restore(*saved).map_err(|error| Fault::new(error.to_string()))?;
             ride.targets.insert(name, target.clone());
         }
         let active = ride.targets.keys().find(|name| **name == state.active).ok_or_else(other)?;

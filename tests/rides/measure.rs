@@ -124,6 +124,6 @@ fn random_combinations() {
 }
 
 /// Limits in screen pixels.
-const MOST_ALONE: f64 = 400.0;
-const MEDIAN: f64 = 1.0;
-const PERCENTILE_99: f64 = 400.0;
+const MOST_ALONE: f64 = 0.5;
+const MEDIAN: f64 = 0.02;
+const PERCENTILE_99: f64 = 0.5;

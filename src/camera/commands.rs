@@ -1,8 +1,7 @@
-//! What the game tells a camera between two frames.
+//! What the game tells a camera between two frames, and when it takes effect.
 
-use glam::{DVec2, Vec2};
+use glam::Vec2;
 
-use super::Camera;
 use crate::camera::hands::{Grip, Hand};
 use crate::lens::rotation::RotationGlide;
 use crate::lens::zoom::ZoomGlide;
@@ -10,19 +9,22 @@ use crate::limits::bounds::{Bounds, BoundsBlend};
 use crate::limits::ratchet::Barrier;
 use crate::motion::glide::Glide;
 use crate::motion::motion::Moving;
-use crate::settings::follow::FollowMemory;
 use crate::settings::settings::Settings;
 use crate::units::convert::{IntoSeconds, IntoWorld};
 use crate::units::ease::Ease;
 use crate::units::error::SettingsError;
 use crate::units::maths::usable_seconds;
 use crate::units::rect::Rect;
+use glam::DVec2;
+
+use super::Camera;
+use super::state::{CameraState, Pending};
 
 impl Camera {
     /// The next frame with a subject cuts to it: after a teleport, say. All memories are cleared.
     pub fn cut(&mut self) {
-        self.state.cut = true;
-        (self.state.glide, self.state.announced) = (None, None);
+        self.state.goal.cut = true;
+        (self.state.motion.glide, self.state.pending.glide) = (None, None);
     }
 
     /// Looks at this world point at once; it is held at the anchor. Points that are not finite
@@ -31,9 +33,10 @@ impl Camera {
         let point = point.into_world();
         if point.is_finite() {
             self.release();
-            self.state.follow = FollowMemory::at(point);
-            (self.state.named, self.state.barrier, self.state.room) = (None, None, None);
-            self.state.focus = Moving { position: point, velocity: DVec2::ZERO };
+            self.forget_goal(point);
+            (self.state.pending.aim, self.state.limits.barrier) = (None, None);
+            self.state.goal.room = None;
+            self.state.motion.focus = Moving { position: point, velocity: DVec2::ZERO };
             self.begin_shapes();
             self.stay_in_range();
         }
@@ -44,13 +47,13 @@ impl Camera {
     pub fn aim_at(&mut self, point: impl IntoWorld) {
         let point = point.into_world();
         if point.is_finite() {
-            self.state.named = Some(point);
+            self.state.pending.aim = Some(point);
         }
     }
 
     /// The next frame's subject is another one: its place is a new goal, not a movement.
     pub fn switch_subject(&mut self) {
-        self.state.follow.track.forget();
+        self.state.goal.track.forget();
     }
 
     /// Comes to the goal in exactly `seconds`, though it moves meanwhile; a new glide starts from
@@ -70,7 +73,7 @@ impl Camera {
     pub fn glide(&mut self, seconds: impl IntoSeconds, ease: Ease) {
         let seconds = usable_seconds(seconds.into_seconds());
         if seconds > 0.0 {
-            self.state.announced = Some(Glide::new(DVec2::ZERO, seconds, ease));
+            self.state.pending.glide = Some(Glide::new(DVec2::ZERO, seconds, ease));
         } else {
             self.cut();
         }
@@ -99,13 +102,13 @@ impl Camera {
             })
         };
         self.settings = changed;
-        self.layers = self.settings.laid_layers();
+        self.derive();
         let seconds = usable_seconds(seconds.into_seconds());
-        self.state.bounds = before
+        self.state.limits.bounds = before
             .filter(|_| bounds.is_some() && seconds > 0.0)
             .map(|from| BoundsBlend::new(from, seconds));
-        self.state.fresh.bounds = true;
-        self.zoom_to(self.state.zoom.wanted());
+        self.state.pending.bounds = true;
+        self.zoom_to(self.state.lens.zoom.wanted());
         self.refresh();
         Ok(())
     }
@@ -130,23 +133,21 @@ impl Camera {
         if !delta.is_finite() {
             return;
         }
-        let state = &mut self.state;
-        state.focus.position += delta;
-        state.follow.translate(delta);
-        state.shapes.scroll += delta;
-        state.party.translate(delta);
-        if let Some(room) = &mut state.room {
+        self.move_focus(delta);
+        let CameraState { goal, motion, limits, shakes, pending, .. } = &mut self.state;
+        goal.memory.goal += delta;
+        goal.memory.scroll += delta;
+        goal.track.translate(delta);
+        goal.party.translate(delta);
+        if let Some(room) = &mut goal.room {
             room.translate(delta);
         }
-        state.named = state.named.map(|named| named + delta);
-        if let Some(glide) = &mut state.glide {
-            glide.from += delta;
-        }
-        if let Some(barrier) = &mut state.barrier {
+        pending.aim = pending.aim.map(|aim| aim + delta);
+        if let Some(barrier) = &mut limits.barrier {
             barrier.translate(delta);
         }
-        state.shaker.translate(delta);
-        match &mut state.hand {
+        shakes.translate(delta);
+        match &mut motion.hand {
             Hand::Grab(grip) | Hand::Pin(grip) => grip.world += delta,
             Hand::Show(position) => *position += delta,
             Hand::Off | Hand::Nudge => {}
@@ -157,15 +158,16 @@ impl Camera {
     /// The line that a ratcheted view has left behind; none without a ratchet.
     #[must_use]
     pub fn barrier(&self) -> Option<Barrier> {
-        self.state.barrier
+        self.state.limits.barrier
     }
 
     /// Glides to this zoom; at 2 everything appears twice as large, and the point at the anchor
     /// stays there. Values that are not a number change nothing; others are held within the range.
     pub fn zoom_to(&mut self, zoom: f64) {
         if !zoom.is_nan() {
-            self.state.zoom.head_for(self.settings.zoom.limited(zoom, self.least_zoom()));
-            self.state.fresh.zoom = true;
+            let zoom = self.limited_zoom(zoom);
+            self.state.lens.zoom.head_for(zoom);
+            self.state.pending.zoom = true;
         }
     }
 
@@ -180,10 +182,15 @@ impl Camera {
     /// ```
     pub fn zoom_now(&mut self, zoom: f64) {
         if !zoom.is_nan() {
-            let zoom = self.settings.zoom.limited(zoom, self.least_zoom());
-            self.state.zoom = ZoomGlide::at(zoom);
+            self.state.lens.zoom = ZoomGlide::at(self.limited_zoom(zoom));
             self.refresh();
         }
+    }
+
+    /// A zoom within the range, and what bounds and ratchet leave of it.
+    fn limited_zoom(&self, zoom: f64) -> f64 {
+        let least = self.framing.least_zoom(&self.settings, &self.state.limits);
+        self.settings.zoom.limited(zoom, least)
     }
 
     /// Glides by so many notches of a wheel, closer for positive ones. With a screen point, the
@@ -207,10 +214,10 @@ impl Camera {
             return;
         }
         let grip = about.filter(|point| point.is_finite()).map(|at| Grip::at(&self.view(), at));
-        self.zoom_to(self.settings.zoom.notched(self.state.zoom.wanted(), notches));
+        self.zoom_to(self.settings.zoom.notched(self.state.lens.zoom.wanted(), notches));
         if let Some(grip) = grip
-            && !matches!(self.state.hand, Hand::Grab(_))
-            && !self.state.zoom.rests()
+            && !matches!(self.state.motion.hand, Hand::Grab(_))
+            && !self.state.lens.zoom.rests()
         {
             self.take_in_hand(Hand::Pin(grip));
         }
@@ -221,8 +228,8 @@ impl Camera {
     /// there. Values that are not finite change nothing.
     pub fn rotate_to(&mut self, rotation: f64) {
         if rotation.is_finite() {
-            self.state.rotation.head_for(rotation);
-            self.state.fresh.rotation = true;
+            self.state.lens.rotation.head_for(rotation);
+            self.state.pending.rotation = true;
         }
     }
 
@@ -230,8 +237,23 @@ impl Camera {
     /// are not finite change nothing.
     pub fn rotate_now(&mut self, rotation: f64) {
         if rotation.is_finite() {
-            self.state.rotation = RotationGlide::at(rotation);
+            self.state.lens.rotation = RotationGlide::at(rotation);
             self.refresh();
         }
+    }
+
+    /// What was told since the last frame takes effect at the end of this one.
+    pub(super) fn obey_commands(&mut self) {
+        let aim = self.state.pending.aim;
+        let told =
+            core::mem::replace(&mut self.state.pending, Pending { aim, ..Pending::default() });
+        if let Some(pause) = told.pause {
+            self.state.motion.pause = self.state.motion.pause.max(pause);
+        }
+        if told.nudge.is_some() {
+            self.state.lens.nudge = told.nudge;
+        }
+        self.move_zoom(0.0);
+        self.refresh();
     }
 }

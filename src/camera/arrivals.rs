@@ -1,0 +1,123 @@
+//! How each subject got here: moved, jumped, cut or lost.
+
+use crate::goal::party::PartyFrame;
+use crate::goal::subject::{Stride, Subject};
+
+use super::Camera;
+
+/// What a frame is given, and how its subject got here.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Arrival<'a> {
+    pub seconds: f64,
+    pub kind: Kind,
+    /// The one that is followed: alone, or nearest to the one that was, until the party begins.
+    pub subject: Option<Subject>,
+    /// All that are framed together; `None` for one alone, or nobody.
+    pub party: Option<&'a [Subject]>,
+    /// Whether several are framed together through this step.
+    pub together: bool,
+    /// The subject is not on the ground at the end of the step.
+    pub in_air: bool,
+}
+
+/// How a subject got here.
+#[derive(Clone, Copy, Debug)]
+pub(super) enum Kind {
+    /// Nobody is followed: the goal stays.
+    Lost,
+    /// Straight, or in a bow, from its last position.
+    Moved(Stride),
+    /// New, regained, another one, or farther than one view: it is here from the step's end on.
+    Jumped,
+    /// As jumped, and the view with it.
+    Cut,
+}
+
+impl Arrival<'_> {
+    pub fn stride(&self) -> Option<Stride> {
+        match self.kind {
+            Kind::Moved(stride) => Some(stride),
+            _ => None,
+        }
+    }
+
+    /// Where the subject is at a fraction of the step.
+    pub fn position_at(&self, fraction: f64) -> Option<glam::DVec2> {
+        self.stride().map(|stride| stride.at(fraction).0)
+    }
+}
+
+impl Camera {
+    /// Finds out how the subject got here. Only here is a subject sanitised: one that is not finite is
+    /// lost.
+    #[inline]
+    pub(super) fn arrive<'a>(
+        &mut self,
+        seconds: f64,
+        party: Option<&'a [Subject]>,
+        alone: Option<&Subject>,
+    ) -> Arrival<'a> {
+        let known = party.and_then(|party| self.state.goal.party.only_one(party));
+        let together = party.is_some() && !self.state.goal.party.is_empty() && known.is_none();
+        let offset = self.settings.follow.offset;
+        let usable = |subject: &&Subject| (subject.position + offset).is_finite();
+        let subject = alone.filter(usable).or(known).or_else(|| self.nearest_of(party?)).copied();
+        let in_air = subject.is_some_and(|subject| subject.grounded == Some(false)) && !together;
+        let kind = self.kind_of(seconds, subject.as_ref(), together, party.is_none());
+        Arrival { seconds, kind, subject, party, together, in_air }
+    }
+
+    fn kind_of(
+        &mut self,
+        seconds: f64,
+        subject: Option<&Subject>,
+        together: bool,
+        alone: bool,
+    ) -> Kind {
+        let goal = &mut self.state.goal;
+        let Some(subject) = subject else {
+            goal.track.forget();
+            return Kind::Lost;
+        };
+        if goal.cut {
+            return Kind::Cut;
+        }
+        if together {
+            // The party moves along the legs, by itself.
+            return Kind::Lost;
+        }
+        let from = goal.track.last().filter(|_| !(alone && goal.party.is_several()));
+        let far =
+            |from: glam::DVec2| (subject.position - from).abs().cmpgt(self.framing.view).any();
+        if from.is_none_or(far) {
+            return Kind::Jumped;
+        }
+        Kind::Moved(goal.track.advance(subject, seconds))
+    }
+
+    /// Of several that come to be framed together, the one that was followed alone.
+    fn nearest_of<'a>(&self, party: &'a [Subject]) -> Option<&'a Subject> {
+        let usable = party.iter().filter(|subject| subject.position.is_finite());
+        let Some(last) = self.state.goal.track.last() else { return usable.into_iter().next() };
+        let away = |subject: &&Subject| subject.position.distance_squared(last);
+        usable.min_by(|a, b| away(a).total_cmp(&away(b)))
+    }
+
+    /// Whether this subject of several is too far away to be framed for now: for an arrow at the edge
+    /// that points to it.
+    #[must_use]
+    pub fn is_let_go(&self, id: u32) -> bool {
+        self.state.goal.party.is_let_go(id)
+    }
+
+    /// What the party needs to know of a leg of some seconds.
+    pub(super) fn party_frame(&self) -> PartyFrame<'_> {
+        PartyFrame {
+            party: &self.settings.party,
+            anchor: self.framing.follow.anchor,
+            deadzone: &self.framing.follow.deadzone,
+            lens: self.framing.lens.with_zoom(1.0),
+            zoom: self.state.lens.zoom.zoom(self.settings.zoom.whole),
+        }
+    }
+}

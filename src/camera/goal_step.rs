@@ -1,0 +1,237 @@
+//! The goal of a leg: from the subject's way to the course of the focus, before the motion.
+
+use glam::DVec2;
+
+use crate::goal::look_ahead::LookFrame;
+use crate::goal::lure::Lure;
+use crate::goal::subject::{Stride, Subject};
+use crate::lens::lens::Lens;
+use crate::limits::leash::Leash;
+use crate::settings::follow::{Airborne, Follow};
+use crate::units::course::{Course, ROOMY};
+use crate::units::half_life::HalfLifeStep;
+use crate::units::maths::clamp_point;
+use crate::units::rect::Rect;
+
+use super::Camera;
+use super::state::{Air, GoalMemory};
+
+/// What laying the goal's way needs to know of a leg.
+#[derive(Clone, Copy, Debug)]
+struct LegFrame<'a> {
+    lens: &'a Lens,
+    view: DVec2,
+    seconds: f64,
+}
+
+/// Lays the way of the goal through a leg, in world units and before what shapes it.
+#[inline]
+fn lay_course<const N: usize>(
+    follow: &Follow,
+    course: &mut Course<N>,
+    memory: &mut GoalMemory,
+    ahead: &mut HalfLifeStep,
+    stride: Option<&Stride>,
+    frame: &LegFrame<'_>,
+) {
+    let Some(stride) = stride else {
+        return course.restart(memory.goal, memory.goal);
+    };
+    let lens = frame.lens;
+    let plain = lens.is_plain();
+    let stride = if plain { *stride } else { stride.map(|world| lens.screen_aligned(world)) };
+    let offset = lens.screen_aligned(follow.offset);
+    let goal = lens.screen_aligned(memory.goal);
+    course.restart(stride.from + offset, stride.to + offset);
+    if let Some(look_ahead) = &follow.look_ahead {
+        let frame = LookFrame { seconds: frame.seconds, view: frame.view, scale: lens.scale() };
+        look_ahead.add(&mut memory.look, ahead, course, &stride, &frame);
+    }
+    for axis in 0..2 {
+        if !follow.axes.has(axis) || (axis == 1 && memory.air == Air::Held) {
+            course.still(axis, goal[axis]);
+        } else {
+            follow.deadzone.drag(course, axis, goal[axis], frame.view);
+        }
+    }
+    if !plain {
+        course.map(|aligned| lens.world_aligned(aligned));
+    }
+    memory.goal = course.end();
+}
+
+impl Camera {
+    /// The course of the focus through a leg, shaped and bounded. It may turn out to be full.
+    #[inline]
+    pub(super) fn goal_course<const N: usize>(
+        &mut self,
+        stride: Option<&Stride>,
+        seconds: f64,
+    ) -> Course<N> {
+        let mut course = Course::default();
+        let mut memory = self.state.goal.memory;
+        let Self { framing, ahead, .. } = self;
+        let frame = LegFrame { lens: &framing.lens, view: framing.view, seconds };
+        lay_course(&framing.follow, &mut course, &mut memory, ahead, stride, &frame);
+        if self.shaped {
+            self.shape(&mut course, &mut memory, seconds);
+        }
+        if self.framing.range != Rect::EVERYWHERE || self.state.limits.barrier.is_some() {
+            self.bound(&mut course);
+        }
+        self.state.goal.memory = memory;
+        course
+    }
+
+    fn bound<const N: usize>(&self, course: &mut Course<N>) {
+        let offset = self.framing.offset;
+        course.map(|focus| focus - offset);
+        let barrier = self.state.limits.barrier.as_ref();
+        self.framing.bound(self.settings.bounds.as_ref(), barrier, course);
+        course.map(|centre| centre + offset);
+    }
+
+    /// Whether rail, scroll, lures or rooms shape the goal.
+    pub(super) fn is_shaped(&self) -> bool {
+        let settings = &self.settings;
+        settings.rail.is_some()
+            || settings.scroll.is_some()
+            || settings.rooms.is_some()
+            || !settings.lures.is_empty()
+    }
+
+    /// Shapes the way of the goal through a leg; the remembered goal stays as following alone gave it.
+    fn shape<const N: usize>(&self, course: &mut Course<N>, memory: &mut GoalMemory, seconds: f64) {
+        if self.settings.rail.is_some() {
+            self.rail.hold(course, &mut memory.rail, seconds);
+        }
+        self.scroll(course, &mut memory.scroll, seconds);
+        pull_to_lures(&self.settings.lures, course);
+        if let Some(room) = self.state.goal.room {
+            let (range, offset) = (self.room_range(&room), self.framing.offset);
+            course.clamp(range.min + offset, range.max + offset);
+        }
+    }
+
+    fn scroll<const N: usize>(&self, course: &mut Course<N>, position: &mut DVec2, seconds: f64) {
+        let Some(scroll) = self.settings.scroll else { return };
+        // What the bounds hold back is not scrolled past them.
+        let range = self.framing.range_before(self.state.limits.barrier.as_ref());
+        let (mut low, mut high) =
+            (range.min + self.framing.offset, range.max + self.framing.offset);
+        for axis in (0..2).filter(|axis| !scroll.has(*axis)) {
+            (low[axis], high[axis]) = (f64::NEG_INFINITY, f64::INFINITY);
+        }
+        let from = clamp_point(*position, low, high);
+        let way = scroll.speed * (seconds * self.scroll_share);
+        course.map_in_time(|at, mut goal| {
+            for axis in (0..2).filter(|axis| scroll.has(*axis)) {
+                goal[axis] = from[axis] + way[axis] * at;
+            }
+            goal
+        });
+        course.clamp(low, high);
+        *position = clamp_point(from + way, low, high);
+    }
+
+    /// A goal that stands, shaped and bounded: the focus that the camera is heading for.
+    pub(super) fn shaped_goal(&self) -> DVec2 {
+        let mut memory = self.state.goal.memory;
+        let mut course = Course::<ROOMY>::straight(memory.goal, memory.goal);
+        self.shape(&mut course, &mut memory, 0.0);
+        self.bound(&mut course);
+        course.end()
+    }
+
+    /// Begins anew where the goal is: a cut also takes a travelling rail back to its start.
+    pub(super) fn begin_shapes(&mut self) {
+        let memory = &mut self.state.goal.memory;
+        memory.scroll = memory.goal;
+        memory.rail = match &self.settings.rail {
+            Some(rail) if rail.speed.is_none() => self.rail.nearest(memory.goal),
+            _ => 0.0,
+        };
+    }
+
+    /// Looks at the subject at once: goal and want are one, and all memories are cleared.
+    pub(super) fn cut_goal(&mut self, subject: &Subject) {
+        let (follow, lens) = (&self.framing.follow, &self.framing.lens);
+        let want = lens.screen_aligned(subject.position + follow.offset);
+        let last = lens.screen_aligned(self.state.goal.memory.goal);
+        let pick = |axis: usize| if follow.axes.has(axis) { want[axis] } else { last[axis] };
+        let goal = lens.world_aligned(DVec2::new(pick(0), pick(1)));
+        self.state.goal.memory = GoalMemory { goal, ..GoalMemory::default() };
+        self.state.goal.track.jump(subject.position);
+    }
+
+    // In the air.
+
+    /// A subject that is told to be in the air was so from the step's start on.
+    #[inline]
+    pub(super) fn take_off(&mut self, in_air: bool, from: Option<DVec2>) {
+        let holds = self.settings.follow.airborne == Airborne::Hold;
+        if !in_air || !holds || self.state.goal.memory.air != Air::Grounded {
+            return;
+        }
+        self.state.goal.memory.air = Air::Held;
+        // One that is beyond its leash already is not held at all.
+        if from.is_some_and(|from| self.leaves_leash_in_air(from)) {
+            self.state.goal.memory.air = Air::Loose;
+        }
+    }
+
+    /// The fraction of a leg at which a subject whose height is held turns on its way up or down.
+    #[inline]
+    pub(super) fn apex(&self, stride: &Stride) -> Option<f64> {
+        if self.state.goal.memory.air != Air::Held {
+            return None;
+        }
+        let [before, after] =
+            stride.velocity.map(|speed| self.framing.lens.screen_aligned(speed).y);
+        let apex = before / (before - after);
+        (before * after < 0.0 && apex > 1e-3 && apex < 1.0 - 1e-3).then_some(apex)
+    }
+
+    /// It lands at the end of the step: a held view is framed anew. Returns whether it was held.
+    pub(super) fn land(&mut self, in_air: bool, position: DVec2) -> bool {
+        let memory = &mut self.state.goal.memory;
+        if in_air || memory.air == Air::Grounded {
+            return false;
+        }
+        let held = memory.air == Air::Held;
+        memory.air = Air::Grounded;
+        let (follow, lens) = (&self.framing.follow, &self.framing.lens);
+        if held && follow.axes.has(1) {
+            let want = lens.screen_aligned(position + follow.offset).y + memory.look.ahead.y;
+            let mut goal = lens.screen_aligned(memory.goal);
+            goal.y = want;
+            memory.goal = lens.world_aligned(goal);
+        }
+        held
+    }
+
+    /// Whether a subject whose height is held has left its leash upwards or downwards.
+    #[inline]
+    pub(super) fn leaves_leash_in_air(&self, subject: DVec2) -> bool {
+        if self.state.goal.memory.air != Air::Held {
+            return false;
+        }
+        let (follow, lens) = (&self.framing.follow, &self.framing.lens);
+        let leash = follow.leash.unwrap_or(Leash(DVec2::ONE));
+        let focus = lens.screen_aligned(self.state.motion.focus.position);
+        let subject = lens.screen_aligned(subject);
+        leash.clamp(focus, subject, follow.anchor, self.framing.view).y != focus.y
+    }
+}
+
+fn pull_to_lures<const N: usize>(lures: &[Lure], course: &mut Course<N>) {
+    if lures.is_empty() {
+        return;
+    }
+    if course.as_straight().is_none_or(|(from, to)| from != to) {
+        for fraction in [0.25, 0.5, 0.75] {
+            course.bend_at(fraction);
+        }
+    }
+    course.map(|goal| Lure::pull(lures, goal));
+}

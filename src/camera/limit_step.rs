@@ -1,0 +1,161 @@
+//! The limits of a leg: the leash, then the one allowed range of the view's centre.
+
+use glam::DVec2;
+
+use crate::camera::hands::Hand;
+use crate::goal::subject::Stride;
+use crate::limits::ratchet::{Barrier, Ratchet};
+use crate::motion::motion::Moving;
+use crate::units::rect::Rect;
+
+use super::Camera;
+use super::lens_step::Framing;
+
+impl Camera {
+    /// Holds the view where it may be at the end of a leg; `subject` is the followed one, with its
+    /// velocity.
+    #[inline]
+    pub(super) fn limit(&mut self, subject: Option<(DVec2, DVec2)>) {
+        if let Some((subject, velocity)) = subject {
+            self.stay_on_leash(subject, velocity);
+        }
+        self.arrive_in_room();
+        self.stay_in_range();
+        self.advance_barrier();
+    }
+
+    /// Whether leash or ratchet would have had a say within the leg that ended here: then it has to be
+    /// gone in small steps.
+    #[inline]
+    pub(super) fn is_limited(&self, stride: Option<&Stride>, before: &Moving) -> bool {
+        if self.state.motion.glide.is_some() {
+            return false;
+        }
+        self.goes_back(before)
+            || stride.is_some_and(|stride| self.leashed(stride.to, stride.velocity[1]).is_some())
+    }
+
+    /// Whether the view went back, or may have on its way, against its ratchet.
+    fn goes_back(&self, before: &Moving) -> bool {
+        let Some(barrier) = &self.state.limits.barrier else { return false };
+        let focus = &self.state.motion.focus;
+        let centre = self.centre_of(focus.position);
+        barrier.is_behind(focus.velocity)
+            || barrier.is_behind(before.velocity)
+            || barrier.is_behind(focus.position - before.position)
+            || self.range().nearest(centre) != centre
+    }
+
+    /// The leash, unless a hand or a glide is on the view; then it is let out.
+    #[inline]
+    fn stay_on_leash(&mut self, subject: DVec2, velocity: DVec2) {
+        if self.settings.follow.leash.is_none() {
+            return;
+        }
+        if self.state.motion.glide.is_some()
+            || self.state.motion.hand != Hand::Off
+            || self.is_off_leash()
+        {
+            self.state.limits.leash_slack = self.distance(subject);
+            return;
+        }
+        if let Some(held) = self.leashed(subject, velocity) {
+            self.state.motion.focus = held;
+        }
+        self.state.limits.leash_slack = self.distance(subject).min(self.state.limits.leash_slack);
+    }
+
+    /// From the focus to the subject, per axis of the screen, in world units.
+    fn distance(&self, subject: DVec2) -> DVec2 {
+        self.framing.lens.screen_aligned(subject - self.focus()).abs()
+    }
+
+    /// The focus as the leash pulls it, if it does; where it does, at the subject's speed.
+    #[inline]
+    pub(super) fn leashed(&self, subject: DVec2, velocity: DVec2) -> Option<Moving> {
+        let follow = &self.framing.follow;
+        let leash = follow.leash.filter(|_| !self.is_off_leash())?;
+        let Framing { lens, view, .. } = &self.framing;
+        let before = lens.screen_aligned(self.state.motion.focus.position);
+        let level = lens.screen_aligned(subject);
+        let mut held = leash.clamp_with_slack(
+            before,
+            level,
+            follow.anchor,
+            *view,
+            self.state.limits.leash_slack,
+        );
+        let mut speed = lens.screen_aligned(self.state.motion.focus.velocity);
+        let subject_speed = lens.screen_aligned(velocity);
+        for axis in 0..2 {
+            if !follow.axes.has(axis) || (held[axis] - before[axis]).abs() <= ROUNDING {
+                held[axis] = before[axis];
+            } else {
+                speed[axis] = subject_speed[axis];
+            }
+        }
+        (held != before).then(|| Moving {
+            position: lens.world_aligned(held),
+            velocity: lens.world_aligned(speed),
+        })
+    }
+
+    /// The one allowed range of the centre, which always wins.
+    #[inline]
+    pub(super) fn stay_in_range(&mut self) {
+        if self.state.motion.glide.is_some() {
+            return; // the shown centre is held; where following is may differ for now
+        }
+        let offset = self.framing.offset;
+        let centre = self.centre_of(self.state.motion.focus.position);
+        let allowed = self.range().nearest(centre);
+        if allowed != centre {
+            self.state.motion.focus.position = allowed + offset;
+            let outward = (centre - allowed) * self.state.motion.focus.velocity;
+            let speed = &mut self.state.motion.focus.velocity;
+            speed.x = if outward.x > 0.0 { 0.0 } else { speed.x };
+            speed.y = if outward.y > 0.0 { 0.0 } else { speed.y };
+        }
+    }
+
+    #[inline]
+    fn advance_barrier(&mut self) {
+        if self.settings.follow.ratchet == Ratchet::None {
+            return;
+        }
+        let visible = Rect::around(self.centre(), self.framing.half);
+        let y_axis = self.settings.screen.y_axis;
+        let edge = Barrier::behind(self.settings.follow.ratchet, &visible, y_axis);
+        self.state.limits.barrier = edge.map(|edge| edge.after(self.state.limits.barrier));
+    }
+
+    /// Where the centre may be.
+    #[inline]
+    pub(super) fn range(&self) -> Rect {
+        let range = self.framing.range_before(self.state.limits.barrier.as_ref());
+        let Some(room) = self.state.goal.room.filter(|room| room.arrived) else { return range };
+        let own = self.room_range(&room);
+        Rect { min: range.nearest(own.min), max: range.nearest(own.max) }
+    }
+
+    /// The shown focus.
+    #[inline]
+    pub(super) fn focus(&self) -> DVec2 {
+        let position = self.state.motion.focus.position;
+        self.state.motion.glide.map_or(position, |glide| glide.focus(position))
+    }
+
+    #[inline]
+    pub(super) fn centre_of(&self, focus: DVec2) -> DVec2 {
+        focus - self.framing.offset
+    }
+
+    #[inline]
+    pub(super) fn centre(&self) -> DVec2 {
+        // The range once more: adding and taking the anchor away again may cost the last bit.
+        self.range().nearest(self.centre_of(self.focus()))
+    }
+}
+
+/// World units by which a leash may pull without having pulled: the rounding of its own sums.
+const ROUNDING: f64 = 1e-9;
