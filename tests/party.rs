@@ -118,7 +118,7 @@ proptest! {
             let zoomed = (view.lens().zoom() / last.lens().zoom()).ln().abs().exp() - 1.0;
             // Each axis may go with another member.
             // One that leaves goes on through the step, by no more than twice its last.
-            let most = longest.max(2.0 * longest_before) * 2.0_f64.sqrt() + 2.0 * faded + zoomed * view.lens().view_size().length();
+            let most = (longest + 2.0 * longest_before) * 2.0_f64.sqrt() + 2.0 * faded + zoomed * view.lens().view_size().length();
             let step = view.centre().distance(last.centre());
             prop_assert!(step <= most + 1e-6, "{step}, at most {most}");
             // One that comes back takes that back.

@@ -28,6 +28,7 @@ use crate::shake::shaker::Shaker;
 #[cfg_attr(feature = "serde", serde(deny_unknown_fields))]
 pub struct CameraState {
     /// Of the settings that it was made under.
+    #[cfg_attr(feature = "serde", serde(with = "crate::units::number::bits"))]
     pub(super) settings: u64,
     /// Seconds since the first frame.
     pub(super) time: f64,

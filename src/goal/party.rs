@@ -1,6 +1,6 @@
 //! Several subjects framed together.
 
-use glam::DVec2;
+use glam::{DVec2, Vec2};
 
 use crate::goal::deadzone::Deadzone;
 use crate::goal::subject::Subject;
@@ -84,9 +84,9 @@ pub(crate) struct PartyMemory {
 struct Member {
     id: u32,
     position: DVec2,
-    velocity: DVec2,
+    velocity: Vec2,
     /// Seconds for which it goes on with that velocity once it is not named any more.
-    coasts: f64,
+    coasts: f32,
     weight: f64,
     margin: f64,
     rank: i32,
@@ -182,13 +182,13 @@ impl PartyMemory {
             if let Some(to) = to {
                 let way = (to.position - member.position) * share;
                 member.position += way;
-                member.velocity = if seconds > 0.0 { way / seconds } else { member.velocity };
+                member.velocity = velocity(way, seconds).unwrap_or(member.velocity);
             } else if member.here {
                 // It leaves with the end of this step, and goes on until then: for no longer than
                 // twice its last step.
-                let coasts = seconds.min(member.coasts);
-                member.position += member.velocity * coasts;
-                member.coasts -= coasts;
+                let coasts = seconds.min(f64::from(member.coasts));
+                member.position += member.velocity.as_dvec2() * coasts;
+                member.coasts -= coasts as f32;
             }
         }
         self.let_go_and_take_back(frame);
@@ -247,7 +247,7 @@ impl PartyMemory {
         let member = |one: &Member| {
             one.position.is_finite()
                 && one.velocity.is_finite()
-                && one.coasts >= 0.0
+                && (0.0..f32::INFINITY).contains(&one.coasts)
                 && (0.0..1e9).contains(&one.weight)
                 && (0.0..1e9).contains(&one.margin)
                 && (0.0..=1.0).contains(&one.presence)
@@ -279,7 +279,13 @@ impl PartyMemory {
             let known = self.members.iter_mut().find(|one| one.id == id);
             if let Some(known) = known {
                 let Member { presence, let_go, velocity, .. } = *known;
-                *known = Member { presence, let_go, velocity, coasts: 2.0 * seconds, ..here };
+                *known = Member {
+                    presence,
+                    let_go,
+                    velocity,
+                    coasts: (2.0 * seconds).min(1e6) as f32,
+                    ..here
+                };
             } else {
                 let presence = if first { 1.0 } else { 0.0 };
                 self.members.push(Member { presence, ..here });
@@ -416,4 +422,9 @@ fn with_id(subjects: &[Subject], id: u32) -> Option<&Subject> {
         .zip(subjects)
         .find(|(index, subject)| subject.id.unwrap_or(*index) == id)
         .map(|(_, one)| one)
+}
+
+/// The velocity of a way, as far as it tells one.
+fn velocity(way: DVec2, seconds: f64) -> Option<Vec2> {
+    Some((way / seconds).as_vec2()).filter(|velocity| seconds > 0.0 && velocity.is_finite())
 }

@@ -36,6 +36,7 @@ pub struct Shake {
     pub roll: f64,
     /// Seconds at full strength, 0 or more; infinite for a rumble that lasts until it is told
     /// otherwise. Default 0.1.
+    #[cfg_attr(feature = "serde", serde(with = "crate::units::number::float"))]
     pub hold: f64,
     /// Seconds from there to nothing, from 0 to 1,000. Default 0.4.
     pub fade: f64,

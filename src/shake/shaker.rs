@@ -42,6 +42,7 @@ pub struct Shaking {
     /// How far beyond the bounds a shaken view may go even so, in screen pixels, 0 or more.
     pub overscan: DVec2,
     /// Where chance begins: another seed is another path. Default 1.
+    #[cfg_attr(feature = "serde", serde(with = "crate::units::number::bits"))]
     pub seed: u64,
 }
 
@@ -145,6 +146,7 @@ pub(crate) struct Live {
     shake: Shake,
     strength: f64,
     source: Option<Source>,
+    #[cfg_attr(feature = "serde", serde(with = "crate::units::number::bits"))]
     seed: u64,
     age: f64,
     leaving: Option<Leaving>,
@@ -190,6 +192,7 @@ const MOST: usize = 12;
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct Shaker {
     live: List<Live, MOST>,
+    #[cfg_attr(feature = "serde", serde(with = "crate::units::number::bits"))]
     begun: u64,
     pub paused: bool,
 }

@@ -8,6 +8,8 @@ pub(crate) mod error;
 pub(crate) mod half_life;
 pub(crate) mod list;
 pub(crate) mod maths;
+#[cfg(feature = "serde")]
+pub(crate) mod number;
 pub(crate) mod per_axis;
 pub(crate) mod rect;
 pub(crate) mod smoothing;

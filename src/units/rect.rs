@@ -199,29 +199,95 @@ impl ScreenRect {
     }
 }
 
-/// A rectangle in a file: `[x, y, width, height]`.
+/// A rectangle in a file: `[x, y, width, height]`, or, where a size can't be told so exactly that the
+/// corners come back to the bit, `{ min = [x, y], max = [x, y] }`.
 #[cfg(feature = "serde")]
 pub(crate) mod serial {
-    use serde::{Deserialize, Deserializer, Serialize, Serializer};
+    use core::fmt;
+
+    use alloc::string::String;
+
+    use glam::DVec2;
+    use serde::de::{Deserializer, Error, MapAccess, SeqAccess, Visitor};
+    use serde::ser::{SerializeStruct, Serializer};
+    use serde::{Deserialize, Serialize};
 
     use super::Rect;
 
-    pub(crate) fn numbers(rect: &Rect) -> [f64; 4] {
-        let size = rect.size();
-        [rect.min.x, rect.min.y, size.x, size.y]
+    /// A rectangle as a file holds it.
+    pub(crate) struct Written(pub Rect);
+
+    /// The size that, added to `min`, gives `max` to the bit; `None` if there is none.
+    fn exact_size(min: f64, max: f64) -> Option<f64> {
+        let size = max - min;
+        let near = [size, size.next_up(), size.next_down(), size.next_up().next_up()];
+        near.into_iter().find(|size| min + size == max)
     }
 
-    /// Kept as written, so that a negative size is refused by name and not mended in silence.
-    pub(crate) fn rect([x, y, width, height]: [f64; 4]) -> Rect {
-        Rect { min: (x, y).into(), max: (x + width, y + height).into() }
+    impl Serialize for Written {
+        fn serialize<S: Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
+            let Rect { min, max } = self.0;
+            if let Some(size) = exact_size(min.x, max.x).zip(exact_size(min.y, max.y)) {
+                return [min.x, min.y, size.0, size.1].serialize(serializer);
+            }
+            let mut table = serializer.serialize_struct("Rect", 2)?;
+            table.serialize_field("min", &min.to_array())?;
+            table.serialize_field("max", &max.to_array())?;
+            table.end()
+        }
+    }
+
+    impl<'de> Deserialize<'de> for Written {
+        fn deserialize<D: Deserializer<'de>>(input: D) -> Result<Self, D::Error> {
+            input.deserialize_any(NumbersOrCorners).map(Self)
+        }
+    }
+
+    struct NumbersOrCorners;
+
+    impl<'de> Visitor<'de> for NumbersOrCorners {
+        type Value = Rect;
+
+        fn expecting(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+            f.write_str("x, y, width and height: an array of length 4")
+        }
+
+        /// Kept as written, so that a negative size is refused by name and not mended in silence.
+        fn visit_seq<A: SeqAccess<'de>>(self, mut items: A) -> Result<Rect, A::Error> {
+            let mut numbers = [0.0; 4];
+            for (index, number) in numbers.iter_mut().enumerate() {
+                let item = items.next_element()?;
+                *number = item.ok_or_else(|| A::Error::invalid_length(index, &self))?;
+            }
+            if items.next_element::<f64>()?.is_some() {
+                return Err(A::Error::invalid_length(5, &self));
+            }
+            let [x, y, width, height] = numbers;
+            Ok(Rect { min: (x, y).into(), max: (x + width, y + height).into() })
+        }
+
+        fn visit_map<A: MapAccess<'de>>(self, mut map: A) -> Result<Rect, A::Error> {
+            let (mut min, mut max): (Option<[f64; 2]>, Option<[f64; 2]>) = (None, None);
+            while let Some(key) = map.next_key::<String>()? {
+                match key.as_str() {
+                    "min" => min = Some(map.next_value()?),
+                    "max" => max = Some(map.next_value()?),
+                    other => return Err(A::Error::unknown_field(other, &["min", "max"])),
+                }
+            }
+            let corner = |corner: Option<[f64; 2]>, name| {
+                corner.map(DVec2::from).ok_or_else(|| A::Error::missing_field(name))
+            };
+            Ok(Rect { min: corner(min, "min")?, max: corner(max, "max")? })
+        }
     }
 
     pub(crate) fn serialize<S: Serializer>(rect: &Rect, serializer: S) -> Result<S::Ok, S::Error> {
-        numbers(rect).serialize(serializer)
+        Written(*rect).serialize(serializer)
     }
 
     pub(crate) fn deserialize<'de, D: Deserializer<'de>>(input: D) -> Result<Rect, D::Error> {
-        <[f64; 4]>::deserialize(input).map(rect)
+        Written::deserialize(input).map(|written| written.0)
     }
 }
 
@@ -230,19 +296,20 @@ pub(crate) mod serial {
 pub(crate) mod serial_some {
     use serde::{Deserialize, Deserializer, Serialize, Serializer};
 
-    use super::{Rect, serial};
+    use super::Rect;
+    use super::serial::Written;
 
     pub(crate) fn serialize<S: Serializer>(
         rect: &Option<Rect>,
         serializer: S,
     ) -> Result<S::Ok, S::Error> {
-        rect.as_ref().map(serial::numbers).serialize(serializer)
+        rect.map(Written).serialize(serializer)
     }
 
     pub(crate) fn deserialize<'de, D: Deserializer<'de>>(
         input: D,
     ) -> Result<Option<Rect>, D::Error> {
-        Ok(<Option<[f64; 4]>>::deserialize(input)?.map(serial::rect))
+        Ok(<Option<Written>>::deserialize(input)?.map(|written| written.0))
     }
 }
 
@@ -253,16 +320,17 @@ pub(crate) mod serial_list {
 
     use serde::{Deserialize, Deserializer, Serializer};
 
-    use super::{Rect, serial};
+    use super::Rect;
+    use super::serial::Written;
 
     pub(crate) fn serialize<S: Serializer>(
         rects: &[Rect],
         serializer: S,
     ) -> Result<S::Ok, S::Error> {
-        serializer.collect_seq(rects.iter().map(serial::numbers))
+        serializer.collect_seq(rects.iter().map(|rect| Written(*rect)))
     }
 
     pub(crate) fn deserialize<'de, D: Deserializer<'de>>(input: D) -> Result<Vec<Rect>, D::Error> {
-        Ok(<Vec<[f64; 4]>>::deserialize(input)?.into_iter().map(serial::rect).collect())
+        Ok(<Vec<Written>>::deserialize(input)?.into_iter().map(|written| written.0).collect())
     }
 }

@@ -1,0 +1,186 @@
+//! States and settings that are written and read: the same to the bit, or refused whole.
+#![cfg(feature = "serde")]
+
+mod support;
+
+use proptest::prelude::*;
+use support::config;
+use velvet_pan::glam::DVec2;
+use velvet_pan::{
+    Bounds, Camera, CameraState, Cue, CueCall, Ease, Rect, Settings, Shake, Smoothing, StateError,
+    Subject, Zone, ZoomNudge,
+};
+
+fn settings() -> Settings {
+    let mut settings = Settings::default();
+    settings.follow.smoothing = Smoothing::Settle(0.5).into();
+    settings.zones = vec![Zone { zoom: Some(1.5), ..Zone::new(Rect::new([0, 0], [200, 900])) }];
+    let rumble = Some(Shake { hold: f64::INFINITY, ..Shake::default() });
+    let zoom = Some(ZoomNudge::default());
+    settings.cues.insert("slide".into(), Cue { shake: rumble, zoom, ..Cue::default() });
+    settings
+}
+
+fn camera(settings: Settings) -> Camera {
+    Camera::new(settings).expect("valid settings")
+}
+
+/// A camera in the middle of all that can be under way.
+fn busy(steps: &[(u8, f64, f64)]) -> Camera {
+    let mut camera = camera(settings());
+    for (what, x, y) in steps {
+        let at = DVec2::new(*x, *y);
+        match what {
+            0 => camera.zoom_to(1.0 + x.abs() / 500.0),
+            1 => camera.glide(y.abs() / 100.0, Ease::InOut),
+            2 => camera.cue("slide", CueCall::at(at)).expect("a cue"),
+            3 => camera.rotate_to(x / 100.0),
+            4 => camera.aim_at(at),
+            5 => {
+                let party = [Subject::from(at).with_id(1), Subject::from([100, 50]).with_id(2)];
+                camera.follow_all(0.02, &party);
+            }
+            6 => camera.grab([40.0, 50.0].into()),
+            7 => camera.release(),
+            8 => camera
+                .set_bounds(Some(Bounds::new(Rect::new([-900, -900], [900, 900]))), 0.5)
+                .expect("good bounds"),
+            _ => {
+                camera.follow(0.02, at);
+            }
+        }
+    }
+    camera
+}
+
+fn steps() -> impl Strategy<Value = Vec<(u8, f64, f64)>> {
+    prop::collection::vec((0..12_u8, -400.0..400.0_f64, -400.0..400.0_f64), 1..30)
+}
+
+proptest! {
+    #![proptest_config(config(300))]
+
+    #[test]
+    fn restoring_is_the_identity(steps in steps()) {
+        let mut camera = busy(&steps);
+        let state = camera.state();
+        camera.restore(state).expect("its own state");
+        prop_assert_eq!(camera.state(), state);
+    }
+
+    #[test]
+    fn a_state_survives_json_and_toml(steps in steps()) {
+        let state = busy(&steps).state();
+        let json: CameraState = serde_json::from_str(&serde_json::to_string(&state).unwrap()).unwrap();
+        prop_assert_eq!(json, state);
+        let toml: CameraState = toml::from_str(&toml::to_string(&state).unwrap()).unwrap();
+        prop_assert_eq!(toml, state);
+    }
+
+    /// Two corners of a rectangle come back to the bit, also where no width leads from one to the other.
+    #[test]
+    fn a_rectangle_of_two_corners_survives(
+        one in (-1e7..1e7_f64, -1e-3..1e3_f64), other in (-1e3..1e7_f64, -1e-9..1e9_f64),
+    ) {
+        let rect = Rect::new(DVec2::from(one), DVec2::from(other));
+        let settings = Settings { bounds: Some(Bounds::new(rect)), ..settings() };
+        let toml: Settings = toml::from_str(&toml::to_string(&settings).unwrap()).unwrap();
+        prop_assert_eq!(&toml, &settings);
+        let json: Settings = serde_json::from_str(&serde_json::to_string(&settings).unwrap()).unwrap();
+        prop_assert_eq!(&json, &settings);
+    }
+}
+
+#[test]
+fn a_rumble_survives() {
+    let settings = settings();
+    for text in ["hold = inf", "hold = \"inf\""] {
+        let read: Shake = toml::from_str(text).unwrap();
+        assert_eq!(read.hold, f64::INFINITY, "{text}");
+    }
+    let json: Settings = serde_json::from_str(&serde_json::to_string(&settings).unwrap()).unwrap();
+    assert_eq!(json, settings);
+    assert!(toml::from_str::<Shake>("hold = \"ever\"").is_err());
+}
+
+#[test]
+fn a_state_of_other_settings_is_refused() {
+    let state = camera(settings()).state();
+    let mut other = settings();
+    other.follow.anchor.x = 0.4;
+    let mut other = camera(other);
+    let before = other.state();
+    assert_eq!(other.restore(state), Err(StateError::OtherSettings));
+    assert_eq!(other.state(), before);
+    assert!(StateError::OtherSettings.to_string().contains("other settings"));
+}
+
+/// A state with one number spoilt is refused whole, or does no harm.
+#[test]
+fn spoilt_states_do_no_harm() {
+    let good = busy(&[
+        (0, 200.0, 1.0),
+        (9, 10.0, 20.0),
+        (2, 5.0, 5.0),
+        (5, 30.0, 40.0),
+        (1, 0.0, 90.0),
+        (9, 50.0, 60.0),
+    ]);
+    let state = serde_json::to_value(good.state()).unwrap();
+    let mut tried = 0;
+    let mut paths = Vec::new();
+    numbers_of(&state, String::new(), &mut paths);
+    for path in &paths {
+        for bad in [-1e300, 1e300, -7.0, 200.0] {
+            let mut spoilt = state.clone();
+            *spoilt.pointer_mut(path).unwrap() = bad.into();
+            let Ok(spoilt) = serde_json::from_value::<CameraState>(spoilt) else { continue };
+            let mut camera = good.clone();
+            let before = camera.state();
+            if camera.restore(spoilt).is_err() {
+                assert_eq!(camera.state(), before, "{path}");
+                continue;
+            }
+            tried += 1;
+            for frame in 0..30 {
+                let view = camera.follow(1.0 / 60.0, [f64::from(frame), 40.0]);
+                assert!(view.centre().is_finite() && view.scale() > 0.0, "{path} = {bad}");
+            }
+        }
+    }
+    assert!(paths.len() > 50 && tried > 50, "{} numbers, {tried} tried", paths.len());
+}
+
+/// The paths of all numbers in a value.
+fn numbers_of(value: &serde_json::Value, path: String, found: &mut Vec<String>) {
+    match value {
+        serde_json::Value::Number(_) => found.push(path),
+        serde_json::Value::Array(items) => items
+            .iter()
+            .enumerate()
+            .for_each(|(index, item)| numbers_of(item, format!("{path}/{index}"), found)),
+        serde_json::Value::Object(items) => {
+            items.iter().for_each(|(key, item)| numbers_of(item, format!("{path}/{key}"), found))
+        }
+        _ => {}
+    }
+}
+
+/// Lists that are too long are refused when they are read.
+#[test]
+fn too_long_lists_are_refused() {
+    let mut state = serde_json::to_value(busy(&[(5, 1.0, 2.0)]).state()).unwrap();
+    let members =
+        state.pointer_mut("/goal/party/members").and_then(|it| it.as_array_mut()).unwrap();
+    let one = members[0].clone();
+    members.resize(33, one);
+    let error = serde_json::from_value::<CameraState>(state).unwrap_err().to_string();
+    assert!(error.contains("at most 32"), "{error}");
+}
+
+#[test]
+fn states_and_cameras_are_small() {
+    println!("state {} bytes, camera {} bytes", size_of::<CameraState>(), size_of::<Camera>());
+    assert!(size_of::<CameraState>() <= 5 * 1024);
+    assert!(size_of::<Camera>() <= 7 * 1024);
+}
