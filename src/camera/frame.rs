@@ -194,18 +194,15 @@ impl Camera {
         }
         let before = (self.state.goal.memory, self.state.motion.focus);
         self.move_focus_along(stride.as_ref(), seconds);
-        if stride.is_some_and(|stride| self.leaves_leash_in_air(stride.to)) {
-            return self.leave_leash_in_air(
-                arrival,
-                stride.unwrap_or(Stride::standing(DVec2::ZERO)),
-                seconds,
-                before,
-            );
+        if let Some(stride) = stride.filter(|stride| self.leaves_leash_in_air(stride.to)) {
+            return self.leave_leash_in_air(arrival, stride, seconds, before);
         }
-        let steps = small_steps(seconds);
-        if steps > 1.0 && self.is_limited(stride.as_ref(), &before.1) {
-            self.put_back(before);
-            return self.follow_in_small_steps(stride, seconds, steps);
+        if self.is_limited(stride.as_ref(), &before.1) {
+            let steps = small_steps(seconds);
+            if steps > 1.0 {
+                self.put_back(before);
+                return self.follow_in_small_steps(stride, seconds, steps);
+            }
         }
         self.end_leg(stride.as_ref(), seconds);
     }

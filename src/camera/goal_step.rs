@@ -11,7 +11,6 @@ use crate::settings::follow::{Airborne, Follow};
 use crate::units::course::{Course, ROOMY};
 use crate::units::half_life::HalfLifeStep;
 use crate::units::maths::clamp_point;
-use crate::units::rect::Rect;
 
 use super::Camera;
 use super::state::{Air, GoalMemory};
@@ -69,17 +68,17 @@ impl Camera {
         seconds: f64,
     ) -> Course<N> {
         let mut course = Course::default();
-        let mut memory = self.state.goal.memory;
-        let Self { framing, ahead, .. } = self;
+        let Self { framing, ahead, state, .. } = self;
         let frame = LegFrame { lens: &framing.lens, view: framing.view, seconds };
-        lay_course(&framing.follow, &mut course, &mut memory, ahead, stride, &frame);
+        lay_course(&framing.follow, &mut course, &mut state.goal.memory, ahead, stride, &frame);
         if self.shaped {
+            let mut memory = self.state.goal.memory;
             self.shape(&mut course, &mut memory, seconds);
+            self.state.goal.memory = memory;
         }
-        if self.framing.range != Rect::EVERYWHERE || self.state.limits.barrier.is_some() {
+        if self.is_bounded() {
             self.bound(&mut course);
         }
-        self.state.goal.memory = memory;
         course
     }
 

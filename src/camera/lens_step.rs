@@ -25,8 +25,9 @@ pub(super) struct Framing {
     pub half: DVec2,
     /// From the view's centre to the point at the anchor.
     pub offset: DVec2,
-    /// Where the bounds let the centre be.
+    /// Where the bounds let the centre be, and whether they leave anything out.
     pub range: Rect,
+    pub bounded: bool,
 }
 
 impl Framing {
@@ -60,12 +61,14 @@ impl Framing {
             half: lens.half_extents(),
             offset: lens.anchor_offset(follow.anchor),
             range: Rect::EVERYWHERE,
+            bounded: false,
         };
         if let Some(bounds) = &settings.bounds {
             let range = bounds.centre_range(&lens);
             framing.range = state.limits.bounds.map_or(range, |blend| blend.range(range));
         }
         framing.range = zones.range(own, &lens, framing.range);
+        framing.bounded = framing.range != Rect::EVERYWHERE;
         framing
     }
 }

@@ -24,11 +24,18 @@ impl Camera {
         self.advance_barrier();
     }
 
+    /// Whether bounds or a ratchet leave anything out.
+    #[inline]
+    pub(super) fn is_bounded(&self) -> bool {
+        self.framing.bounded || self.state.limits.barrier.is_some()
+    }
+
     /// Whether leash or ratchet would have had a say within the leg that ended here: then it has to be
     /// gone in small steps.
     #[inline]
     pub(super) fn is_limited(&self, stride: Option<&Stride>, before: &Moving) -> bool {
-        if self.state.motion.glide.is_some() {
+        let nothing = self.framing.follow.leash.is_none() && self.state.limits.barrier.is_none();
+        if nothing || self.state.motion.glide.is_some() {
             return false;
         }
         self.goes_back(before)
@@ -106,6 +113,9 @@ impl Camera {
         if self.state.motion.glide.is_some() {
             return; // the shown centre is held; where following is may differ for now
         }
+        if !self.is_bounded() && self.state.goal.room.is_none() {
+            return;
+        }
         let offset = self.framing.offset;
         let centre = self.centre_of(self.state.motion.focus.position);
         let allowed = self.range().nearest(centre);
@@ -152,6 +162,9 @@ impl Camera {
 
     #[inline]
     pub(super) fn centre(&self) -> DVec2 {
+        if !self.is_bounded() && self.state.goal.room.is_none() {
+            return self.centre_of(self.focus());
+        }
         // The range once more: adding and taking the anchor away again may cost the last bit.
         self.range().nearest(self.centre_of(self.focus()))
     }

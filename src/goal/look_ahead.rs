@@ -88,7 +88,11 @@ impl LookAhead {
         if memory.is_still(stride) {
             return;
         }
-        let pieces = [self.pieces(memory, stride, 0), self.pieces(memory, stride, 1)];
+        let live = [0, 1].map(|axis| self.seconds[axis] != 0.0 || memory.ahead[axis] != 0.0);
+        let pieces = [0, 1].map(|axis| match live[axis] {
+            true => self.pieces(memory, stride, axis),
+            false => Pieces::default(),
+        });
         for piece in pieces.iter().filter(|piece| piece.is_bent()) {
             for bend in piece.bends() {
                 course.bend_at(bend);
@@ -108,7 +112,7 @@ impl LookAhead {
                 return point + ahead;
             }
             let fraction = weights.get(self.half_life, frame.seconds * (at - before));
-            for axis in 0..2 {
+            for axis in (0..2).filter(|axis| live[*axis]) {
                 let target = |at| pieces[axis].target(at, before) * self.seconds[axis];
                 let moved = fraction.advance(ahead[axis], target(before), target(at));
                 ahead[axis] = clamp(moved, -reach[axis], reach[axis]);
@@ -172,7 +176,7 @@ pub(crate) struct LookFrame {
 }
 
 /// The speed on one axis, with its believed direction, through a step.
-#[derive(Clone, Copy, Debug)]
+#[derive(Clone, Copy, Debug, Default)]
 struct Pieces {
     velocity: [f64; 2],
     before: f64,

@@ -62,7 +62,7 @@ impl Motion {
         focus
     }
 
-    #[inline]
+    #[inline(always)]
     fn piece(
         &mut self,
         smoothing: &PerAxis<Smoothing>,

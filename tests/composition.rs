@@ -1,0 +1,350 @@
+//! Where two mechanisms meet: each test is a ride that once came out wrong.
+
+use velvet_pan::glam::DVec2;
+use velvet_pan::{
+    Airborne, Bounds, Camera, Cue, CueCall, Leash, LookAhead, Rail, Ratchet, Rect, Rooms, Scroll,
+    Settings, Smoothing, Subject, Zone, ZoomNudge,
+};
+
+fn smooth(smoothing: Smoothing) -> Settings {
+    let mut settings = Settings::default();
+    settings.follow.smoothing = smoothing.into();
+    settings
+}
+
+fn camera(settings: Settings) -> Camera {
+    Camera::new(settings).expect("valid settings")
+}
+
+/// The view's centre every 1/10 s of a ride of some seconds at a rate; `tell` is called before the frame
+/// that ends at each tenth.
+fn ride(
+    settings: &Settings,
+    rate: u32,
+    seconds: u32,
+    subject: impl Fn(f64) -> Subject,
+    tell: impl Fn(&mut Camera, u32),
+) -> Vec<DVec2> {
+    let mut camera = camera(settings.clone());
+    let frames = (0..=seconds * rate).map(|frame| {
+        let step = if frame == 0 { 0.0 } else { 1.0 / f64::from(rate) };
+        if (frame * 10).is_multiple_of(rate) {
+            tell(&mut camera, frame * 10 / rate);
+        }
+        camera.follow(step, subject(f64::from(frame) / f64::from(rate))).centre()
+    });
+    frames.step_by((rate / 10) as usize).collect()
+}
+
+fn farthest(one: &[DVec2], other: &[DVec2]) -> f64 {
+    one.iter().zip(other).map(|(a, b)| a.distance(*b)).fold(0.0, f64::max)
+}
+
+// In the air.
+
+/// A hop from t = 1 that lands at t = 1.6.
+fn hop(t: f64) -> Subject {
+    let within = (t - 1.0).clamp(0.0, 0.6);
+    let height = 900.0 * within * (0.6 - within);
+    let grounded = t <= 1.0 + 1e-9 || t >= 1.6 - 1e-9;
+    Subject::from([200.0 + 90.0 * t, 500.0 - height]).with_grounded(grounded)
+}
+
+#[test]
+fn a_take_off_while_the_zoom_glides_is_held_from_its_start() {
+    let mut settings = smooth(Smoothing::HalfLife(0.05));
+    settings.follow.airborne = Airborne::Hold;
+    settings.follow.anchor.y = 0.6;
+    let zoom = |camera: &mut Camera, tenth: u32| {
+        if tenth == 9 {
+            camera.zoom_to(2.0);
+        }
+    };
+    let best = ride(&settings, 240, 3, hop, zoom);
+    for rate in [20, 30, 60] {
+        let gap = farthest(&ride(&settings, rate, 3, hop, zoom), &best);
+        assert!(gap < 0.5, "{rate}: {gap}");
+    }
+}
+
+#[test]
+fn leaving_the_leash_in_the_air_is_a_jump_of_the_goal_and_not_of_the_view() {
+    let mut settings = smooth(Smoothing::HalfLife(0.3));
+    settings.follow.airborne = Airborne::Hold;
+    let mut camera = camera(settings);
+    camera.follow(0.0, Subject::from([0, 0]).with_grounded(true));
+    let mut last = camera.view().centre().y;
+    for frame in 1..120 {
+        let t = f64::from(frame) / 60.0;
+        let fall = Subject::from([0.0, 450.0 * t * t]).with_grounded(false);
+        let y = camera.follow(1.0 / 60.0, fall).centre().y;
+        // The view comes after it at its own pace: never faster than the subject, but for the start.
+        let most = (900.0 * t / 60.0).max(8.0);
+        assert!((y - last).abs() < most, "{} in frame {frame}", y - last);
+        last = y;
+    }
+    // And it is let go of at the same moment at every rate.
+    let mut settings = smooth(Smoothing::HalfLife(0.3));
+    settings.follow.airborne = Airborne::Hold;
+    let fall = |t: f64| {
+        let fallen = (t - 0.5).max(0.0);
+        Subject::from([0.0, 450.0 * fallen * fallen]).with_grounded(t <= 0.5 + 1e-9)
+    };
+    let best = ride(&settings, 240, 3, fall, |_, _| {});
+    for rate in [20, 30, 60] {
+        let gap = farthest(&ride(&settings, rate, 3, fall, |_, _| {}), &best);
+        assert!(gap < 0.5, "{rate}: {gap}");
+    }
+}
+
+// Zones.
+
+#[test]
+fn a_zone_is_left_from_exactly_on_its_edge() {
+    let mut settings = smooth(Smoothing::HalfLife(0.1));
+    // They hold the view 60 to the right of the subject, until it leaves.
+    let bounds = Some(Rect::new([500, 0], [1400, 500]));
+    settings.zones =
+        vec![Zone { bounds, blend: 0.0, ..Zone::new(Rect::new([600, 0], [900, 500])) }];
+    // It stands on the near edge, which belongs to the zone, for a second.
+    let stand_and_go = |t: f64| Subject::from([600.0 - 220.0 * (t - 1.0).max(0.0), 250.0]);
+    let best = ride(&settings, 240, 3, stand_and_go, |_, _| {});
+    for rate in [30, 60] {
+        let gap = farthest(&ride(&settings, rate, 3, stand_and_go, |_, _| {}), &best);
+        assert!(gap < 0.5, "{rate}: {gap}");
+    }
+}
+
+#[test]
+fn a_far_zone_does_not_inherit_from_the_one_it_replaces() {
+    let near = Zone { zoom: Some(2.0), ..Zone::new(Rect::new([0, 0], [400, 400])) };
+    let far = Zone { zoom: Some(3.0), ..Zone::new(Rect::new([9000, 0], [9400, 400])) };
+    let mut camera = camera(Settings { zones: vec![near], ..Settings::default() });
+    for _frame in 0..60 {
+        camera.follow(1.0 / 60.0, [100, 100]);
+    }
+    assert_eq!(camera.view().lens().zoom(), 2.0);
+    camera.set_settings(Settings { zones: vec![far], ..Settings::default() }).expect("valid");
+    for _frame in 0..60 {
+        assert!(camera.follow(1.0 / 60.0, [100, 100]).lens().zoom() <= 2.0);
+    }
+    assert_eq!(camera.view().lens().zoom(), 1.0);
+}
+
+#[test]
+fn a_zone_keeps_its_say_when_others_are_put_before_it() {
+    let here = Zone { zoom: Some(2.0), ..Zone::new(Rect::new([0, 0], [400, 400])) };
+    let far = Zone { zoom: Some(3.0), ..Zone::new(Rect::new([9000, 0], [9400, 400])) };
+    let mut camera = camera(Settings { zones: vec![here], ..Settings::default() });
+    camera.follow(0.0, [100, 100]);
+    camera.set_settings(Settings { zones: vec![far, here], ..Settings::default() }).expect("valid");
+    assert_eq!(camera.follow(1.0 / 60.0, [100, 100]).lens().zoom(), 2.0);
+}
+
+// Rails, scrolls and cuts.
+
+#[test]
+fn another_rail_is_entered_where_the_goal_is() {
+    let points = (0..=40).map(|i| DVec2::new(50.0 * f64::from(i), 100.0)).collect();
+    let rail = Some(Rail { points, speed: None });
+    let mut camera = camera(Settings { rail, ..Settings::default() });
+    camera.follow(0.0, [1500, 90]);
+    // There, over to the right, and back far below.
+    let points = [[0, 120], [2000, 120], [2000, 600], [0, 600]];
+    let points = points.map(|[x, y]| DVec2::new(f64::from(x), f64::from(y))).to_vec();
+    let rail = Some(Rail { points, speed: None });
+    camera.set_settings(Settings { rail, ..Settings::default() }).expect("valid");
+    assert_eq!(camera.follow(1.0 / 60.0, [1500, 90]).centre(), DVec2::new(1500.0, 120.0));
+}
+
+#[test]
+fn a_cut_takes_rails_and_scrolls_back() {
+    let points = vec![DVec2::new(0.0, 0.0), DVec2::new(1000.0, 0.0)];
+    let rail = Some(Rail { points, speed: Some(100.0) });
+    let mut travelling = camera(Settings { rail, ..Settings::default() });
+    let scroll = Some(Scroll { speed: DVec2::new(100.0, 0.0) });
+    let mut scrolling = camera(Settings { scroll, ..Settings::default() });
+    for _frame in 0..60 {
+        travelling.follow(1.0 / 60.0, [0, 0]);
+        scrolling.follow(1.0 / 60.0, [0, 0]);
+    }
+    assert!((travelling.view().centre().x - 98.3).abs() < 0.1);
+    travelling.cut();
+    assert_eq!(travelling.follow(1.0 / 60.0, [0, 0]).centre().x, 0.0);
+    scrolling.cut();
+    assert_eq!(scrolling.follow(1.0 / 60.0, [500, 0]).centre().x, 500.0);
+}
+
+#[test]
+fn a_cut_lands_whatever_is_under_way() {
+    let nudge = Cue { zoom: Some(ZoomNudge::default()), ..Cue::default() };
+    for rate in [30.0, 60.0, 240.0] {
+        for what in ["zoom", "nudge", "bounds", "pause", "hand", "rotation"] {
+            let mut settings = smooth(Smoothing::Settle(0.6));
+            settings.follow.look_ahead = Some(LookAhead::default());
+            settings.cues.insert("drum".into(), nudge);
+            settings.cues.insert("stop".into(), Cue { pause: Some(1.0), ..Cue::default() });
+            settings.bounds = Some(Bounds::new(Rect::new([-200, -200], [400, 200])));
+            let mut camera = camera(settings);
+            camera.follow(0.0, [0, 0]);
+            for frame in 0..10 {
+                camera.follow(1.0 / rate, [6.0 * f64::from(frame), 0.0]);
+            }
+            let wide = Some(Bounds::new(Rect::new([-9000, -9000], [9000, 9000])));
+            camera.set_bounds(wide, if what == "bounds" { 2.0 } else { 0.0 }).expect("good");
+            match what {
+                "zoom" => camera.zoom_to(2.0),
+                "nudge" => camera.cue("drum", CueCall::anywhere()).expect("a cue"),
+                "pause" => camera.cue("stop", CueCall::anywhere()).expect("a cue"),
+                "hand" => camera.grab([40.0, 40.0].into()),
+                "rotation" => camera.rotate_to(1.0),
+                _ => {}
+            }
+            camera.follow(1.0 / rate, [60, 0]);
+            camera.cut();
+            let view = camera.follow(1.0 / rate, [1000, 0]);
+            assert!(view.centre().distance(DVec2::new(1000.0, 0.0)) < 1e-9, "{what}: {view:?}");
+        }
+    }
+}
+
+#[test]
+fn a_teleport_while_the_zoom_glides_is_no_movement() {
+    let mut settings = smooth(Smoothing::None);
+    settings.follow.look_ahead = Some(LookAhead::default());
+    let mut camera = camera(settings);
+    camera.follow(0.0, [0, 0]);
+    camera.zoom_to(2.0);
+    camera.follow(1.0 / 60.0, [0, 0]);
+    camera.follow(1.0 / 60.0, [0, 0]);
+    for _frame in 0..2 {
+        let view = camera.follow(1.0 / 60.0, [1500, 0]);
+        assert!((view.centre().x - 1500.0).abs() < 1e-6, "something is ahead: {}", view.centre());
+    }
+}
+
+// Look-ahead.
+
+#[test]
+fn walking_off_against_the_remembered_direction_looks_the_right_way() {
+    let mut settings = smooth(Smoothing::None);
+    let seconds = DVec2::new(1.0, 0.0);
+    settings.follow.look_ahead = Some(LookAhead { seconds, turn: 16.0, ..LookAhead::default() });
+    let mut camera = camera(settings);
+    camera.follow(0.0, [0, 0]);
+    // To the right until the direction is believed, then it stands until nothing is ahead.
+    for frame in 1..=100 {
+        camera.follow(1.0 / 60.0, [f64::from(frame), 0.0]);
+    }
+    for _frame in 0..600 {
+        camera.follow(1.0 / 60.0, [100, 0]);
+    }
+    assert_eq!(camera.view().centre().x, 100.0);
+    for frame in 1..=30 {
+        let subject = 100.0 - 100.0 * f64::from(frame) / 60.0;
+        let x = camera.follow(1.0 / 60.0, [subject, 0.0]).centre().x;
+        assert!(x <= subject + 1e-9, "{} ahead the old way", x - subject);
+    }
+    assert!(camera.view().centre().x < 50.0 - 5.0, "it looks ahead to the left");
+}
+
+// Cues.
+
+#[test]
+fn all_of_a_cue_is_as_old_as_it_says() {
+    let mut settings = smooth(Smoothing::HalfLife(0.1));
+    let zoom = Some(ZoomNudge { by: 1.5, rise: 0.2, hold: 0.1, fade: 0.6 });
+    settings.cues.insert("gong".into(), Cue { zoom, pause: Some(0.35), ..Cue::default() });
+    let at = |t: f64| [150.0 * t, 30.0 * (3.0 * t).sin()];
+    let (mut early, mut late) = (camera(settings.clone()), camera(settings));
+    for frame in 0..=90 {
+        let t = f64::from(frame) / 60.0;
+        let step = if frame == 0 { 0.0 } else { 1.0 / 60.0 };
+        match frame {
+            // It happens at 0.5 s: one is told in time, the other three frames later.
+            30 => early.cue("gong", CueCall::anywhere()).expect("a cue"),
+            33 => late.cue("gong", CueCall::anywhere().since(0.05)).expect("a cue"),
+            _ => {}
+        }
+        let (one, other) = (early.follow(step, at(t)), late.follow(step, at(t)));
+        if !(30..33).contains(&frame) {
+            assert!((one.lens().zoom() - other.lens().zoom()).abs() < 1e-9, "frame {frame}");
+        }
+    }
+    // Both let go of the view at the same moment: at most the way of the three frames is between them.
+    assert!(early.view().centre().distance(late.view().centre()) < 0.2);
+}
+
+// Limits.
+
+#[test]
+fn leash_and_ratchet_come_to_rest() {
+    let kinds = [Smoothing::HalfLife(0.15), Smoothing::Settle(0.5), Smoothing::Speed(80.0)];
+    for (number, kind) in (0..60).map(|number| (number, kinds[number % 3])) {
+        let pace = 1.2 + 0.11 * number as f64;
+        let mut settings = smooth(kind);
+        settings.follow.leash = Some(Leash(DVec2::new(0.2, 0.2)));
+        settings.follow.ratchet = Ratchet::Right;
+        settings.follow.look_ahead = Some(LookAhead::default());
+        let mut moved = camera(settings.clone());
+        let mut camera = camera(settings);
+        let at = |frame: u32| {
+            let t = f64::from(frame) / 60.0;
+            let x = 300.0 * (pace * t.min(2.0)).sin();
+            DVec2::new(x, 40.0 * (t.min(2.0) * 3.0).sin())
+        };
+        let far = DVec2::new(4096.0, -1024.0);
+        for frame in 0..600 {
+            if frame == 100 {
+                moved.translate(far);
+            }
+            let by = if frame >= 100 { far } else { DVec2::ZERO };
+            let step = if frame == 0 { 0.0 } else { 1.0 / 60.0 };
+            camera.follow(step, at(frame));
+            moved.follow(step, at(frame) + by);
+        }
+        let rest = camera.view();
+        for _frame in 0..60 {
+            assert_eq!(camera.follow(1.0 / 60.0, at(600)).centre(), rest.centre(), "{kind:?}");
+        }
+        let apart = (moved.view().centre() - far).distance(rest.centre());
+        assert!(apart < 1e-6, "{kind:?}: {apart} after a translation");
+    }
+}
+
+/// A room changes under a party as it does under one subject.
+#[test]
+fn a_party_crosses_a_room_line_when_its_middle_does() {
+    let rooms = Some(Rooms { margin: 0.0, ..Rooms::default() });
+    for rate in [30, 240] {
+        let mut camera = camera(Settings { rooms: rooms.clone(), ..Settings::default() });
+        let mut crossed = None;
+        for frame in 0..=3 * rate {
+            let t = f64::from(frame) / f64::from(rate);
+            let wren = Subject::from([200.0 + 60.0 * t, 90.0]).with_id(1);
+            let kite = Subject::from([280.0 + 60.0 * t, 90.0]).with_id(2);
+            camera.follow_all(if frame == 0 { 0.0 } else { 1.0 / f64::from(rate) }, &[wren, kite]);
+            let room = camera.room().expect("a room");
+            if crossed.is_none() && room.min.x == 320.0 {
+                crossed = Some(t);
+            }
+        }
+        // The middle is at 240 + 60 t; the frame that tells is the first at or after 4/3 s.
+        let crossed = crossed.expect("it crosses");
+        assert!((crossed - 4.0 / 3.0).abs() <= 1.0 / f64::from(rate) + 1e-9, "{rate}: {crossed}");
+    }
+}
+
+/// The 33rd of a party is passed over, and framed once there is room.
+#[test]
+fn a_party_has_thirty_two_members() {
+    let mut camera = camera(Settings::default());
+    let crowd: Vec<Subject> =
+        (0..33).map(|id| Subject::from([f64::from(id), 0.0]).with_id(id)).collect();
+    camera.follow_all(0.0, &crowd);
+    assert_eq!(camera.view().centre().x, 15.5, "the middle of 0 to 31");
+    for _frame in 0..120 {
+        camera.follow_all(1.0 / 60.0, &crowd[1..]);
+    }
+    assert!((camera.view().centre().x - 16.5).abs() < 1e-9, "the middle of 1 to 32");
+}
