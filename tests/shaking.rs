@@ -223,6 +223,35 @@ fn a_hundred_shakes_and_the_weakest_give_way() {
     assert!(!camera.is_shaking());
 }
 
+/// Twelve shakes live at once. What giving up the weakest of thirteen changes in the picture is small
+/// beside the steps that the shake makes anyway.
+#[test]
+fn the_thirteenth_shake_is_not_missed() {
+    let burst = |count: u32| {
+        let mut camera = camera(Shaking::default());
+        (0..count).for_each(|index| {
+            let reach = DVec2::splat(1.0 + 0.2 * f64::from(index));
+            camera.shake(&Shake { reach, hold: 0.4, ..Shake::default() }, 1.0);
+            camera.advance(1.0 / 60.0);
+        });
+        camera
+    };
+    let (mut all, mut one_more) = (burst(12), burst(12));
+    // The weakest, of 1 pixel, gives way to one of 3.4.
+    one_more.shake(&Shake { reach: DVec2::splat(3.4), ..Shake::default() }, 1.0);
+    let (before, after) = (all.advance(0.0).shake(), one_more.advance(0.0).shake());
+    let (mut last, mut steps) = (before.pixels, Vec::new());
+    for _frame in 0..20 {
+        let now = all.advance(1.0 / 60.0).shake().pixels;
+        steps.push(now.distance(last));
+        last = now;
+    }
+    let usual = steps.iter().sum::<f64>() / steps.len() as f64;
+    let given_up = after.pixels.distance(before.pixels);
+    println!("given up: {given_up:.2} screen pixels; a usual step: {usual:.2}");
+    assert!(given_up < usual, "{given_up} beside {usual}");
+}
+
 /// Run with `--nocapture` for the table.
 #[test]
 fn hz_means_what_it_says() {

@@ -1,5 +1,6 @@
 //! Whole rides: the same at any frame rate, and the same as tiny steps of plain arithmetic.
 
+mod digest;
 mod measure;
 mod path;
 mod stages;

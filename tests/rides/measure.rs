@@ -84,6 +84,33 @@ fn every_stage_alone() {
     assert!(worst <= MOST_ALONE, "{worst} screen pixels");
 }
 
+/// Pairs that were once far apart at different rates.
+#[test]
+fn pairs_of_stages() {
+    let pairs: [&[&str]; 9] = [
+        &["rail", "look-ahead"],
+        &["ratchet", "scroll", "lures"],
+        &["rooms", "party"],
+        &["zone: anchor, zoom", "party"],
+        &["zoom", "look-ahead"],
+        &["airborne hold", "zoom"],
+        &["airborne, off the leash", "deadzone"],
+        &["cue: pause", "zone: deadzone, bounds"],
+        &["leash", "ratchet"],
+    ];
+    let stage = |name: &&str| *STAGES.iter().find(|stage| stage.name == *name).expect("a stage");
+    for names in pairs {
+        let stages: Vec<Stage> = names.iter().map(stage).collect();
+        let mut most = [0.0_f64; 3];
+        for (kind, seed) in KINDS.into_iter().zip(31..) {
+            let gaps = gaps(&stages, kind, &Path::random(seed));
+            most = [0, 1, 2].map(|rate| most[rate].max(gaps[rate]));
+        }
+        row(&names.join(" + "), most);
+        assert!(most.iter().all(|gap| *gap <= 0.5), "{names:?}: {most:?}");
+    }
+}
+
 #[test]
 fn random_combinations() {
     let mut random = SmallRng::seed_from_u64(2026);
