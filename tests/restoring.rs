@@ -160,7 +160,7 @@ fn numbers_of(value: &serde_json::Value, path: String, found: &mut Vec<String>) 
             .enumerate()
             .for_each(|(index, item)| numbers_of(item, format!("{path}/{index}"), found)),
         serde_json::Value::Object(items) => {
-            items.iter().for_each(|(key, item)| numbers_of(item, format!("{path}/{key}"), found))
+            items.iter().for_each(|(key, item)| numbers_of(item, format!("{path}/{key}"), found));
         }
         _ => {}
     }

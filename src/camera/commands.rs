@@ -254,6 +254,8 @@ impl Camera {
             self.state.lens.nudge = told.nudge;
         }
         self.move_zoom(0.0);
-        self.refresh();
+        self.refresh_framing();
+        self.obey_hand();
+        self.stay_in_range();
     }
 }

@@ -114,23 +114,30 @@ impl Camera {
 
     fn scroll<const N: usize>(&self, course: &mut Course<N>, position: &mut DVec2, seconds: f64) {
         let Some(scroll) = self.settings.scroll else { return };
-        // What the bounds hold back is not scrolled past them.
-        let range = self.framing.range_before(self.state.limits.barrier.as_ref());
-        let (mut low, mut high) =
-            (range.min + self.framing.offset, range.max + self.framing.offset);
-        for axis in (0..2).filter(|axis| !scroll.has(*axis)) {
-            (low[axis], high[axis]) = (f64::NEG_INFINITY, f64::INFINITY);
-        }
-        let from = clamp_point(*position, low, high);
-        let way = scroll.speed * (seconds * self.scroll_share);
+        let (from, way) = (*position, scroll.speed * (seconds * self.scroll_share));
         course.map_in_time(|at, mut goal| {
             for axis in (0..2).filter(|axis| scroll.has(*axis)) {
                 goal[axis] = from[axis] + way[axis] * at;
             }
             goal
         });
+        // What the bounds hold back is not scrolled past them; nor is it pushed on by them.
+        let (low, high) = self.scroll_range(scroll.speed);
         course.clamp(low, high);
         *position = clamp_point(from + way, low, high);
+    }
+
+    /// How far a steady scroll may go: to the edge ahead of it, on the axes on which it goes.
+    fn scroll_range(&self, speed: DVec2) -> (DVec2, DVec2) {
+        let range = self.framing.range_before(self.state.limits.barrier.as_ref());
+        let (low, high) = (range.min + self.framing.offset, range.max + self.framing.offset);
+        let axis = |axis: usize| {
+            let low = if speed[axis] < 0.0 { low[axis] } else { f64::NEG_INFINITY };
+            let high = if speed[axis] > 0.0 { high[axis] } else { f64::INFINITY };
+            (low, high)
+        };
+        let ((low_x, high_x), (low_y, high_y)) = (axis(0), axis(1));
+        (DVec2::new(low_x, low_y), DVec2::new(high_x, high_y))
     }
 
     /// A goal that stands, shaped and bounded: the focus that the camera is heading for.
@@ -144,8 +151,10 @@ impl Camera {
 
     /// Begins anew where the goal is: a cut also takes a travelling rail back to its start.
     pub(super) fn begin_shapes(&mut self) {
+        let (range, offset) = (self.framing.range, self.framing.offset);
         let memory = &mut self.state.goal.memory;
-        memory.scroll = memory.goal;
+        // A scroll begins where the view can be.
+        memory.scroll = range.nearest(memory.goal - offset) + offset;
         memory.rail = match &self.settings.rail {
             Some(rail) if rail.speed.is_none() => self.rail.nearest(memory.goal),
             _ => 0.0,

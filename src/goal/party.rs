@@ -177,13 +177,14 @@ impl PartyMemory {
         seconds: f64,
         frame: &PartyFrame<'_>,
     ) -> Option<DVec2> {
-        for member in self.members.iter_mut() {
+        // One that comes back while it still fades is here again from the step's end on.
+        for member in self.members.iter_mut().filter(|member| member.here) {
             let to = with_id(subjects, member.id).filter(|to| to.position.is_finite());
             if let Some(to) = to {
                 let way = (to.position - member.position) * share;
                 member.position += way;
                 member.velocity = velocity(way, seconds).unwrap_or(member.velocity);
-            } else if member.here {
+            } else {
                 // It leaves with the end of this step, and goes on until then: for no longer than
                 // twice its last step.
                 let coasts = seconds.min(f64::from(member.coasts));
@@ -257,6 +258,8 @@ impl PartyMemory {
 
     fn take_note(&mut self, subjects: &[Subject], seconds: f64, alone: Option<DVec2>) {
         for member in self.members.iter_mut() {
+            // Where one that was away comes back is no movement.
+            member.velocity = if member.here { member.velocity } else { Vec2::ZERO };
             member.here = false;
         }
         let first = self.members.is_empty();

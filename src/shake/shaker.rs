@@ -42,7 +42,6 @@ pub struct Shaking {
     /// How far beyond the bounds a shaken view may go even so, in screen pixels, 0 or more.
     pub overscan: DVec2,
     /// Where chance begins: another seed is another path. Default 1.
-    #[cfg_attr(feature = "serde", serde(with = "crate::units::number::bits"))]
     pub seed: u64,
 }
 

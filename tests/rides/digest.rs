@@ -56,7 +56,9 @@ fn digest() -> u64 {
                     false => camera.follow(step, wren),
                 };
                 let (centre, lens) = (view.centre(), view.lens());
-                [centre.x, centre.y, lens.zoom(), lens.rotation()].map(|number| digest.add(number));
+                for number in [centre.x, centre.y, lens.zoom(), lens.rotation()] {
+                    digest.add(number);
+                }
             }
         }
     }
