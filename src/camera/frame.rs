@@ -411,12 +411,11 @@ impl Camera {
     /// The goal jumps to a subject that is here without having moved; smoothing takes it.
     /// Not while a hand or a pause has the view: what comes after them begins with the subject anyway.
     fn jump_to(&mut self, position: DVec2) {
-        if self.state.motion.hand != Hand::Off || self.state.motion.pause > 0.0 {
-            return;
-        }
         let velocity = self.state.goal.track.velocity();
-        let stride = Stride::straight(position, position, [velocity; 2]);
-        self.move_focus_along(Some(&stride), 0.0);
+        if self.state.motion.hand == Hand::Off && self.state.motion.pause <= 0.0 {
+            let stride = Stride::straight(position, position, [velocity; 2]);
+            self.move_focus_along(Some(&stride), 0.0);
+        }
         self.limit(Some((position, velocity)));
     }
 
