@@ -1,5 +1,6 @@
 //! What a frame costs, beside a hand-written "move a fraction of the way and clamp".
 
+use std::f64::consts::LN_2;
 use std::hint::black_box;
 
 use criterion::measurement::WallTime;
@@ -39,6 +40,62 @@ fn measure(
     });
 }
 
+/// The same closed forms as a typical camera's, written down for one game with constants: look-ahead,
+/// deadzone, bounds, half-life; no zoom, no rotation, no errors, no other stage.
+#[derive(Default)]
+struct HandWritten {
+    focus: DVec2,
+    goal: DVec2,
+    last: DVec2,
+    mean: DVec2,
+    ahead: f64,
+    believed: f64,
+    against: f64,
+}
+
+impl HandWritten {
+    #[inline(never)]
+    fn follow(&mut self, seconds: f64, subject: DVec2, ahead: bool) -> DVec2 {
+        const VIEW: DVec2 = DVec2::new(320.0, 180.0);
+        let (x, z) = (seconds * LN_2 / 0.12, seconds * LN_2 / 0.25);
+        let (a, b) = (1.0 - (-x).exp(), 1.0 - (-z).exp());
+        let way = subject - self.last;
+        let mean = way / seconds;
+        let [v0, v1] = [mean - (mean - self.mean) * 0.5, mean + (mean - self.mean) * 0.5];
+        (self.last, self.mean) = (subject, mean);
+        let before = self.goal;
+        let mut want = subject;
+        if ahead {
+            self.against += way.x * if self.believed == 0.0 { 1.0 } else { -self.believed };
+            if self.against.abs() >= 12.0 {
+                (self.believed, self.against) = (way.x.signum(), 0.0);
+            }
+            let target = |v: f64| self.believed * (self.believed * v).max(0.0) * 0.4;
+            let (from, to) = (target(v0.x), target(v1.x));
+            self.ahead += (from - self.ahead) * b + (to - from) * (1.0 - b / z);
+            self.ahead = self.ahead.clamp(-0.2 * VIEW.x, 0.2 * VIEW.x);
+            want.x += self.ahead;
+        }
+        let (low, high) = (DVec2::new(0.04, 0.1) * VIEW, DVec2::new(0.04, 0.15) * VIEW);
+        self.goal = self.goal.clamp(want - low, want + high);
+        let (least, most) = (VIEW / 2.0, DVec2::new(3840.0, 960.0) - VIEW / 2.0);
+        let (from, to) = (before.clamp(least, most), self.goal.clamp(least, most));
+        self.focus += (from - self.focus) * a + (to - from) * (1.0 - a / x);
+        self.focus
+    }
+}
+
+fn hand_written(group: &mut BenchmarkGroup<'_, WallTime>, name: &str, ahead: bool) {
+    let positions = positions();
+    let (mut camera, mut frame) = (HandWritten::default(), 0);
+    group.bench_function(name, |b| {
+        b.iter(|| {
+            frame = (frame + 1) % positions.len();
+            camera.follow(black_box(1.0 / 60.0), black_box(positions[frame]), ahead)
+        });
+    });
+}
+
 fn following(c: &mut Criterion) {
     let positions = positions();
     let mut group = c.benchmark_group("following");
@@ -54,6 +111,8 @@ fn following(c: &mut Criterion) {
         });
     });
 
+    hand_written(&mut group, "hand-written: deadzone, half-life and bounds", false);
+    hand_written(&mut group, "hand-written: with look-ahead", true);
     let mut plain = Settings::default();
     plain.screen.snap = Snap::Off;
     let mut typical = Settings::default();
@@ -73,8 +132,25 @@ fn following(c: &mut Criterion) {
     all.follow.ratchet = Ratchet::Right;
     all.follow.airborne = Airborne::Hold;
     all.bounds.as_mut().expect("just set").cushion = 40.0;
-    measure(&mut group, "everything on", all, steady);
+    measure(&mut group, "everything on", all.clone(), steady);
+    moving_lens(&mut group, all);
     group.finish();
+}
+
+/// Everything on, and the zoom on its way in every frame.
+fn moving_lens(group: &mut BenchmarkGroup<'_, WallTime>, settings: Settings) {
+    let positions = positions();
+    let mut camera = Camera::new(settings).expect("valid settings");
+    let mut frame = 0;
+    group.bench_function("everything on, the zoom gliding", |b| {
+        b.iter(|| {
+            frame = (frame + 1) % positions.len();
+            if frame % 24 == 0 {
+                camera.zoom_to(if frame % 48 == 0 { 1.5 } else { 1.0 });
+            }
+            camera.follow(black_box(1.0 / 60.0), black_box(positions[frame])).centre()
+        });
+    });
 }
 
 /// Rooms, parties, lures, zones and rails, beside a frame without.

@@ -11,7 +11,7 @@ pub(super) struct Arrival<'a> {
     pub seconds: f64,
     pub kind: Kind,
     /// The one that is followed: alone, or nearest to the one that was, until the party begins.
-    pub subject: Option<Subject>,
+    pub subject: Option<&'a Subject>,
     /// All that are framed together; `None` for one alone, or nobody.
     pub party: Option<&'a [Subject]>,
     /// Whether several are framed together through this step.
@@ -55,15 +55,15 @@ impl Camera {
         &mut self,
         seconds: f64,
         party: Option<&'a [Subject]>,
-        alone: Option<&Subject>,
+        alone: Option<&'a Subject>,
     ) -> Arrival<'a> {
         let known = party.and_then(|party| self.state.goal.party.only_one(party));
         let together = party.is_some() && !self.state.goal.party.is_empty() && known.is_none();
         let offset = self.settings.follow.offset;
         let usable = |subject: &&Subject| (subject.position + offset).is_finite();
-        let subject = alone.filter(usable).or(known).or_else(|| self.nearest_of(party?)).copied();
+        let subject = alone.filter(usable).or(known).or_else(|| self.nearest_of(party?));
         let in_air = subject.is_some_and(|subject| subject.grounded == Some(false)) && !together;
-        let kind = self.kind_of(seconds, subject.as_ref(), together, party.is_none());
+        let kind = self.kind_of(seconds, subject, together, party.is_none());
         Arrival { seconds, kind, subject, party, together, in_air }
     }
 

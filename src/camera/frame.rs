@@ -242,14 +242,25 @@ impl Camera {
     #[inline]
     fn move_focus_along(&mut self, stride: Option<&Stride>, seconds: f64) {
         let memory = self.state.goal.memory;
-        if self.try_course::<2>(stride, seconds) {
-            return;
+        if !self.try_course::<2>(stride, seconds) {
+            self.move_focus_along_bends(stride, seconds, &memory);
         }
-        self.state.goal.memory = memory;
+    }
+
+    /// The same where the goal's course bends, from the memory before it.
+    #[cold]
+    #[inline(never)]
+    fn move_focus_along_bends(
+        &mut self,
+        stride: Option<&Stride>,
+        seconds: f64,
+        memory: &GoalMemory,
+    ) {
+        self.state.goal.memory = *memory;
         if self.try_course::<ROOMY>(stride, seconds) {
             return;
         }
-        self.state.goal.memory = memory;
+        self.state.goal.memory = *memory;
         for (first, last) in [(0.0, 0.5), (0.5, 1.0)] {
             let half = stride.map(|stride| stride.between(first, last));
             // A quarter of a leg that still bends more than that is not told from a straight one.
@@ -326,7 +337,7 @@ impl Camera {
 
     fn settle_arrival(&mut self, arrival: &Arrival<'_>, glide: Option<Glide>) {
         let party = self.settle_party(arrival);
-        let subject = party.or(arrival.subject.filter(|_| arrival.party.is_none()));
+        let subject = party.or(arrival.subject.copied().filter(|_| arrival.party.is_none()));
         if let Some(glide) = glide {
             self.state.motion.glide = Some(glide.starting_at(self.focus()));
             return self.cut_to_subject(subject.as_ref());
@@ -365,7 +376,9 @@ impl Camera {
         }
         match subjects {
             // What is known of one alone is known of the point.
-            [only] if !self.state.goal.party.is_several() => arrival.subject.or(Some(*only)),
+            [only] if !self.state.goal.party.is_several() => {
+                arrival.subject.or(Some(only)).copied()
+            }
             _ => point.map(|point| Subject::from(point).with_velocity(DVec2::ZERO)),
         }
     }
