@@ -124,6 +124,7 @@ pub use lens::rotation::Rotation;
 pub use lens::screen::{Screen, Snap, YAxis};
 pub use lens::zoom::{Zoom, ZoomRange};
 pub use limits::bounds::{Bounds, SmallWorld};
+pub use limits::last_word::{Decider, LastWord};
 pub use limits::leash::Leash;
 pub use limits::ratchet::{Barrier, Ratchet};
 pub use present::canvas::{Canvas, CanvasMut};

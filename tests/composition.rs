@@ -348,3 +348,40 @@ fn a_party_has_thirty_two_members() {
     }
     assert!((camera.view().centre().x - 16.5).abs() < 1e-9, "the middle of 1 to 32");
 }
+
+/// Who decides where the view is, in rides in which it is plain.
+#[test]
+fn the_last_word_names_the_stage() {
+    use velvet_pan::Decider;
+    let by = |camera: &Camera| (camera.last_word().x.by, camera.last_word().y.by);
+    let run = |mut camera: Camera, speed: f64| {
+        for frame in 0..=60 {
+            let step = if frame == 0 { 0.0 } else { 1.0 / 60.0 };
+            camera.follow(step, [speed * f64::from(frame) / 60.0, 0.0]);
+        }
+        camera
+    };
+    let mut settings = smooth(Smoothing::HalfLife(1.0));
+    settings.follow.leash = Some(Leash(DVec2::splat(0.2)));
+    let mut leashed = run(camera(settings.clone()), 400.0);
+    assert_eq!(by(&leashed), (Decider::Leash, Decider::Motion));
+    assert!((leashed.last_word().x.velocity - 400.0).abs() < 1e-6, "the subject's velocity");
+    leashed.grab([10.0, 10.0].into());
+    assert_eq!(by(&leashed), (Decider::Hand, Decider::Hand));
+
+    let mut settings = smooth(Smoothing::None);
+    settings.follow.ratchet = Ratchet::Right;
+    let back = run(camera(settings), -400.0);
+    assert_eq!(by(&back), (Decider::Barrier, Decider::Motion));
+    assert_eq!(back.last_word().x.velocity, 0.0);
+
+    let rooms = Some(Rooms::default());
+    let room = run(camera(Settings { rooms, ..Settings::default() }), 100.0);
+    assert_eq!(by(&room), (Decider::Room, Decider::Room));
+
+    let mut settings = Settings::default();
+    settings.follow.axes = velvet_pan::Axes::X;
+    let along = run(camera(settings), 100.0);
+    assert_eq!(by(&along), (Decider::Motion, Decider::Locked));
+    assert!((along.last_word().x.velocity - 100.0).abs() < 1e-6);
+}

@@ -193,6 +193,9 @@ impl Camera {
             return self.follow_leg(arrival, Some(rest), seconds * (1.0 - part));
         }
         let before = (self.state.goal.memory, self.state.motion.focus);
+        if seconds > 0.0 {
+            self.state.motion.before = (before.1.position, seconds);
+        }
         self.move_focus_along(stride.as_ref(), seconds);
         if let Some(stride) = stride.filter(|stride| self.leaves_leash_in_air(stride.to)) {
             return self.leave_leash_in_air(arrival, stride, seconds, before);
@@ -224,6 +227,7 @@ impl Camera {
         for step in 0..steps as u32 {
             let part = |step: u32| f64::from(step) / steps;
             let stride = stride.map(|stride| stride.between(part(step), part(step + 1)));
+            self.state.motion.before = (self.state.motion.focus.position, seconds / steps);
             self.move_focus_along(stride.as_ref(), seconds / steps);
             self.end_leg(stride.as_ref(), seconds / steps);
         }

@@ -243,3 +243,44 @@ fn pull_to_lures<const N: usize>(lures: &[Lure], course: &mut Course<N>) {
     }
     course.map(|goal| Lure::pull(lures, goal));
 }
+
+#[cfg(test)]
+mod tests {
+    use proptest::prelude::*;
+
+    use super::*;
+    use crate::goal::deadzone::Deadzone;
+    use crate::goal::look_ahead::LookAhead;
+    use crate::limits::bounds::Bounds;
+    use crate::settings::settings::Settings;
+    use crate::units::rect::Rect;
+
+    proptest! {
+        /// On a leg that needs no bend, the short course is the long one, to the bit.
+        #[test]
+        fn a_short_course_is_a_long_one(ways in prop::collection::vec((-9.0..9.0_f64, -9.0..9.0_f64), 60)) {
+            let mut settings = Settings::default();
+            settings.follow.deadzone = Deadzone { left: 0.02, right: 0.02, top: 0.05, bottom: 0.05 };
+            settings.follow.look_ahead = Some(LookAhead::default());
+            settings.bounds = Some(Bounds { cushion: 30.0, ..Bounds::new(Rect::new([-300, -200], [300, 200])) });
+            let mut camera = Camera::new(settings).expect("valid settings");
+            let (mut subject, mut straight) = (DVec2::ZERO, 0);
+            for way in ways {
+                camera.follow(1.0 / 60.0, subject);
+                let stride = Stride::straight(subject, subject + DVec2::from(way), [DVec2::from(way) * 60.0; 2]);
+                let (mut short, mut long) = (camera.clone(), camera.clone());
+                let one = short.goal_course::<2>(Some(&stride), 1.0 / 60.0);
+                let other = long.goal_course::<ROOMY>(Some(&stride), 1.0 / 60.0);
+                prop_assert!(!other.is_full());
+                prop_assert_eq!(one.is_full(), other.knots().len() > 2);
+                if !one.is_full() {
+                    prop_assert_eq!(one.knots(), other.knots());
+                    prop_assert_eq!(short.state.goal.memory, long.state.goal.memory);
+                    straight += 1;
+                }
+                subject += DVec2::from(way);
+            }
+            prop_assert!(straight > 0);
+        }
+    }
+}

@@ -4,8 +4,10 @@ use glam::DVec2;
 
 use crate::camera::hands::Hand;
 use crate::goal::subject::Stride;
+use crate::limits::last_word::{Decider, LastWord};
 use crate::limits::ratchet::{Barrier, Ratchet};
 use crate::motion::motion::Moving;
+use crate::units::per_axis::PerAxis;
 use crate::units::rect::Rect;
 
 use super::Camera;
@@ -64,11 +66,15 @@ impl Camera {
             || self.is_off_leash()
         {
             self.state.limits.leash_slack = self.distance(subject);
+            self.state.limits.on_leash = [false; 2];
             return;
         }
-        if let Some(held) = self.leashed(subject, velocity) {
-            self.state.motion.focus = held;
-        }
+        let held = self.leashed(subject, velocity);
+        let moved =
+            held.map_or(DVec2::ZERO, |held| held.position - self.state.motion.focus.position);
+        let moved = self.framing.lens.screen_aligned(moved).abs();
+        self.state.limits.on_leash = [moved.x > ROUNDING, moved.y > ROUNDING];
+        self.state.motion.focus = held.unwrap_or(self.state.motion.focus);
         self.state.limits.leash_slack = self.distance(subject).min(self.state.limits.leash_slack);
     }
 
@@ -146,6 +152,57 @@ impl Camera {
         let Some(room) = self.state.goal.room.filter(|room| room.arrived) else { return range };
         let own = self.room_range(&room);
         Rect { min: range.nearest(own.min), max: range.nearest(own.max) }
+    }
+
+    /// Which stage decides where the view is on each axis of the world, and how fast the view goes there:
+    /// the answer to "why does it not follow?". In a rotated view a leash counts on both axes.
+    ///
+    /// ```
+    /// use velvet_pan::{Bounds, Camera, Decider, Rect, Settings};
+    ///
+    /// let bounds = Some(Bounds::new(Rect::new([0, 0], [1000, 180])));
+    /// let mut camera = Camera::new(Settings { bounds, ..Settings::default() })?;
+    /// camera.follow(0.0, [300, 90]);
+    /// camera.follow(0.1, [310, 90]);
+    /// let word = camera.last_word();
+    /// assert_eq!((word.x.by, word.x.velocity), (Decider::Motion, 100.0));
+    /// assert_eq!((word.y.by, word.y.velocity), (Decider::Bounds, 0.0));
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    #[must_use]
+    pub fn last_word(&self) -> PerAxis<LastWord> {
+        PerAxis { x: self.last_word_on(0), y: self.last_word_on(1) }
+    }
+
+    fn last_word_on(&self, axis: usize) -> LastWord {
+        let (motion, limits) = (&self.state.motion, &self.state.limits);
+        let turned = self.framing.lens.is_rotated();
+        let leashed = limits.on_leash[axis] || (turned && limits.on_leash != [false; 2]);
+        let (before, seconds) = motion.before;
+        let moved = (motion.focus.position - before)[axis];
+        let velocity = if seconds > 0.0 { moved / seconds } else { 0.0 };
+        let still = |by| LastWord { by, velocity: 0.0 };
+        match self.edge_on(axis) {
+            _ if motion.hand != Hand::Off => still(Decider::Hand),
+            _ if !turned && !self.framing.follow.axes.has(axis) => still(Decider::Locked),
+            Some(edge) => still(edge),
+            None if leashed => LastWord { by: Decider::Leash, velocity },
+            None => LastWord { by: Decider::Motion, velocity },
+        }
+    }
+
+    /// The edge of the allowed range that the view stands at on an axis.
+    fn edge_on(&self, axis: usize) -> Option<Decider> {
+        let centre = self.centre()[axis];
+        let at = |range: &Rect| centre == range.min[axis] || centre == range.max[axis];
+        if self.framing.bounded && at(&self.framing.range) {
+            return Some(Decider::Bounds);
+        }
+        if at(&self.framing.range_before(self.state.limits.barrier.as_ref())) {
+            return Some(Decider::Barrier);
+        }
+        let room = self.state.goal.room.filter(|room| room.arrived);
+        room.filter(|room| at(&self.room_range(room))).map(|_| Decider::Room)
     }
 
     /// The shown focus.

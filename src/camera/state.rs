@@ -116,6 +116,8 @@ pub(super) enum Air {
 pub(super) struct MotionState {
     /// The world point held at the anchor, as following has it.
     pub focus: Moving,
+    /// Where the focus was before the last leg that took time, and that time in seconds.
+    pub before: (DVec2, f64),
     pub glide: Option<Glide>,
     pub hand: Hand,
     /// Seconds for which following still pauses.
@@ -130,6 +132,8 @@ pub(super) struct LimitsState {
     pub barrier: Option<Barrier>,
     /// How much longer than set the leash is for now, in world units along the screen's axes.
     pub leash_slack: DVec2,
+    /// Whether the leash took the view along in the last leg, per axis of the screen.
+    pub on_leash: [bool; 2],
 }
 
 /// What the game asked for since the last frame: it begins at the end of the next.
@@ -220,6 +224,8 @@ impl GoalState {
 impl MotionState {
     fn is_sound(&self) -> bool {
         self.focus.is_finite()
+            && self.before.0.is_finite()
+            && self.before.1.is_finite()
             && self.glide.is_none_or(|glide| glide.is_sound())
             && self.hand.is_finite()
             && (0.0..=1e6).contains(&self.pause)

@@ -2,5 +2,6 @@
 //! `units`, `lens`, `goal` and `motion`.
 
 pub(crate) mod bounds;
+pub(crate) mod last_word;
 pub(crate) mod leash;
 pub(crate) mod ratchet;

@@ -5,7 +5,8 @@ use std::collections::BTreeMap;
 use serde::{Deserialize, Serialize};
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{
-    Bounds, Camera, CameraState, Cameras, CueCall, Ease, Overlay, Rect, Settings, Subject, View,
+    Bounds, Camera, CameraState, Cameras, CueCall, Decider, Ease, LastWord, Overlay, PerAxis, Rect,
+    Settings, Subject, View,
 };
 
 use crate::cast::MAIN;
@@ -62,6 +63,10 @@ pub struct Row {
     pub last_row: Option<i64>,
     /// How many tiles in view are not blank; none without a map.
     pub tiles: Option<usize>,
+    /// The stage that decides where the view is along x, and along y.
+    pub decider_x: Decider,
+    /// See `decider_x`.
+    pub decider_y: Decider,
 }
 
 /// A moment of a ride: the view, and what was followed.
@@ -79,6 +84,8 @@ pub struct Moment {
     pub overlay: Overlay,
     /// How far shakes may go at this moment, in screen pixels.
     pub envelope: DVec2,
+    /// The stage that decides where the view is.
+    pub last_word: PerAxis<LastWord>,
 }
 
 /// What a camera looks at.
@@ -334,7 +341,15 @@ impl Iterator for Ride<'_> {
         let view = self.cameras.view(step);
         let camera = self.cameras.active();
         let (goal, overlay, envelope) = (camera.goal(), camera.overlay(), camera.shake_envelope());
-        Some(Moment { t, view, goal, subject: self.aimed_at(t), overlay, envelope })
+        Some(Moment {
+            t,
+            view,
+            goal,
+            subject: self.aimed_at(t),
+            overlay,
+            envelope,
+            last_word: camera.last_word(),
+        })
     }
 
     fn size_hint(&self) -> (usize, Option<usize>) {
@@ -382,6 +397,8 @@ impl Moment {
             first_row: seen.map(|tiles| tiles.row_numbers().start),
             last_row: seen.map(|tiles| tiles.row_numbers().end - 1),
             tiles: tiles.map(|(map, tiles)| map.filled(&tiles)),
+            decider_x: self.last_word.x.by,
+            decider_y: self.last_word.y.by,
         }
     }
 }

@@ -69,7 +69,7 @@ pub fn demo(name: &str) -> PathBuf {
     Path::new(env!("CARGO_MANIFEST_DIR")).join("../demo").join(name)
 }
 
-/// A table of numbers with named columns; empty fields are NaN.
+/// A table of numbers with named columns; empty fields and words are NaN.
 pub struct Numbers {
     columns: Vec<String>,
     rows: Vec<Vec<f64>>,
@@ -79,8 +79,8 @@ impl Numbers {
     pub fn read(text: &str) -> Self {
         let mut reader = csv::Reader::from_reader(text.as_bytes());
         let columns = reader.headers().expect("header").iter().map(str::to_owned).collect();
-        let number =
-            |field: &str| if field.is_empty() { f64::NAN } else { field.parse().expect(field) };
+        let word = |field: &str| field.chars().all(|letter| letter.is_ascii_lowercase());
+        let number = |field: &str| if word(field) { f64::NAN } else { field.parse().expect(field) };
         let rows =
             reader.records().map(|row| row.expect("row").iter().map(number).collect()).collect();
         Self { columns, rows }
