@@ -119,7 +119,9 @@ impl Camera {
             end = (done + pause / seconds).min(end);
         }
         if self.lens_moves() {
-            end = done + (end - done) / small_steps((end - done) * seconds);
+            // Of a very long step, no more than so many.
+            let step = (1.0 / SMALL_STEPS).max(seconds / MOST_STEPS) / seconds;
+            end = done + (end - done) / libm::ceil((end - done) / step - 1e-6).max(1.0);
         }
         // The rounding of a sum of steps is no leg.
         if end > 1.0 - 1e-9 { 1.0 } else { end }

@@ -40,8 +40,15 @@ impl Camera {
         if nothing || self.state.motion.glide.is_some() {
             return false;
         }
-        self.goes_back(before)
-            || stride.is_some_and(|stride| self.leashed(stride.to, stride.velocity[1]).is_some())
+        self.goes_back(before) || stride.is_some_and(|stride| self.is_led(stride))
+    }
+
+    /// Whether the leash takes the view along, as far as the allowed range lets it.
+    fn is_led(&self, stride: &Stride) -> bool {
+        let Some(held) = self.leashed(stride.to, stride.velocity[1]) else { return false };
+        let led = self.range().nearest(self.centre_of(held.position));
+        let still = self.centre_of(self.state.motion.focus.position);
+        (led - still).abs().max_element() > ROUNDING
     }
 
     /// Whether the view went back, or may have on its way, against its ratchet.
