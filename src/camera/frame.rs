@@ -46,7 +46,7 @@ impl Camera {
         if self.is_busy() {
             self.run_legs(&arrival);
         } else {
-            self.follow_leg(&arrival, arrival.stride(), seconds);
+            self.follow_leg(arrival.stride(), seconds);
         }
         // 4. What the game told takes effect.
         self.settle(&arrival, glide);
@@ -141,7 +141,7 @@ impl Camera {
             self.obey_hand();
             self.end_leg(stride.as_ref(), seconds);
         } else {
-            self.follow_leg(arrival, stride, seconds);
+            self.follow_leg(stride, seconds);
         }
         end
     }
@@ -187,12 +187,12 @@ impl Camera {
     /// Goal, motion and limits of a leg. Where a limit has a say, or the height is let go of, within
     /// the leg, it is tried again in smaller ones.
     #[inline]
-    fn follow_leg(&mut self, arrival: &Arrival<'_>, stride: Option<Stride>, seconds: f64) {
+    fn follow_leg(&mut self, stride: Option<Stride>, seconds: f64) {
         let parting = stride.and_then(|stride| Some((stride, self.parting(&stride)?)));
         if let Some((stride, part)) = parting {
-            self.follow_leg(arrival, Some(stride.between(0.0, part)), seconds * part);
+            self.follow_leg(Some(stride.between(0.0, part)), seconds * part);
             let rest = stride.between(part, 1.0);
-            return self.follow_leg(arrival, Some(rest), seconds * (1.0 - part));
+            return self.follow_leg(Some(rest), seconds * (1.0 - part));
         }
         let before = (self.state.goal.memory, self.state.motion.focus);
         if seconds > 0.0 {
@@ -200,7 +200,7 @@ impl Camera {
         }
         self.move_focus_along(stride.as_ref(), seconds);
         if let Some(stride) = stride.filter(|stride| self.leaves_leash_in_air(stride.to)) {
-            return self.leave_leash_in_air(arrival, stride, seconds, before);
+            return self.leave_leash_in_air(stride, seconds, before);
         }
         if self.is_limited(stride.as_ref(), &before.1) {
             let steps = small_steps(seconds);
@@ -301,13 +301,7 @@ impl Camera {
 
     /// Finds the moment at which the subject leaves its leash in the air, goes there, and lets go of the
     /// height: the goal jumps, and the rest of the leg begins from there.
-    fn leave_leash_in_air(
-        &mut self,
-        arrival: &Arrival<'_>,
-        stride: Stride,
-        seconds: f64,
-        before: (GoalMemory, Moving),
-    ) {
+    fn leave_leash_in_air(&mut self, stride: Stride, seconds: f64, before: (GoalMemory, Moving)) {
         let (mut low, mut high) = (0.0, 1.0);
         for _halving in 0..24 {
             let middle = f64::midpoint(low, high);
@@ -321,7 +315,7 @@ impl Camera {
         self.move_focus_along(Some(&part), seconds * high);
         self.end_leg(Some(&part), seconds * high);
         self.state.goal.memory.air = Air::Loose;
-        self.follow_leg(arrival, Some(stride.between(high, 1.0)), seconds * (1.0 - high));
+        self.follow_leg(Some(stride.between(high, 1.0)), seconds * (1.0 - high));
     }
 
     // 4. The end of the step: what the game told of it takes effect.
