@@ -20,7 +20,7 @@ fn main() -> Result<(), SettingsError> {
         match frame {
             60 => {
                 camera.switch_subject(); // another subject: a new goal, not a movement
-                camera.glide(1.0, Ease::InOut);
+                camera.glide(1.0, Ease::Smooth);
             }
             150 => camera.cut(),
             _ => {}

@@ -23,13 +23,13 @@ fn main() -> Result<(), SettingsError> {
     for frame in 0..=160 {
         let t = f64::from(frame) * STEP;
         match frame {
-            20 => drop(cameras.glide_to(&"lookout", 1.0, Ease::InOut)),
+            20 => drop(cameras.glide_to(&"lookout", 1.0, Ease::Smooth)),
             60 | 80 => {
                 let lookout = cameras.active_mut();
                 lookout.aim_at(if frame == 60 { [1700, 260] } else { [1200, 120] });
-                lookout.glide(0.8, Ease::InOut);
+                lookout.glide(0.8, Ease::Smooth);
             }
-            110 => drop(cameras.glide_to(&"wren", 1.0, Ease::InOut)),
+            110 => drop(cameras.glide_to(&"wren", 1.0, Ease::Smooth)),
             _ => {}
         }
         // Each has its own frames; Wren runs on meanwhile, and her camera with her.

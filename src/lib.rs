@@ -98,6 +98,7 @@ mod camera;
 pub use glam;
 
 pub use camera::cameras::Cameras;
+pub use camera::commands::Command;
 pub use camera::hands::edge_push;
 pub use camera::overlay::{Mark, MarkKind, Overlay};
 pub use camera::{Camera, CameraState, StateError};
@@ -131,6 +132,7 @@ pub use present::canvas::{Canvas, CanvasMut};
 pub use present::mixing::Blending;
 pub use present::present::{PRESENT_WGSL, present, present_over};
 pub use settings::follow::{Airborne, Axes, Follow};
+pub use settings::hands::{HandReturn, Hands};
 pub use settings::settings::Settings;
 pub use settings::zone::Zone;
 pub use shake::cue::{Cue, CueCall, UnknownCue, ZoomNudge};

@@ -49,6 +49,7 @@ proptest! {
             let zoom = zooms.0.powf(1.0 - part) * zooms.1.powf(part);
             prop_assert!((view.lens().zoom() / zoom - 1.0).abs() < 1e-9);
             let turned = view.lens().rotation() - (turns.0 + arc * part);
+            let turned = (turned + PI).rem_euclid(TAU) - PI;
             prop_assert!(turned.abs() < 1e-6 || (arc.abs() - PI).abs() < 1e-6);
         }
         prop_assert_eq!(cameras.view(1.0 / f64::from(steps)), to);

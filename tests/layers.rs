@@ -427,6 +427,7 @@ fn covering_layers_follow_the_bounds() {
     assert_eq!(camera.layers()[0].rate.x, 80.0 / 3520.0);
     assert_eq!(camera.settings().layers[0].rate, DVec2::ONE, "as it was given");
     camera.set_bounds(Some(Bounds::new(Rect::new([0, 0], [720, 960]))), 0.0).unwrap();
+    camera.advance(0.0);
     assert_eq!(camera.layers()[0].rate.x, 80.0 / 400.0);
 }
 

@@ -1,7 +1,9 @@
 //! Settings as a tuning file holds them.
 #![cfg(feature = "serde")]
 
-use velvet_pan::{Axes, Bounds, PerAxis, Rect, Settings, SmallWorld, Smoothing, Snap, YAxis};
+use velvet_pan::{
+    Axes, Bounds, HandReturn, PerAxis, Rect, Settings, SmallWorld, Smoothing, Snap, YAxis,
+};
 
 fn read(text: &str) -> Result<Settings, String> {
     toml::from_str(text).map_err(|error| error.message().to_owned())
@@ -74,4 +76,25 @@ fn what_is_wrong_is_named() {
         let message = read(text).expect_err(text);
         assert!(message.contains(words), "{text}: {message}");
     }
+}
+
+#[test]
+fn what_a_file_says_of_hands() {
+    for (text, back) in [
+        ("[hands]\nreturn = 0.2\n", HandReturn::Seconds(0.2)),
+        ("[hands]\nreturn = 1\n", HandReturn::Seconds(1.0)),
+        ("[hands]\nreturn = \"stay\"\n", HandReturn::Stay),
+        ("", HandReturn::Seconds(0.4)),
+    ] {
+        let settings: Settings = toml::from_str(text).expect("valid");
+        assert_eq!(settings.hands.back, back);
+        let again: Settings =
+            toml::from_str(&toml::to_string(&settings).expect("it writes")).expect("it reads");
+        assert_eq!(again, settings);
+    }
+    let error = toml::from_str::<Settings>("[hands]\nreturn = \"go\"\n").unwrap_err().to_string();
+    assert!(error.contains("expected a time in seconds"), "{error}");
+    let mut settings = Settings::default();
+    settings.hands.back = HandReturn::Seconds(-1.0);
+    assert_eq!(settings.validate().unwrap_err().field(), "hands.return");
 }

@@ -80,11 +80,8 @@ fn the_cutscene_comes_back_to_the_same_ride() {
     let (cut, plain) = (trace("landslide.toml"), trace("terraces.toml"));
     for seconds in [0.0, 1.5, 3.0, 10.0, 11.0] {
         for column in ["x", "y"] {
-            assert_eq!(
-                at(&cut, column, seconds),
-                at(&plain, column, seconds),
-                "{column} at {seconds}"
-            );
+            let apart = at(&cut, column, seconds) - at(&plain, column, seconds);
+            assert!(apart.abs() < 1e-9, "{column} at {seconds}: {apart}");
         }
     }
     assert_eq!(

@@ -18,6 +18,8 @@ pub(super) struct Arrival<'a> {
     pub together: bool,
     /// The subject is not on the ground at the end of the step.
     pub in_air: bool,
+    /// Nothing was known of its velocity until now.
+    pub is_new: bool,
 }
 
 /// How a subject got here.
@@ -39,6 +41,11 @@ impl Arrival<'_> {
             Kind::Moved(stride) => Some(stride),
             _ => None,
         }
+    }
+
+    /// Who is followed: the point that stands for a party, or the one alone.
+    pub fn one_of(&self, point_of_party: Option<Subject>) -> Option<Subject> {
+        point_of_party.or(self.subject.copied().filter(|_| self.party.is_none()))
     }
 
     /// Where the subject is at a fraction of the step.
@@ -63,8 +70,9 @@ impl Camera {
         let usable = |subject: &&Subject| (subject.position + offset).is_finite();
         let subject = alone.filter(usable).or(known).or_else(|| self.nearest_of(party?));
         let in_air = subject.is_some_and(|subject| subject.grounded == Some(false)) && !together;
+        let is_new = !self.state.goal.track.knows_velocity();
         let kind = self.kind_of(seconds, subject, together, party.is_none());
-        Arrival { seconds, kind, subject, party, together, in_air }
+        Arrival { seconds, kind, subject, party, together, in_air, is_new }
     }
 
     fn kind_of(
@@ -118,6 +126,7 @@ impl Camera {
             deadzone: &self.framing.follow.deadzone,
             lens: self.framing.lens.with_zoom(1.0),
             zoom: self.state.lens.zoom.zoom(self.settings.zoom.whole),
+            whole: self.settings.zoom.whole,
         }
     }
 }

@@ -1,12 +1,17 @@
 //! Several cameras, one of them active, and the way from one to the next.
 
+use alloc::boxed::Box;
 use alloc::collections::BTreeMap;
+
+use glam::{DVec2, DVec4};
 
 use crate::camera::Camera;
 use crate::limits::bounds::Bounds;
+use crate::motion::transition::{Transition, Transitions};
+use crate::shake::shake::ShakeOffset;
 use crate::units::convert::IntoSeconds;
 use crate::units::ease::Ease;
-use crate::units::maths::usable_seconds;
+use crate::units::maths::{shorter_arc, usable_seconds};
 use crate::units::rect::Rect;
 use crate::units::window::WindowSize;
 use crate::view::view::View;
@@ -30,7 +35,7 @@ use crate::view::view::View;
 /// }
 ///
 /// let mut wren = [200.0, 300.0];
-/// cameras.glide_to(&"landslide", 1.0, Ease::InOut);
+/// cameras.glide_to(&"landslide", 1.0, Ease::Smooth);
 /// for _frame in 0..=60 {
 ///     wren[0] += 1.0;
 ///     cameras.active_mut().advance(1.0 / 60.0);
@@ -46,7 +51,17 @@ use crate::view::view::View;
 pub struct Cameras<K> {
     active: (K, Camera),
     others: BTreeMap<K, Camera>,
-    glide: Option<Passage<K>>,
+    /// A glide that begins with the next view.
+    next: Option<Passage<K>>,
+    /// What is left of glides under way: centre, logarithm of the zoom, rotation.
+    transitions: Transitions<DVec4>,
+    /// Where the newest of them comes from.
+    passage: Option<Passage<K>>,
+    /// What the picture may show meanwhile, and whether all of its ends fit into that.
+    area: Option<Rect>,
+    fits: bool,
+    /// What makes the cuts of the active camera those of the set.
+    cuts: u32,
 }
 
 /// On the way from one camera to another.
@@ -54,26 +69,36 @@ pub struct Cameras<K> {
 struct Passage<K> {
     from: Source<K>,
     seconds: f64,
-    elapsed: f64,
     ease: Ease,
-    /// Announced since the last view.
-    fresh: bool,
+    age: f64,
 }
 
 /// Where a passage comes from.
 #[derive(Clone, Debug)]
 enum Source<K> {
-    /// A camera, which goes on moving.
+    /// A camera, whose shake fades along.
     Camera(K),
-    /// What was shown in the middle of another passage.
-    Still(View),
+    /// What a camera saw that is gone.
+    Still(Box<View>),
 }
+
+/// Seconds in which a glide's velocity is looked for.
+const INSTANT: f64 = 1.0 / 65536.0;
 
 impl<K: Ord + Clone> Cameras<K> {
     /// A set of one camera, which is active.
     #[must_use]
     pub fn new(key: K, camera: Camera) -> Self {
-        Self { active: (key, camera), others: BTreeMap::new(), glide: None }
+        Self {
+            active: (key, camera),
+            others: BTreeMap::new(),
+            next: None,
+            transitions: Transitions::default(),
+            passage: None,
+            area: None,
+            fits: true,
+            cuts: 0,
+        }
     }
 
     /// Adds a camera, or puts it in the place of the one of this key, which is answered.
@@ -87,10 +112,10 @@ impl<K: Ord + Clone> Cameras<K> {
     /// Takes a camera out; the active one stays.
     pub fn remove(&mut self, key: &K) -> Option<Camera> {
         let camera = self.others.remove(key)?;
-        if let Some(Passage { from, .. }) = &mut self.glide
-            && matches!(from, Source::Camera(other) if other == key)
-        {
-            *from = Source::Still(camera.view());
+        for passage in [&mut self.next, &mut self.passage].into_iter().flatten() {
+            if matches!(&passage.from, Source::Camera(other) if other == key) {
+                passage.from = Source::Still(Box::new(camera.view()));
+            }
         }
         Some(camera)
     }
@@ -147,8 +172,11 @@ impl<K: Ord + Clone> Cameras<K> {
         if self.get(key).is_none() {
             return false;
         }
-        self.glide = None;
+        let cuts = self.shown_cuts();
         self.activate(key);
+        (self.next, self.passage, self.area) = (None, None, None);
+        self.transitions.clear();
+        self.count_cuts(cuts.wrapping_add(1));
         true
     }
 
@@ -159,30 +187,45 @@ impl<K: Ord + Clone> Cameras<K> {
         }
     }
 
-    /// Glides to another camera in exactly `seconds`, both going on meanwhile: the centre in a
-    /// straight line, the zoom in log space, the rotation by the shorter arc. A new glide starts from
-    /// what is shown. Answers whether there is a camera of this key. Times that are not above 0 cut.
+    fn shown_cuts(&self) -> u32 {
+        self.cuts.wrapping_add(self.active.1.view().cuts())
+    }
+
+    fn count_cuts(&mut self, cuts: u32) {
+        self.cuts = cuts.wrapping_sub(self.active.1.view().cuts());
+    }
+
+    /// Glides to another camera in exactly `seconds`, which goes on meanwhile: the centre in a
+    /// straight line, the zoom in log space, the rotation by the shorter arc; the shake of the one before
+    /// fades along. With [`Ease::Smooth`] the picture goes on at the velocity that it had, with any other
+    /// ease it starts from rest. A new glide starts from what is shown; each ends at its own time. Answers
+    /// whether there is a camera of this key. Times that are not above 0 cut.
     pub fn glide_to(&mut self, key: &K, seconds: impl IntoSeconds, ease: Ease) -> bool {
         let seconds = usable_seconds(seconds.into_seconds());
         if self.get(key).is_none() {
             return false;
         }
-        if seconds == 0.0 || (*key == self.active.0 && self.glide.is_none()) {
+        if seconds == 0.0 {
             return self.switch_to(key);
         }
-        let from = match &self.glide {
-            Some(_) => Source::Still(self.shown()),
+        if *key == self.active.0 && self.next.is_none() && self.transitions.is_empty() {
+            return true;
+        }
+        let from = match self.next.take() {
+            Some(passage) => passage.from,
             None => Source::Camera(self.active.0.clone()),
         };
+        let cuts = self.shown_cuts();
         self.activate(key);
-        self.glide = Some(Passage { from, seconds, elapsed: 0.0, ease, fresh: true });
+        self.count_cuts(cuts);
+        self.next = Some(Passage { from, seconds, ease, age: 0.0 });
         true
     }
 
     /// Whether the picture is on the way from one camera to another.
     #[must_use]
     pub fn is_gliding(&self) -> bool {
-        self.glide.is_some()
+        self.next.is_some() || !self.transitions.is_empty()
     }
 
     /// What is shown, `seconds` after the last time it was asked; call it once a frame, after the
@@ -191,53 +234,104 @@ impl<K: Ord + Clone> Cameras<K> {
     /// Where both cameras have bounds, the view between them stays inside the rectangle around both.
     pub fn view(&mut self, seconds: impl IntoSeconds) -> View {
         let seconds = usable_seconds(seconds.into_seconds());
-        if let Some(glide) = &mut self.glide {
-            glide.elapsed += if glide.fresh { 0.0 } else { seconds };
-            glide.fresh = false;
-            // The rounding of a sum of steps is no part of a glide.
-            if glide.elapsed >= glide.seconds * (1.0 - 1e-12) {
-                self.glide = None;
-            }
+        self.transitions.advance(seconds);
+        if let Some(passage) = &mut self.passage {
+            passage.age += seconds;
+        }
+        if let Some(passage) = self.next.take() {
+            self.begin(passage);
+        }
+        if self.transitions.is_empty() {
+            (self.passage, self.area) = (None, None);
         }
         self.shown()
     }
 
-    fn shown(&self) -> View {
-        let (to, to_bounds) = (self.active().view(), bounds_of(self.active()));
-        let Some(glide) = &self.glide else { return to };
-        let (from, from_bounds) = match &glide.from {
-            Source::Still(view) => (*view, to_bounds),
-            Source::Camera(key) => match self.get(key) {
-                Some(camera) => (camera.view(), bounds_of(camera)),
-                None => return to,
+    /// A glide begins: what is left of the difference between the two cameras will fade.
+    fn begin(&mut self, passage: Passage<K>) {
+        let (from, pace) = match &passage.from {
+            Source::Camera(key) => match self.get_mut(key) {
+                Some(camera) => (camera.view(), camera.pace().numbers()),
+                None => return,
             },
+            Source::Still(view) => (**view, DVec4::ZERO),
         };
-        let view = View::between(&from, &to, glide.ease.at(glide.elapsed / glide.seconds));
-        let Some((a, b)) = from_bounds.zip(to_bounds) else { return view };
-        let area = Rect { min: a.min.min(b.min), max: a.max.max(b.max) };
+        let (to, to_pace) = (self.active.1.view(), self.active.1.pace().numbers());
+        let before = self.moving(numbers(&from.steady()), pace);
+        self.transitions.make_room();
+        let now = self.moving(numbers(&to.steady()), to_pace);
+        let mut gap = before.0 - now.0;
+        gap.w = shorter_arc(now.0.w, before.0.w);
+        let transition = if passage.ease == Ease::Smooth {
+            Transition::smooth(gap, before.1 - now.1, passage.seconds)
+        } else {
+            Transition::eased(now.0 + gap, passage.seconds, passage.ease)
+        };
+        if gap.is_finite() && (before.1 - now.1).is_finite() {
+            self.transitions.add(transition);
+        }
+        let area = join(&from.area(), &to.area());
+        self.area = Some(self.area.map_or(area, |before| join(&before, &area)));
         let fits = |end: &View| end.lens().zoom() >= end.lens().zoom_to_fill(&area) - 1e-9;
-        view.held_within(&area, fits(&from) && fits(&to))
+        self.fits = fits(&from) && fits(&to);
+        self.passage = Some(passage);
+    }
+
+    /// What is shown for a source that moves, and how fast it changes.
+    fn moving(&self, source: DVec4, pace: DVec4) -> (DVec4, DVec4) {
+        let now = self.transitions.shown(source);
+        let mut later = self.transitions;
+        later.advance(INSTANT);
+        (now, (later.shown(source + pace * INSTANT) - now) / INSTANT)
+    }
+
+    fn shown(&self) -> View {
+        let mut to = self.active.1.view();
+        to.set_cuts(self.shown_cuts());
+        if self.transitions.is_empty() {
+            return to;
+        }
+        let shown = self.transitions.shown(numbers(&to.steady()));
+        let lens = to.lens().with_zoom(libm::exp(shown.z)).with_rotation(shown.w);
+        let view = to.steady().like(lens, DVec2::new(shown.x, shown.y));
+        let area = self.area.map_or(to.area(), |area| join(&area, &to.area()));
+        view.held_within(&area, self.fits).shaken(self.shake(&to))
+    }
+
+    /// The shake of the camera before fades along with the glide.
+    fn shake(&self, to: &View) -> ShakeOffset {
+        let Some(passage) = &self.passage else { return to.shake() };
+        let from = match &passage.from {
+            Source::Camera(key) => self.get(key).map(|camera| camera.view().shake()),
+            Source::Still(view) => Some(view.shake()),
+        };
+        from.unwrap_or_default().mixed(to.shake(), passage.ease.at(passage.age / passage.seconds))
     }
 }
 
-fn bounds_of(camera: &Camera) -> Option<Rect> {
-    camera.settings().bounds.map(|bounds| bounds.rect)
+/// Centre, logarithm of the zoom, rotation.
+fn numbers(view: &View) -> DVec4 {
+    let lens = view.lens();
+    DVec4::new(view.centre().x, view.centre().y, libm::log(lens.zoom()), lens.rotation())
+}
+
+fn join(one: &Rect, other: &Rect) -> Rect {
+    Rect { min: one.min.min(other.min), max: one.max.max(other.max) }
 }
 
 impl View {
     /// The same view inside a rectangle, moved by no more than needed, and brought closer where it may
-    /// be; what a shake adds stays as it is.
+    /// be.
     fn held_within(&self, area: &Rect, closer: bool) -> Self {
-        let steady = self.steady();
-        let lens = *steady.lens();
-        let least = lens.zoom_to_fill(area);
-        let lens = if closer && lens.zoom() < least { lens.with_zoom(least) } else { lens };
-        let centre = Bounds::new(*area).centre_range(&lens).nearest(steady.centre());
-        if centre == steady.centre() && lens == *steady.lens() {
+        if *area == Rect::EVERYWHERE {
             return *self;
         }
+        let lens = *self.lens();
+        let least = lens.zoom_to_fill(area);
+        let lens = if closer && lens.zoom() < least { lens.with_zoom(least) } else { lens };
+        let centre = Bounds::new(*area).centre_range(&lens).nearest(self.centre());
         let mut held = self.like(lens, centre);
-        held.clamp_corner(area);
-        held.shaken(self.shake())
+        held.hold_within(*area);
+        held
     }
 }

@@ -5,45 +5,167 @@ use glam::Vec2;
 use crate::camera::hands::{Grip, Hand};
 use crate::lens::rotation::RotationGlide;
 use crate::lens::zoom::ZoomGlide;
-use crate::limits::bounds::{Bounds, BoundsBlend};
+use crate::limits::bounds::Bounds;
 use crate::limits::ratchet::Barrier;
-use crate::motion::glide::Glide;
 use crate::motion::motion::Moving;
-use crate::settings::settings::Settings;
 use crate::units::convert::{IntoSeconds, IntoWorld};
 use crate::units::ease::Ease;
-use crate::units::error::SettingsError;
+use crate::units::error::{Report, SettingsError};
 use crate::units::maths::usable_seconds;
 use crate::units::rect::Rect;
 use glam::DVec2;
 
 use super::Camera;
-use super::state::{CameraState, Pending};
+use super::state::{CameraState, NewBounds, Nudge, Timing};
+
+/// What a game can tell a camera, as a value: to be kept in a list, sent, or written down. Each has a
+/// method of the same name, which says what it does.
+///
+/// The first four act at once. The others take effect at the end of the next frame; of each kind the last
+/// one told counts, and notches and pans add up. So asking for the same thing before every frame works.
+///
+/// ```
+/// use velvet_pan::{Camera, Command, Settings};
+///
+/// let mut camera = Camera::new(Settings::default())?;
+/// for command in [Command::ZoomTo(2.0), Command::AimAt([90.0, 40.0].into())] {
+///     camera.tell(command)?;
+/// }
+/// assert_eq!(camera.advance(0.1).centre(), [90.0, 40.0].into());
+/// # Ok::<(), velvet_pan::SettingsError>(())
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(rename_all = "snake_case")
+)]
+#[non_exhaustive]
+pub enum Command {
+    /// [`Camera::place_at`] a world point.
+    PlaceAt(DVec2),
+    /// [`Camera::zoom_now`].
+    ZoomNow(f64),
+    /// [`Camera::rotate_now`], in radians.
+    RotateNow(f64),
+    /// [`Camera::translate`] by world units.
+    Translate(DVec2),
+    /// [`Camera::cut`].
+    Cut,
+    /// [`Camera::switch_subject`].
+    SwitchSubject,
+    /// [`Camera::aim_at`] a world point.
+    AimAt(DVec2),
+    /// [`Camera::glide`].
+    Glide {
+        /// How long it takes.
+        seconds: f64,
+        /// How it spends its time.
+        ease: Ease,
+    },
+    /// [`Camera::set_bounds`].
+    SetBounds {
+        /// The new ones, or none.
+        bounds: Option<Bounds>,
+        /// How long the change takes.
+        seconds: f64,
+    },
+    /// [`Camera::zoom_to`].
+    ZoomTo(f64),
+    /// [`Camera::zoom_by`].
+    ZoomBy {
+        /// Notches of a wheel, closer for positive ones.
+        notches: f64,
+        /// A screen point that keeps what it shows.
+        about: Option<Vec2>,
+    },
+    /// [`Camera::rotate_to`], in radians.
+    RotateTo(f64),
+    /// [`Camera::grab`] at a screen point.
+    Grab(Vec2),
+    /// [`Camera::drag_to`] a screen point.
+    DragTo(Vec2),
+    /// [`Camera::release`].
+    Release,
+    /// [`Camera::pan`] by screen pixels.
+    Pan(Vec2),
+    /// [`Camera::show`].
+    Show {
+        /// A world rectangle.
+        #[cfg_attr(feature = "serde", serde(with = "crate::units::rect::serial"))]
+        rect: Rect,
+        /// How long it takes to come there.
+        seconds: f64,
+        /// How it spends its time.
+        ease: Ease,
+    },
+}
 
 impl Camera {
-    /// The next frame with a subject cuts to it: after a teleport, say. All memories are cleared.
+    /// Tells the camera a [`Command`]: the same as its method.
+    ///
+    /// # Errors
+    ///
+    /// Bounds that can't be used; nothing happens then.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Command, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// camera.tell(Command::ZoomTo(2.0))?;
+    /// camera.advance(0.0);
+    /// assert!((camera.advance(0.15).lens().zoom() - 2.0_f64.sqrt()).abs() < 1e-9);
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    pub fn tell(&mut self, command: Command) -> Result<(), SettingsError> {
+        match command {
+            Command::PlaceAt(point) => self.place_at(point),
+            Command::ZoomNow(zoom) => self.zoom_now(zoom),
+            Command::RotateNow(rotation) => self.rotate_now(rotation),
+            Command::Translate(delta) => self.translate(delta),
+            Command::Cut => self.cut(),
+            Command::SwitchSubject => self.switch_subject(),
+            Command::AimAt(point) => self.aim_at(point),
+            Command::Glide { seconds, ease } => self.glide(seconds, ease),
+            Command::SetBounds { bounds, seconds } => return self.set_bounds(bounds, seconds),
+            Command::ZoomTo(zoom) => self.zoom_to(zoom),
+            Command::ZoomBy { notches, about } => self.zoom_by(notches, about),
+            Command::RotateTo(rotation) => self.rotate_to(rotation),
+            Command::Grab(screen) => self.grab(screen),
+            Command::DragTo(screen) => self.drag_to(screen),
+            Command::Release => self.release(),
+            Command::Pan(pixels) => self.pan(pixels),
+            Command::Show { rect, seconds, ease } => self.show(&rect, seconds, ease),
+        }
+        Ok(())
+    }
+
+    /// The next frame with a subject cuts to it: after a teleport, say. All memories are cleared, and
+    /// changes, hands and pauses end; a cut wins over a glide, whichever was told first.
     pub fn cut(&mut self) {
         self.state.goal.cut = true;
-        (self.state.motion.glide, self.state.pending.glide) = (None, None);
     }
 
     /// Looks at this world point at once; it is held at the anchor. Points that are not finite
     /// change nothing.
     pub fn place_at(&mut self, point: impl IntoWorld) {
         let point = point.into_world();
-        if point.is_finite() {
-            self.release();
-            self.forget_goal(point);
-            (self.state.pending.aim, self.state.limits.barrier) = (None, None);
-            self.state.goal.room = None;
-            self.state.motion.focus = Moving { position: point, velocity: DVec2::ZERO };
-            self.begin_shapes();
-            self.stay_in_range();
+        if !point.is_finite() {
+            return;
         }
+        let CameraState { motion, limits, pending, goal, cuts, .. } = &mut self.state;
+        *cuts = cuts.wrapping_add(1);
+        motion.hand = Hand::Off;
+        motion.transitions.clear();
+        (pending.aim, pending.hand, pending.about) = (None, None, None);
+        (limits.barrier, goal.room) = (None, None);
+        self.forget_goal(point);
+        self.state.motion.focus = Moving { position: point, velocity: DVec2::ZERO };
+        self.begin_shapes();
+        self.limit(None);
     }
 
-    /// Looks at this world point from the next frame on, for as long as no subject is followed.
-    /// Points that are not finite change nothing.
+    /// Looks at this world point from the next frame on, if nobody is followed then. Points that are not
+    /// finite change nothing.
     pub fn aim_at(&mut self, point: impl IntoWorld) {
         let point = point.into_world();
         if point.is_finite() {
@@ -56,15 +178,16 @@ impl Camera {
         self.state.goal.track.forget();
     }
 
-    /// Comes to the goal in exactly `seconds`, though it moves meanwhile; a new glide starts from
-    /// the present position. Times that are not above 0 cut.
+    /// Comes to the goal in exactly `seconds`, though it moves meanwhile; whatever is under way ends at
+    /// its own time. With [`Ease::Smooth`] the view goes on at the velocity that it had, with any other
+    /// ease it starts from rest. Times that are not above 0 cut.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Ease, Settings};
     /// let mut camera = Camera::new(Settings::default())?;
     /// camera.follow(0.0, [0, 0]);
     /// camera.switch_subject(); // another subject, 300 away
-    /// camera.glide(0.5, Ease::InOut);
+    /// camera.glide(0.5, Ease::Smooth);
     /// camera.follow(0.1, [300, 0]); // the glide begins with this frame
     /// assert_eq!(camera.follow(0.25, [300, 0]).centre().x, 150.0);
     /// assert_eq!(camera.follow(0.25, [320, 0]).centre().x, 320.0);
@@ -73,14 +196,14 @@ impl Camera {
     pub fn glide(&mut self, seconds: impl IntoSeconds, ease: Ease) {
         let seconds = usable_seconds(seconds.into_seconds());
         if seconds > 0.0 {
-            self.state.pending.glide = Some(Glide::new(DVec2::ZERO, seconds, ease));
+            self.state.pending.glide = Some(Timing { seconds, ease });
         } else {
             self.cut();
         }
     }
 
-    /// New bounds, or none. Where the allowed range of the view changes it does so within
-    /// `seconds`, so that nothing jumps; lifted bounds are gone at once.
+    /// New bounds, or none, within `seconds`: edges that the view lies outside of come in, and where it
+    /// may go farther it does so in that time. The same bounds again change nothing.
     ///
     /// # Errors
     ///
@@ -90,26 +213,17 @@ impl Camera {
         bounds: Option<Bounds>,
         seconds: impl IntoSeconds,
     ) -> Result<(), SettingsError> {
-        let changed = Settings { bounds, ..self.settings.clone() };
-        changed.validate()?;
-        let before = if self.settings.bounds.is_some() {
-            Some(self.framing.range)
-        } else {
-            // From everywhere: from as much as is needed for where the view is.
-            bounds.map(|bounds| {
-                let (to, centre) = (bounds.centre_range(&self.framing.lens), self.centre());
-                Rect { min: to.min.min(centre), max: to.max.max(centre) }
-            })
-        };
-        self.settings = changed;
-        self.derive();
+        let mut refused = None;
+        let report: Report<'_> = &mut |fault| refused = Some(refused.take().unwrap_or(fault));
+        match &bounds {
+            Some(bounds) => bounds.check(report),
+            None => self.settings.check_cover(false, report),
+        }
+        if let Some(fault) = refused {
+            return Err(fault);
+        }
         let seconds = usable_seconds(seconds.into_seconds());
-        self.state.limits.bounds = before
-            .filter(|_| bounds.is_some() && seconds > 0.0)
-            .map(|from| BoundsBlend::new(from, seconds));
-        self.state.pending.bounds = true;
-        self.zoom_to(self.state.lens.zoom.wanted());
-        self.refresh();
+        self.state.pending.bounds = Some(NewBounds { bounds, seconds });
         Ok(())
     }
 
@@ -133,7 +247,6 @@ impl Camera {
         if !delta.is_finite() {
             return;
         }
-        self.move_focus(delta);
         let CameraState { goal, motion, limits, shakes, pending, .. } = &mut self.state;
         goal.memory.goal += delta;
         goal.memory.scroll += delta;
@@ -142,17 +255,21 @@ impl Camera {
         if let Some(room) = &mut goal.room {
             room.translate(delta);
         }
-        pending.aim = pending.aim.map(|aim| aim + delta);
+        pending.translate(delta);
         if let Some(barrier) = &mut limits.barrier {
             barrier.translate(delta);
         }
         shakes.translate(delta);
+        motion.focus.position += delta;
+        motion.held += delta;
+        motion.before.0 += delta;
+        motion.transitions.translate(delta);
         match &mut motion.hand {
-            Hand::Grab(grip) | Hand::Pin(grip) => grip.world += delta,
+            Hand::Grab(grip) | Hand::Pin(grip, _) => grip.world += delta,
             Hand::Show(position) => *position += delta,
-            Hand::Off | Hand::Nudge => {}
+            Hand::Off | Hand::Pan | Hand::Pause | Hand::Stay => {}
         }
-        self.stay_in_range();
+        self.limit(self.subject_now());
     }
 
     /// The line that a ratcheted view has left behind; none without a ratchet.
@@ -165,9 +282,7 @@ impl Camera {
     /// stays there. Values that are not a number change nothing; others are held within the range.
     pub fn zoom_to(&mut self, zoom: f64) {
         if !zoom.is_nan() {
-            let zoom = self.limited_zoom(zoom);
-            self.state.lens.zoom.head_for(zoom);
-            self.state.pending.zoom = true;
+            self.state.pending.zoom = Some(self.limited_zoom(zoom));
         }
     }
 
@@ -183,19 +298,22 @@ impl Camera {
     pub fn zoom_now(&mut self, zoom: f64) {
         if !zoom.is_nan() {
             self.state.lens.zoom = ZoomGlide::at(self.limited_zoom(zoom));
+            self.state.lens.transitions.clear();
+            (self.state.pending.zoom, self.state.pending.about) = (None, None);
             self.refresh();
         }
     }
 
     /// A zoom within the range, and what bounds and ratchet leave of it.
-    fn limited_zoom(&self, zoom: f64) -> f64 {
-        let least = self.framing.least_zoom(&self.settings, &self.state.limits);
-        self.settings.zoom.limited(zoom, least)
+    pub(super) fn limited_zoom(&self, zoom: f64) -> f64 {
+        self.settings.zoom.limited(zoom, self.framing.least_zoom)
     }
 
-    /// Glides by so many notches of a wheel, closer for positive ones. With a screen point, the
-    /// world point under it stays there on every frame of the glide, and following waits until the
-    /// glide is over.
+    /// Glides by so many notches of a wheel, closer for positive ones; notches add up. With a screen
+    /// point, the world point under it stays there: to the end where nobody is followed. Otherwise until
+    /// all but a hundredth of the zoom is done, or the subject has come within a tenth of its way from
+    /// the screen's edge; then the view comes back as [`Hands::back`](crate::Hands::back) says. With a
+    /// leash the leash wins.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Settings, glam::Vec2};
@@ -213,13 +331,15 @@ impl Camera {
         if !notches.is_finite() {
             return;
         }
-        let grip = about.filter(|point| point.is_finite()).map(|at| Grip::at(&self.view(), at));
-        self.zoom_to(self.settings.zoom.notched(self.state.lens.zoom.wanted(), notches));
-        if let Some(grip) = grip
-            && !matches!(self.state.motion.hand, Hand::Grab(_))
-            && !self.state.lens.zoom.rests()
-        {
-            self.take_in_hand(Hand::Pin(grip));
+        let wanted = self.state.pending.zoom.unwrap_or_else(|| self.state.lens.zoom.wanted());
+        let notched = self.settings.zoom.notched(wanted.max(self.framing.least_zoom), notches);
+        if notched.is_nan() {
+            return;
+        }
+        self.zoom_to(notched);
+        let about = about.filter(|point| point.is_finite());
+        if let Some(at) = about {
+            self.state.pending.about = Some(Grip::at(&self.view(), at));
         }
     }
 
@@ -228,8 +348,7 @@ impl Camera {
     /// there. Values that are not finite change nothing.
     pub fn rotate_to(&mut self, rotation: f64) {
         if rotation.is_finite() {
-            self.state.lens.rotation.head_for(rotation);
-            self.state.pending.rotation = true;
+            self.state.pending.rotation = Some(rotation);
         }
     }
 
@@ -238,24 +357,54 @@ impl Camera {
     pub fn rotate_now(&mut self, rotation: f64) {
         if rotation.is_finite() {
             self.state.lens.rotation = RotationGlide::at(rotation);
+            self.state.pending.rotation = None;
             self.refresh();
         }
     }
 
-    /// What was told since the last frame takes effect at the end of this one.
+    /// What was told since the last frame takes effect, at the end of this one.
     pub(super) fn obey_commands(&mut self) {
-        let aim = self.state.pending.aim;
-        let told =
-            core::mem::replace(&mut self.state.pending, Pending { aim, ..Pending::default() });
+        let told = core::mem::take(&mut self.state.pending);
+        if let Some(new) = told.bounds {
+            self.obey_bounds(&new);
+        }
+        if let Some(zoom) = told.zoom {
+            let zoom = self.limited_zoom(zoom);
+            self.state.lens.zoom.head_for(zoom, self.framing.least_zoom);
+        }
+        if let Some(rotation) = told.rotation {
+            self.state.lens.rotation.head_for(rotation);
+        }
+        if let Some(nudge) = told.nudge {
+            self.obey_nudge(nudge);
+        }
         if let Some(pause) = told.pause {
             self.state.motion.pause = self.state.motion.pause.max(pause);
         }
-        if told.nudge.is_some() {
-            self.state.lens.nudge = told.nudge;
+        // What takes no time is there at once.
+        self.move_lens(0.0);
+        self.obey_hand(&told);
+        self.refresh();
+    }
+
+    fn obey_bounds(&mut self, new: &NewBounds) {
+        let bounds = new.bounds;
+        if bounds == self.settings.bounds {
+            return;
         }
-        self.move_zoom(0.0);
-        self.refresh_framing();
-        self.obey_hand();
-        self.stay_in_range();
+        self.change_following(new.seconds, |camera| {
+            camera.settings.bounds = bounds;
+            camera.derive();
+        });
+    }
+
+    /// One that follows another begins where that is, in the time in which it rises.
+    fn obey_nudge(&mut self, nudge: Nudge) {
+        if self.state.lens.nudge.is_none() {
+            self.state.lens.nudge = Some(nudge);
+            return;
+        }
+        let rise = Timing::smooth(nudge.nudge.rise);
+        self.change(rise, |camera| camera.state.lens.nudge = Some(nudge), |_| {});
     }
 }

@@ -3,8 +3,8 @@
 use glam::DVec2;
 
 use crate::camera::hands::Hand;
+use crate::goal::party::{Part, PartyMemory};
 use crate::goal::subject::{Stride, Subject};
-use crate::motion::glide::Glide;
 use crate::motion::motion::Moving;
 use crate::units::course::ROOMY;
 use crate::units::maths::usable_seconds;
@@ -12,7 +12,7 @@ use crate::view::view::View;
 
 use super::Camera;
 use super::arrivals::{Arrival, Kind};
-use super::state::{Air, GoalMemory};
+use super::state::{Air, CameraState, GoalMemory, Timing};
 
 /// Small steps a second, where one stage depends on another all along a step.
 const SMALL_STEPS: f64 = 480.0;
@@ -38,7 +38,6 @@ impl Camera {
     ) -> View {
         let seconds = usable_seconds(seconds);
         self.pass_time(seconds);
-        let glide = self.take_glide();
         // 1. How the subject got here.
         let arrival = self.arrive(seconds, party, alone);
         // 2, 3. The step, leg by leg.
@@ -49,7 +48,7 @@ impl Camera {
             self.follow_leg(arrival.stride(), seconds);
         }
         // 4. What the game told takes effect.
-        self.settle(&arrival, glide);
+        self.settle(&arrival);
         // 5. The answer.
         self.view()
     }
@@ -66,22 +65,14 @@ impl Camera {
         }
     }
 
-    /// A glide that begins with the end of this frame takes the hand off the view.
-    fn take_glide(&mut self) -> Option<Glide> {
-        let glide = self.state.pending.glide.take();
-        if glide.is_some() {
-            self.release();
-        }
-        glide
-    }
-
     /// Whether the step has to be divided, or is not simply followed through.
     #[inline]
     fn is_busy(&self) -> bool {
         self.lens_moves()
             || self.has_places()
-            || self.state.motion.pause > 0.0
             || self.state.motion.hand != Hand::Off
+            || self.state.motion.pause > 0.0
+            || !self.state.motion.transitions.is_empty()
     }
 
     // 2. Legs: only here is time divided.
@@ -89,6 +80,10 @@ impl Camera {
     /// The step, divided at every moment at which something changes.
     fn run_legs(&mut self, arrival: &Arrival<'_>) {
         let mut done = 0.0;
+        self.begin_legs(arrival);
+        if arrival.seconds > 0.0 {
+            self.state.goal.party.begin_step();
+        }
         self.pass_lines(arrival, 0.0);
         for _leg in 0..MOST_LEGS {
             let mut end = self.next_change(arrival, done);
@@ -101,10 +96,31 @@ impl Camera {
             self.pass_lines(arrival, end);
             done = end;
             if done >= 1.0 {
-                return;
+                break;
             }
         }
-        self.run_leg(arrival, done, 1.0);
+        if done < 1.0 {
+            self.run_leg(arrival, done, 1.0);
+        }
+        self.moment = None;
+    }
+
+    /// The step's start: the subject is where it was, at a velocity that may not have been known.
+    fn begin_legs(&mut self, arrival: &Arrival<'_>) {
+        let Some(stride) = arrival.stride() else {
+            self.moment = if arrival.together { None } else { Some(None) };
+            if let Some(subjects) = arrival.party.filter(|_| arrival.together) {
+                self.learn_velocities(subjects, arrival.seconds);
+            }
+            return;
+        };
+        if arrival.is_new {
+            self.learn_velocity(&stride);
+        }
+        self.moment = Some(Some((stride.from, stride.velocity[0])));
+        if self.state.motion.hand == Hand::Stay && stride.from != stride.to {
+            self.let_go();
+        }
     }
 
     /// The next moment at which the step is divided whoever is where, as a fraction of it: the end of a
@@ -135,15 +151,28 @@ impl Camera {
         if self.lens_moves() {
             self.move_lens(seconds);
         }
-        if self.state.motion.pause > 0.0 {
-            self.wait(arrival, seconds, end);
-        } else if self.state.motion.hand != Hand::Off {
-            self.obey_hand();
-            self.end_leg(stride.as_ref(), seconds);
-        } else {
-            self.follow_leg(stride, seconds);
+        self.follow_leg(stride, seconds);
+        if arrival.party.is_some() && self.state.goal.party.is_several() {
+            self.reconsider_party();
         }
+        self.pass_pause(seconds);
+        self.loosen_pin();
         end
+    }
+
+    /// A pause ends at its time.
+    fn pass_pause(&mut self, seconds: f64) {
+        let pause = &mut self.state.motion.pause;
+        if *pause <= 0.0 {
+            return;
+        }
+        *pause -= seconds;
+        if *pause <= 1e-12 {
+            *pause = 0.0;
+            if self.state.motion.hand == Hand::Pause {
+                self.let_go();
+            }
+        }
     }
 
     /// The way of the subject, or of the party, through a leg, and where the leg ends: earlier, where a
@@ -154,32 +183,28 @@ impl Camera {
         done: f64,
         end: f64,
     ) -> (Option<Stride>, f64) {
-        let share = |end: f64| (end - done) / (1.0 - done);
+        let part = |end: f64| Part {
+            step: arrival.seconds,
+            rest: arrival.seconds * (1.0 - done),
+            leg: if end < 1.0 {
+                arrival.seconds * (end - done)
+            } else {
+                arrival.seconds * (1.0 - done)
+            },
+        };
         if !arrival.together {
-            self.move_party_alone(arrival, share(end), arrival.seconds * (end - done));
+            self.move_party_alone(arrival, &part(end));
             return (arrival.stride().map(|stride| stride.between(done, end)), end);
         }
         let before = (self.state.goal.party, self.state.goal.track);
-        let stride = self.move_party(arrival, share(end), arrival.seconds * (end - done));
-        let line = stride.filter(|_| self.has_places());
-        let line = line.and_then(|stride| self.crossing(stride.from, stride.to));
+        let from = self.middle_of_party();
+        let stride = self.move_party(arrival, &part(end));
+        let way = from.zip(self.middle_of_party()).filter(|_| self.has_places());
+        let line = way.and_then(|(from, to)| self.crossing(from, to));
         let Some(line) = line.filter(|line| *line < 1.0 - 1e-6) else { return (stride, end) };
         (self.state.goal.party, self.state.goal.track) = before;
         let end = done + (end - done) * (line + 1e-6);
-        (self.move_party(arrival, share(end), arrival.seconds * (end - done)), end)
-    }
-
-    /// Following pauses; at the pause's end the subject is where it is now, as if it had jumped.
-    fn wait(&mut self, arrival: &Arrival<'_>, seconds: f64, end: f64) {
-        self.state.motion.pause -= seconds;
-        let subject = arrival.position_at(end);
-        self.end_leg(subject.map(Stride::standing).as_ref(), seconds);
-        if self.state.motion.pause <= 1e-12 {
-            self.state.motion.pause = 0.0;
-            if let Some(subject) = subject {
-                self.jump_to(subject);
-            }
-        }
+        (self.move_party(arrival, &part(end)), end)
     }
 
     // 3. Following through a leg.
@@ -187,7 +212,7 @@ impl Camera {
     /// Goal, motion and limits of a leg. Where a limit has a say, or the height is let go of, within
     /// the leg, it is tried again in smaller ones.
     #[inline]
-    fn follow_leg(&mut self, stride: Option<Stride>, seconds: f64) {
+    pub(super) fn follow_leg(&mut self, stride: Option<Stride>, seconds: f64) {
         let parting = stride.and_then(|stride| Some((stride, self.parting(&stride)?)));
         if let Some((stride, part)) = parting {
             self.follow_leg(Some(stride.between(0.0, part)), seconds * part);
@@ -196,7 +221,7 @@ impl Camera {
         }
         let before = (self.state.goal.memory, self.state.motion.focus);
         if seconds > 0.0 {
-            self.state.motion.before = (before.1.position, seconds);
+            self.state.motion.before = (self.focus(), seconds);
         }
         self.move_focus_along(stride.as_ref(), seconds);
         if let Some(stride) = stride.filter(|stride| self.leaves_leash_in_air(stride.to)) {
@@ -229,7 +254,7 @@ impl Camera {
         for step in 0..steps as u32 {
             let part = |step: u32| f64::from(step) / steps;
             let stride = stride.map(|stride| stride.between(part(step), part(step + 1)));
-            self.state.motion.before = (self.state.motion.focus.position, seconds / steps);
+            self.state.motion.before = (self.focus(), seconds / steps);
             self.move_focus_along(stride.as_ref(), seconds / steps);
             self.end_leg(stride.as_ref(), seconds / steps);
         }
@@ -237,10 +262,12 @@ impl Camera {
 
     #[inline]
     fn end_leg(&mut self, stride: Option<&Stride>, seconds: f64) {
-        if self.state.motion.glide.as_mut().is_some_and(|glide| glide.advance(seconds)) {
-            self.state.motion.glide = None;
+        let subject = stride.map(|stride| (stride.to, stride.velocity[1]));
+        if self.moment.is_some() {
+            self.moment = Some(subject);
         }
-        self.limit(stride.map(|stride| (stride.to, stride.velocity[1])));
+        self.state.motion.transitions.advance(seconds);
+        self.limit(subject);
     }
 
     /// The goal's course through a leg, and the focus after it: on a straight course if that does, else
@@ -321,69 +348,129 @@ impl Camera {
     // 4. The end of the step: what the game told of it takes effect.
 
     #[inline]
-    fn settle(&mut self, arrival: &Arrival<'_>, glide: Option<Glide>) {
+    fn settle(&mut self, arrival: &Arrival<'_>) {
         let quiet = matches!(arrival.kind, Kind::Moved(_)) && arrival.party.is_none();
         let landed = self.state.goal.memory.air != Air::Grounded && !arrival.in_air;
-        if !quiet || landed || glide.is_some() || !self.state.goal.party.is_idle() {
-            self.settle_arrival(arrival, glide);
+        let told = !self.state.pending.is_empty();
+        if !quiet || landed || told || !self.state.goal.party.is_idle() {
+            self.settle_arrival(arrival);
         }
-        if !self.state.pending.is_empty() {
+        if told || self.state.motion.hand != Hand::Off {
             self.obey_commands();
-        }
-        if self.state.motion.hand != Hand::Off {
-            self.loosen_hand();
         }
     }
 
-    fn settle_arrival(&mut self, arrival: &Arrival<'_>, glide: Option<Glide>) {
-        let party = self.settle_party(arrival);
-        let subject = party.or(arrival.subject.copied().filter(|_| arrival.party.is_none()));
-        if let Some(glide) = glide {
-            self.state.motion.glide = Some(glide.starting_at(self.focus()));
-            return self.cut_to_subject(subject.as_ref());
+    fn settle_arrival(&mut self, arrival: &Arrival<'_>) {
+        let cut = matches!(arrival.kind, Kind::Cut);
+        let glide = self.state.pending.glide.take();
+        if let Some(timing) = glide.filter(|_| !cut) {
+            return self.glide_to_subject(arrival, timing);
         }
-        match (arrival.kind, subject) {
+        let party = self.settle_party(arrival);
+        match (arrival.kind, arrival.one_of(party)) {
             (Kind::Cut, Some(subject)) => self.cut_to(&subject),
             (Kind::Jumped, Some(subject)) => {
                 self.state.goal.track.jump(subject.position);
                 self.land(arrival.in_air, subject.position);
                 self.jump_to(subject.position);
-                self.pass_lines_at(subject.position, false);
+                self.pass_lines_at(subject.position);
             }
             (Kind::Moved(_), Some(subject)) if self.land(arrival.in_air, subject.position) => {
                 self.jump_to(subject.position);
             }
             (_, Some(point)) if arrival.together => self.follow_party(point.position),
             (_, Some(_)) => {}
-            (_, None) => self.aim(),
+            (_, None) => {
+                self.state.goal.track.forget();
+                self.aim();
+            }
         }
     }
 
-    /// Who joins and who leaves; the subject that stands for them all.
-    fn settle_party(&mut self, arrival: &Arrival<'_>) -> Option<Subject> {
-        let Some(subjects) = arrival.party else {
-            self.state.goal.party.disband();
-            return None;
+    /// Following is at its goal at once, and the picture comes there in its time; a hand lets go.
+    fn glide_to_subject(&mut self, arrival: &Arrival<'_>, timing: Timing) {
+        let hand_off = |camera: &mut Self| {
+            camera.state.motion.hand = Hand::Off;
+            let next = camera.next_party(arrival);
+            camera.state.goal.party = next;
+            let subject = arrival.one_of(camera.point_of_party(arrival));
+            if let Some(subject) = &subject {
+                if !matches!(arrival.kind, Kind::Moved(_)) {
+                    camera.state.goal.track.jump(subject.position);
+                }
+                camera.enter_places(subject.position);
+            }
+            camera.refresh_framing();
+            camera.go_to_subject(subject.as_ref());
         };
-        let before = self.state.goal.party.zoom();
-        let alone = self.state.goal.track.last().filter(|_| self.state.goal.party.is_idle());
-        let cut = matches!(arrival.kind, Kind::Cut);
-        let mut party = self.state.goal.party;
-        let point = party.settle(subjects, arrival.seconds, cut, alone, &self.party_frame());
-        self.state.goal.party = party;
-        if self.state.goal.party.zoom() != before {
+        self.change(timing, hand_off, Self::go_to_goal);
+    }
+
+    /// Who joins and who leaves, faded; the subject that stands for them all.
+    fn settle_party(&mut self, arrival: &Arrival<'_>) -> Option<Subject> {
+        let next = self.next_party(arrival);
+        let fades = arrival.party.is_some()
+            && !matches!(arrival.kind, Kind::Cut)
+            && self.state.goal.party.frames_others(&next);
+        if fades {
+            let fade = self.settings.party.fade;
+            self.change_following(fade, |camera| {
+                camera.state.goal.party = next;
+                camera.stand_for_party();
+            });
+        } else if !(self.state.goal.party.is_idle() && next.is_idle()) {
+            self.state.goal.party = next;
             self.refresh();
         }
-        match subjects {
-            // What is known of one alone is known of the point.
+        self.point_of_party(arrival)
+    }
+
+    /// The party with the end of this step.
+    fn next_party(&self, arrival: &Arrival<'_>) -> PartyMemory {
+        let mut party = self.state.goal.party;
+        let Some(subjects) = arrival.party else {
+            party.disband();
+            return party;
+        };
+        let cut = matches!(arrival.kind, Kind::Cut);
+        if cut {
+            party = PartyMemory::default();
+        }
+        party.take_note(subjects, arrival.seconds);
+        party.let_go_and_take_back(&self.party_frame());
+        party.come_together(&self.party_frame(), Some(0.0).filter(|_| !cut));
+        party
+    }
+
+    /// What is known of one alone is known of the party's point.
+    fn point_of_party(&self, arrival: &Arrival<'_>) -> Option<Subject> {
+        match arrival.party? {
             [only] if !self.state.goal.party.is_several() => {
                 arrival.subject.or(Some(only)).copied()
             }
-            _ => point.map(|point| Subject::from(point).with_velocity(DVec2::ZERO)),
+            _ => {
+                let mut party = self.state.goal.party;
+                let point = party.come_together(&self.party_frame(), Some(0.0))?;
+                Some(Subject::from(point).with_velocity(DVec2::ZERO))
+            }
         }
     }
 
-    /// Who has joined, left or changed its weight may have moved the point at once.
+    /// Where a party is, for rooms and zones: what these change does not change it.
+    pub(super) fn middle_of_party(&self) -> Option<DVec2> {
+        self.state.goal.party.middle(&self.framing.lens)
+    }
+
+    /// The party's point is where it is now; it keeps no more than that in mind.
+    pub(super) fn stand_for_party(&mut self) {
+        let mut party = self.state.goal.party;
+        let point = party.come_together(&self.party_frame(), Some(0.0));
+        if let Some(point) = point.filter(|point| self.state.goal.track.last() != Some(*point)) {
+            self.state.goal.track.jump(point);
+        }
+    }
+
+    /// Who has changed its weight may have moved the point at once.
     fn follow_party(&mut self, point: DVec2) {
         if self.state.goal.track.last() != Some(point) {
             self.state.goal.track.jump(point);
@@ -392,49 +479,61 @@ impl Camera {
     }
 
     /// The party's way through a leg; nobody looks ahead for it.
-    fn move_party(&mut self, arrival: &Arrival<'_>, share: f64, seconds: f64) -> Option<Stride> {
+    fn move_party(&mut self, arrival: &Arrival<'_>, part: &Part) -> Option<Stride> {
         let from = self.state.goal.track.last();
-        let to = self.advance_party(arrival.party?, share, seconds)?;
+        let to = self.advance_party(arrival.party?, part)?;
         self.state.goal.track.jump(to);
         Some(Stride::straight(from.unwrap_or(to), to, [DVec2::ZERO; 2]))
     }
 
-    fn move_party_alone(&mut self, arrival: &Arrival<'_>, share: f64, seconds: f64) {
+    fn move_party_alone(&mut self, arrival: &Arrival<'_>, part: &Part) {
         if self.state.goal.party.is_idle() {
             return;
         }
         if let Some(subjects) = arrival.party {
-            self.advance_party(subjects, share, seconds);
+            self.advance_party(subjects, part);
             return;
         }
         let mut party = self.state.goal.party;
-        party.advance_alone(seconds, &self.party_frame());
+        party.advance_alone(part.leg, &self.party_frame());
         self.state.goal.party = party;
         self.refresh_framing();
     }
 
-    fn advance_party(&mut self, subjects: &[Subject], share: f64, seconds: f64) -> Option<DVec2> {
+    fn advance_party(&mut self, subjects: &[Subject], part: &Part) -> Option<DVec2> {
         let mut party = self.state.goal.party;
-        let point = party.advance(subjects, share, seconds, &self.party_frame());
+        party.advance(subjects, part);
+        let point = party.come_together(&self.party_frame(), Some(part.leg));
         self.state.goal.party = party;
         self.refresh_framing();
         point
     }
 
+    /// Who has come too far away within a leg is let go of, and who is back is taken back.
+    fn reconsider_party(&mut self) {
+        let mut next = self.state.goal.party;
+        next.let_go_and_take_back(&self.party_frame());
+        if !self.state.goal.party.frames_others(&next) {
+            return;
+        }
+        let fade = self.settings.party.fade;
+        self.change_following(fade, |camera| {
+            camera.state.goal.party = next;
+            camera.stand_for_party();
+        });
+    }
+
     /// The goal jumps to a subject that is here without having moved; smoothing takes it.
-    /// Not while a hand or a pause has the view: what comes after them begins with the subject anyway.
     fn jump_to(&mut self, position: DVec2) {
         let velocity = self.state.goal.track.velocity();
-        if self.state.motion.hand == Hand::Off && self.state.motion.pause <= 0.0 {
-            let stride = Stride::straight(position, position, [velocity; 2]);
-            self.move_focus_along(Some(&stride), 0.0);
-        }
+        let stride = Stride::straight(position, position, [velocity; 2]);
+        self.move_focus_along(Some(&stride), 0.0);
         self.limit(Some((position, velocity)));
     }
 
     /// Nobody is followed: a point that was named is a new goal.
     fn aim(&mut self) {
-        let Some(aim) = self.state.pending.aim.take() else { return };
+        let Some(aim) = self.state.pending.aim else { return };
         self.state.goal.memory.goal = aim;
         // A point that is aimed at is in no room.
         self.state.goal.room = None;
@@ -444,30 +543,36 @@ impl Camera {
 
     /// A cut: memories, transitions, hand and pause end, and the view is at its goal at once.
     fn cut_to(&mut self, subject: &Subject) {
-        let motion = &mut self.state.motion;
-        (motion.hand, motion.pause, motion.glide) = (Hand::Off, 0.0, None);
-        self.state.limits.bounds = None;
+        let CameraState { lens, goal, motion, limits, cuts, .. } = &mut self.state;
+        *cuts = cuts.wrapping_add(1);
+        (motion.hand, motion.pause) = (Hand::Off, 0.0);
+        motion.transitions.clear();
+        lens.transitions.clear();
+        limits.edges.clear();
+        limits.barrier = None;
+        goal.track.jump(subject.position);
+        self.enter_places(subject.position);
         self.refresh_framing();
-        self.pass_lines_at(subject.position, true);
-        self.cut_to_subject(Some(subject));
+        self.go_to_subject(Some(subject));
+        self.go_to_goal();
         self.limit(Some((subject.position, DVec2::ZERO)));
     }
 
-    /// The view at its subject, or at the point that was named.
-    pub(super) fn cut_to_subject(&mut self, subject: Option<&Subject>) {
+    /// The goal is the subject's, or the point that was named.
+    fn go_to_subject(&mut self, subject: Option<&Subject>) {
         self.state.goal.cut = false;
         if let Some(subject) = subject {
             self.cut_goal(subject);
-            self.state.pending.aim = None;
-        } else if let Some(aim) = self.state.pending.aim.take() {
+        } else if let Some(aim) = self.state.pending.aim {
             self.state.goal.memory = GoalMemory { goal: aim, ..GoalMemory::default() };
             self.state.goal.track.forget();
             self.state.goal.room = None;
         }
         self.begin_shapes();
-        if self.state.motion.glide.is_none() {
-            (self.state.limits.barrier, self.state.limits.leash_slack) = (None, DVec2::ZERO);
-        }
+    }
+
+    /// Following is at its goal, at rest.
+    fn go_to_goal(&mut self) {
         let position = self.shaped_goal();
         self.state.motion.focus = Moving { position, velocity: DVec2::ZERO };
     }

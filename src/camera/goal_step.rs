@@ -85,8 +85,8 @@ impl Camera {
     fn bound<const N: usize>(&self, course: &mut Course<N>) {
         let offset = self.framing.offset;
         course.map(|focus| focus - offset);
-        let barrier = self.state.limits.barrier.as_ref();
-        self.framing.bound(self.settings.bounds.as_ref(), barrier, course);
+        let barrier = self.barrier_of_following();
+        self.framing.bound(self.settings.bounds.as_ref(), barrier.as_ref(), course);
         course.map(|centre| centre + offset);
     }
 
@@ -129,7 +129,7 @@ impl Camera {
 
     /// How far a steady scroll may go: to the edge ahead of it, on the axes on which it goes.
     fn scroll_range(&self, speed: DVec2) -> (DVec2, DVec2) {
-        let range = self.framing.range_before(self.state.limits.barrier.as_ref());
+        let range = self.framing.range_before(self.barrier_of_following().as_ref());
         let (low, high) = (range.min + self.framing.offset, range.max + self.framing.offset);
         let axis = |axis: usize| {
             let low = if speed[axis] < 0.0 { low[axis] } else { f64::NEG_INFINITY };
@@ -169,7 +169,6 @@ impl Camera {
         let pick = |axis: usize| if follow.axes.has(axis) { want[axis] } else { last[axis] };
         let goal = lens.world_aligned(DVec2::new(pick(0), pick(1)));
         self.state.goal.memory = GoalMemory { goal, ..GoalMemory::default() };
-        self.state.goal.track.jump(subject.position);
     }
 
     // In the air.

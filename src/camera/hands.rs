@@ -3,8 +3,9 @@
 use glam::{DVec2, Vec2};
 
 use crate::lens::lens::Lens;
-use crate::motion::glide::Glide;
+use crate::lens::zoom::ZoomGlide;
 use crate::motion::motion::Moving;
+use crate::settings::hands::HandReturn;
 use crate::units::convert::IntoSeconds;
 use crate::units::ease::Ease;
 use crate::units::maths::usable_seconds;
@@ -12,7 +13,7 @@ use crate::units::rect::Rect;
 use crate::view::view::View;
 
 use super::Camera;
-use super::state::GoalMemory;
+use super::state::{GoalMemory, HandCommand, Pending, Timing};
 
 /// A world point that stays under a screen point.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -34,6 +35,10 @@ impl Grip {
         let from_middle = self.screen.as_dvec2() - lens.size().as_dvec2() / 2.0;
         self.world - lens.to_world_axes(from_middle)
     }
+
+    pub fn is_finite(&self) -> bool {
+        self.world.is_finite() && self.screen.is_finite()
+    }
 }
 
 /// Which hand is on the view.
@@ -43,30 +48,44 @@ pub(crate) enum Hand {
     /// None: the view follows.
     #[default]
     Off,
-    /// It was moved, until the next frame.
-    Nudge,
+    /// It is moved, from frame to frame.
+    Pan,
     /// A grabbed point, until it is let go.
     Grab(Grip),
-    /// A zoom about a point, until it is reached.
-    Pin(Grip),
+    /// A zoom about a point, until it is all but reached; how much of it is left then, in natural
+    /// logarithms.
+    Pin(Grip, f64),
     /// A position that is shown, until it is let go.
     Show(DVec2),
+    /// The view waits for the end of a pause.
+    Pause,
+    /// It waits for the subject to move.
+    Stay,
 }
 
 impl Hand {
-    pub fn is_finite(&self) -> bool {
+    pub fn is_sound(&self) -> bool {
         match self {
-            Self::Grab(grip) | Self::Pin(grip) => grip.world.is_finite() && grip.screen.is_finite(),
+            Self::Grab(grip) => grip.is_finite(),
+            Self::Pin(grip, rest) => grip.is_finite() && (0.0..100.0).contains(rest),
             Self::Show(centre) => centre.is_finite(),
-            Self::Off | Self::Nudge => true,
+            Self::Off | Self::Pan | Self::Pause | Self::Stay => true,
         }
     }
 }
 
+/// The fraction of a zoom about a point that is left when the point is let go of.
+const ALL_BUT_REACHED: f64 = 0.01;
+
+/// The fraction of the way from the anchor to the screen's edge at which the subject takes the view back
+/// from a zoom about a point.
+const NEAR_EDGE: f64 = 0.9;
+
 impl Camera {
     /// Takes hold of what this screen point shows; [`drag_to`](Self::drag_to) then carries it.
     ///
-    /// While the view is in the hand, following waits; let go, it takes over from where the view is.
+    /// Following goes on underneath; let go, the view comes back to it as
+    /// [`Hands::back`](crate::Hands::back) says. Where nobody is followed it stays.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Settings, glam::Vec2};
@@ -81,93 +100,189 @@ impl Camera {
     /// ```
     pub fn grab(&mut self, screen: Vec2) {
         if screen.is_finite() {
-            self.take_in_hand(Hand::Grab(Grip::at(&self.view(), screen)));
+            self.state.pending.hand = Some(HandCommand::Grab(Grip::at(&self.view(), screen)));
+            self.state.pending.drag = None;
         }
     }
 
     /// Moves the view so that what was grabbed is under this screen point; without a grab, nothing.
     pub fn drag_to(&mut self, screen: Vec2) {
-        if let Hand::Grab(grip) = &mut self.state.motion.hand
-            && screen.is_finite()
-        {
-            grip.screen = screen;
-            self.obey_hand();
-            self.stay_in_range();
+        if !screen.is_finite() {
+            return;
+        }
+        match &mut self.state.pending.hand {
+            Some(HandCommand::Grab(grip)) => grip.screen = screen,
+            _ => self.state.pending.drag = Some(screen),
         }
     }
 
     /// Lets go of what is grabbed, pinned or shown.
     pub fn release(&mut self) {
-        if self.state.motion.hand != Hand::Off {
-            self.state.motion.focus.position = self.focus();
-            self.state.motion.glide = None;
-            self.state.motion.hand = Hand::Off;
-            self.forget_goal(self.state.motion.focus.position);
-        }
+        self.state.pending.hand = Some(HandCommand::Release);
     }
 
-    /// Moves the view by so many screen pixels along the screen's axes, for this frame: for keys,
+    /// Moves the view by so many screen pixels along the screen's axes, in the next frame: for keys,
     /// direction times speed times seconds, which is the same speed on the screen at every zoom;
-    /// for a pointer at the screen's edge, see [`edge_push`](crate::edge_push).
+    /// for a pointer at the screen's edge, see [`edge_push`](crate::edge_push). Pans add up; the view is
+    /// let go of with the first frame without one. What is grabbed stays under its point.
     pub fn pan(&mut self, pixels: Vec2) {
-        if pixels.is_finite() && pixels != Vec2::ZERO {
-            if !matches!(self.state.motion.hand, Hand::Nudge | Hand::Grab(_)) {
-                self.take_in_hand(Hand::Nudge);
-            }
-            self.state.motion.focus.position += self.framing.lens.to_world_axes(pixels.as_dvec2());
-            self.stay_in_range();
+        let moved = self.framing.lens.to_world_axes(pixels.as_dvec2());
+        let pan = self.state.pending.pan + moved;
+        if pixels.is_finite() && pan.is_finite() {
+            self.state.pending.pan = pan;
         }
     }
 
     /// Shows this world rectangle whole, as large as the screen and the zoom's range allow, in
-    /// `seconds`; following waits until [`release`](Self::release).
+    /// `seconds`, until [`release`](Self::release).
     pub fn show(&mut self, rect: &Rect, seconds: impl IntoSeconds, ease: Ease) {
-        if !rect.is_finite() {
-            return;
-        }
-        self.zoom_to(self.framing.lens.zoom_to_fit(rect));
-        let seconds = usable_seconds(seconds.into_seconds());
-        let from = self.focus();
-        self.take_in_hand(Hand::Show(rect.centre()));
-        if seconds > 0.0 {
-            self.state.motion.glide = Some(Glide::new(from, seconds, ease));
+        if rect.is_finite() {
+            let timing = Timing { seconds: usable_seconds(seconds.into_seconds()), ease };
+            self.state.pending.hand = Some(HandCommand::Show(*rect, timing));
         }
     }
 
+    /// What the hand was told since the last frame.
+    pub(super) fn obey_hand(&mut self, told: &Pending) {
+        if let Some(screen) = told.drag
+            && let Hand::Grab(grip) = &mut self.state.motion.hand
+        {
+            grip.screen = screen;
+        }
+        match told.hand {
+            Some(HandCommand::Grab(grip)) => self.take_in_hand(Hand::Grab(grip)),
+            Some(HandCommand::Show(rect, timing)) => self.begin_to_show(&rect, timing),
+            Some(HandCommand::Release) => self.let_go(),
+            None => {}
+        }
+        let hand = self.state.motion.hand;
+        if told.pan == DVec2::ZERO {
+            if hand == Hand::Pan {
+                self.let_go();
+            }
+        } else if !matches!(hand, Hand::Grab(_)) {
+            if hand != Hand::Pan {
+                self.take_in_hand(Hand::Pan);
+            }
+            self.state.motion.held += told.pan;
+        }
+        if let Some(grip) = told.about.filter(|_| !matches!(hand, Hand::Grab(_))) {
+            let rest = self.state.lens.zoom.rest();
+            if rest > 0.0 {
+                self.take_in_hand(Hand::Pin(grip, rest * ALL_BUT_REACHED));
+            }
+        }
+        if self.state.motion.pause > 0.0 && self.state.motion.hand == Hand::Off {
+            self.take_in_hand(Hand::Pause);
+        }
+    }
+
+    fn begin_to_show(&mut self, rect: &Rect, timing: Timing) {
+        let zoom = self.limited_zoom(self.framing.lens.zoom_to_fit(rect));
+        let centre = rect.centre();
+        self.change(
+            timing,
+            |camera| {
+                camera.state.lens.zoom = ZoomGlide::at(zoom);
+                camera.state.motion.hand = Hand::Show(centre);
+            },
+            |_| {},
+        );
+    }
+
+    /// The view is in the hand, at rest.
     pub(super) fn take_in_hand(&mut self, hand: Hand) {
-        self.state.motion.focus = Moving { position: self.focus(), velocity: DVec2::ZERO };
-        self.state.motion.glide = None;
+        self.state.motion.held = self.focus();
+        self.state.motion.transitions.clear();
         self.state.motion.hand = hand;
     }
 
+    /// The hand lets go: the view comes back to who is followed; otherwise where it is left is the new
+    /// goal.
+    pub(super) fn let_go(&mut self) {
+        let hand = self.state.motion.hand;
+        if hand == Hand::Off {
+            return;
+        }
+        if self.state.motion.pause > 0.0 && hand != Hand::Pause {
+            return self.take_in_hand(Hand::Pause);
+        }
+        let followed = self.subject_now().is_some();
+        if followed && self.settings.hands.back == HandReturn::Stay && hand != Hand::Stay {
+            return self.take_in_hand(Hand::Stay);
+        }
+        let timing = Timing::smooth(self.settings.hands.seconds());
+        let left = self.focus();
+        let hand_off = |camera: &mut Self| {
+            camera.state.motion.hand = Hand::Off;
+            if !followed {
+                camera.state.motion.transitions.clear();
+            }
+        };
+        self.change(timing, hand_off, |camera| {
+            if !followed {
+                camera.begin_at(left);
+            }
+        });
+    }
+
     /// Following begins anew with a goal, and with nothing else known.
+    fn begin_at(&mut self, goal: DVec2) {
+        self.forget_goal(goal);
+        let position = self.shaped_goal();
+        self.state.motion.focus = Moving { position, velocity: DVec2::ZERO };
+    }
+
     pub(super) fn forget_goal(&mut self, goal: DVec2) {
         let GoalMemory { rail, scroll, .. } = self.state.goal.memory;
         self.state.goal.memory = GoalMemory { goal, rail, scroll, ..GoalMemory::default() };
         self.state.goal.track.forget();
     }
 
-    /// The focus where the hand has it.
-    pub(super) fn obey_hand(&mut self) {
+    /// The focus where the hand has it, as far as leash and range let it.
+    pub(super) fn hold(&mut self) {
         let (lens, offset) = (&self.framing.lens, self.framing.offset);
-        let centre = match &self.state.motion.hand {
-            Hand::Grab(grip) | Hand::Pin(grip) => grip.centre(lens),
-            Hand::Show(centre) => *centre,
-            Hand::Off | Hand::Nudge => return,
+        let mut held = match &self.state.motion.hand {
+            Hand::Off => return,
+            Hand::Grab(grip) | Hand::Pin(grip, _) => grip.centre(lens) + offset,
+            Hand::Show(centre) => *centre + offset,
+            Hand::Pan | Hand::Pause | Hand::Stay => self.state.motion.held,
         };
-        self.state.motion.focus.position = centre + offset;
+        if self.is_leashed_in_hand() {
+            held = self.leash_picture(held);
+        }
+        let range = self.framing.range_before(self.state.limits.barrier.as_ref());
+        held = range.nearest(held - offset) + offset;
+        if held.is_finite() {
+            self.state.motion.held = held;
+        }
     }
 
-    /// A nudge is over with its frame, a pin once its zoom is reached.
-    pub(super) fn loosen_hand(&mut self) {
-        let over = match self.state.motion.hand {
-            Hand::Nudge => true,
-            Hand::Pin(_) => self.state.lens.zoom.rests(),
-            _ => false,
+    /// A view that no hand of the player's holds stays on its leash.
+    pub(super) fn is_leashed_in_hand(&self) -> bool {
+        matches!(self.state.motion.hand, Hand::Pin(..) | Hand::Pause | Hand::Stay)
+    }
+
+    /// A zoom about a point is over once it is all but reached, or the subject is near the screen's edge.
+    /// Where nobody is followed the point stays to the end.
+    pub(super) fn loosen_pin(&mut self) {
+        let Hand::Pin(_, rest) = self.state.motion.hand else { return };
+        let zoom = &self.state.lens.zoom;
+        let over = match self.subject_now() {
+            Some((subject, _)) => zoom.rest() <= rest || self.is_near_edge(subject),
+            None => zoom.rests(),
         };
         if over {
-            self.release();
+            self.let_go();
         }
+    }
+
+    fn is_near_edge(&self, subject: DVec2) -> bool {
+        let lens = &self.framing.lens;
+        let away = lens.screen_aligned(subject - self.focus()) / self.framing.view;
+        let anchor = self.framing.follow.anchor;
+        let (before, after) = (anchor * -NEAR_EDGE, (1.0 - anchor) * NEAR_EDGE);
+        away.cmplt(before).any() || away.cmpgt(after).any()
     }
 }
 

@@ -11,33 +11,41 @@ use crate::units::per_axis::PerAxis;
 use crate::units::rect::Rect;
 
 use super::Camera;
+use super::changes::Standing;
 use super::lens_step::Framing;
 
 impl Camera {
-    /// Holds the view where it may be at the end of a leg; `subject` is the followed one, with its
-    /// velocity.
+    /// Holds following, the hand and the picture where they may be at the end of a leg; `subject` is the
+    /// followed one, with its velocity.
     #[inline]
-    pub(super) fn limit(&mut self, subject: Option<(DVec2, DVec2)>) {
+    pub(super) fn limit(&mut self, subject: Option<Standing>) {
+        self.limit_following(subject);
+        self.hold();
+        self.take_in_leash(subject);
+        self.advance_barrier();
+    }
+
+    /// The focus of following: the leash first, then the range.
+    #[inline]
+    pub(super) fn limit_following(&mut self, subject: Option<Standing>) {
         if let Some((subject, velocity)) = subject {
             self.stay_on_leash(subject, velocity);
         }
         self.arrive_in_room();
         self.stay_in_range();
-        self.advance_barrier();
     }
 
     /// Whether bounds or a ratchet leave anything out.
     #[inline]
     pub(super) fn is_bounded(&self) -> bool {
-        self.framing.bounded || self.state.limits.barrier.is_some()
+        self.framing.bounds.is_some() || self.state.limits.barrier.is_some()
     }
 
     /// Whether leash or ratchet would have had a say within the leg that ended here: then it has to be
     /// gone in small steps.
     #[inline]
     pub(super) fn is_limited(&self, stride: Option<&Stride>, before: &Moving) -> bool {
-        let nothing = self.framing.follow.leash.is_none() && self.state.limits.barrier.is_none();
-        if nothing || self.state.motion.glide.is_some() {
+        if self.framing.follow.leash.is_none() && self.state.limits.barrier.is_none() {
             return false;
         }
         self.goes_back(before) || stride.is_some_and(|stride| self.is_led(stride))
@@ -62,18 +70,10 @@ impl Camera {
             || self.range().nearest(centre) != centre
     }
 
-    /// The leash, unless a hand or a glide is on the view; then it is let out.
+    /// Following never leaves the leash.
     #[inline]
     fn stay_on_leash(&mut self, subject: DVec2, velocity: DVec2) {
-        if self.settings.follow.leash.is_none() {
-            return;
-        }
-        if self.state.motion.glide.is_some()
-            || self.state.motion.hand != Hand::Off
-            || self.is_off_leash()
-        {
-            self.state.limits.leash_slack = self.distance(subject);
-            self.state.limits.on_leash = [false; 2];
+        if self.framing.follow.leash.is_none() {
             return;
         }
         let held = self.leashed(subject, velocity);
@@ -82,12 +82,55 @@ impl Camera {
         let moved = self.framing.lens.screen_aligned(moved).abs();
         self.state.limits.on_leash = [moved.x > ROUNDING, moved.y > ROUNDING];
         self.state.motion.focus = held.unwrap_or(self.state.motion.focus);
-        self.state.limits.leash_slack = self.distance(subject).min(self.state.limits.leash_slack);
     }
 
-    /// From the focus to the subject, per axis of the screen, in world units.
-    fn distance(&self, subject: DVec2) -> DVec2 {
-        self.framing.lens.screen_aligned(subject - self.focus()).abs()
+    /// Whether what is shown is just where following is.
+    #[inline]
+    fn shows_following(&self) -> bool {
+        self.state.motion.hand == Hand::Off && self.state.motion.transitions.is_empty()
+    }
+
+    /// At a change the picture's leash is let out to the present distance.
+    pub(super) fn let_leash_out(&mut self) {
+        if let (Some(_), Some((subject, _))) = (self.framing.follow.leash, self.subject_now()) {
+            self.state.limits.leash_slack = self.distance(subject, self.shown_focus());
+        }
+    }
+
+    /// From then on it only tightens; in a player's hand it is let out again.
+    #[inline]
+    fn take_in_leash(&mut self, subject: Option<Standing>) {
+        if self.shows_following() {
+            self.state.limits.leash_slack = DVec2::ZERO;
+            return;
+        }
+        let (Some(_), Some((subject, _))) = (self.framing.follow.leash, subject) else { return };
+        let now = self.distance(subject, self.focus());
+        let let_out = self.state.motion.hand != Hand::Off && !self.is_leashed_in_hand();
+        let slack = &mut self.state.limits.leash_slack;
+        *slack = if let_out { now } else { now.min(*slack) };
+    }
+
+    /// From a focus to the subject, per axis of the screen, in world units.
+    fn distance(&self, subject: DVec2, focus: DVec2) -> DVec2 {
+        self.framing.lens.screen_aligned(subject - focus).abs()
+    }
+
+    /// A focus that is shown and is not following's, on the leash as far as it is taken in.
+    pub(super) fn leash_picture(&self, focus: DVec2) -> DVec2 {
+        let follow = &self.framing.follow;
+        let Some(leash) = follow.leash.filter(|_| !self.is_off_leash()) else { return focus };
+        let Some((subject, _)) = self.subject_now() else { return focus };
+        let Framing { lens, view, .. } = &self.framing;
+        let before = lens.screen_aligned(focus);
+        let slack = self.state.limits.leash_slack;
+        let level = lens.screen_aligned(subject);
+        let held = leash.clamp_with_slack(before, level, follow.anchor, *view, slack);
+        let pick = |axis: usize| {
+            let stays = !follow.axes.has(axis) || (held[axis] - before[axis]).abs() <= ROUNDING;
+            if stays { before[axis] } else { held[axis] }
+        };
+        lens.world_aligned(DVec2::new(pick(0), pick(1)))
     }
 
     /// The focus as the leash pulls it, if it does; where it does, at the subject's speed.
@@ -98,13 +141,7 @@ impl Camera {
         let Framing { lens, view, .. } = &self.framing;
         let before = lens.screen_aligned(self.state.motion.focus.position);
         let level = lens.screen_aligned(subject);
-        let mut held = leash.clamp_with_slack(
-            before,
-            level,
-            follow.anchor,
-            *view,
-            self.state.limits.leash_slack,
-        );
+        let mut held = leash.clamp(before, level, follow.anchor, *view);
         let mut speed = lens.screen_aligned(self.state.motion.focus.velocity);
         let subject_speed = lens.screen_aligned(velocity);
         for axis in 0..2 {
@@ -120,12 +157,9 @@ impl Camera {
         })
     }
 
-    /// The one allowed range of the centre, which always wins.
+    /// The one allowed range, which always wins, for following.
     #[inline]
-    pub(super) fn stay_in_range(&mut self) {
-        if self.state.motion.glide.is_some() {
-            return; // the shown centre is held; where following is may differ for now
-        }
+    fn stay_in_range(&mut self) {
         if !self.is_bounded() && self.state.goal.room.is_none() {
             return;
         }
@@ -152,13 +186,26 @@ impl Camera {
         self.state.limits.barrier = edge.map(|edge| edge.after(self.state.limits.barrier));
     }
 
-    /// Where the centre may be.
+    /// Where following may have the centre.
     #[inline]
     pub(super) fn range(&self) -> Rect {
-        let range = self.framing.range_before(self.state.limits.barrier.as_ref());
+        let range = self.framing.range_before(self.barrier_of_following().as_ref());
         let Some(room) = self.state.goal.room.filter(|room| room.arrived) else { return range };
         let own = self.room_range(&room);
         Rect { min: range.nearest(own.min), max: range.nearest(own.max) }
+    }
+
+    /// The line that a ratcheted picture has left behind, as following meets it: nearer by as much as the
+    /// picture is ahead while a change fades.
+    #[inline]
+    pub(super) fn barrier_of_following(&self) -> Option<Barrier> {
+        let mut barrier = self.state.limits.barrier?;
+        let motion = &self.state.motion;
+        if motion.hand == Hand::Off && !motion.transitions.is_empty() {
+            let focus = motion.focus.position;
+            barrier.translate(focus - motion.transitions.shown(focus));
+        }
+        Some(barrier)
     }
 
     /// Which stage decides where the view is on each axis of the world, and how fast the view goes there:
@@ -186,7 +233,7 @@ impl Camera {
         let turned = self.framing.lens.is_rotated();
         let leashed = limits.on_leash[axis] || (turned && limits.on_leash != [false; 2]);
         let (before, seconds) = motion.before;
-        let moved = (motion.focus.position - before)[axis];
+        let moved = (self.focus() - before)[axis];
         let velocity = if seconds > 0.0 { moved / seconds } else { 0.0 };
         let still = |by| LastWord { by, velocity: 0.0 };
         match self.edge_on(axis) {
@@ -202,7 +249,7 @@ impl Camera {
     fn edge_on(&self, axis: usize) -> Option<Decider> {
         let centre = self.centre()[axis];
         let at = |range: &Rect| centre == range.min[axis] || centre == range.max[axis];
-        if self.framing.bounded && at(&self.framing.range) {
+        if self.framing.bounds.is_some() && at(&self.framing.range) {
             return Some(Decider::Bounds);
         }
         if at(&self.framing.range_before(self.state.limits.barrier.as_ref())) {
@@ -212,11 +259,31 @@ impl Camera {
         room.filter(|room| at(&self.room_range(room))).map(|_| Decider::Room)
     }
 
+    /// Where the focus comes from: following, or the hand.
+    #[inline]
+    pub(super) fn source(&self) -> DVec2 {
+        let motion = &self.state.motion;
+        if motion.hand == Hand::Off { motion.focus.position } else { motion.held }
+    }
+
+    /// The source and what is left of each change, before the limits.
+    #[inline]
+    fn shown_focus(&self) -> DVec2 {
+        self.state.motion.transitions.shown(self.source())
+    }
+
     /// The shown focus.
     #[inline]
     pub(super) fn focus(&self) -> DVec2 {
-        let position = self.state.motion.focus.position;
-        self.state.motion.glide.map_or(position, |glide| glide.focus(position))
+        if self.shows_following() {
+            return self.state.motion.focus.position;
+        }
+        let shown = self.shown_focus();
+        let in_hand = self.state.motion.hand != Hand::Off;
+        let shown = if in_hand { shown } else { self.leash_picture(shown) };
+        let range = self.framing.range_before(self.state.limits.barrier.as_ref());
+        let centre = range.nearest(self.centre_of(shown));
+        centre + self.framing.offset
     }
 
     #[inline]
@@ -230,7 +297,16 @@ impl Camera {
             return self.centre_of(self.focus());
         }
         // The range once more: adding and taking the anchor away again may cost the last bit.
-        self.range().nearest(self.centre_of(self.focus()))
+        self.picture_range().nearest(self.centre_of(self.focus()))
+    }
+
+    /// Where the picture may have its centre: on its way into a room it is not held to it.
+    #[inline]
+    pub(super) fn picture_range(&self) -> Rect {
+        if self.shows_following() {
+            return self.range();
+        }
+        self.framing.range_before(self.state.limits.barrier.as_ref())
     }
 }
 

@@ -3,7 +3,8 @@
 
 mod arrivals;
 pub(crate) mod cameras;
-mod commands;
+mod changes;
+pub(crate) mod commands;
 mod frame;
 mod goal_step;
 pub(crate) mod hands;
@@ -26,16 +27,20 @@ use crate::goal::subject::{Subject, Track};
 use crate::lens::rotation::RotationGlide;
 use crate::lens::zoom::ZoomGlide;
 use crate::motion::motion::{Motion, Moving};
+use crate::motion::transition::Transitions;
 use crate::settings::settings::Settings;
-use crate::settings::zone::ZoneMemory;
+use crate::settings::zone::holding;
 use crate::shake::shaker::Shaker;
 use crate::units::convert::IntoSeconds;
 use crate::units::error::SettingsError;
 use crate::units::half_life::HalfLifeStep;
+use crate::units::maths::usable_seconds;
+use crate::units::rect::Rect;
 use crate::units::window::WindowSize;
 use crate::view::layer::Layer;
 use crate::view::view::View;
 
+use changes::Standing;
 use lens_step::Framing;
 use state::{GoalMemory, GoalState, LensState, LimitsState, MotionState, Pending};
 
@@ -75,6 +80,8 @@ pub struct Camera {
     zooming: HalfLifeStep,
     /// The share of the present step in which a steady scroll goes on.
     scroll_share: f64,
+    /// Where the subject is in the midst of a step, if there is one.
+    moment: Option<Option<Standing>>,
 }
 
 impl Camera {
@@ -87,7 +94,12 @@ impl Camera {
         settings.validate()?;
         let focus = settings.bounds.map_or(DVec2::ZERO, |bounds| bounds.rect.centre());
         let zoom = ZoomGlide::at(settings.zoom.level);
-        let lens = LensState { zoom, rotation: RotationGlide::default(), nudge: None };
+        let lens = LensState {
+            zoom,
+            rotation: RotationGlide::default(),
+            nudge: None,
+            transitions: Transitions::default(),
+        };
         let memory = GoalMemory { goal: focus, scroll: focus, ..GoalMemory::default() };
         let goal = GoalState {
             memory,
@@ -95,20 +107,22 @@ impl Camera {
             track: Track::default(),
             party: PartyMemory::default(),
             room: None,
-            zones: ZoneMemory::default(),
+            zones_at: None,
         };
         let focus = Moving { position: focus, velocity: DVec2::ZERO };
         let state = CameraState {
             settings: settings.digest(),
             time: 0.0,
+            cuts: 0,
             lens,
             goal,
             motion: MotionState {
                 focus,
+                held: focus.position,
                 before: (focus.position, 0.0),
-                glide: None,
                 hand: Hand::Off,
                 pause: 0.0,
+                transitions: Transitions::default(),
             },
             limits: LimitsState::default(),
             shakes: Shaker::default(),
@@ -126,6 +140,7 @@ impl Camera {
             ahead: HalfLifeStep::default(),
             zooming: HalfLifeStep::default(),
             scroll_share: 1.0,
+            moment: None,
         };
         camera.derive();
         camera.zoom_now(camera.settings.zoom.level);
@@ -146,30 +161,55 @@ impl Camera {
         &self.settings
     }
 
-    /// Changes the settings in mid-flight. The camera goes on from where it is, at its present
-    /// zoom as far as the new range allows; a new anchor does not move the picture.
+    /// Changes the settings in mid-flight, within so many seconds: the picture keeps its position and its
+    /// velocity, and the difference fades. At 0 seconds it is a cut. The zoom stays, as far as the new
+    /// range allows. The same settings again change nothing.
     ///
     /// # Errors
     ///
     /// The first setting that can't be used; the camera then keeps its old ones.
-    pub fn set_settings(&mut self, settings: Settings) -> Result<(), SettingsError> {
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// camera.follow(0.0, [100, 50]);
+    /// let mut changed = Settings::default();
+    /// changed.follow.anchor.x = 0.25; // 80 screen pixels farther left
+    /// camera.set_settings(changed, 0.3)?;
+    /// assert_eq!(camera.view().centre().x, 100.0);
+    /// assert_eq!(camera.follow(0.3, [100, 50]).centre().x, 180.0);
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    pub fn set_settings(
+        &mut self,
+        settings: Settings,
+        seconds: impl IntoSeconds,
+    ) -> Result<(), SettingsError> {
+        if settings == self.settings {
+            return Ok(());
+        }
         settings.validate()?;
-        let before = self.framing.offset;
+        let seconds = usable_seconds(seconds.into_seconds());
+        self.change_following(seconds, |camera| camera.replace_settings(settings));
+        Ok(())
+    }
+
+    /// Memory of what is replaced ends.
+    fn replace_settings(&mut self, settings: Settings) {
         let old = core::mem::replace(&mut self.settings, settings);
         self.derive();
-        // Memory of what was replaced ends.
-        let goal = &mut self.state.goal;
-        goal.zones.carry_over(&old.zones, &self.settings.zones);
         if old.rooms != self.settings.rooms {
-            goal.room = None;
+            self.state.goal.room = None;
         }
+        if old.zones != self.settings.zones {
+            self.state.goal.zones_at = self.subject_now().map(|(position, _)| position);
+        }
+        self.refresh_framing();
         if old.rail != self.settings.rail {
             self.begin_shapes();
         }
-        self.refresh();
-        self.move_focus(self.framing.offset - before);
-        self.zoom_to(self.state.lens.zoom.wanted());
-        Ok(())
+        let zoom = self.limited_zoom(self.state.lens.zoom.wanted());
+        self.state.lens.zoom.head_for(zoom, 0.0);
     }
 
     /// What lasts from frame to frame: save it for a replay or a rollback.
@@ -264,8 +304,10 @@ impl Camera {
         let screen = &self.settings.screen;
         let mut view = View::new(self.framing.lens, self.centre(), screen.snap);
         view.land(self.state.time, screen.fit, screen.size, self.window);
-        if let Some(bounds) = &self.settings.bounds {
-            view.clamp_corner(&bounds.rect);
+        view.set_cuts(self.state.cuts);
+        if self.is_bounded() || self.state.goal.room.is_some() {
+            let (range, half) = (self.picture_range(), self.framing.half);
+            view.hold_within(Rect { min: range.min - half, max: range.max + half });
         }
         if self.state.shakes.is_alive() {
             view = self.shaken(view);
@@ -295,17 +337,18 @@ impl Camera {
         &self.layers
     }
 
-    /// Whether a hand is on the view (a grab, a zoom about a point, a position that is shown), so that
-    /// following waits.
+    /// Whether a hand is on the view: a grab, a pan, a zoom about a point, a position that is shown, or a
+    /// pause. Following goes on underneath.
     #[must_use]
     pub fn is_in_hand(&self) -> bool {
         self.state.motion.hand != Hand::Off
     }
 
-    /// Whether a glide is under way or about to begin.
+    /// Whether the picture is on its way to where following or a hand has it, as after a glide, in a
+    /// room's slide or a zone's blend; or a glide is about to begin.
     #[must_use]
     pub fn is_gliding(&self) -> bool {
-        self.state.motion.glide.is_some() || self.state.pending.glide.is_some()
+        !self.state.motion.transitions.is_empty() || self.state.pending.glide.is_some()
     }
 
     /// The goal as a centre of the view, after the bounds: where the camera is heading.
@@ -329,13 +372,13 @@ impl Camera {
             anchor: follow.anchor,
             deadzone: [zone.left, zone.right, zone.top, zone.bottom],
             leash: follow.leash.map(|leash| leash.0),
-            bounds: self.settings.bounds.map(|bounds| bounds.rect),
+            bounds: self.framing.bounds.map(|bounds| bounds.rect),
             barrier: self.state.limits.barrier,
             goal: self.shaped_goal(),
             ahead: subject.filter(|_| ahead != DVec2::ZERO).map(|from| [from, from + ahead]),
         });
-        for zone in self.state.goal.zones.rects(&self.settings.zones) {
-            overlay.add_zone(&zone);
+        for zone in holding(&self.settings.zones, self.state.goal.zones_at) {
+            overlay.add_zone(&zone.rect);
         }
         let goal = self.state.goal.memory.goal;
         for lure in self.settings.lures.iter().filter(|lure| lure.reaches(goal)) {

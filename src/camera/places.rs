@@ -2,13 +2,9 @@
 
 use glam::DVec2;
 
-use crate::camera::hands::Hand;
 use crate::goal::rooms::{AFTER, RoomMemory};
 use crate::limits::bounds::Bounds;
-use crate::motion::glide::Glide;
-use crate::motion::motion::Moving;
-use crate::settings::zone::next_crossing;
-use crate::units::ease::Ease;
+use crate::settings::zone::{blend_between, next_crossing};
 use crate::units::rect::Rect;
 
 use super::Camera;
@@ -24,9 +20,7 @@ impl Camera {
 
     #[inline]
     pub(super) fn has_places(&self) -> bool {
-        self.settings.rooms.is_some()
-            || !self.settings.zones.is_empty()
-            || !self.state.goal.zones.is_empty()
+        self.settings.rooms.is_some() || !self.settings.zones.is_empty()
     }
 
     /// The next moment after `done` and before `end`, as fractions of the step, at which the subject
@@ -62,51 +56,61 @@ impl Camera {
             return;
         }
         let position = if arrival.together {
-            self.state.goal.track.last()
+            self.middle_of_party()
         } else {
             // Just past it, where it has still to go: a line that it stands on is left at once.
             arrival.position_at(if fraction < 1.0 { fraction + AFTER } else { fraction })
         };
         if let Some(position) = position {
-            self.pass_lines_at(position, false);
+            self.pass_lines_at(position);
         }
     }
 
-    /// The subject is here now; `at_once` where nothing blends or slides.
-    pub(super) fn pass_lines_at(&mut self, position: DVec2, at_once: bool) {
+    /// The subject is here now.
+    pub(super) fn pass_lines_at(&mut self, position: DVec2) {
         if let Some(rooms) = &self.settings.rooms {
-            let next = match self.state.goal.room.filter(|_| !at_once) {
+            let next = match self.state.goal.room {
                 Some(room) => rooms.next(&room.rect(), position, position).map(|(_, room)| room),
                 None => rooms.first(position),
             };
             if let Some(room) = next {
-                self.change_room(room, at_once);
+                self.change_room(room);
             }
         }
-        self.state.goal.zones.enter(&self.settings.zones, position, at_once);
-        if at_once && !self.settings.zones.is_empty() {
-            self.refresh();
+        let (before, now) = (self.state.goal.zones_at, Some(position));
+        if let Some(blend) = blend_between(&self.settings.zones, before, now) {
+            self.change_following(blend, |camera| {
+                camera.state.goal.zones_at = now;
+                camera.refresh_framing();
+                camera.stand_for_party();
+            });
+        } else {
+            self.state.goal.zones_at = now;
         }
     }
 
-    fn change_room(&mut self, room: Rect, at_once: bool) {
-        self.state.goal.room = Some(RoomMemory::new(room, at_once));
+    /// The same after a cut, when nothing blends or slides.
+    pub(super) fn enter_places(&mut self, position: DVec2) {
+        let room = self.settings.rooms.as_ref().and_then(|rooms| rooms.first(position));
+        self.state.goal.room = room.map(|room| RoomMemory::new(room, true));
+        self.state.goal.zones_at = Some(position);
+    }
+
+    /// With a slide the picture comes to the next room in its time; without, smoothing takes it there.
+    fn change_room(&mut self, room: Rect) {
         let slide = self.settings.rooms.as_ref().and_then(|rooms| rooms.slide);
-        let Some(slide) = slide.filter(|slide| *slide > 0.0) else { return };
-        if !at_once && self.state.motion.hand == Hand::Off {
-            let from = self.focus();
-            let position = self.shaped_goal();
-            self.state.motion.focus = Moving { position, velocity: DVec2::ZERO };
-            self.state.motion.glide = Some(Glide::new(from, slide, Ease::InOut));
+        let next = |arrived| Some(RoomMemory::new(room, arrived));
+        match slide.filter(|slide| *slide > 0.0) {
+            Some(slide) => self.change_following(slide, |camera| {
+                camera.state.goal.room = next(true);
+            }),
+            None => self.state.goal.room = next(false),
         }
     }
 
     /// Once the view has come to its room it is held inside.
     pub(super) fn arrive_in_room(&mut self) {
         let Some(room) = self.state.goal.room.filter(|room| !room.arrived) else { return };
-        if self.state.motion.glide.is_some() || self.state.motion.hand != Hand::Off {
-            return;
-        }
         let centre = self.centre_of(self.state.motion.focus.position);
         let rest = (self.room_range(&room).nearest(centre) - centre).length();
         if rest * self.framing.lens.scale() < 1e-6 {

@@ -47,7 +47,7 @@ impl Camera {
             self.state.pending.nudge = Some(Nudge { nudge, strength: call.strength, age });
         }
         if let Some(seconds) = cue.glide {
-            self.glide(seconds - age, Ease::InOut);
+            self.glide(seconds - age, Ease::Smooth);
         }
         if let Some(seconds) = cue.pause {
             let pause = (seconds - age).max(0.0);
@@ -115,7 +115,7 @@ impl Camera {
         let settings = &self.settings.shake;
         let offset = self.state.shakes.offset(settings, steady.centre());
         let moved = steady.shaken(offset);
-        match &self.settings.bounds {
+        match &self.framing.bounds {
             Some(bounds) if settings.stay_in_bounds => {
                 self.kept_inside(&steady, moved, &bounds.rect)
             }

@@ -2,22 +2,23 @@
 
 use core::fmt;
 
-use glam::DVec2;
+use glam::{DVec2, DVec4, Vec2};
 
-use crate::camera::hands::Hand;
+use crate::camera::hands::{Grip, Hand};
 use crate::goal::look_ahead::LookMemory;
 use crate::goal::party::PartyMemory;
 use crate::goal::rooms::RoomMemory;
 use crate::goal::subject::Track;
 use crate::lens::rotation::RotationGlide;
 use crate::lens::zoom::ZoomGlide;
-use crate::limits::bounds::BoundsBlend;
+use crate::limits::bounds::Bounds;
 use crate::limits::ratchet::Barrier;
-use crate::motion::glide::Glide;
 use crate::motion::motion::Moving;
-use crate::settings::zone::ZoneMemory;
+use crate::motion::transition::Transitions;
 use crate::shake::cue::ZoomNudge;
 use crate::shake::shaker::Shaker;
+use crate::units::ease::Ease;
+use crate::units::rect::Rect;
 
 /// What lasts from frame to frame: small, `Copy`, and enough to go back to an earlier moment.
 ///
@@ -32,6 +33,8 @@ pub struct CameraState {
     pub(super) settings: u64,
     /// Seconds since the first frame.
     pub(super) time: f64,
+    /// How often the view was put somewhere else at once.
+    pub(super) cuts: u32,
     pub(super) lens: LensState,
     pub(super) goal: GoalState,
     pub(super) motion: MotionState,
@@ -48,6 +51,8 @@ pub(super) struct LensState {
     pub rotation: RotationGlide,
     /// A short change of the zoom.
     pub nudge: Option<Nudge>,
+    /// Changes of the zoom that fade, in natural logarithms.
+    pub transitions: Transitions<f64>,
 }
 
 /// A short change of the zoom that has begun.
@@ -81,7 +86,8 @@ pub(super) struct GoalState {
     pub track: Track,
     pub party: PartyMemory,
     pub room: Option<RoomMemory>,
-    pub zones: ZoneMemory,
+    /// Where the subject was when zones were last looked at; they follow from it.
+    pub zones_at: Option<DVec2>,
 }
 
 /// What a leg of the step changes in the goal, small enough to be copied before each.
@@ -114,21 +120,26 @@ pub(super) enum Air {
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct MotionState {
-    /// The world point held at the anchor, as following has it.
+    /// The world point held at the anchor, as following has it: under a hand, too.
     pub focus: Moving,
-    /// Where the focus was before the last leg that took time, and that time in seconds.
+    /// The one that is shown while a hand is on the view.
+    pub held: DVec2,
+    /// The one that was shown before the last leg that took time, and that time in seconds.
     pub before: (DVec2, f64),
-    pub glide: Option<Glide>,
     pub hand: Hand,
-    /// Seconds for which following still pauses.
+    /// Seconds for which the view still pauses.
     pub pause: f64,
+    /// Changes of the focus that fade.
+    pub transitions: Transitions<DVec2>,
 }
 
 /// Where the view may be.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct LimitsState {
-    pub bounds: Option<BoundsBlend>,
+    /// By how much the edges of the bounds are let out while tighter ones come into force: at the
+    /// smallest and the largest coordinates.
+    pub edges: Transitions<DVec4>,
     pub barrier: Option<Barrier>,
     /// How much longer than set the leash is for now, in world units along the screen's axes.
     pub leash_slack: DVec2,
@@ -136,19 +147,57 @@ pub(super) struct LimitsState {
     pub on_leash: [bool; 2],
 }
 
-/// What the game asked for since the last frame: it begins at the end of the next.
+/// What the game asked for since the last frame, one slot a kind: it takes effect at the end of the next.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Pending {
-    pub glide: Option<Glide>,
-    /// A point to aim at once nobody is followed.
+    pub glide: Option<Timing>,
+    /// A point to aim at if nobody is followed.
     pub aim: Option<DVec2>,
     pub nudge: Option<Nudge>,
     pub pause: Option<f64>,
-    /// Whether zoom, rotation and bounds wait for the end of the next frame.
-    pub zoom: bool,
-    pub rotation: bool,
-    pub bounds: bool,
+    pub zoom: Option<f64>,
+    /// What the zoom is about.
+    pub about: Option<Grip>,
+    pub rotation: Option<f64>,
+    pub bounds: Option<NewBounds>,
+    pub hand: Option<HandCommand>,
+    /// Where what is grabbed is carried, in screen pixels.
+    pub drag: Option<Vec2>,
+    /// By how much the view is moved, in world units.
+    pub pan: DVec2,
+}
+
+/// How long a change takes, and how it spends its time.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(super) struct Timing {
+    pub seconds: f64,
+    pub ease: Ease,
+}
+
+impl Timing {
+    pub fn smooth(seconds: f64) -> Self {
+        Self { seconds, ease: Ease::Smooth }
+    }
+}
+
+/// Bounds that were set.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(super) struct NewBounds {
+    pub bounds: Option<Bounds>,
+    pub seconds: f64,
+}
+
+/// What a hand does.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(super) enum HandCommand {
+    Grab(Grip),
+    /// A world rectangle as large as it can be.
+    Show(#[cfg_attr(feature = "serde", serde(with = "crate::units::rect::serial"))] Rect, Timing),
+    Release,
 }
 
 /// A state that can't be restored.
@@ -193,6 +242,7 @@ impl LensState {
     fn is_sound(&self) -> bool {
         self.zoom.is_sound()
             && self.rotation.is_finite()
+            && self.transitions.is_sound()
             && self.nudge.is_none_or(|nudge| nudge.is_sound())
     }
 }
@@ -217,7 +267,7 @@ impl GoalState {
             && self.track.is_finite()
             && self.party.is_sound()
             && self.room.is_none_or(|room| room.rect().has_area())
-            && self.zones.is_sound()
+            && self.zones_at.is_none_or(DVec2::is_finite)
     }
 }
 
@@ -226,32 +276,93 @@ impl MotionState {
         self.focus.is_finite()
             && self.before.0.is_finite()
             && self.before.1.is_finite()
-            && self.glide.is_none_or(|glide| glide.is_sound())
-            && self.hand.is_finite()
+            && self.held.is_finite()
+            && self.transitions.is_sound()
+            && self.hand.is_sound()
             && (0.0..=1e6).contains(&self.pause)
     }
 }
 
 impl LimitsState {
     fn is_sound(&self) -> bool {
-        self.bounds.is_none_or(|blend| blend.is_sound())
+        self.edges.is_sound()
             && self.barrier.is_none_or(|barrier| barrier.at.is_finite())
             && self.leash_slack.is_finite()
     }
 }
 
+impl Timing {
+    fn is_sound(&self) -> bool {
+        (0.0..f64::INFINITY).contains(&self.seconds)
+    }
+}
+
+impl HandCommand {
+    fn is_sound(&self) -> bool {
+        match self {
+            Self::Grab(grip) => grip.is_finite(),
+            Self::Show(rect, timing) => rect.is_finite() && timing.is_sound(),
+            Self::Release => true,
+        }
+    }
+}
+
+impl NewBounds {
+    fn is_sound(&self) -> bool {
+        let mut sound = (0.0..f64::INFINITY).contains(&self.seconds);
+        if let Some(bounds) = &self.bounds {
+            bounds.check(&mut |_| sound = false);
+        }
+        sound
+    }
+}
+
 impl Pending {
-    /// Whether nothing begins with the end of the next frame.
+    /// Whether nothing takes effect with the end of the next frame.
     #[inline]
     pub fn is_empty(&self) -> bool {
-        let Self { glide, nudge, pause, zoom, rotation, bounds, .. } = self;
-        glide.is_none() && nudge.is_none() && pause.is_none() && !zoom && !rotation && !bounds
+        let Self { glide, aim, nudge, pause, zoom, about, rotation, bounds, hand, drag, pan } =
+            self;
+        glide.is_none()
+            && aim.is_none()
+            && nudge.is_none()
+            && pause.is_none()
+            && zoom.is_none()
+            && about.is_none()
+            && rotation.is_none()
+            && bounds.is_none()
+            && hand.is_none()
+            && drag.is_none()
+            && *pan == DVec2::ZERO
+    }
+
+    /// Moves everything that is in the world.
+    pub fn translate(&mut self, delta: DVec2) {
+        self.aim = self.aim.map(|aim| aim + delta);
+        if let Some(about) = &mut self.about {
+            about.world += delta;
+        }
+        match &mut self.hand {
+            Some(HandCommand::Grab(grip)) => grip.world += delta,
+            Some(HandCommand::Show(rect, _)) => {
+                (rect.min, rect.max) = (rect.min + delta, rect.max + delta);
+            }
+            Some(HandCommand::Release) | None => {}
+        }
     }
 
     fn is_sound(&self) -> bool {
+        let zoom = |zoom: f64| zoom > 0.0 && zoom <= 1e9;
         self.glide.is_none_or(|glide| glide.is_sound())
             && self.aim.is_none_or(DVec2::is_finite)
             && self.nudge.is_none_or(|nudge| nudge.is_sound())
             && self.pause.is_none_or(|pause| (0.0..=1e6).contains(&pause))
+            && self.zoom.is_none_or(zoom)
+            && self.about.is_none_or(|grip| grip.is_finite())
+            && self.rotation.is_none_or(f64::is_finite)
+            && self.bounds.is_none_or(|bounds| bounds.is_sound())
+            && self.hand.is_none_or(|hand| hand.is_sound())
+            && self.drag.is_none_or(Vec2::is_finite)
+            && self.pan.is_finite()
     }
 }

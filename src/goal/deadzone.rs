@@ -69,18 +69,6 @@ impl Deadzone {
         }
     }
 
-    /// A part of the way to another zone, side by side.
-    pub(crate) fn mixed(&self, other: &Self, fraction: f64) -> Self {
-        let mix =
-            |from: f64, to: f64| if fraction >= 1.0 { to } else { from + (to - from) * fraction };
-        Self {
-            left: mix(self.left, other.left),
-            right: mix(self.right, other.right),
-            top: mix(self.top, other.top),
-            bottom: mix(self.bottom, other.bottom),
-        }
-    }
-
     pub(crate) fn check(&self, field: &str, report: Report<'_>) {
         let sides = [self.left, self.right, self.top, self.bottom];
         let expected = "left, right, top and bottom as fractions of the screen, from 0 to 1";

@@ -6,7 +6,6 @@ use crate::goal::deadzone::Deadzone;
 use crate::goal::subject::Subject;
 use crate::lens::lens::Lens;
 use crate::lens::zoom::ZoomRange;
-use crate::units::ease::Ease;
 use crate::units::error::{Report, check};
 use crate::units::list::List;
 use crate::units::rect::Rect;
@@ -16,8 +15,8 @@ use crate::units::rect::Rect;
 ///
 /// The view looks at their weighted mean, moved as little as needed for the rectangle around all of
 /// them, with their margins, to fit; it zooms out as they part. Where they are too far apart for the
-/// smallest zoom, the one of least rank is let go first, and taken back once it would fit with a
-/// tenth to spare.
+/// smallest zoom, the one of least rank is let go first, and taken back once the picture has come to the
+/// others and it would fit with a tenth to spare.
 ///
 /// A party has no leash and does not look ahead: both would push somebody out of the picture.
 ///
@@ -40,7 +39,8 @@ use crate::units::rect::Rect;
     serde(default, deny_unknown_fields)
 )]
 pub struct Party {
-    /// Seconds in which a member joins and leaves, from 0 to 1,000. Default 0.6.
+    /// Seconds in which the picture comes to another party, as a member joins, leaves or is let go of,
+    /// from 0 to 1,000. Default 0.6.
     pub fade: f64,
     /// The smallest and the largest zoom, each from 1e-6 to 1e6; never larger than the zoom that is
     /// set by hand. Default 0.5 to 1.
@@ -84,18 +84,48 @@ pub(crate) struct PartyMemory {
 struct Member {
     id: u32,
     position: DVec2,
+    /// Its mean velocity in this step, and in the one before.
     velocity: Vec2,
+    before: Vec2,
+    /// Whether it has moved since it joined, so that its velocity is known.
+    has_moved: bool,
     /// Seconds for which it goes on with that velocity once it is not named any more.
     coasts: f32,
     weight: f64,
     margin: f64,
     rank: i32,
-    /// From 0 to 1, evenly in time.
-    presence: f64,
-    /// Whether the game named it in the last frame.
-    here: bool,
-    /// Too far away for now.
+    /// Too far away for now, and for how many seconds.
     let_go: bool,
+    gone: f32,
+}
+
+/// A part of a step, in seconds.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Part {
+    /// The whole step, what is left of it, and the leg to go.
+    pub step: f64,
+    pub rest: f64,
+    pub leg: f64,
+}
+
+impl Member {
+    /// Through a leg of its way; its velocity changes evenly, as it did between the last two steps.
+    fn move_towards(&mut self, to: DVec2, part: &Part) {
+        let way = to - self.position;
+        if part.leg >= part.rest {
+            self.position = to;
+        }
+        if part.rest >= part.step {
+            self.velocity = velocity(way, part.step).unwrap_or(self.velocity);
+            self.before = if self.has_moved { self.before } else { self.velocity };
+        }
+        if part.leg < part.rest {
+            let most = self.velocity.abs();
+            let change = ((self.velocity - self.before) * 0.5).clamp(-most, most);
+            let bend = change.as_dvec2() * (part.leg * (part.rest - part.leg) / part.step);
+            self.position += way * (part.leg / part.rest) - bend;
+        }
+    }
 }
 
 /// What the party needs to know of a frame.
@@ -108,6 +138,20 @@ pub(crate) struct PartyFrame<'a> {
     pub lens: Lens,
     /// The zoom that is set by hand.
     pub zoom: f64,
+    /// Whether only whole-number zooms are shown.
+    pub whole: bool,
+}
+
+impl PartyFrame<'_> {
+    /// What is shown of a zoom that a party asks for.
+    fn shown(&self, zoom: f64) -> f64 {
+        shown_zoom(zoom, self.whole)
+    }
+}
+
+/// What is shown of a zoom that a party asks for: with whole-number zooms the next smaller one.
+pub(crate) fn shown_zoom(zoom: f64, whole: bool) -> f64 {
+    if whole { libm::floor(zoom).max(1.0) } else { zoom }
 }
 
 impl PartyMemory {
@@ -140,9 +184,13 @@ impl PartyMemory {
 
     /// The corners, in the world, of the rectangle around those who are kept, with their margins.
     pub fn outline(&self, lens: &Lens) -> Option<[DVec2; 4]> {
-        let kept = |member: &Member| f64::from(u8::from(member.here && !member.let_go));
-        let (_, hull) = self.mean_and_hull(lens, kept).filter(|_| self.members.len() > 1)?;
+        let (_, hull) = self.mean_and_hull(lens, is_kept).filter(|_| self.members.len() > 1)?;
         Some(hull.corners().map(|corner| lens.world_aligned(corner)))
+    }
+
+    /// The weighted mean of those who are kept, in the world: where the party is, whatever the view.
+    pub fn middle(&self, lens: &Lens) -> Option<DVec2> {
+        self.mean_and_hull(lens, is_kept).map(|(mean, _)| lens.world_aligned(mean))
     }
 
     /// Nobody any more; the zoom stays and glides back.
@@ -168,61 +216,66 @@ impl PartyMemory {
         self.members.iter().any(|member| member.id == id && member.let_go)
     }
 
-    /// Moves everybody by `share` of what is left of their way to where the game has them, and lets
-    /// zoom and fades go on for some seconds. Returns the point to follow.
-    pub fn advance(
-        &mut self,
-        subjects: &[Subject],
-        share: f64,
-        seconds: f64,
-        frame: &PartyFrame<'_>,
-    ) -> Option<DVec2> {
-        // One that comes back while it still fades is here again from the step's end on.
-        for member in self.members.iter_mut().filter(|member| member.here) {
+    /// Moves everybody through a part of a step, to where the game has them at its end.
+    pub fn advance(&mut self, subjects: &[Subject], part: &Part) {
+        for member in self.members.iter_mut() {
+            member.gone = (member.gone + part.leg as f32).min(1e6);
             let to = with_id(subjects, member.id).filter(|to| to.position.is_finite());
             if let Some(to) = to {
-                let way = (to.position - member.position) * share;
-                member.position += way;
-                member.velocity = velocity(way, seconds).unwrap_or(member.velocity);
+                member.move_towards(to.position, part);
             } else {
                 // It leaves with the end of this step, and goes on until then: for no longer than
                 // twice its last step.
-                let coasts = seconds.min(f64::from(member.coasts));
+                let coasts = part.leg.min(f64::from(member.coasts));
                 member.position += member.velocity.as_dvec2() * coasts;
                 member.coasts -= coasts as f32;
             }
         }
-        self.let_go_and_take_back(frame);
-        self.fade(frame, seconds);
-        self.come_together(frame, Some(seconds))
     }
 
-    /// At the end of a step of some seconds: who is new joins, who is not named any more leaves. `alone` is where the
-    /// subject was that was followed alone until now; after a cut all are there at once. Returns the
-    /// point to follow.
-    pub fn settle(
-        &mut self,
-        subjects: &[Subject],
-        seconds: f64,
-        cut: bool,
-        alone: Option<DVec2>,
-        frame: &PartyFrame<'_>,
-    ) -> Option<DVec2> {
-        if cut {
-            *self = Self::default();
+    /// Everybody goes on as they went at the end of the last step, for some seconds.
+    pub fn coast(&mut self, seconds: f64) {
+        for member in self.members.iter_mut() {
+            // From the middle of a step to its end the velocity changes as between two middles.
+            let pace = member.velocity + (member.velocity - member.before) * 0.5;
+            member.position += pace.as_dvec2() * seconds;
         }
-        self.take_note(subjects, seconds, alone.filter(|_| !cut));
-        self.let_go_and_take_back(frame);
-        // After a cut all are there, or let go, at once; so they are where nothing fades.
-        self.fade(frame, if cut { f64::INFINITY } else { 0.0 });
-        self.come_together(frame, Some(0.0).filter(|_| !cut))
+    }
+
+    /// A step begins. Until the game says where a member goes, its velocity is taken to change as it did,
+    /// but never so much that it would seem to turn.
+    pub fn begin_step(&mut self) {
+        for member in self.members.iter_mut() {
+            let most = member.velocity.abs();
+            let change = (member.velocity - member.before).clamp(-most, most);
+            (member.before, member.velocity) = (member.velocity, member.velocity + change);
+        }
+    }
+
+    /// Who joined with the last step turns out to have a velocity in this one.
+    pub fn learn_velocities(&mut self, subjects: &[Subject], seconds: f64) {
+        for member in self.members.iter_mut().filter(|member| !member.has_moved) {
+            let to = with_id(subjects, member.id).filter(|to| to.position.is_finite());
+            let known = to.and_then(|to| velocity(to.position - member.position, seconds));
+            member.velocity = known.unwrap_or(member.velocity);
+            member.before = member.velocity;
+        }
+    }
+
+    /// Whether others are framed than in this party.
+    pub fn frames_others(&self, party: &Self) -> bool {
+        let framed = |party: &Self, index: usize| {
+            party.members.get(index).map(|member| (member.id, member.let_go))
+        };
+        let most = self.members.len().max(party.members.len());
+        (0..most).any(|index| framed(self, index) != framed(party, index))
     }
 
     /// The point to follow, and the zoom after some seconds; `None` is as long as it takes.
-    fn come_together(&mut self, frame: &PartyFrame<'_>, seconds: Option<f64>) -> Option<DVec2> {
-        let (mean, hull) = self.mean_and_hull(&frame.lens, |one| Ease::InOut.at(one.presence))?;
+    pub fn come_together(&mut self, frame: &PartyFrame<'_>, seconds: Option<f64>) -> Option<DVec2> {
+        let (mean, hull) = self.mean_and_hull(&frame.lens, is_kept)?;
         self.advance_zoom(Some(&hull), frame, seconds);
-        let zoom = self.zoom().unwrap_or(frame.zoom);
+        let zoom = frame.shown(self.zoom().unwrap_or(frame.zoom));
         let half = self.half_space(frame, zoom);
         // As little as needed; where it can't fit, its middle.
         let (low, high) = (hull.max - half, hull.min + half);
@@ -248,76 +301,58 @@ impl PartyMemory {
         let member = |one: &Member| {
             one.position.is_finite()
                 && one.velocity.is_finite()
+                && one.before.is_finite()
                 && (0.0..f32::INFINITY).contains(&one.coasts)
+                && (0.0..=1e6).contains(&one.gone)
                 && (0.0..1e9).contains(&one.weight)
                 && (0.0..1e9).contains(&one.margin)
-                && (0.0..=1.0).contains(&one.presence)
         };
         self.members.iter().all(member) && self.log_zoom.is_none_or(|log| log.abs() < 100.0)
     }
 
-    fn take_note(&mut self, subjects: &[Subject], seconds: f64, alone: Option<DVec2>) {
-        for member in self.members.iter_mut() {
-            // Where one that was away comes back is no movement.
-            member.velocity = if member.here { member.velocity } else { Vec2::ZERO };
-            member.here = false;
-        }
-        let first = self.members.is_empty();
+    /// At the end of a step of some seconds: who is new joins, who is not named any more leaves.
+    pub fn take_note(&mut self, subjects: &[Subject], seconds: f64) {
+        let named = |member: &Member| {
+            with_id(subjects, member.id).is_some_and(|subject| subject.position.is_finite())
+        };
+        self.members.retain(|member| named(member));
         let usable = |number: f64| if number > 0.0 && number < 1e9 { number } else { 0.0 };
         for (index, subject) in (0..).zip(subjects) {
-            let position = subject.position;
-            if !position.is_finite() {
-                continue; // lost: it leaves
+            if !subject.position.is_finite() {
+                continue; // lost: it has left
             }
             let id = subject.id.unwrap_or(index);
-            let here = Member {
+            let known = self.members.iter_mut().find(|one| one.id == id);
+            let before = known.as_ref().map_or(Member::default(), |known| **known);
+            let now = Member {
                 id,
-                position,
+                position: subject.position,
                 weight: usable(subject.weight),
                 margin: usable(subject.margin),
                 rank: subject.rank,
-                here: true,
-                ..Member::default()
+                coasts: (2.0 * seconds).min(1e6) as f32,
+                has_moved: known.is_some() && (before.has_moved || seconds > 0.0),
+                ..before
             };
-            let known = self.members.iter_mut().find(|one| one.id == id);
-            if let Some(known) = known {
-                let Member { presence, let_go, velocity, .. } = *known;
-                *known = Member {
-                    presence,
-                    let_go,
-                    velocity,
-                    coasts: (2.0 * seconds).min(1e6) as f32,
-                    ..here
-                };
-            } else {
-                let presence = if first { 1.0 } else { 0.0 };
-                self.members.push(Member { presence, ..here });
+            match known {
+                Some(known) => *known = now,
+                None => {
+                    self.members.push(now);
+                }
             }
         }
-        if let Some(alone) = alone.filter(|_| first) {
-            self.continue_from(alone);
-        }
     }
 
-    /// One was followed alone until now: the nearest to it; the others join.
-    fn continue_from(&mut self, alone: DVec2) {
-        let away = |member: &Member| member.position.distance_squared(alone);
-        let nearest = self.members.iter().map(away).fold(f64::INFINITY, f64::min);
-        for member in self.members.iter_mut() {
-            member.presence = if away(member) == nearest { 1.0 } else { 0.0 };
-        }
-    }
-
-    fn let_go_and_take_back(&mut self, frame: &PartyFrame<'_>) {
-        let half = self.half_space(frame, frame.party.zoom.min);
-        // Back, the most important first, if there is a tenth to spare beside those that matter as much.
-        for index in self.in_order(|member| member.here && member.let_go) {
+    /// Lets go of those who are too far away, and takes back who is not any more.
+    pub fn let_go_and_take_back(&mut self, frame: &PartyFrame<'_>) {
+        let half = self.half_space(frame, frame.shown(frame.party.zoom.min));
+        // Back, the most important first, if there is a tenth to spare beside those that matter as much;
+        // and not before the picture has come to those who stayed.
+        let fade = frame.party.fade as f32 * 0.999_999;
+        for index in self.in_order(|member| member.let_go && member.gone >= fade) {
             let Some(index) = index else { break };
             let own = self.members[index];
-            let counts = |one: &Member| {
-                let matters = one.here && !one.let_go && one.rank >= own.rank;
-                f64::from(u8::from(matters || one.id == own.id))
-            };
+            let counts = |one: &Member| (!one.let_go && one.rank >= own.rank) || one.id == own.id;
             let fits = self
                 .mean_and_hull(&frame.lens, counts)
                 .is_some_and(|(_, hull)| (hull.size() * 1.1).cmple(half * 2.0).all());
@@ -325,18 +360,15 @@ impl PartyMemory {
         }
         // Away, the least important first, until the rest fits.
         for _member in 1..self.members.len() {
-            let kept = |member: &Member| f64::from(u8::from(member.here && !member.let_go));
-            let Some((_, hull)) = self.mean_and_hull(&frame.lens, kept) else { break };
+            let Some((_, hull)) = self.mean_and_hull(&frame.lens, is_kept) else { break };
             if hull.size().cmple(half * 2.0).all() {
                 break;
             }
-            let several = self.members.iter().map(kept).sum::<f64>() > 1.0;
-            let members = self.members.iter_mut().rev();
-            let least = members
-                .filter(|member| member.here && !member.let_go)
-                .min_by_key(|member| member.rank);
+            let several = self.members.iter().filter(|member| is_kept(member)).count() > 1;
+            let kept = self.members.iter_mut().rev().filter(|member| is_kept(member));
+            let least = kept.min_by_key(|member| member.rank);
             let Some(least) = least.filter(|_| several) else { break };
-            least.let_go = true;
+            (least.let_go, least.gone) = (true, 0.0);
         }
     }
 
@@ -353,25 +385,18 @@ impl PartyMemory {
         order
     }
 
-    fn fade(&mut self, frame: &PartyFrame<'_>, seconds: f64) {
-        let fraction = if frame.party.fade > 0.0 { seconds / frame.party.fade } else { 1.0 };
-        self.members.retain(|member| {
-            let change = if member.here && !member.let_go { fraction } else { -fraction };
-            member.presence = (member.presence + change).clamp(0.0, 1.0);
-            member.here || member.presence > 0.0
-        });
-    }
-
-    /// The weighted mean, and the rectangle around all with their margins; each member counts by its
-    /// share, towards the mean, so that neither jumps when one joins or leaves. Along the screen's
-    /// axes.
-    fn mean_and_hull(&self, lens: &Lens, share: impl Fn(&Member) -> f64) -> Option<(DVec2, Rect)> {
-        let counted =
-            || self.members.iter().map(|one| (one, share(one))).filter(|(_, share)| *share > 0.0);
+    /// The weighted mean of those who count, and the rectangle around them with their margins, along the
+    /// screen's axes.
+    fn mean_and_hull(
+        &self,
+        lens: &Lens,
+        counts: impl Fn(&Member) -> bool,
+    ) -> Option<(DVec2, Rect)> {
+        let counted = || self.members.iter().filter(|one| counts(one));
         let (mut sum, mut all) = (DVec2::ZERO, 0.0);
-        for (member, share) in counted() {
+        for member in counted() {
             // One of no weight is framed, and has no say in where the middle is.
-            let weight = member.weight.max(1e-9) * share;
+            let weight = member.weight.max(1e-9);
             (sum, all) = (sum + lens.screen_aligned(member.position) * weight, all + weight);
         }
         if all <= 0.0 {
@@ -379,10 +404,10 @@ impl PartyMemory {
         }
         let mean = sum / all;
         let nothing = Rect { min: mean, max: mean };
-        let hull = counted().fold(nothing, |hull, (member, share)| {
-            let position = mean + (lens.screen_aligned(member.position) - mean) * share;
-            let margin = member.margin * share;
-            Rect { min: hull.min.min(position - margin), max: hull.max.max(position + margin) }
+        let hull = counted().fold(nothing, |hull, member| {
+            let position = lens.screen_aligned(member.position);
+            let (low, high) = (position - member.margin, position + member.margin);
+            Rect { min: hull.min.min(low), max: hull.max.max(high) }
         });
         Some((mean, hull))
     }
@@ -417,6 +442,11 @@ impl PartyMemory {
         let next = if unseen { target } else { next };
         self.log_zoom = Some(next).filter(|_| hull.is_some() || next != target);
     }
+}
+
+/// Whether a member is framed now.
+fn is_kept(member: &Member) -> bool {
+    !member.let_go
 }
 
 /// The subject of this number: its own, or its index in the list.

@@ -104,9 +104,11 @@ impl<T: IntoWorld> From<T> for Subject {
 pub(crate) struct Track {
     /// Where it was; none after a cut or a loss.
     last: Option<DVec2>,
-    /// Its mean velocity in the last step, and how long that step was.
+    /// Its mean velocity in the last step, and how long that step was; 0 where nothing is known.
     velocity: DVec2,
     seconds: f64,
+    /// Its velocity at the step's end.
+    pace: DVec2,
     /// Whether it was in the air.
     in_air: bool,
 }
@@ -123,12 +125,6 @@ pub(crate) struct Stride {
 }
 
 impl Stride {
-    /// Of a subject that stands.
-    #[inline]
-    pub fn standing(at: DVec2) -> Self {
-        Self { from: at, to: at, velocity: [DVec2::ZERO; 2], bow: DVec2::ZERO }
-    }
-
     /// Straight, with a velocity that is told and not taken from the way.
     #[inline]
     pub fn straight(from: DVec2, to: DVec2, velocity: [DVec2; 2]) -> Self {
@@ -179,6 +175,16 @@ impl Track {
         self.velocity
     }
 
+    /// Its velocity at the end of the last step.
+    pub fn pace(&self) -> DVec2 {
+        self.pace
+    }
+
+    /// Whether anything is known of its velocity.
+    pub fn knows_velocity(&self) -> bool {
+        self.seconds > 0.0
+    }
+
     /// Where the subject was in the last frame.
     #[inline]
     pub fn last(&self) -> Option<DVec2> {
@@ -198,6 +204,13 @@ impl Track {
     /// Takes the subject's new position, and returns its way there.
     #[inline]
     pub fn advance(&mut self, subject: &Subject, seconds: f64) -> Stride {
+        let stride = self.stride_to(subject, seconds);
+        self.pace = stride.velocity[1];
+        stride
+    }
+
+    #[inline]
+    fn stride_to(&mut self, subject: &Subject, seconds: f64) -> Stride {
         let to = subject.position;
         let from = self.last.unwrap_or(to);
         self.last = Some(to);
@@ -242,6 +255,7 @@ impl Track {
     pub fn is_finite(&self) -> bool {
         self.last.is_none_or(DVec2::is_finite)
             && self.velocity.is_finite()
+            && self.pace.is_finite()
             && (0.0..f64::INFINITY).contains(&self.seconds)
     }
 }

@@ -151,9 +151,19 @@ impl ZoomGlide {
         Self { now: log, target: log, wanted: zoom }
     }
 
-    /// Glides to this zoom from now on.
-    pub fn head_for(&mut self, zoom: f64) {
-        (self.target, self.wanted) = (libm::log(zoom), zoom);
+    /// Glides to this zoom from now on; from no less than `least`, where what is less is not shown.
+    pub fn head_for(&mut self, zoom: f64, least: f64) {
+        if zoom != self.wanted {
+            (self.target, self.wanted) = (libm::log(zoom), zoom);
+        }
+        if libm::exp(self.now) < least {
+            self.now = libm::log(least);
+        }
+    }
+
+    /// How much of the way is left, as the absolute of a natural logarithm.
+    pub fn rest(&self) -> f64 {
+        (self.target - self.now).abs()
     }
 
     /// The zoom that is headed for.

@@ -1,12 +1,8 @@
 //! Holding the view inside the world.
 
-use glam::DVec2;
-
 use crate::lens::lens::Lens;
 use crate::units::course::{Course, Knot};
-use crate::units::ease::Ease;
 use crate::units::error::{Report, check};
-use crate::units::maths::mix;
 use crate::units::per_axis::PerAxis;
 use crate::units::rect::Rect;
 
@@ -150,41 +146,4 @@ fn axis_range(low: f64, high: f64, positions: [f64; 3], small: SmallWorld) -> (f
         SmallWorld::End => positions[2],
     };
     (position, position)
-}
-
-/// The allowed range of the view's centre while new bounds come into force.
-#[derive(Clone, Copy, Debug, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub(crate) struct BoundsBlend {
-    /// The range that was allowed before.
-    from: [DVec2; 2],
-    seconds: f64,
-    elapsed: f64,
-}
-
-impl BoundsBlend {
-    /// Away from this range, in so many seconds.
-    pub fn new(from: Rect, seconds: f64) -> Self {
-        Self { from: [from.min, from.max], seconds, elapsed: 0.0 }
-    }
-
-    pub fn is_sound(&self) -> bool {
-        self.from.iter().all(|corner| corner.is_finite())
-            && self.seconds > 0.0
-            && self.seconds.is_finite()
-            && self.elapsed >= 0.0
-    }
-
-    /// Goes on for some seconds; answers whether it is over.
-    pub fn advance(&mut self, seconds: f64) -> bool {
-        self.elapsed += seconds;
-        self.elapsed >= self.seconds
-    }
-
-    /// The range allowed now, on the way to `to`.
-    pub fn range(&self, to: Rect) -> Rect {
-        let fraction = Ease::InOut.at(self.elapsed / self.seconds);
-        let [min, max] = self.from;
-        Rect { min: mix(min, to.min, fraction), max: mix(max, to.max, fraction) }
-    }
 }

@@ -115,15 +115,18 @@ impl Barrier {
         range
     }
 
-    /// The smallest zoom at which a view fits between this line and the far edge of the bounds, so
-    /// that zooming out need not take the line back; 0 where the bounds leave no room at all.
+    /// The smallest zoom at which a view fits between this line and the far edge of the bounds, so that
+    /// zooming out need not take the line back; 0 where the line is outside. `lens` is at zoom 1.
     pub(crate) fn least_zoom(&self, bounds: &Rect, lens: &Lens) -> f64 {
         let axis = usize::from(self.across_y);
         let (low, high) = (bounds.min[axis], bounds.max[axis]);
-        let left = if self.above { high - self.at.max(low) } else { self.at.min(high) - low };
-        let view = lens.half_extents()[axis] * 2.0;
-        // A view that is larger than the whole world, or has no way on, is not the ratchet's matter.
-        if view > high - low || left < view * 0.999_999 { 0.0 } else { lens.zoom() * view / left }
+        let left = if self.above { high - self.at } else { self.at - low };
+        // A line outside is that of a view that is larger than the world, and no matter of the ratchet's.
+        if left <= 0.0 || left > (high - low) * (1.0 + 1e-12) {
+            return 0.0;
+        }
+        // The rounding of the line itself is no reason to come closer.
+        lens.half_extents()[axis] * 2.0 / left * (1.0 - 1e-12)
     }
 
     /// Whether this velocity leads back.

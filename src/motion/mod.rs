@@ -1,5 +1,5 @@
-//! How the focus gets to its goal: smoothing along a course, and timed movements. It uses `units`, `lens`
+//! How the focus gets to its goal: smoothing along a course, and changes that fade. It uses `units`, `lens`
 //! and `goal`.
 
-pub(crate) mod glide;
 pub(crate) mod motion;
+pub(crate) mod transition;

@@ -1,6 +1,7 @@
-//! Structs that name several stages: all settings of a camera, of following, and of a zone. It uses every
-//! stage, and holds nothing that changes from frame to frame but the memory of the zones.
+//! Structs that name several stages: all settings of a camera, of following, of a zone and of hands. It uses
+//! every stage, and holds nothing that changes from frame to frame.
 
 pub(crate) mod follow;
+pub(crate) mod hands;
 pub(crate) mod settings;
 pub(crate) mod zone;

@@ -16,6 +16,7 @@ use crate::lens::screen::Screen;
 use crate::lens::zoom::Zoom;
 use crate::limits::bounds::Bounds;
 use crate::settings::follow::Follow;
+use crate::settings::hands::Hands;
 use crate::settings::zone::Zone;
 use crate::shake::cue::Cue;
 use crate::shake::shaker::Shaking;
@@ -63,6 +64,8 @@ pub struct Settings {
     pub zoom: Zoom,
     /// How the camera is turned.
     pub rotation: Rotation,
+    /// How the view comes back from a hand.
+    pub hands: Hands,
     /// How shakes come together.
     pub shake: Shaking,
     /// The camera's answers to named events of the game.
@@ -118,6 +121,7 @@ impl Settings {
         }
         self.zoom.check(report);
         self.rotation.check(report);
+        self.hands.check(report);
         self.shake.check(report);
         for (name, cue) in &self.cues {
             cue.check(name, report);
@@ -130,13 +134,19 @@ impl Settings {
         }
         for (index, layer) in self.layers.iter().enumerate() {
             layer.check(index, report);
-            if layer.cover.is_some() && self.bounds.is_none() {
+        }
+        self.check_cover(self.bounds.is_some(), report);
+        faults
+    }
+
+    /// Layers that cover need bounds.
+    pub(crate) fn check_cover(&self, has_bounds: bool, report: Report<'_>) {
+        for (index, layer) in self.layers.iter().enumerate().filter(|_| !has_bounds) {
+            if let Some(cover) = layer.cover {
                 let field = alloc::format!("layers.{index}.cover");
-                let cover = layer.cover.unwrap_or_default();
                 report(SettingsError::new(field, cover, "bounds, for the picture to cover"));
             }
         }
-        faults
     }
 
     /// A number that differs where settings do: of what they are when written down.

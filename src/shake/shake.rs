@@ -3,7 +3,7 @@
 use glam::DVec2;
 
 use crate::units::error::{Field, Report, SettingsError, above, check};
-use crate::units::maths::floor_to_i64;
+use crate::units::maths::{floor_to_i64, mix};
 
 /// How an impact moves the picture.
 ///
@@ -85,6 +85,16 @@ pub struct ShakeOffset {
     pub pixels: DVec2,
     /// Radians, clockwise.
     pub roll: f64,
+}
+
+impl ShakeOffset {
+    /// A part of the way to another.
+    pub(crate) fn mixed(self, other: Self, fraction: f64) -> Self {
+        Self {
+            pixels: mix(self.pixels, other.pixels, fraction),
+            roll: self.roll + (other.roll - self.roll) * fraction,
+        }
+    }
 }
 
 /// Seconds from nothing to full strength: too short to be felt as soft, long enough not to jump.

@@ -24,8 +24,11 @@ pub enum Ease {
     /// Slow at the end: `1 − (1 − t)²`.
     Out,
     /// Slow at both ends: `3t² − 2t³`.
-    #[default]
     InOut,
+    /// The default of every timed change: slow at both ends, `1 − (1 − t)³·(1 + 3t + 6t²)`. A change of
+    /// the camera with this ease also keeps the velocity that the view had when it began.
+    #[default]
+    Smooth,
 }
 
 impl Ease {
@@ -45,6 +48,7 @@ impl Ease {
             Self::In => t * t,
             Self::Out => t * (2.0 - t),
             Self::InOut => t * t * (3.0 - 2.0 * t),
+            Self::Smooth => t * t * t * (10.0 - t * (15.0 - 6.0 * t)),
         }
     }
 }

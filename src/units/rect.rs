@@ -131,6 +131,18 @@ impl Rect {
     }
 
     /// Whether it is finite, and has a width and a height above 0.
+    /// The centre of a view with these half-extents, moved as little as needed to stay inside; on an axis on
+    /// which the view is larger it stays as it is.
+    #[must_use]
+    pub(crate) fn nearest_centre(&self, centre: DVec2, half: DVec2) -> DVec2 {
+        let (low, high) = (self.min + half, self.max - half);
+        let axis = |axis: usize| {
+            let inside = low[axis] <= high[axis];
+            if inside { centre[axis].clamp(low[axis], high[axis]) } else { centre[axis] }
+        };
+        DVec2::new(axis(0), axis(1))
+    }
+
     pub(crate) fn has_area(&self) -> bool {
         let size = self.size();
         self.is_finite() && size.is_finite() && size.min_element() > 0.0

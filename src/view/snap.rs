@@ -2,7 +2,7 @@
 
 use glam::{DVec2, I64Vec2, Vec2};
 
-use crate::units::maths::floor_to_i64;
+use crate::units::maths::{ceil_to_i64, floor_to_i64};
 
 /// Added before the corner is rounded down, so that a corner that misses a whole pixel by no more
 /// than the rounding of the arithmetic before it does not fall to the pixel below.
@@ -33,7 +33,7 @@ impl SnappedCorner {
     #[inline]
     pub fn clamped(self, low: DVec2, high: DVec2, size: DVec2) -> Self {
         let clamp = |corner: i64, low: f64, last: f64| {
-            let first = -floor_to_i64(CORNER_SLACK - low);
+            let first = ceil_to_i64(low - CORNER_SLACK);
             let last = floor_to_i64(last + CORNER_SLACK);
             if first > last { corner } else { corner.clamp(first, last) }
         };

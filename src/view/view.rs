@@ -8,7 +8,7 @@ use crate::lens::screen::Snap;
 use crate::limits::bounds::Bounds;
 use crate::shake::shake::ShakeOffset;
 use crate::units::convert::{IntoSeconds, IntoWorld};
-use crate::units::maths::{mix, round_to_i64, shorter_arc};
+use crate::units::maths::{FARTHEST, mix, round_to_i64, shorter_arc};
 use crate::units::rect::{Rect, ScreenRect};
 use crate::units::window::WindowSize;
 use crate::view::snap::SnappedCorner;
@@ -48,6 +48,10 @@ pub struct View {
     shake: ShakeOffset,
     /// Centre and rotation without the shake.
     steady: (DVec2, f64),
+    /// The world rectangle beyond which nothing is shown, but for a shake.
+    area: Rect,
+    /// How often the view was put somewhere else at once, until now.
+    cuts: u32,
 }
 
 impl View {
@@ -70,12 +74,15 @@ impl View {
             time: 0.0,
             shake: ShakeOffset::default(),
             steady: (centre, lens.rotation()),
+            area: Rect::EVERYWHERE,
+            cuts: 0,
         }
     }
 
     /// A view between two others, for a fixed simulation step under a faster display: the centre
-    /// in a straight line, the zoom in log space, the rotation by the shorter arc. At 0 and below it
-    /// is exactly `from`, at 1 and above exactly `to`; all else is `to`'s.
+    /// in a straight line, the zoom in log space, the rotation by the shorter arc; time and shake evenly,
+    /// and what either view may show. At 0 and below it is exactly `from`, at 1 and above, or where there
+    /// is a cut between the two, exactly `to`; all else is `to`'s.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Screen, Snap, View, glam::DVec2};
@@ -91,7 +98,7 @@ impl View {
         if fraction <= 0.0 || fraction.is_nan() {
             return *from;
         }
-        if fraction >= 1.0 {
+        if fraction >= 1.0 || from.cuts != to.cuts {
             return *to;
         }
         let (from, to, ends) = (from.steady(), to.steady(), [from.shake, to.shake]);
@@ -106,10 +113,13 @@ impl View {
         }
         let centre = mix(from.centre, to.centre, fraction);
         let time = from.time + (to.time - from.time) * fraction;
-        to.like(lens, centre).with_time(time).shaken(ShakeOffset {
-            pixels: mix(ends[0].pixels, ends[1].pixels, fraction),
-            roll: ends[0].roll + (ends[1].roll - ends[0].roll) * fraction,
-        })
+        let area =
+            Rect { min: from.area.min.min(to.area.min), max: from.area.max.max(to.area.max) };
+        let mut view = to.like(lens, area.nearest_centre(centre, lens.half_extents()));
+        if area != Rect::EVERYWHERE {
+            view.hold_within(area);
+        }
+        view.with_time(time).shaken(ends[0].mixed(ends[1], fraction))
     }
 
     /// The same view moved and turned by a shake: what it was without is kept as
@@ -141,8 +151,11 @@ impl View {
             return *self;
         }
         let (centre, rotation) = self.steady;
-        let lens = self.lens.with_rotation(rotation);
-        self.like(lens, centre)
+        let mut view = self.like(self.lens.with_rotation(rotation), centre);
+        if self.area != Rect::EVERYWHERE {
+            view.hold_within(self.area);
+        }
+        view
     }
 
     /// By how much the view is shaken, in screen pixels and radians.
@@ -152,10 +165,27 @@ impl View {
         self.shake
     }
 
-    /// Another view in the same window at the same time, snapped and fitted alike; not shaken.
+    /// Another view in the same window at the same time, snapped and fitted alike; not shaken, and not
+    /// held.
     pub(crate) fn like(&self, lens: Lens, centre: DVec2) -> Self {
-        let view = Self::new(lens, centre, self.snap).with_fit(self.fit, self.design);
-        view.with_window(self.window).with_time(self.time)
+        let mut view = Self::new(lens, centre, self.snap);
+        view.land(self.time, self.fit, self.design, self.window);
+        (view.area, view.cuts) = (self.area, self.cuts);
+        view
+    }
+
+    /// The world rectangle beyond which nothing is shown, but for a shake.
+    pub(crate) fn area(&self) -> Rect {
+        self.area
+    }
+
+    /// How often the view was put somewhere else at once.
+    pub(crate) fn cuts(&self) -> u32 {
+        self.cuts
+    }
+
+    pub(crate) fn set_cuts(&mut self, cuts: u32) {
+        self.cuts = cuts;
     }
 
     /// The same view at a time in seconds: layers that drift are elsewhere then. Times that are not
@@ -203,20 +233,60 @@ impl View {
             let pixels = steady.lens().to_screen_axes(held - steady.centre());
             view = steady.shaken(ShakeOffset { pixels, roll: self.shake().roll });
         }
-        view.clamp_corner(&area.rect);
+        view.hold_corner(&area.rect);
         view
+    }
+
+    /// Shows nothing beyond this rectangle, to the pixel.
+    #[inline]
+    pub(crate) fn hold_within(&mut self, area: Rect) {
+        // Farther off than any world, and still a number.
+        const FAR: DVec2 = DVec2::splat(1e30);
+        self.area = Rect { min: area.min.max(-FAR), max: area.max.min(FAR) };
+        let area = self.area;
+        self.hold_corner(&area);
     }
 
     /// With [`Snap::Whole`], holds the snapped corner to the whole screen pixels inside `rect`, so
     /// that rounding never shows a row of pixels from outside.
     #[inline]
-    pub(crate) fn clamp_corner(&mut self, rect: &Rect) {
-        if self.snap == Snap::Whole && !self.lens.is_rotated() {
-            let one = self.lens.to_screen_axes(rect.min);
-            let other = self.lens.to_screen_axes(rect.max);
-            let size = self.lens.size().as_dvec2();
-            self.snapped = self.snapped.clamped(one.min(other), one.max(other), size);
+    fn hold_corner(&mut self, rect: &Rect) {
+        if self.snap != Snap::Whole {
+            return;
         }
+        if self.lens.is_rotated() {
+            return self.hold_turned_corner(rect);
+        }
+        let one = self.lens.to_screen_axes(rect.min);
+        let other = self.lens.to_screen_axes(rect.max);
+        let size = self.lens.size().as_dvec2();
+        self.snapped = self.snapped.clamped(one.min(other), one.max(other), size);
+    }
+
+    /// The same in a turned view: of the whole corners around, the nearest one that shows nothing from
+    /// outside; as it is where there is none.
+    fn hold_turned_corner(&mut self, rect: &Rect) {
+        let half = self.lens.half_extents();
+        let slack = 1e-6 / self.lens.scale();
+        let (low, high) = (rect.min + half - slack, rect.max - half + slack);
+        let middle = self.lens.size().as_dvec2() / 2.0;
+        let fits = |corner: I64Vec2| {
+            let centre = self.lens.to_world_axes(corner.as_dvec2() + middle);
+            // On an axis on which the view is larger there is nothing to hold.
+            let inside = |axis: usize| {
+                low[axis] > high[axis] || (low[axis] <= centre[axis] && centre[axis] <= high[axis])
+            };
+            inside(0) && inside(1)
+        };
+        let own = self.snapped.corner;
+        if own.abs().cmpgt(I64Vec2::splat(FARTHEST)).any() || fits(own) {
+            return;
+        }
+        let corner = self.true_corner();
+        let near = (-2..=2).flat_map(|x| (-2..=2).map(move |y| own + I64Vec2::new(x, y)));
+        let away = |one: &I64Vec2| one.as_dvec2().distance_squared(corner);
+        let best = near.filter(|one| fits(*one)).min_by(|a, b| away(a).total_cmp(&away(b)));
+        self.snapped.corner = best.unwrap_or(own);
     }
 
     /// With the residual of another view, so that both can be drawn on one canvas; its corner is

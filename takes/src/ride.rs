@@ -190,8 +190,10 @@ impl<'a> Ride<'a> {
             }
             if let Some([x, y, width, height]) = event.bounds {
                 let bounds = Bounds::new(Rect::from_corner_size([x, y], [width, height]));
+                let camera = ride.cameras.active_mut();
+                let settings = Settings { bounds: Some(bounds), ..camera.settings().clone() };
                 // Checked when the take was read.
-                let _ = ride.cameras.active_mut().set_bounds(Some(bounds), 0.0);
+                let _ = camera.set_settings(settings, 0.0);
             }
         }
         for (name, camera) in ride.cameras.iter_mut() {
@@ -212,7 +214,7 @@ impl<'a> Ride<'a> {
         if let Some(name) = &event.camera {
             // Cameras were checked when the take was read.
             let seconds = event.glide.unwrap_or(0.0);
-            self.cameras.glide_to(&name.as_str(), seconds, Ease::InOut);
+            self.cameras.glide_to(&name.as_str(), seconds, Ease::Smooth);
         }
         self.apply_to_target(event);
         self.apply_to_hands(event);
@@ -254,7 +256,7 @@ impl<'a> Ride<'a> {
         } else if let Some(seconds) =
             event.glide.filter(|_| event.show.is_none() && event.camera.is_none())
         {
-            camera.glide(seconds, Ease::InOut);
+            camera.glide(seconds, Ease::Smooth);
         }
         if event.cut {
             camera.cut();
@@ -274,16 +276,24 @@ impl<'a> Ride<'a> {
         }
         if let Some([x, y, width, height]) = event.show {
             let rect = Rect::from_corner_size([x, y], [width, height]);
-            camera.show(&rect, event.glide.unwrap_or(0.0), Ease::InOut);
+            camera.show(&rect, event.glide.unwrap_or(0.0), Ease::Smooth);
         }
-        if let Some(speed) = event.pan {
-            self.pan = speed.into();
+    }
+
+    /// How far a hand pans in a step of the take's time: each of its events counts from its own time on.
+    fn pan_through(&mut self, events: &[Event], from: f64, to: f64) -> Vec2 {
+        let (mut panned, mut since) = (Vec2::ZERO, from);
+        for event in events {
+            let Some(speed) = event.pan else { continue };
+            let at = event.at.max(since);
+            panned += self.pan * (at - since) as f32;
+            (self.pan, since) = (speed.into(), at);
         }
+        panned + self.pan * (to - since) as f32
     }
 
     /// A frame of every camera.
     fn advance(&mut self, step: f64, t: f64) {
-        self.cameras.active_mut().pan(self.pan * step as f32);
         let take = self.take;
         for (name, camera) in self.cameras.iter_mut() {
             let (watched, party) = match self.targets.get(name) {
@@ -331,12 +341,14 @@ impl Iterator for Ride<'_> {
         let t = self.next as f64 / self.take.fps;
         let step = if self.next == 0 { 0.0 } else { 1.0 / self.take.fps };
         self.next += 1;
-        while let [event, rest @ ..] = self.pending
-            && event.at <= t
-        {
-            self.pending = rest;
+        let happens = self.pending.iter().take_while(|event| event.at <= t).count();
+        let (events, rest) = self.pending.split_at(happens);
+        self.pending = rest;
+        for event in events {
             self.apply(event, t);
         }
+        let panned = self.pan_through(events, t - step, t);
+        self.cameras.active_mut().pan(panned);
         self.advance(step, t);
         let view = self.cameras.view(step);
         let camera = self.cameras.active();

@@ -11,7 +11,7 @@ use crate::stages::{KINDS, STAGES, Stage, subjects};
 const RATES: [Frames; 3] = [Frames::PerSecond(30), Frames::PerSecond(60), Frames::Jittered(7)];
 
 /// The views of a ride at its ticks, and every 1/30 s where the rate has such frames.
-fn ride(stages: &[Stage], kind: Smoothing, path: &Path, frames: Frames) -> Vec<(f64, View)> {
+pub fn ride(stages: &[Stage], kind: Smoothing, path: &Path, frames: Frames) -> Vec<(f64, View)> {
     let mut settings = Settings::default();
     settings.follow.smoothing = kind.into();
     stages.iter().for_each(|stage| (stage.set)(&mut settings));
@@ -38,7 +38,7 @@ fn ride(stages: &[Stage], kind: Smoothing, path: &Path, frames: Frames) -> Vec<(
 }
 
 /// How far apart two pictures are: the farther of two opposite corners, in screen pixels.
-fn apart(one: &View, other: &View) -> f64 {
+pub fn apart(one: &View, other: &View) -> f64 {
     let shown = other.visible_world();
     let off = |corner| one.world_to_screen_f64(corner).distance(other.world_to_screen_f64(corner));
     off(shown.min).max(off(shown.max))

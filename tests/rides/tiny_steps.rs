@@ -1,9 +1,9 @@
 //! Every stage against plain arithmetic in steps of a fifty-thousandth of a second, which knows nothing
 //! of closed forms, courses or legs: a stage that did nothing would fail.
 
-use velvet_pan::glam::DVec2;
+use velvet_pan::glam::{DVec2, DVec4};
 use velvet_pan::{
-    Airborne, Axes, Camera, LookAhead, Lure, Ratchet, Rect, Rooms, Settings, Smoothing,
+    Airborne, Axes, Camera, LookAhead, Lure, Ratchet, Rect, Rooms, Settings, Smoothing, Zone,
 };
 
 use crate::path::{Path, TICK, hop};
@@ -35,11 +35,57 @@ struct Plain<'a> {
     /// Logarithm of the zoom set by hand, its target; rotation, its target.
     zoom: [f64; 2],
     rotation: [f64; 2],
-    weights: Vec<f64>,
-    anchor: DVec2,
-    third: f64,
+    inside: Vec<bool>,
+    third: bool,
     party_zoom: f64,
     told: u32,
+    /// The centre that a pause holds.
+    paused: Option<DVec2>,
+    /// Of the picture: centre and logarithm of the zoom. Of the bounds: how far each edge is let out.
+    fades: Vec<Fade>,
+    edges: Vec<Fade>,
+    /// What was shown a step ago.
+    last: DVec4,
+}
+
+/// What is left of a change, integrated from its acceleration: of the gap, the quintic that begins and
+/// ends without slope and bend; of the velocity, the quartic that begins with it.
+struct Fade {
+    gap: DVec4,
+    pace: DVec4,
+    /// The velocity before the change, until that after it is known.
+    before: Option<DVec4>,
+    at: DVec4,
+    velocity: DVec4,
+    seconds: f64,
+    t: f64,
+}
+
+impl Fade {
+    fn new(gap: DVec4, before: DVec4, seconds: f64) -> Self {
+        let (pace, velocity) = (DVec4::ZERO, DVec4::ZERO);
+        Self { gap, pace, before: Some(before), at: gap, velocity, seconds, t: 0.0 }
+    }
+
+    /// What comes after the change has this velocity.
+    fn learn(&mut self, after: DVec4) {
+        if let Some(before) = self.before.take() {
+            (self.pace, self.velocity) = (before - after, before - after);
+        }
+    }
+
+    fn step(&mut self) {
+        if self.before.is_some() {
+            return;
+        }
+        let taken_up = self.seconds.min(0.25);
+        let (tau, sigma) = (self.t / self.seconds, (self.t / taken_up).min(1.0));
+        let gap = -60.0 * tau * (1.0 - tau) * (1.0 - 2.0 * tau) / self.seconds.powi(2);
+        let pace = -6.0 * (1.0 - sigma) * (1.0 - 2.0 * sigma) / taken_up;
+        self.velocity += (self.gap * gap + self.pace * pace) * DT;
+        self.at += self.velocity * DT;
+        self.t += DT;
+    }
 }
 
 fn ease(t: f64) -> f64 {
@@ -67,17 +113,19 @@ impl<'a> Plain<'a> {
             barrier: f64::NEG_INFINITY,
             zoom: [0.0; 2],
             rotation: [0.0; 2],
-            weights: settings.zones.iter().map(|_| 0.0).collect(),
-            anchor: settings.follow.anchor,
-            third: 0.0,
+            inside: settings.zones.iter().map(|_| false).collect(),
+            third: false,
             party_zoom: 0.0,
             told: 0,
+            paused: None,
+            fades: Vec::new(),
+            edges: Vec::new(),
+            last: DVec4::ZERO,
         };
         let subject = plain.subject(0.0).0;
-        for (weight, zone) in plain.weights.iter_mut().zip(&settings.zones) {
-            *weight = f64::from(u8::from(zone.rect.contains(subject)));
+        for (inside, zone) in plain.inside.iter_mut().zip(&settings.zones) {
+            *inside = zone.rect.contains(subject);
         }
-        plain.anchor = plain.zoned_anchor();
         plain.goal = if plain.is_party() {
             plain.party(f64::INFINITY)
         } else {
@@ -90,6 +138,7 @@ impl<'a> Plain<'a> {
         plain.room = settings.rooms.as_ref().and_then(|rooms| rooms.at(subject));
         plain.arc = plain.nearest_arc(plain.goal);
         plain.focus = plain.shaped();
+        plain.last = plain.numbers();
         plain
     }
 
@@ -108,20 +157,24 @@ impl<'a> Plain<'a> {
         (at(t), velocity, !hops || hop(t).1)
     }
 
-    fn zoned_anchor(&self) -> DVec2 {
-        let zones = self.settings.zones.iter().zip(&self.weights);
-        zones.fold(self.settings.follow.anchor, |anchor, (zone, weight)| {
-            zone.anchor.map_or(anchor, |other| anchor.lerp(other, ease(*weight)))
-        })
+    /// What the last of the zones says that the subject is in.
+    fn zoned<T>(&self, of: impl Fn(&Zone) -> Option<T>) -> Option<T> {
+        let zones = self.settings.zones.iter().zip(&self.inside);
+        zones.filter(|(_, inside)| **inside).filter_map(|(zone, _)| of(zone)).last()
+    }
+
+    fn anchor(&self) -> DVec2 {
+        self.zoned(|zone| zone.anchor).unwrap_or(self.settings.follow.anchor)
+    }
+
+    fn faded(fades: &[Fade]) -> DVec4 {
+        fades.iter().map(|fade| fade.at).sum()
     }
 
     fn shown_zoom(&self) -> f64 {
         let hand = if self.is_party() { self.party_zoom.exp() } else { self.zoom[0].exp() };
-        let zones = self.settings.zones.iter().zip(&self.weights);
-        let zoned = zones.fold(hand, |zoom, (zone, weight)| {
-            zone.zoom.map_or(zoom, |other| zoom * (other / zoom).powf(ease(*weight)))
-        });
-        zoned * self.nudge()
+        let source = self.zoned(|zone| zone.zoom).unwrap_or(hand);
+        source * Self::faded(&self.fades).z.exp() * self.nudge()
     }
 
     /// By its cue: told at tick 23.
@@ -148,27 +201,105 @@ impl<'a> Plain<'a> {
 
     /// From the centre to the anchor, turned with the camera.
     fn offset(&self) -> DVec2 {
-        DVec2::from_angle(self.rotation[0]).rotate((self.anchor - 0.5) * self.view())
+        DVec2::from_angle(self.rotation[0]).rotate((self.anchor() - 0.5) * self.view())
     }
 
-    fn centre(&self) -> DVec2 {
+    /// Of following.
+    fn source(&self) -> DVec2 {
         self.focus - self.offset()
+    }
+
+    /// As it is shown.
+    fn centre(&self) -> DVec2 {
+        let fade = Self::faded(&self.fades);
+        let source = self.paused.unwrap_or_else(|| self.source());
+        self.bounded(source + DVec2::new(fade.x, fade.y), false)
+    }
+
+    fn numbers(&self) -> DVec4 {
+        let centre = self.centre();
+        DVec4::new(centre.x, centre.y, self.shown_zoom().ln(), 0.0)
     }
 
     fn step(&mut self) {
         self.t += DT;
+        let before = self.numbers();
+        for fade in self.fades.iter_mut().chain(&mut self.edges) {
+            fade.step();
+        }
+        self.fades.retain(|fade| fade.t < fade.seconds);
+        self.edges.retain(|fade| fade.t < fade.seconds);
         self.hear_events();
         self.move_lens();
         let (subject, velocity, stands) = self.subject(self.t);
         self.move_room(subject);
-        if self.pauses() {
-            return;
-        }
         self.look(velocity);
         self.move_goal(subject, stands);
         self.move_shapes();
         self.move_focus();
         self.hold(subject, velocity);
+        let now = self.numbers();
+        for fade in &mut self.fades {
+            fade.learn((now - before) / DT);
+        }
+        self.last = before;
+        self.pass_changes(subject, stands);
+    }
+
+    /// Zones, the third of a party, pauses.
+    fn pass_changes(&mut self, subject: DVec2, stands: bool) {
+        let zones = &self.settings.zones;
+        for (index, zone) in zones.iter().enumerate() {
+            let now = zone.rect.contains(subject);
+            if self.inside[index] != now {
+                self.change(zone.blend, (subject, stands), |plain| plain.inside[index] = now);
+            }
+        }
+        let tick = (self.t / TICK + 1e-9).floor();
+        let third = self.is_party() && (18.0..42.0).contains(&tick);
+        if self.third != third {
+            let fade = self.settings.party.fade;
+            self.change(fade, (subject, stands), |plain| plain.third = third);
+        }
+        match (self.pauses(), self.paused) {
+            (true, None) => self.paused = Some(self.centre()),
+            (false, Some(_)) => self.change(0.4, (subject, stands), |plain| plain.paused = None),
+            _ => {}
+        }
+    }
+
+    fn change(
+        &mut self,
+        seconds: f64,
+        (subject, stands): (DVec2, bool),
+        alter: impl FnOnce(&mut Self),
+    ) {
+        let (before, goal) = (self.numbers(), self.shaped());
+        let pace = (before - self.last) / DT;
+        let seen = Rect::around([before.x, before.y], self.view() / 2.0);
+        alter(self);
+        if let Some(rect) = self.bounds() {
+            let (low, high) =
+                ((rect.min - seen.min).max(DVec2::ZERO), (seen.max - rect.max).max(DVec2::ZERO));
+            let gap = DVec4::new(low.x, low.y, high.x, high.y);
+            let mut edge = Fade::new(gap, DVec4::ZERO, seconds);
+            let outward = DVec4::new(-pace.x, -pace.y, pace.x, pace.y).max(DVec4::ZERO);
+            edge.learn(
+                -outward
+                    * DVec4::from_array(gap.to_array().map(|out| f64::from(u8::from(out > 0.0)))),
+            );
+            self.edges.push(edge);
+        }
+        let mut fade = Fade::new(DVec4::ZERO, pace, seconds);
+        fade.at.z = before.z - self.shown_zoom().ln();
+        self.fades.push(fade);
+        self.move_goal(subject, stands);
+        self.focus += self.shaped() - goal;
+        let centre = self.centre();
+        if let Some(fade) = self.fades.last_mut() {
+            (fade.at.x, fade.at.y) = (before.x - centre.x, before.y - centre.y);
+            fade.gap = fade.at;
+        }
     }
 
     fn hear_events(&mut self) {
@@ -190,15 +321,6 @@ impl<'a> Plain<'a> {
     fn move_lens(&mut self) {
         self.zoom[0] += (self.zoom[1] - self.zoom[0]) * LN_2 / 0.15 * DT;
         self.rotation[0] += (self.rotation[1] - self.rotation[0]) * LN_2 / 0.15 * DT;
-        let subject = self.subject(self.t).0;
-        for (weight, zone) in self.weights.iter_mut().zip(&self.settings.zones) {
-            let change = if zone.rect.contains(subject) { DT } else { -DT };
-            *weight = (*weight + change / zone.blend).clamp(0.0, 1.0);
-        }
-        // Another anchor does not move the picture.
-        let anchor = self.zoned_anchor();
-        self.focus += (anchor - self.anchor) * self.view();
-        self.anchor = anchor;
     }
 
     fn look(&mut self, velocity: DVec2) {
@@ -231,19 +353,8 @@ impl<'a> Plain<'a> {
             return;
         }
         let want = subject + follow.offset + DVec2::new(self.ahead, 0.0);
-        let zone = self.settings.zones.iter().zip(&self.weights);
-        let mut sides = [
-            follow.deadzone.left,
-            follow.deadzone.right,
-            follow.deadzone.top,
-            follow.deadzone.bottom,
-        ];
-        for (zone, weight) in
-            zone.filter_map(|(zone, weight)| Some((zone.deadzone?, ease(*weight))))
-        {
-            let other = [zone.left, zone.right, zone.top, zone.bottom];
-            sides = [0, 1, 2, 3].map(|side| sides[side] + (other[side] - sides[side]) * weight);
-        }
+        let zone = self.zoned(|zone| zone.deadzone).unwrap_or(follow.deadzone);
+        let sides = [zone.left, zone.right, zone.top, zone.bottom];
         let (view, [left, right, top, bottom]) = (self.view(), sides);
         self.goal.x = self.goal.x.max(want.x - right * view.x).min(want.x + left * view.x);
         if follow.axes == Axes::X || self.is_held(subject, stands) {
@@ -263,7 +374,8 @@ impl<'a> Plain<'a> {
         }
         let leash = follow.leash.map_or(1.0, |leash| leash.0.y);
         let away = (subject.y - self.focus.y) / self.view().y;
-        let inside = -leash.min(self.anchor.y) <= away && away <= leash.min(1.0 - self.anchor.y);
+        let anchor = self.anchor().y;
+        let inside = -leash.min(anchor) <= away && away <= leash.min(1.0 - anchor);
         let held = self.held.unwrap_or(true) && inside;
         self.held = Some(held);
         held
@@ -271,20 +383,14 @@ impl<'a> Plain<'a> {
 
     /// The middle of the party, moved so that all fit, and its zoom.
     fn party(&mut self, dt: f64) -> DVec2 {
-        let tick = (self.t / TICK + 1e-9).floor();
-        let there = (18.0..42.0).contains(&tick) && tick * TICK < self.t;
-        let change = if there { DT } else { -DT };
-        self.third = (self.third + change / self.settings.party.fade).clamp(0.0, 1.0);
         // All three, whether the third is named or not.
         let all = subjects(self.path, self.stages, self.t, Some(18));
-        let share = |index: usize| if index == 2 { ease(self.third) } else { 1.0 };
-        let weight: f64 = (0..3).map(share).sum();
-        let mean = (0..3).map(|index| all[index].position * share(index)).sum::<DVec2>() / weight;
+        let all = &all[..if self.third { 3 } else { 2 }];
+        let mean = all.iter().map(|one| one.position).sum::<DVec2>() / all.len() as f64;
         let (mut low, mut high) = (mean, mean);
-        for (index, one) in all.iter().enumerate() {
-            let (at, margin) =
-                (mean + (one.position - mean) * share(index), one.margin * share(index));
-            (low, high) = (low.min(at - margin), high.max(at + margin));
+        for one in all {
+            low = low.min(one.position - one.margin);
+            high = high.max(one.position + one.margin);
         }
         let party = &self.settings.party;
         let wanted =
@@ -391,14 +497,21 @@ impl<'a> Plain<'a> {
         self.bounded(goal - self.offset(), true) + self.offset()
     }
 
+    fn bounds(&self) -> Option<Rect> {
+        self.zoned(|zone| zone.bounds).or(self.settings.bounds.map(|bounds| bounds.rect))
+    }
+
     /// A centre within the bounds, with their cushion if it is the goal's.
     fn bounded(&self, mut centre: DVec2, cushioned: bool) -> DVec2 {
         let half = self.view() / 2.0;
-        if let Some(bounds) = &self.settings.bounds {
+        if let Some(rect) = self.bounds() {
+            let out = Self::faded(&self.edges);
+            let low = rect.min + half - DVec2::new(out.x, out.y);
+            let high = rect.max - half + DVec2::new(out.z, out.w);
+            let cushion = self.settings.bounds.map_or(0.0, |bounds| bounds.cushion);
             for axis in 0..2 {
-                let (low, high) =
-                    (bounds.rect.min[axis] + half[axis], bounds.rect.max[axis] - half[axis]);
-                let width = if cushioned { bounds.cushion.min((high - low) / 2.0) } else { 0.0 };
+                let (low, high) = (low[axis], high[axis]);
+                let width = if cushioned { cushion.min((high - low) / 2.0) } else { 0.0 };
                 let slowed = |past: f64| {
                     if width > 0.0 {
                         past.min(2.0 * width) - past.min(2.0 * width).powi(2) / (4.0 * width)
@@ -415,11 +528,6 @@ impl<'a> Plain<'a> {
                     value
                 };
             }
-        }
-        for (zone, weight) in self.settings.zones.iter().zip(&self.weights) {
-            let Some(rect) = zone.bounds.filter(|_| *weight > 0.0) else { continue };
-            let away = self.view() * (1.0 / ease(*weight) - 1.0);
-            centre = centre.max(rect.min + half - away).min(rect.max - half + away);
         }
         if self.settings.follow.ratchet == Ratchet::Right {
             centre.x = centre.x.max(self.barrier + half.x);
@@ -454,7 +562,7 @@ impl<'a> Plain<'a> {
                 }
             }
         }
-        let centre = self.centre();
+        let centre = self.source();
         let held = self.bounded(centre, false);
         for axis in 0..2 {
             if held[axis] != centre[axis] {
@@ -496,7 +604,7 @@ fn every_stage_is_the_limit_of_tiny_steps() {
     println!(
         "greatest distance from tiny steps, and from a ride without the stage, in screen pixels"
     );
-    // What slides is a glide, which is shown for itself elsewhere.
+    // A room's slide is a transition like those of zones.
     for stage in STAGES.iter().filter(|stage| stage.name != "rooms that slide") {
         let felt =
             [(Smoothing::HalfLife(0.12), 3), (Smoothing::Settle(0.5), 4)].map(|(kind, seed)| {

@@ -135,7 +135,7 @@ impl World {
     fn change(&mut self, change: impl FnOnce(&mut Settings)) -> Result<(), SettingsError> {
         let mut settings = self.camera.settings().clone();
         change(&mut settings);
-        self.camera.set_settings(settings)
+        self.camera.set_settings(settings, 0.3)
     }
 
     /// Simulates in fixed steps as much as fits into the time that has passed.

@@ -1,0 +1,280 @@
+//! One change at a moment: what was shown and what is shown from now on differ, and the difference fades.
+
+use glam::{DVec2, DVec4};
+
+use crate::camera::hands::Hand;
+use crate::goal::subject::{Stride, Subject};
+use crate::motion::transition::Transition;
+use crate::units::course::ROOMY;
+use crate::units::ease::Ease;
+use crate::units::rect::Rect;
+
+use super::Camera;
+use super::lens_step::Framing;
+use super::state::Timing;
+
+/// What is shown at a moment, or how fast it changes there.
+#[derive(Clone, Copy, Debug, Default)]
+pub(super) struct Picture {
+    centre: DVec2,
+    /// Half of the upright rectangle that is visible.
+    half: DVec2,
+    /// A natural logarithm.
+    zoom: f64,
+    rotation: f64,
+}
+
+impl Picture {
+    /// Centre, logarithm of the zoom, rotation.
+    pub fn numbers(&self) -> DVec4 {
+        DVec4::new(self.centre.x, self.centre.y, self.zoom, self.rotation)
+    }
+}
+
+/// Where a subject is at a moment, and its velocity.
+pub(super) type Standing = (DVec2, DVec2);
+
+/// Seconds after which a velocity is looked for.
+const INSTANT: f64 = 1.0 / 65536.0;
+
+/// Screen pixels of difference that are no change.
+const NOTHING: f64 = 1e-6;
+
+impl Camera {
+    /// Changes something, in so many seconds: `alter` does, and `place` then puts following where it
+    /// belongs. The picture keeps its position and its velocity, and what is left of the difference
+    /// fades; at 0 seconds it is a cut.
+    pub(super) fn change(
+        &mut self,
+        timing: Timing,
+        alter: impl FnOnce(&mut Self),
+        place: impl FnOnce(&mut Self),
+    ) {
+        if timing.seconds <= 0.0 {
+            alter(self);
+            self.refresh_framing();
+            place(self);
+            return self.refresh();
+        }
+        let (before, pace) = (self.picture(), self.pace());
+        let anchor = self.framing.follow.anchor;
+        self.make_room();
+        alter(self);
+        self.refresh_framing();
+        self.let_edges_out(&before, &pace, timing);
+        self.fade_lens(&before, &pace, timing);
+        self.keep_held(anchor);
+        place(self);
+        self.limit_following(self.subject_now());
+        self.hold();
+        self.fade_focus(&before, &pace, timing);
+        self.let_leash_out();
+        self.refresh();
+    }
+
+    /// Changes what following does: it goes on as far behind its goal as it was.
+    pub(super) fn change_following(&mut self, seconds: f64, alter: impl FnOnce(&mut Self)) {
+        let goal = self.shaped_goal();
+        self.change(Timing::smooth(seconds), alter, |camera| camera.follow_along(goal));
+    }
+
+    /// The goal is found anew where the subject stands; the focus moves along with it.
+    fn follow_along(&mut self, before: DVec2) {
+        let stride = self.subject_now().map(|(at, pace)| Stride::straight(at, at, [pace; 2]));
+        let course = self.goal_course::<ROOMY>(stride.as_ref(), 0.0);
+        let moved = course.end() - before;
+        if moved.is_finite() {
+            self.state.motion.focus.position += moved;
+        }
+    }
+
+    fn make_room(&mut self) {
+        self.state.lens.transitions.make_room();
+        self.state.motion.transitions.make_room();
+        self.state.limits.edges.make_room();
+    }
+
+    /// Edges of tighter bounds are let out by as much as the view lies outside them.
+    fn let_edges_out(&mut self, before: &Picture, pace: &Picture, timing: Timing) {
+        let Some(bounds) = &self.framing.bounds else { return };
+        let seen = Rect::around(before.centre, before.half);
+        let lens = self.framing.lens.with_zoom(libm::exp(before.zoom));
+        let held = bounds.centre_range(&lens).nearest(before.centre);
+        let fills = self.settings.zoom.fill_bounds;
+        let beside = |axis: usize| fills || held[axis] != before.centre[axis];
+        let (low, high) = (bounds.rect.min - seen.min, seen.max - bounds.rect.max);
+        // How fast the view's edges go outwards.
+        let grows = before.half * -pace.zoom;
+        let (low_pace, high_pace) = (grows - pace.centre, grows + pace.centre);
+        let mut gap = DVec4::ZERO;
+        let mut speed = DVec4::ZERO;
+        for axis in (0..2).filter(|axis| beside(*axis)) {
+            for (edge, out, pace) in
+                [(axis, low[axis], low_pace[axis]), (axis + 2, high[axis], high_pace[axis])]
+            {
+                if out > 0.0 {
+                    (gap[edge], speed[edge]) = (out, pace.max(0.0));
+                }
+            }
+        }
+        if gap != DVec4::ZERO && gap.is_finite() && speed.is_finite() {
+            self.state.limits.edges.add(Transition::smooth(gap, speed, timing.seconds));
+            self.refresh_framing();
+        }
+    }
+
+    fn fade_lens(&mut self, before: &Picture, pace: &Picture, timing: Timing) {
+        let now = self.picture();
+        let pixels = self.framing.lens.size().as_dvec2().length();
+        let gap = before.zoom - now.zoom;
+        let transition = if timing.ease == Ease::Smooth {
+            let faster = pace.zoom - self.pace().zoom;
+            if (gap.abs() + faster.abs()) * pixels < NOTHING {
+                return;
+            }
+            Transition::smooth(gap, faster, timing.seconds)
+        } else {
+            if gap.abs() * pixels < NOTHING {
+                return;
+            }
+            Transition::eased(before.zoom, timing.seconds, timing.ease)
+        };
+        self.state.lens.transitions.add(transition);
+        self.refresh_framing();
+    }
+
+    /// What a hand has stays where it is in the picture, though the anchor is another.
+    fn keep_held(&mut self, anchor: DVec2) {
+        if self.framing.follow.anchor == anchor {
+            return;
+        }
+        let moved = self.framing.offset - self.framing.lens.anchor_offset(anchor);
+        self.state.motion.transitions.translate(moved);
+        if self.state.motion.hand != Hand::Off {
+            self.state.motion.held += moved;
+        }
+    }
+
+    fn fade_focus(&mut self, before: &Picture, pace: &Picture, timing: Timing) {
+        let was = before.centre + self.framing.offset;
+
+        let transitions = &self.state.motion.transitions;
+        let gap = was - transitions.shown(self.source());
+        if !gap.is_finite() {
+            return;
+        }
+        let transition = if timing.ease == Ease::Smooth {
+            let faster = pace.centre - self.pace().centre;
+            let faster = if faster.is_finite() { faster } else { DVec2::ZERO };
+            if (gap.length() + faster.length()) * self.framing.lens.scale() < NOTHING {
+                return;
+            }
+            Transition::smooth(gap, faster, timing.seconds)
+        } else {
+            Transition::eased(was, timing.seconds, timing.ease)
+        };
+        self.state.motion.transitions.add(transition);
+    }
+
+    /// A subject whose velocity was not known when something changed, just before this step, turns out to
+    /// have one.
+    pub(super) fn learn_velocity(&mut self, stride: &Stride) {
+        if self.state.motion.transitions.newest().is_none() {
+            return;
+        }
+        let at = stride.from;
+        let pace_of = |camera: &mut Self, velocity: DVec2| {
+            camera.moment = Some(Some((at, velocity)));
+            camera.pace().centre
+        };
+        let faster = pace_of(self, stride.velocity[0]) - pace_of(self, DVec2::ZERO);
+        self.moment = None;
+        if let Some(newest) = self.state.motion.transitions.newest().filter(|_| faster.is_finite())
+        {
+            newest.learn(faster);
+        }
+    }
+
+    /// The same where one that joined a party turns out to have a velocity.
+    pub(super) fn learn_velocities(&mut self, subjects: &[Subject], seconds: f64) {
+        if self.state.motion.transitions.newest().is_none() || seconds <= 0.0 {
+            return;
+        }
+        let before = self.pace().centre;
+        self.state.goal.party.learn_velocities(subjects, seconds);
+        let faster = self.pace().centre - before;
+        if let Some(newest) = self.state.motion.transitions.newest().filter(|_| faster.is_finite())
+        {
+            newest.learn(faster);
+        }
+    }
+
+    // What is shown, and how fast it changes.
+
+    pub(super) fn picture(&self) -> Picture {
+        let zoom = libm::log(self.framing.lens.zoom());
+        let Framing { lens, half, .. } = &self.framing;
+        Picture { centre: self.centre(), half: *half, zoom, rotation: lens.rotation() }
+    }
+
+    /// How fast the picture changes from this moment on, if nothing else happens: found by letting it
+    /// happen for an instant.
+    pub(super) fn pace(&mut self) -> Picture {
+        let before = (self.state, self.framing, self.moment);
+        let mut seen = [Picture::default(); 3];
+        for picture in &mut seen {
+            self.let_an_instant_pass();
+            *picture = self.picture();
+        }
+        (self.state, self.framing, self.moment) = before;
+        let [one, two, three] = seen;
+        // What comes to rest in the midst of it is no movement.
+        let rate = |one: f64, two: f64, three: f64| {
+            let (first, second) = (two - one, three - two);
+            if first.abs() < second.abs() { first / INSTANT } else { second / INSTANT }
+        };
+        let axis = |axis: usize| rate(one.centre[axis], two.centre[axis], three.centre[axis]);
+        Picture {
+            centre: DVec2::new(axis(0), axis(1)),
+            zoom: rate(one.zoom, two.zoom, three.zoom),
+            rotation: rate(one.rotation, two.rotation, three.rotation),
+            half: DVec2::ZERO,
+        }
+    }
+
+    fn let_an_instant_pass(&mut self) {
+        let stride = self.stride_of_instant();
+        if self.lens_moves() {
+            self.move_lens(INSTANT);
+        }
+        self.follow_leg(stride, INSTANT);
+        self.moment = Some(stride.map(|stride| (stride.to, stride.velocity[1])));
+    }
+
+    fn stride_of_instant(&mut self) -> Option<Stride> {
+        let subject = self.subject_now();
+        let mut party = self.state.goal.party;
+        let mut stride =
+            subject.map(|(at, pace)| Stride::straight(at, at + pace * INSTANT, [pace; 2]));
+        if party.is_several() {
+            party.coast(INSTANT);
+            let point = party.come_together(&self.party_frame(), Some(INSTANT));
+            let ways = subject.zip(point).filter(|((at, _), to)| at.is_finite() && to.is_finite());
+            stride = ways.map(|((at, _), to)| Stride::straight(at, to, [DVec2::ZERO; 2]));
+        } else if party.is_empty() {
+            party.advance_alone(INSTANT, &self.party_frame());
+        } else {
+            party.coast(INSTANT);
+            party.come_together(&self.party_frame(), Some(INSTANT));
+        }
+        self.state.goal.party = party;
+        stride
+    }
+
+    /// Where the followed subject is at this moment, and its velocity: in the midst of a step, or between
+    /// two frames.
+    pub(super) fn subject_now(&self) -> Option<Standing> {
+        let track = &self.state.goal.track;
+        self.moment.unwrap_or_else(|| track.last().map(|last| (last, track.pace())))
+    }
+}

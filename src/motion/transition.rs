@@ -1,0 +1,202 @@
+//! A change that fades: from what was shown to what is shown from now on.
+
+use core::ops::{Add, Mul, Sub};
+
+use glam::{DVec2, DVec4};
+
+use crate::units::ease::Ease;
+use crate::units::list::List;
+
+/// Seconds within which a difference of velocity is taken up, at most.
+const TAKE_UP: f64 = 0.25;
+
+/// What can fade: one number or several.
+pub(crate) trait Fading:
+    Copy + Default + PartialEq + Add<Output = Self> + Sub<Output = Self> + Mul<f64, Output = Self>
+{
+    fn is_finite(self) -> bool;
+}
+
+impl Fading for f64 {
+    fn is_finite(self) -> bool {
+        f64::is_finite(self)
+    }
+}
+
+impl Fading for DVec2 {
+    fn is_finite(self) -> bool {
+        DVec2::is_finite(self)
+    }
+}
+
+impl Fading for DVec4 {
+    fn is_finite(self) -> bool {
+        DVec4::is_finite(self)
+    }
+}
+
+/// One change under way.
+///
+/// With [`Ease::Smooth`] it is what is left of the difference at the change, `x0` in value and `v0` in
+/// velocity, and is added to the new source:
+///
+/// `x0·(1 − τ)³·(1 + 3τ + 6τ²) + v0·Tv·σ·(1 − σ)³`, `τ = age/T`, `Tv = min(T, 0.25 s)`, `σ = age/Tv`.
+///
+/// The first term is 1 with no slope and no bend at its start, and 0 with none at its end; the second
+/// starts with the slope `v0`. With any other ease it is the way from the value at the change, from
+/// rest, to the new source.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct Transition<V> {
+    /// `x0`; with another ease the value at the change.
+    start: V,
+    pace: V,
+    seconds: f64,
+    age: f64,
+    ease: Ease,
+}
+
+impl<V: Fading> Transition<V> {
+    /// Smooth: from a difference in value and in velocity.
+    pub fn smooth(gap: V, pace: V, seconds: f64) -> Self {
+        Self { start: gap, pace, seconds, age: 0.0, ease: Ease::Smooth }
+    }
+
+    /// With another ease: from a value, from rest.
+    pub fn eased(start: V, seconds: f64, ease: Ease) -> Self {
+        Self { start, pace: V::default(), seconds, age: 0.0, ease }
+    }
+
+    fn is_over(&self) -> bool {
+        // A millionth of a millionth of its time is rounding: sums of steps seldom meet it exactly.
+        self.age >= self.seconds * (1.0 - 1e-12)
+    }
+
+    /// What is shown for a source.
+    fn shown(&self, source: V) -> V {
+        let left = 1.0 - self.ease.at(self.age / self.seconds);
+        if self.ease != Ease::Smooth {
+            return source + (self.start - source) * left;
+        }
+        let most = self.seconds.min(TAKE_UP);
+        let sigma = (self.age / most).min(1.0);
+        let rest = 1.0 - sigma;
+        source + self.start * left + self.pace * (most * sigma * rest * rest * rest)
+    }
+
+    fn is_sound(&self) -> bool {
+        self.start.is_finite()
+            && self.pace.is_finite()
+            && self.seconds > 0.0
+            && self.seconds.is_finite()
+            && (0.0..f64::INFINITY).contains(&self.age)
+    }
+}
+
+/// Up to four changes under way, the oldest first; each ends at its own time.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", serde(transparent))]
+#[cfg_attr(feature = "serde", serde(bound(serialize = "V: serde::Serialize")))]
+#[cfg_attr(feature = "serde", serde(bound(deserialize = "V: Fading + serde::Deserialize<'de>")))]
+pub(crate) struct Transitions<V: Fading> {
+    list: List<Transition<V>, 4>,
+}
+
+impl<V: Fading> Transitions<V> {
+    #[inline]
+    pub fn is_empty(&self) -> bool {
+        self.list.is_empty()
+    }
+
+    /// Where the list is full the oldest makes room: what it still had to give is then part of the
+    /// difference that the new one is made from.
+    pub fn make_room(&mut self) {
+        if self.list.is_full() {
+            self.list.remove(0);
+        }
+    }
+
+    pub fn add(&mut self, transition: Transition<V>) {
+        self.make_room();
+        self.list.push(transition);
+    }
+
+    /// All end where they are.
+    pub fn clear(&mut self) {
+        self.list.truncate(0);
+    }
+
+    #[inline]
+    pub fn advance(&mut self, seconds: f64) {
+        self.list.retain(|one| {
+            one.age += seconds;
+            !one.is_over()
+        });
+    }
+
+    /// What is shown for a source: the source plus what is left of each change.
+    #[inline]
+    pub fn shown(&self, source: V) -> V {
+        self.list.iter().fold(source, |shown, one| one.shown(shown))
+    }
+
+    /// Moves what was shown at a change, with everything else.
+    pub fn translate(&mut self, delta: V) {
+        for one in self.list.iter_mut().filter(|one| one.ease != Ease::Smooth) {
+            one.start = one.start + delta;
+        }
+    }
+
+    /// The one that began this moment.
+    pub fn newest(&mut self) -> Option<&mut Transition<V>> {
+        self.list.last_mut().filter(|one| one.age == 0.0 && one.ease == Ease::Smooth)
+    }
+
+    pub fn is_sound(&self) -> bool {
+        self.list.iter().all(Transition::is_sound)
+    }
+}
+
+impl<V: Fading> Transition<V> {
+    /// The new source turns out to be faster by this: its velocity was not known at the change.
+    pub fn learn(&mut self, faster: V) {
+        self.pace = self.pace - faster;
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    proptest! {
+        /// Value and velocity are kept at the change, and it is over, at rest, at its end.
+        #[test]
+        fn it_begins_as_what_was_and_ends_as_nothing(
+            gap in -1e3..1e3_f64, pace in -1e3..1e3_f64, seconds in 0.01..5.0_f64,
+        ) {
+            let at = |age: f64| {
+                let mut list = Transitions::default();
+                list.add(Transition::smooth(gap, pace, seconds));
+                list.advance(age);
+                list.shown(0.0)
+            };
+            let tiny = 1e-7;
+            let slope = |age: f64| (at(age + tiny) - at(age)) / tiny;
+            prop_assert_eq!(at(0.0), gap);
+            prop_assert!((slope(0.0) - pace).abs() < 1e-3 * (1.0 + pace.abs() + gap.abs() / seconds));
+            prop_assert!(at(seconds * 0.999).abs() < 1e-6 * gap.abs() + 1e-5 * pace.abs());
+            prop_assert_eq!(at(seconds), 0.0);
+        }
+
+        /// The velocity alone takes the view no farther than 0.027 s of it.
+        #[test]
+        fn a_velocity_is_taken_up_soon(pace in -1e3..1e3_f64, seconds in 0.01..5.0_f64, age in 0.0..5.0_f64) {
+            let mut list = Transitions::default();
+            list.add(Transition::smooth(0.0, pace, seconds));
+            list.advance(age);
+            prop_assert!(list.shown(0.0).abs() <= 0.027 * pace.abs());
+        }
+    }
+}

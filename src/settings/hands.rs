@@ -1,0 +1,99 @@
+//! What happens when a hand lets go of the view.
+
+use crate::units::error::{Report, check};
+
+/// How the view comes back from a hand: the `[hands]` table of a tuning file.
+///
+/// ```
+/// use velvet_pan::{HandReturn, Hands, Settings};
+///
+/// let mut settings = Settings::default();
+/// assert_eq!(settings.hands.back, HandReturn::Seconds(0.4));
+/// settings.hands.back = HandReturn::Stay;
+/// assert!(settings.validate().is_ok());
+/// ```
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(default, deny_unknown_fields)
+)]
+pub struct Hands {
+    /// How the view comes back to a subject that is followed, after a hand, a zoom about a point or a
+    /// pause; in a file `return`.
+    #[cfg_attr(feature = "serde", serde(rename = "return"))]
+    pub back: HandReturn,
+}
+
+/// How the view comes back to a subject that is followed: in a file a number, or `"stay"`.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(try_from = "Written", into = "Written")
+)]
+pub enum HandReturn {
+    /// Within so many seconds, from 0 to 1,000; 0 is a cut. Default 0.4.
+    Seconds(f64),
+    /// Not before the subject moves, and then within 0.4 seconds.
+    Stay,
+}
+
+impl Default for HandReturn {
+    fn default() -> Self {
+        Self::Seconds(DEFAULT_SECONDS)
+    }
+}
+
+const DEFAULT_SECONDS: f64 = 0.4;
+
+impl Hands {
+    /// Seconds in which the view comes back once it does.
+    pub(crate) fn seconds(&self) -> f64 {
+        match self.back {
+            HandReturn::Seconds(seconds) => seconds,
+            HandReturn::Stay => DEFAULT_SECONDS,
+        }
+    }
+
+    pub(crate) fn check(&self, report: Report<'_>) {
+        if let HandReturn::Seconds(seconds) = self.back {
+            let expected = "a time in seconds, from 0 to 1000, or \"stay\"";
+            check(report, "hands.return", seconds, 0.0..=1000.0, expected);
+        }
+    }
+}
+
+/// What a file says.
+#[cfg(feature = "serde")]
+#[derive(serde::Serialize, serde::Deserialize)]
+#[serde(untagged, expecting = "expected a time in seconds, from 0 to 1000, or \"stay\"")]
+enum Written {
+    Seconds(f64),
+    Word(alloc::string::String),
+}
+
+#[cfg(feature = "serde")]
+impl TryFrom<Written> for HandReturn {
+    type Error = alloc::string::String;
+
+    fn try_from(written: Written) -> Result<Self, Self::Error> {
+        match written {
+            Written::Seconds(seconds) => Ok(Self::Seconds(seconds)),
+            Written::Word(word) if word == "stay" => Ok(Self::Stay),
+            Written::Word(word) => {
+                Err(alloc::format!("\"{word}\": expected a time in seconds, or \"stay\""))
+            }
+        }
+    }
+}
+
+#[cfg(feature = "serde")]
+impl From<HandReturn> for Written {
+    fn from(back: HandReturn) -> Self {
+        match back {
+            HandReturn::Seconds(seconds) => Self::Seconds(seconds),
+            HandReturn::Stay => Self::Word("stay".into()),
+        }
+    }
+}
