@@ -2,6 +2,7 @@
 
 use crate::goal::party::PartyFrame;
 use crate::goal::subject::{Stride, Subject};
+use crate::units::maths::is_usable;
 
 use super::Camera;
 
@@ -55,8 +56,8 @@ impl Arrival<'_> {
 }
 
 impl Camera {
-    /// Finds out how the subject got here. Only here is a subject sanitised: one that is not finite is
-    /// lost.
+    /// Finds out how the subject got here. Only here is a subject sanitised: one that is not finite, or
+    /// immeasurably far, is lost.
     #[inline]
     pub(super) fn arrive<'a>(
         &mut self,
@@ -67,7 +68,7 @@ impl Camera {
         let known = party.and_then(|party| self.state.goal.party.only_one(party));
         let together = party.is_some() && !self.state.goal.party.is_empty() && known.is_none();
         let offset = self.settings.follow.offset;
-        let usable = |subject: &&Subject| (subject.position + offset).is_finite();
+        let usable = |subject: &&Subject| is_usable(subject.position + offset);
         let subject = alone.filter(usable).or(known).or_else(|| self.nearest_of(party?));
         let in_air = subject.is_some_and(|subject| subject.grounded == Some(false)) && !together;
         let is_new = !self.state.goal.track.knows_velocity();
@@ -105,7 +106,7 @@ impl Camera {
 
     /// Of several that come to be framed together, the one that was followed alone.
     fn nearest_of<'a>(&self, party: &'a [Subject]) -> Option<&'a Subject> {
-        let usable = party.iter().filter(|subject| subject.position.is_finite());
+        let usable = party.iter().filter(|subject| is_usable(subject.position));
         let Some(last) = self.state.goal.track.last() else { return usable.into_iter().next() };
         let away = |subject: &&Subject| subject.position.distance_squared(last);
         usable.min_by(|a, b| away(a).total_cmp(&away(b)))

@@ -11,7 +11,7 @@ use crate::motion::motion::Moving;
 use crate::units::convert::{IntoSeconds, IntoWorld};
 use crate::units::ease::Ease;
 use crate::units::error::{Report, SettingsError};
-use crate::units::maths::usable_seconds;
+use crate::units::maths::{is_usable, usable_seconds};
 use crate::units::rect::Rect;
 use glam::DVec2;
 
@@ -149,7 +149,7 @@ impl Camera {
     /// change nothing.
     pub fn place_at(&mut self, point: impl IntoWorld) {
         let point = point.into_world();
-        if !point.is_finite() {
+        if !is_usable(point) {
             return;
         }
         let CameraState { motion, limits, pending, goal, cuts, .. } = &mut self.state;
@@ -168,7 +168,7 @@ impl Camera {
     /// finite change nothing.
     pub fn aim_at(&mut self, point: impl IntoWorld) {
         let point = point.into_world();
-        if point.is_finite() {
+        if is_usable(point) {
             self.state.pending.aim = Some(point);
         }
     }
@@ -229,7 +229,7 @@ impl Camera {
 
     /// Moves everything by `delta` world units, for worlds that loop: when the game moves all its
     /// positions, nothing moves on the screen. Bounds stay where they are. Differences that are not
-    /// finite change nothing.
+    /// finite, or lead farther than 1e100 world units, change nothing.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Settings, Smoothing};
@@ -244,7 +244,8 @@ impl Camera {
     /// ```
     pub fn translate(&mut self, delta: impl IntoWorld) {
         let delta = delta.into_world();
-        if !delta.is_finite() {
+        let focus = self.state.motion.focus.position;
+        if !is_usable(delta) || !is_usable(focus + delta) {
             return;
         }
         let CameraState { goal, motion, limits, shakes, pending, .. } = &mut self.state;

@@ -56,7 +56,8 @@ fn lay_course<const N: usize>(
     if !plain {
         course.map(|aligned| lens.world_aligned(aligned));
     }
-    memory.goal = course.end();
+    let end = course.end();
+    memory.goal = if end.is_finite() { end } else { memory.goal };
 }
 
 impl Camera {
@@ -124,7 +125,8 @@ impl Camera {
         // What the bounds hold back is not scrolled past them; nor is it pushed on by them.
         let (low, high) = self.scroll_range(scroll.speed);
         course.clamp(low, high);
-        *position = clamp_point(from + way, low, high);
+        let to = clamp_point(from + way, low, high);
+        *position = if to.is_finite() { to } else { from };
     }
 
     /// How far a steady scroll may go: to the edge ahead of it, on the axes on which it goes.

@@ -8,7 +8,7 @@ use crate::motion::motion::Moving;
 use crate::settings::hands::HandReturn;
 use crate::units::convert::IntoSeconds;
 use crate::units::ease::Ease;
-use crate::units::maths::usable_seconds;
+use crate::units::maths::{is_usable, usable_seconds};
 use crate::units::rect::Rect;
 use crate::view::view::View;
 
@@ -136,7 +136,7 @@ impl Camera {
     /// Shows this world rectangle whole, as large as the screen and the zoom's range allow, in
     /// `seconds`, until [`release`](Self::release).
     pub fn show(&mut self, rect: &Rect, seconds: impl IntoSeconds, ease: Ease) {
-        if rect.is_finite() {
+        if is_usable(rect.min) && is_usable(rect.max) {
             let timing = Timing { seconds: usable_seconds(seconds.into_seconds()), ease };
             self.state.pending.hand = Some(HandCommand::Show(*rect, timing));
         }

@@ -189,10 +189,29 @@ impl Camera {
     /// Where following may have the centre.
     #[inline]
     pub(super) fn range(&self) -> Rect {
-        let range = self.framing.range_before(self.barrier_of_following().as_ref());
+        self.within_room(self.framing.range_before(self.barrier_of_following().as_ref()))
+    }
+
+    /// A part of a range that is inside the room, once the view has come there.
+    fn within_room(&self, range: Rect) -> Rect {
         let Some(room) = self.state.goal.room.filter(|room| room.arrived) else { return range };
         let own = self.room_range(&room);
         Rect { min: range.nearest(own.min), max: range.nearest(own.max) }
+    }
+
+    /// Where the centre of the snapped picture may be: a ratchet's line, and a room with less than a pixel
+    /// to spare, have no say in fractions of one.
+    pub(super) fn snapping_range(&self) -> Rect {
+        let mut range = self.framing.range;
+        if !self.shows_following() {
+            return range;
+        }
+        let room = self.within_room(range);
+        let spare = (room.max - room.min) * self.framing.lens.scale();
+        for axis in (0..2).filter(|axis| spare[*axis] >= 1.0) {
+            (range.min[axis], range.max[axis]) = (room.min[axis], room.max[axis]);
+        }
+        range
     }
 
     /// The line that a ratcheted picture has left behind, as following meets it: nearer by as much as the

@@ -305,8 +305,8 @@ impl Camera {
         let mut view = View::new(self.framing.lens, self.centre(), screen.snap);
         view.land(self.state.time, screen.fit, screen.size, self.window);
         view.set_cuts(self.state.cuts);
-        if self.is_bounded() || self.state.goal.room.is_some() {
-            let (range, half) = (self.picture_range(), self.framing.half);
+        if self.framing.bounds.is_some() || self.state.goal.room.is_some() {
+            let (range, half) = (self.snapping_range(), self.framing.half);
             view.hold_within(Rect { min: range.min - half, max: range.max + half });
         }
         if self.state.shakes.is_alive() {

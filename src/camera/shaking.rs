@@ -83,7 +83,7 @@ impl Camera {
 
     /// Ends all shakes: within some seconds, or at once for 0.
     pub fn end_shakes(&mut self, seconds: impl IntoSeconds) {
-        self.state.shakes.leave(seconds.into_seconds());
+        self.state.shakes.leave(usable_seconds(seconds.into_seconds()));
     }
 
     /// Stops the clock of all shakes, or lets it go on.

@@ -8,6 +8,7 @@ use crate::lens::lens::Lens;
 use crate::lens::zoom::ZoomRange;
 use crate::units::error::{Report, check};
 use crate::units::list::List;
+use crate::units::maths::is_usable;
 use crate::units::rect::Rect;
 
 /// How several subjects are framed together: the `[party]` table of a tuning file, for
@@ -173,7 +174,7 @@ impl PartyMemory {
     /// The subject that is framed alone until now, if the game still names it.
     pub fn only_one<'a>(&self, subjects: &'a [Subject]) -> Option<&'a Subject> {
         let [only] = &*self.members else { return None };
-        with_id(subjects, only.id).filter(|subject| subject.position.is_finite())
+        with_id(subjects, only.id).filter(|subject| is_usable(subject.position))
     }
 
     /// Whether there is nobody, and no zoom of theirs either.
@@ -220,7 +221,7 @@ impl PartyMemory {
     pub fn advance(&mut self, subjects: &[Subject], part: &Part) {
         for member in self.members.iter_mut() {
             member.gone = (member.gone + part.leg as f32).min(1e6);
-            let to = with_id(subjects, member.id).filter(|to| to.position.is_finite());
+            let to = with_id(subjects, member.id).filter(|to| is_usable(to.position));
             if let Some(to) = to {
                 member.move_towards(to.position, part);
             } else {
@@ -255,7 +256,7 @@ impl PartyMemory {
     /// Who joined with the last step turns out to have a velocity in this one.
     pub fn learn_velocities(&mut self, subjects: &[Subject], seconds: f64) {
         for member in self.members.iter_mut().filter(|member| !member.has_moved) {
-            let to = with_id(subjects, member.id).filter(|to| to.position.is_finite());
+            let to = with_id(subjects, member.id).filter(|to| is_usable(to.position));
             let known = to.and_then(|to| velocity(to.position - member.position, seconds));
             member.velocity = known.unwrap_or(member.velocity);
             member.before = member.velocity;
@@ -313,12 +314,12 @@ impl PartyMemory {
     /// At the end of a step of some seconds: who is new joins, who is not named any more leaves.
     pub fn take_note(&mut self, subjects: &[Subject], seconds: f64) {
         let named = |member: &Member| {
-            with_id(subjects, member.id).is_some_and(|subject| subject.position.is_finite())
+            with_id(subjects, member.id).is_some_and(|subject| is_usable(subject.position))
         };
         self.members.retain(|member| named(member));
         let usable = |number: f64| if number > 0.0 && number < 1e9 { number } else { 0.0 };
         for (index, subject) in (0..).zip(subjects) {
-            if !subject.position.is_finite() {
+            if !is_usable(subject.position) {
                 continue; // lost: it has left
             }
             let id = subject.id.unwrap_or(index);

@@ -3,7 +3,7 @@
 use glam::DVec2;
 
 use crate::units::convert::IntoWorld;
-use crate::units::maths::{clamp_point, mix};
+use crate::units::maths::{clamp_point, is_usable, mix};
 
 /// Something to follow: a position in the world, and what else the game knows of it.
 ///
@@ -221,7 +221,7 @@ impl Track {
         if in_air && !was_in_air {
             self.seconds = 0.0;
         }
-        let given = subject.velocity.filter(|velocity| velocity.is_finite());
+        let given = subject.velocity.filter(|velocity| is_usable(*velocity));
         if let Some(velocity) = given {
             let before = if self.seconds > 0.0 { self.velocity } else { velocity };
             self.velocity = velocity;

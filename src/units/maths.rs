@@ -68,6 +68,14 @@ pub(crate) fn shorter_arc(from: f64, to: f64) -> f64 {
     libm::remainder(to - from, core::f64::consts::TAU)
 }
 
+/// Whether a world point can be used: it is finite, and so near that its square is, too.
+#[inline]
+#[must_use]
+pub(crate) fn is_usable(point: DVec2) -> bool {
+    const FARTHEST: f64 = 1e100;
+    point.abs().cmple(DVec2::splat(FARTHEST)).all()
+}
+
 /// Seconds that a frame can use: steps that are negative or not finite count as 0.
 #[inline]
 #[must_use]

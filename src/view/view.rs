@@ -264,29 +264,33 @@ impl View {
     }
 
     /// The same in a turned view: of the whole corners around, the nearest one that shows nothing from
-    /// outside; as it is where there is none.
+    /// outside, or as little as can be.
     fn hold_turned_corner(&mut self, rect: &Rect) {
         let half = self.lens.half_extents();
         let slack = 1e-6 / self.lens.scale();
         let (low, high) = (rect.min + half - slack, rect.max - half + slack);
         let middle = self.lens.size().as_dvec2() / 2.0;
-        let fits = |corner: I64Vec2| {
+        let outside = |corner: I64Vec2| {
             let centre = self.lens.to_world_axes(corner.as_dvec2() + middle);
             // On an axis on which the view is larger there is nothing to hold.
-            let inside = |axis: usize| {
-                low[axis] > high[axis] || (low[axis] <= centre[axis] && centre[axis] <= high[axis])
+            let out = |axis: usize| {
+                let out = (low[axis] - centre[axis]).max(centre[axis] - high[axis]);
+                if low[axis] > high[axis] { 0.0 } else { out.max(0.0) }
             };
-            inside(0) && inside(1)
+            out(0).max(out(1))
         };
         let own = self.snapped.corner;
-        if own.abs().cmpgt(I64Vec2::splat(FARTHEST)).any() || fits(own) {
+        let far = own.cmpgt(I64Vec2::splat(FARTHEST)) | own.cmplt(I64Vec2::splat(-FARTHEST));
+        if far.any() || outside(own) == 0.0 {
             return;
         }
         let corner = self.true_corner();
         let near = (-2..=2).flat_map(|x| (-2..=2).map(move |y| own + I64Vec2::new(x, y)));
         let away = |one: &I64Vec2| one.as_dvec2().distance_squared(corner);
-        let best = near.filter(|one| fits(*one)).min_by(|a, b| away(a).total_cmp(&away(b)));
-        self.snapped.corner = best.unwrap_or(own);
+        let worse = |a: &I64Vec2, b: &I64Vec2| {
+            outside(*a).total_cmp(&outside(*b)).then(away(a).total_cmp(&away(b)))
+        };
+        self.snapped.corner = near.min_by(worse).unwrap_or(own);
     }
 
     /// With the residual of another view, so that both can be drawn on one canvas; its corner is
