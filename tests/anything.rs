@@ -295,17 +295,28 @@ fn bounds(camera: &Camera) -> Option<Rect> {
     Some(Rect::new(first, third))
 }
 
-/// How far on the edge behind a ratcheted view is.
-fn edge(camera: &Camera, view: &View) -> Option<f64> {
-    let seen = view.visible_world();
+/// Of a ratchet: the axis of its line, and 1 where larger coordinates are farther on.
+fn way(camera: &Camera) -> Option<(usize, f64)> {
     let up = camera.settings().screen.y_axis == YAxis::Up;
     match (camera.settings().follow.ratchet, up) {
-        (Ratchet::Right, _) => Some(seen.min.x),
-        (Ratchet::Left, _) => Some(-seen.max.x),
-        (Ratchet::Down, false) | (Ratchet::Up, true) => Some(seen.min.y),
-        (Ratchet::Up, false) | (Ratchet::Down, true) => Some(-seen.max.y),
+        (Ratchet::Right, _) => Some((0, 1.0)),
+        (Ratchet::Left, _) => Some((0, -1.0)),
+        (Ratchet::Down, false) | (Ratchet::Up, true) => Some((1, 1.0)),
+        (Ratchet::Up, false) | (Ratchet::Down, true) => Some((1, -1.0)),
         _ => None,
     }
+}
+
+/// How far on the edge behind a ratcheted view is.
+fn edge(camera: &Camera, view: &View) -> Option<f64> {
+    let (axis, sense) = way(camera)?;
+    let seen = view.visible_world();
+    Some(if sense > 0.0 { seen.min[axis] } else { -seen.max[axis] })
+}
+
+/// How far on the line is that it has left behind.
+fn line(camera: &Camera) -> Option<f64> {
+    Some(way(camera)?.1 * camera.barrier()?.at)
 }
 
 fn check(camera: &Camera, view: &View, seed: u64, frame: u32) {
@@ -367,14 +378,6 @@ fn nothing_is_too_odd() {
             (behind, last) = (line, Some(view));
         }
     }
-}
-
-/// How far on the line behind a ratcheted view is.
-fn line(camera: &Camera) -> Option<f64> {
-    let at = camera.barrier()?.at;
-    let view = camera.view().steady();
-    let ahead = view.centre()[usize::from(camera.barrier()?.is_across_y())] > at;
-    Some(if ahead { at } else { -at })
 }
 
 #[test]

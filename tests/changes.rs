@@ -280,6 +280,32 @@ fn no_zoom_of_any_source_takes_a_ratchet_back() {
     }
 }
 
+/// A picture on its way back to a source that its ratchet holds at the line never pushes that line on.
+#[test]
+fn a_ratcheted_view_is_not_pushed_on_by_its_own_line() {
+    for hand in [false, true] {
+        let mut settings = smooth(0.2);
+        settings.follow.ratchet = Ratchet::Right;
+        let mut camera = camera(settings);
+        for frame in 0..60 {
+            let step = if frame == 0 { 0.0 } else { DT };
+            camera.follow(step, [5.0 * f64::from(frame), 0.0]);
+        }
+        if hand {
+            camera.show(&Rect::new([-100, -90], [220, 90]), 0.7, Ease::Smooth);
+        } else {
+            camera.glide(0.7, Ease::Smooth);
+        }
+        let before = camera.view().centre().x;
+        for _frame in 0..60 {
+            camera.follow(DT, [100, 0]);
+        }
+        // Its velocity, 300 units a second, is kept for a moment, and no more than that.
+        let on = camera.view().centre().x - before;
+        assert!((0.0..=0.027 * 320.0 + 5.0).contains(&on), "{on} with a hand: {hand}");
+    }
+}
+
 // Parties and whole zooms; filling.
 
 #[test]

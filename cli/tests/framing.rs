@@ -18,7 +18,9 @@ fn at(ride: &Numbers, column: &str, seconds: f64) -> f64 {
 #[test]
 fn every_demo_take_runs() {
     let folder = Folder::new(&[]);
-    for name in ["gully", "valley", "pan", "kite", "house", "shrine", "cable", "landslide"] {
+    for name in
+        ["gully", "valley", "pan", "kite", "house", "shrine", "cable", "landslide", "changes"]
+    {
         let ride = trace(&format!("{name}.toml"));
         for column in ["x", "y", "goal_x", "goal_y", "zoom", "residual_x"] {
             assert!(ride.column(column).iter().all(|value| value.is_finite()), "{name}: {column}");

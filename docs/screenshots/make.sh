@@ -26,6 +26,7 @@ $pan film demo/cable.toml --overlay $small --out $to/cable.png
 $pan film demo/gully.toml --overlay --frames 4 $small --out $to/gully.png
 $pan film demo/shrine.toml --overlay --frames 8 $small --out $to/shrine.png
 $pan film demo/landslide.toml --frames 8 $small --out $to/landslide.png
+$pan film demo/changes.toml --overlay --frames 12 --columns 4 $small --out $to/changes.png
 $pan film demo/valley.toml --frames 9 --columns 3 $small --out $to/valley.png
 $pan tiles demo/terraces.toml --centre 2300,560 --zoom 0.5 --rotate 0.4 \
   --picture $to/tiles.png > "$demo/tiles.txt"

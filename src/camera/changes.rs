@@ -40,6 +40,10 @@ const INSTANT: f64 = 1.0 / 65536.0;
 /// Screen pixels of difference that are no change.
 const NOTHING: f64 = 1e-6;
 
+/// The fastest that counts as a velocity: views in a second, and natural logarithms of the zoom. Taken up,
+/// it leads a view farther, or a zoom by a factor of e; what is faster has jumped.
+const FASTEST: f64 = 37.0;
+
 impl Camera {
     /// Changes something, in so many seconds: `alter` does, and `place` then puts following where it
     /// belongs. The picture keeps its position and its velocity, and what is left of the difference
@@ -234,10 +238,12 @@ impl Camera {
             if first.abs() < second.abs() { first / INSTANT } else { second / INSTANT }
         };
         let axis = |axis: usize| rate(one.centre[axis], two.centre[axis], three.centre[axis]);
+        let most = self.framing.view * FASTEST;
+        let centre = DVec2::new(axis(0), axis(1)).clamp(-most, most);
         Picture {
-            centre: DVec2::new(axis(0), axis(1)),
-            zoom: rate(one.zoom, two.zoom, three.zoom),
-            rotation: rate(one.rotation, two.rotation, three.rotation),
+            centre: if centre.is_nan() { DVec2::ZERO } else { centre },
+            zoom: finite(rate(one.zoom, two.zoom, three.zoom)).clamp(-FASTEST, FASTEST),
+            rotation: finite(rate(one.rotation, two.rotation, three.rotation)),
             half: DVec2::ZERO,
         }
     }
@@ -277,4 +283,8 @@ impl Camera {
         let track = &self.state.goal.track;
         self.moment.unwrap_or_else(|| track.last().map(|last| (last, track.pace())))
     }
+}
+
+fn finite(number: f64) -> f64 {
+    if number.is_finite() { number } else { 0.0 }
 }

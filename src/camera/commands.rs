@@ -11,7 +11,7 @@ use crate::motion::motion::Moving;
 use crate::units::convert::{IntoSeconds, IntoWorld};
 use crate::units::ease::Ease;
 use crate::units::error::{Report, SettingsError};
-use crate::units::maths::{is_usable, usable_seconds};
+use crate::units::maths::{is_usable, usable_angle, usable_seconds};
 use crate::units::rect::Rect;
 use glam::DVec2;
 
@@ -348,7 +348,7 @@ impl Camera {
     /// half-life [`Rotation::half_life`](crate::Rotation::half_life). The point at the anchor stays
     /// there. Values that are not finite change nothing.
     pub fn rotate_to(&mut self, rotation: f64) {
-        if rotation.is_finite() {
+        if let Some(rotation) = usable_angle(rotation) {
             self.state.pending.rotation = Some(rotation);
         }
     }
@@ -356,7 +356,7 @@ impl Camera {
     /// Turns the camera to `rotation` radians at once, clockwise as seen on the screen. Values that
     /// are not finite change nothing.
     pub fn rotate_now(&mut self, rotation: f64) {
-        if rotation.is_finite() {
+        if let Some(rotation) = usable_angle(rotation) {
             self.state.lens.rotation = RotationGlide::at(rotation);
             self.state.pending.rotation = None;
             self.refresh();

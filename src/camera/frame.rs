@@ -92,7 +92,7 @@ impl Camera {
             {
                 end = line;
             }
-            end = self.run_leg(arrival, done, end);
+            end = self.run_leg_in_hand(arrival, done, end);
             self.pass_lines(arrival, end);
             done = end;
             if done >= 1.0 {
@@ -100,13 +100,21 @@ impl Camera {
             }
         }
         if done < 1.0 {
-            self.run_leg(arrival, done, 1.0);
+            self.run_leg_in_hand(arrival, done, 1.0);
         }
         self.moment = None;
     }
 
     /// The step's start: the subject is where it was, at a velocity that may not have been known.
     fn begin_legs(&mut self, arrival: &Arrival<'_>) {
+        self.meet_subject(arrival);
+        // A pan is over where the first frame without one begins.
+        if self.state.motion.hand == Hand::Pan && self.state.pending.pan == DVec2::ZERO {
+            self.let_go();
+        }
+    }
+
+    fn meet_subject(&mut self, arrival: &Arrival<'_>) {
         let Some(stride) = arrival.stride() else {
             self.moment = if arrival.together { None } else { Some(None) };
             if let Some(subjects) = arrival.party.filter(|_| arrival.together) {
@@ -156,7 +164,35 @@ impl Camera {
             self.reconsider_party();
         }
         self.pass_pause(seconds);
-        self.loosen_pin();
+        end
+    }
+
+    /// One leg, but no farther than to the moment at which a pinned point is let go of. Returns where it
+    /// ended.
+    fn run_leg_in_hand(&mut self, arrival: &Arrival<'_>, done: f64, end: f64) -> f64 {
+        if self.pin_is_over() {
+            self.let_go();
+        }
+        if !matches!(self.state.motion.hand, Hand::Pin(..)) {
+            return self.run_leg(arrival, done, end);
+        }
+        let before = (self.state, self.framing, self.moment);
+        let again = |camera: &mut Self, end: f64| {
+            (camera.state, camera.framing, camera.moment) = before;
+            camera.run_leg(arrival, done, end)
+        };
+        let end = again(self, end);
+        if !self.pin_is_over() {
+            return end;
+        }
+        let (mut low, mut high) = (done, end);
+        for _halving in 0..24 {
+            let middle = f64::midpoint(low, high);
+            again(self, middle);
+            if self.pin_is_over() { high = middle } else { low = middle }
+        }
+        let end = again(self, high);
+        self.let_go();
         end
     }
 
@@ -370,7 +406,7 @@ impl Camera {
         match (arrival.kind, arrival.one_of(party)) {
             (Kind::Cut, Some(subject)) => self.cut_to(&subject),
             (Kind::Jumped, Some(subject)) => {
-                self.state.goal.track.jump(subject.position);
+                self.meet(&subject, arrival);
                 self.land(arrival.in_air, subject.position);
                 self.jump_to(subject.position);
                 self.pass_lines_at(subject.position);
@@ -396,7 +432,7 @@ impl Camera {
             let subject = arrival.one_of(camera.point_of_party(arrival));
             if let Some(subject) = &subject {
                 if !matches!(arrival.kind, Kind::Moved(_)) {
-                    camera.state.goal.track.jump(subject.position);
+                    camera.meet(subject, arrival);
                 }
                 camera.enter_places(subject.position);
             }
@@ -523,6 +559,16 @@ impl Camera {
         });
     }
 
+    /// A subject is here without having moved. Of a point that stands for a party no more is known.
+    fn meet(&mut self, subject: &Subject, arrival: &Arrival<'_>) {
+        let track = &mut self.state.goal.track;
+        if arrival.party.is_some_and(|subjects| subjects.len() > 1) {
+            track.jump(subject.position);
+        } else {
+            track.meet(subject);
+        }
+    }
+
     /// The goal jumps to a subject that is here without having moved; smoothing takes it.
     fn jump_to(&mut self, position: DVec2) {
         let velocity = self.state.goal.track.velocity();
@@ -550,7 +596,7 @@ impl Camera {
         lens.transitions.clear();
         limits.edges.clear();
         limits.barrier = None;
-        goal.track.jump(subject.position);
+        goal.track.meet(subject);
         self.enter_places(subject.position);
         self.refresh_framing();
         self.go_to_subject(Some(subject));

@@ -13,6 +13,7 @@ use crate::units::half_life::HalfLifeStep;
 use crate::units::maths::clamp_point;
 
 use super::Camera;
+use super::limit_step::ROUNDING;
 use super::state::{Air, GoalMemory};
 
 /// What laying the goal's way needs to know of a leg.
@@ -229,7 +230,9 @@ impl Camera {
         let leash = follow.leash.unwrap_or(Leash(DVec2::ONE));
         let focus = lens.screen_aligned(self.state.motion.focus.position);
         let subject = lens.screen_aligned(subject);
-        leash.clamp(focus, subject, follow.anchor, self.framing.view).y != focus.y
+        let held = leash.clamp(focus, subject, follow.anchor, self.framing.view).y;
+        // One that is on its edge has not left it.
+        (held - focus.y).abs() > ROUNDING
     }
 }
 

@@ -124,7 +124,7 @@ impl Camera {
     /// Moves the view by so many screen pixels along the screen's axes, in the next frame: for keys,
     /// direction times speed times seconds, which is the same speed on the screen at every zoom;
     /// for a pointer at the screen's edge, see [`edge_push`](crate::edge_push). Pans add up; the view is
-    /// let go of with the first frame without one. What is grabbed stays under its point.
+    /// let go of where the first frame without one begins. What is grabbed stays under its point.
     pub fn pan(&mut self, pixels: Vec2) {
         let moved = self.framing.lens.to_world_axes(pixels.as_dvec2());
         let pan = self.state.pending.pan + moved;
@@ -156,11 +156,7 @@ impl Camera {
             None => {}
         }
         let hand = self.state.motion.hand;
-        if told.pan == DVec2::ZERO {
-            if hand == Hand::Pan {
-                self.let_go();
-            }
-        } else if !matches!(hand, Hand::Grab(_)) {
+        if told.pan != DVec2::ZERO && !matches!(hand, Hand::Grab(_)) {
             if hand != Hand::Pan {
                 self.take_in_hand(Hand::Pan);
             }
@@ -239,7 +235,7 @@ impl Camera {
         self.state.goal.track.forget();
     }
 
-    /// The focus where the hand has it, as far as leash and range let it.
+    /// The focus where the hand has it, as far as the range lets it.
     pub(super) fn hold(&mut self) {
         let (lens, offset) = (&self.framing.lens, self.framing.offset);
         let mut held = match &self.state.motion.hand {
@@ -248,10 +244,8 @@ impl Camera {
             Hand::Show(centre) => *centre + offset,
             Hand::Pan | Hand::Pause | Hand::Stay => self.state.motion.held,
         };
-        if self.is_leashed_in_hand() {
-            held = self.leash_picture(held);
-        }
-        let range = self.framing.range_before(self.state.limits.barrier.as_ref());
+        let barrier = self.state.limits.barrier.map(|barrier| self.barrier_before(barrier, held));
+        let range = self.framing.range_before(barrier.as_ref());
         held = range.nearest(held - offset) + offset;
         if held.is_finite() {
             self.state.motion.held = held;
@@ -265,15 +259,12 @@ impl Camera {
 
     /// A zoom about a point is over once it is all but reached, or the subject is near the screen's edge.
     /// Where nobody is followed the point stays to the end.
-    pub(super) fn loosen_pin(&mut self) {
-        let Hand::Pin(_, rest) = self.state.motion.hand else { return };
+    pub(super) fn pin_is_over(&self) -> bool {
+        let Hand::Pin(_, rest) = self.state.motion.hand else { return false };
         let zoom = &self.state.lens.zoom;
-        let over = match self.subject_now() {
+        match self.subject_now() {
             Some((subject, _)) => zoom.rest() <= rest || self.is_near_edge(subject),
             None => zoom.rests(),
-        };
-        if over {
-            self.let_go();
         }
     }
 

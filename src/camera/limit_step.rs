@@ -214,17 +214,26 @@ impl Camera {
         range
     }
 
-    /// The line that a ratcheted picture has left behind, as following meets it: nearer by as much as the
-    /// picture is ahead while a change fades.
+    /// The line that a ratcheted picture has left behind, as following meets it.
     #[inline]
     pub(super) fn barrier_of_following(&self) -> Option<Barrier> {
-        let mut barrier = self.state.limits.barrier?;
         let motion = &self.state.motion;
-        if motion.hand == Hand::Off && !motion.transitions.is_empty() {
-            let focus = motion.focus.position;
-            barrier.translate(focus - motion.transitions.shown(focus));
+        let barrier = self.state.limits.barrier?;
+        if motion.hand != Hand::Off {
+            return Some(barrier);
         }
-        Some(barrier)
+        Some(self.barrier_before(barrier, motion.focus.position))
+    }
+
+    /// The line as what is shown with the changes under way meets it: farther back by as much as the
+    /// picture is ahead. Otherwise the picture would push its own source on.
+    #[inline]
+    pub(super) fn barrier_before(&self, mut barrier: Barrier, source: DVec2) -> Barrier {
+        let transitions = &self.state.motion.transitions;
+        if !transitions.is_empty() {
+            barrier.translate(source - transitions.shown(source));
+        }
+        barrier
     }
 
     /// Which stage decides where the view is on each axis of the world, and how fast the view goes there:
@@ -298,8 +307,8 @@ impl Camera {
             return self.state.motion.focus.position;
         }
         let shown = self.shown_focus();
-        let in_hand = self.state.motion.hand != Hand::Off;
-        let shown = if in_hand { shown } else { self.leash_picture(shown) };
+        let free = self.state.motion.hand != Hand::Off && !self.is_leashed_in_hand();
+        let shown = if free { shown } else { self.leash_picture(shown) };
         let range = self.framing.range_before(self.state.limits.barrier.as_ref());
         let centre = range.nearest(self.centre_of(shown));
         centre + self.framing.offset
@@ -330,4 +339,4 @@ impl Camera {
 }
 
 /// World units by which a leash may pull without having pulled: the rounding of its own sums.
-const ROUNDING: f64 = 1e-9;
+pub(super) const ROUNDING: f64 = 1e-9;

@@ -50,8 +50,9 @@ pub use state::{CameraState, StateError};
 ///
 /// It runs the stages in order (lens, goal, motion, allowed range, view) and holds no arithmetic of
 /// its own. The first frame with a subject cuts to it. What is announced between two frames (a zoom,
-/// a glide, another subject) begins with the second of them. Bad numbers never move it: a step that
-/// is negative or not finite counts as 0, a position that is not finite as a lost subject.
+/// a glide, another subject) begins with the second of them: [`Command`](crate::Command) lists all of it. Bad numbers
+/// never move it: a step that is negative or not finite counts as 0, a position that is not finite, or
+/// farther than 1e100 world units, as a lost subject.
 ///
 /// ```
 /// use velvet_pan::{Camera, Settings, Smoothing};

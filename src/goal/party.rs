@@ -249,7 +249,8 @@ impl PartyMemory {
         for member in self.members.iter_mut() {
             let most = member.velocity.abs();
             let change = (member.velocity - member.before).clamp(-most, most);
-            (member.before, member.velocity) = (member.velocity, member.velocity + change);
+            let next = (member.velocity + change).clamp(Vec2::splat(-1e30), Vec2::splat(1e30));
+            (member.before, member.velocity) = (member.velocity, next);
         }
     }
 
@@ -460,5 +461,8 @@ fn with_id(subjects: &[Subject], id: u32) -> Option<&Subject> {
 
 /// The velocity of a way, as far as it tells one.
 fn velocity(way: DVec2, seconds: f64) -> Option<Vec2> {
-    Some((way / seconds).as_vec2()).filter(|velocity| seconds > 0.0 && velocity.is_finite())
+    // So that what is made of several of them is a number, too.
+    const FASTEST: Vec2 = Vec2::splat(1e30);
+    let velocity = (way / seconds).as_vec2();
+    Some(velocity).filter(|velocity| seconds > 0.0 && velocity.abs().cmple(FASTEST).all())
 }

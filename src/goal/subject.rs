@@ -252,6 +252,14 @@ impl Track {
         *self = Self { last: Some(position), ..Self::default() };
     }
 
+    /// The same, with what the game says of its velocity.
+    pub fn meet(&mut self, subject: &Subject) {
+        self.jump(subject.position);
+        if let Some(velocity) = subject.velocity.filter(|velocity| is_usable(*velocity)) {
+            (self.velocity, self.pace, self.seconds) = (velocity, velocity, f64::MIN_POSITIVE);
+        }
+    }
+
     pub fn is_finite(&self) -> bool {
         self.last.is_none_or(DVec2::is_finite)
             && self.velocity.is_finite()

@@ -68,6 +68,14 @@ pub(crate) fn shorter_arc(from: f64, to: f64) -> f64 {
     libm::remainder(to - from, core::f64::consts::TAU)
 }
 
+/// An angle in radians that can be used; one of many turns is the same without them.
+#[must_use]
+pub(crate) fn usable_angle(angle: f64) -> Option<f64> {
+    const MANY: f64 = 1e6;
+    let few = if angle.abs() <= MANY { angle } else { shorter_arc(0.0, angle) };
+    Some(few).filter(|angle| angle.is_finite())
+}
+
 /// Whether a world point can be used: it is finite, and so near that its square is, too.
 #[inline]
 #[must_use]

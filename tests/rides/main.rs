@@ -5,3 +5,4 @@ mod measure;
 mod path;
 mod stages;
 mod tiny_steps;
+mod told;

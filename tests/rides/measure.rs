@@ -2,16 +2,23 @@
 
 use rand::rngs::SmallRng;
 use rand::{RngExt, SeedableRng};
-use velvet_pan::{Camera, Settings, Smoothing, View};
+use velvet_pan::{Camera, Settings, Smoothing, Subject, View};
 
 use crate::path::{Frames, Path, tick_at};
 use crate::stages::{KINDS, STAGES, Stage, subjects};
+use crate::told::Told;
 
 /// What is compared with 240 frames a second.
 const RATES: [Frames; 3] = [Frames::PerSecond(30), Frames::PerSecond(60), Frames::Jittered(7)];
 
 /// The views of a ride at its ticks, and every 1/30 s where the rate has such frames.
-pub fn ride(stages: &[Stage], kind: Smoothing, path: &Path, frames: Frames) -> Vec<(f64, View)> {
+fn ride(
+    stages: &[Stage],
+    told: &[Told],
+    kind: Smoothing,
+    path: &Path,
+    frames: Frames,
+) -> Vec<(f64, View)> {
     let mut settings = Settings::default();
     settings.follow.smoothing = kind.into();
     stages.iter().for_each(|stage| (stage.set)(&mut settings));
@@ -22,12 +29,21 @@ pub fn ride(stages: &[Stage], kind: Smoothing, path: &Path, frames: Frames) -> V
         let tick = tick_at(t);
         if let Some(tick) = tick {
             stages.iter().for_each(|stage| (stage.event)(&mut camera, tick));
+            told.iter().for_each(|told| told.tell(&mut camera, tick));
         }
+        told.iter().for_each(|told| told.pan(&mut camera, last, t));
         let subjects = subjects(path, stages, t, tick);
-        let view = match subjects.as_slice() {
-            [only] => camera.follow(t - last, *only),
-            several => camera.follow_all(t - last, several),
-        };
+        let mut view = frame(&mut camera, t - last, &subjects);
+        let all_told = told;
+        let after = told.iter().filter(|told| tick.is_some_and(|tick| told.is_told_after(tick)));
+        for told in after {
+            told.begin(&mut camera);
+            all_told.iter().for_each(|told| told.pan(&mut camera, t, t));
+            // Another subject comes with its velocity: nobody could know it.
+            let velocity = (path.at(t + 1e-4) - path.at(t - 1e-4)) / 2e-4;
+            let subjects = subjects.iter().map(|subject| subject.with_velocity(velocity));
+            view = frame(&mut camera, 0.0, &subjects.collect::<Vec<_>>());
+        }
         last = t;
         let thirtieth = t * 30.0;
         if tick.is_some() || (thirtieth - thirtieth.round()).abs() < 1e-6 {
@@ -37,19 +53,26 @@ pub fn ride(stages: &[Stage], kind: Smoothing, path: &Path, frames: Frames) -> V
     views
 }
 
+fn frame(camera: &mut Camera, seconds: f64, subjects: &[Subject]) -> View {
+    match subjects {
+        [only] => camera.follow(seconds, *only),
+        several => camera.follow_all(seconds, several),
+    }
+}
+
 /// How far apart two pictures are: the farther of two opposite corners, in screen pixels.
-pub fn apart(one: &View, other: &View) -> f64 {
+fn apart(one: &View, other: &View) -> f64 {
     let shown = other.visible_world();
     let off = |corner| one.world_to_screen_f64(corner).distance(other.world_to_screen_f64(corner));
     off(shown.min).max(off(shown.max))
 }
 
 /// The greatest distance from the ride at 240, for each of the rates.
-fn gaps(stages: &[Stage], kind: Smoothing, path: &Path) -> [f64; 3] {
-    let best = ride(stages, kind, path, Frames::PerSecond(240));
+fn gaps(stages: &[Stage], told: &[Told], kind: Smoothing, path: &Path) -> [f64; 3] {
+    let best = ride(stages, told, kind, path, Frames::PerSecond(240));
     RATES.map(|frames| {
         let mut best = best.iter();
-        let views = ride(stages, kind, path, frames);
+        let views = ride(stages, told, kind, path, frames);
         let gap = |(t, view): &(f64, View)| {
             let (_, same) =
                 best.find(|(other, _)| (other - t).abs() < 1e-6).expect("a common time");
@@ -75,10 +98,37 @@ fn every_stage_alone() {
     for stage in STAGES {
         let mut most = [0.0_f64; 3];
         for (kind, seed) in KINDS.into_iter().zip(1..) {
-            let gaps = gaps(&[stage], kind, &Path::random(seed));
+            let gaps = gaps(&[stage], &[], kind, &Path::random(seed));
             most = [0, 1, 2].map(|rate| most[rate].max(gaps[rate]));
         }
         row(stage.name, most);
+        worst = most.into_iter().fold(worst, f64::max);
+    }
+    assert!(worst <= MOST_ALONE, "{worst} screen pixels");
+}
+
+/// Whether what a stage decides is decided by more than a frame can tell. A hop that all but leaves its
+/// leash at its top is not: which frame sees it makes the difference.
+fn is_decided_by_far(stage: &Stage) -> bool {
+    stage.name != "airborne, off the leash"
+}
+
+/// Each kind of command with each stage. Run with `--nocapture` for the table.
+#[test]
+fn every_command_with_every_stage() {
+    let mut worst: f64 = 0.0;
+    for (index, told) in Told::each().into_iter().enumerate() {
+        let mut most = [0.0_f64; 3];
+        for stage in STAGES.into_iter().filter(is_decided_by_far) {
+            for (kind, seed) in KINDS.into_iter().zip(60..) {
+                let gaps = gaps(&[stage], &[told], kind, &Path::random(seed + index as u64));
+                if gaps[0].max(gaps[1]).max(gaps[2]) > 0.5 {
+                    row(&format!("{told:?} {} {kind:?}", stage.name), gaps);
+                }
+                most = [0, 1, 2].map(|rate| most[rate].max(gaps[rate]));
+            }
+        }
+        row(&format!("{told:?}"), most);
         worst = most.into_iter().fold(worst, f64::max);
     }
     assert!(worst <= MOST_ALONE, "{worst} screen pixels");
@@ -103,7 +153,7 @@ fn pairs_of_stages() {
         let stages: Vec<Stage> = names.iter().map(stage).collect();
         let mut most = [0.0_f64; 3];
         for (kind, seed) in KINDS.into_iter().zip(31..) {
-            let gaps = gaps(&stages, kind, &Path::random(seed));
+            let gaps = gaps(&stages, &[], kind, &Path::random(seed));
             most = [0, 1, 2].map(|rate| most[rate].max(gaps[rate]));
         }
         row(&names.join(" + "), most);
@@ -113,6 +163,20 @@ fn pairs_of_stages() {
 
 #[test]
 fn random_combinations() {
+    combinations(PERCENTILE_99, |_| true, |_| Vec::new());
+}
+
+/// The same, with commands of every kind at random times.
+#[test]
+fn random_combinations_with_commands() {
+    combinations(PERCENTILE_99_TOLD, is_decided_by_far, Told::several);
+}
+
+fn combinations(
+    percentile: f64,
+    takes: impl Fn(&Stage) -> bool,
+    tell: impl Fn(&mut SmallRng) -> Vec<Told>,
+) {
     let mut random = SmallRng::seed_from_u64(2026);
     let mut all = Vec::new();
     let mut acceleration: f64 = 0.0;
@@ -121,16 +185,17 @@ fn random_combinations() {
         let mut picked: Vec<Stage> = Vec::new();
         while picked.len() < count {
             let stage = STAGES[random.random_range(1..STAGES.len())];
-            if picked.iter().all(|other| other.name != stage.name) {
+            if picked.iter().all(|other| other.name != stage.name) && takes(&stage) {
                 picked.push(stage);
             }
         }
         let kind = KINDS[random.random_range(0..KINDS.len())];
+        let told = tell(&mut random);
         let path = Path::random(100 + seed);
         acceleration = acceleration.max(path.greatest_acceleration());
         let names: Vec<&str> = picked.iter().map(|stage| stage.name).collect();
-        let gaps = gaps(&picked, kind, &path);
-        all.push((gaps, format!("{seed}: {}, {kind:?}", names.join(" + "))));
+        let gaps = gaps(&picked, &told, kind, &path);
+        all.push((gaps, format!("{seed}: {}, {kind:?} {told:?}", names.join(" + "))));
     }
     let most = |gaps: &[f64; 3]| gaps.iter().copied().fold(0.0, f64::max);
     all.sort_by(|a, b| most(&a.0).total_cmp(&most(&b.0)));
@@ -147,10 +212,12 @@ fn random_combinations() {
     for (gaps, name) in all.iter().rev().take(12) {
         row(name, *gaps);
     }
-    assert!(at(0.5) <= MEDIAN && at(0.99) <= PERCENTILE_99, "{} and {}", at(0.5), at(0.99));
+    assert!(at(0.5) <= MEDIAN && at(0.99) <= percentile, "{} and {}", at(0.5), at(0.99));
 }
 
 /// Limits in screen pixels.
 const MOST_ALONE: f64 = 0.5;
 const MEDIAN: f64 = 0.02;
 const PERCENTILE_99: f64 = 0.5;
+/// With commands; what is above 0.5 is a party in a zone, or a turned leash before an edge.
+const PERCENTILE_99_TOLD: f64 = 0.7;
