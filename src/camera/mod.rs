@@ -11,6 +11,7 @@ pub(crate) mod hands;
 mod lens_step;
 mod limit_step;
 pub(crate) mod overlay;
+mod party_step;
 mod places;
 mod shaking;
 mod state;

@@ -1,0 +1,160 @@
+//! A party through a leg and at the end of a step: it moves along the legs as one subject does.
+
+use glam::DVec2;
+
+use crate::goal::party::{Part, PartyMemory};
+use crate::goal::subject::{Stride, Subject};
+
+use super::Camera;
+use super::arrivals::{Arrival, Kind};
+
+impl Camera {
+    /// The way of the subject, or of the party, through a leg, and where the leg ends: earlier, where a
+    /// party crosses a line.
+    pub(super) fn stride_of_leg(
+        &mut self,
+        arrival: &Arrival<'_>,
+        done: f64,
+        end: f64,
+    ) -> (Option<Stride>, f64) {
+        let part = |end: f64| Part {
+            step: arrival.seconds,
+            rest: arrival.seconds * (1.0 - done),
+            leg: if end < 1.0 {
+                arrival.seconds * (end - done)
+            } else {
+                arrival.seconds * (1.0 - done)
+            },
+        };
+        if !arrival.together {
+            self.move_party_alone(arrival, &part(end));
+            return (arrival.stride().map(|stride| stride.between(done, end)), end);
+        }
+        let before = (self.state.goal.party, self.state.goal.track);
+        let from = self.middle_of_party();
+        let stride = self.move_party(arrival, &part(end));
+        let way = from.zip(self.middle_of_party()).filter(|_| self.has_places());
+        let line = way.and_then(|(from, to)| self.crossing(from, to));
+        let Some(line) = line.filter(|line| *line < 1.0 - 1e-6) else { return (stride, end) };
+        (self.state.goal.party, self.state.goal.track) = before;
+        let end = done + (end - done) * (line + 1e-6);
+        (self.move_party(arrival, &part(end)), end)
+    }
+
+    /// Who joins and who leaves, faded; the subject that stands for them all.
+    pub(super) fn settle_party(&mut self, arrival: &Arrival<'_>) -> Option<Subject> {
+        let next = self.next_party(arrival);
+        let fades = arrival.party.is_some()
+            && !matches!(arrival.kind, Kind::Cut)
+            && self.state.goal.party.frames_others(&next);
+        if fades {
+            let fade = self.settings.party.fade;
+            self.change_following(fade, |camera| {
+                camera.state.goal.party = next;
+                camera.stand_for_party();
+            });
+        } else if !(self.state.goal.party.is_idle() && next.is_idle()) {
+            self.state.goal.party = next;
+            self.refresh();
+        }
+        self.point_of_party(arrival)
+    }
+
+    /// The party with the end of this step.
+    pub(super) fn next_party(&self, arrival: &Arrival<'_>) -> PartyMemory {
+        let mut party = self.state.goal.party;
+        let Some(subjects) = arrival.party else {
+            party.disband();
+            return party;
+        };
+        let cut = matches!(arrival.kind, Kind::Cut);
+        if cut {
+            party = PartyMemory::default();
+        }
+        party.take_note(subjects, arrival.seconds);
+        party.let_go_and_take_back(&self.party_frame());
+        party.come_together(&self.party_frame(), Some(0.0).filter(|_| !cut));
+        party
+    }
+
+    /// What is known of one alone is known of the party's point.
+    pub(super) fn point_of_party(&self, arrival: &Arrival<'_>) -> Option<Subject> {
+        match arrival.party? {
+            [only] if !self.state.goal.party.is_several() => {
+                arrival.subject.or(Some(only)).copied()
+            }
+            _ => {
+                let mut party = self.state.goal.party;
+                let point = party.come_together(&self.party_frame(), Some(0.0))?;
+                Some(Subject::from(point).with_velocity(DVec2::ZERO))
+            }
+        }
+    }
+
+    /// Where a party is, for rooms and zones: what these change does not change it.
+    pub(super) fn middle_of_party(&self) -> Option<DVec2> {
+        self.state.goal.party.middle(&self.framing.lens)
+    }
+
+    /// The party's point is where it is now; it keeps no more than that in mind.
+    pub(super) fn stand_for_party(&mut self) {
+        let mut party = self.state.goal.party;
+        let point = party.come_together(&self.party_frame(), Some(0.0));
+        if let Some(point) = point.filter(|point| self.state.goal.track.last() != Some(*point)) {
+            self.state.goal.track.jump(point);
+        }
+    }
+
+    /// Who has changed its weight may have moved the point at once.
+    pub(super) fn follow_party(&mut self, point: DVec2) {
+        if self.state.goal.track.last() != Some(point) {
+            self.state.goal.track.jump(point);
+            self.jump_to(point);
+        }
+    }
+
+    /// The party's way through a leg; nobody looks ahead for it.
+    fn move_party(&mut self, arrival: &Arrival<'_>, part: &Part) -> Option<Stride> {
+        let from = self.state.goal.track.last();
+        let to = self.advance_party(arrival.party?, part)?;
+        self.state.goal.track.jump(to);
+        Some(Stride::straight(from.unwrap_or(to), to, [DVec2::ZERO; 2]))
+    }
+
+    fn move_party_alone(&mut self, arrival: &Arrival<'_>, part: &Part) {
+        if self.state.goal.party.is_idle() {
+            return;
+        }
+        if let Some(subjects) = arrival.party {
+            self.advance_party(subjects, part);
+            return;
+        }
+        let mut party = self.state.goal.party;
+        party.advance_alone(part.leg, &self.party_frame());
+        self.state.goal.party = party;
+        self.refresh_framing();
+    }
+
+    fn advance_party(&mut self, subjects: &[Subject], part: &Part) -> Option<DVec2> {
+        let mut party = self.state.goal.party;
+        party.advance(subjects, part);
+        let point = party.come_together(&self.party_frame(), Some(part.leg));
+        self.state.goal.party = party;
+        self.refresh_framing();
+        point
+    }
+
+    /// Who has come too far away within a leg is let go of, and who is back is taken back.
+    pub(super) fn reconsider_party(&mut self) {
+        let mut next = self.state.goal.party;
+        next.let_go_and_take_back(&self.party_frame());
+        if !self.state.goal.party.frames_others(&next) {
+            return;
+        }
+        let fade = self.settings.party.fade;
+        self.change_following(fade, |camera| {
+            camera.state.goal.party = next;
+            camera.stand_for_party();
+        });
+    }
+}
