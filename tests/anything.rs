@@ -165,72 +165,64 @@ impl Random {
 
     /// Any call. Returns whether a ratchet may begin anew: now, or with the next cut.
     fn call(&mut self, camera: &mut Camera) -> bool {
-        match self.0.random_range(0..26) {
-            0 => {
-                camera.cut();
-                return true;
-            }
-            1 => {
-                camera.place_at(self.point());
-                return true;
-            }
-            2 => camera.aim_at(self.point()),
-            3 => camera.switch_subject(),
-            4 => {
-                camera.glide(self.seconds(), self.ease());
-                return true;
-            }
-            5 => {
+        if self.one_in(2) { self.place(camera) } else { self.look(camera) }
+    }
+
+    /// What may have a ratchet begin anew.
+    fn place(&mut self, camera: &mut Camera) -> bool {
+        match self.0.random_range(0..13) {
+            0 => camera.cut(),
+            1 => camera.place_at(self.point()),
+            2 => camera.glide(self.seconds(), self.ease()),
+            3 => {
                 let bounds = (!self.one_in(4)).then(|| Bounds::new(self.rect()));
                 camera.set_bounds(bounds, self.seconds()).expect("valid bounds");
-                return true;
             }
-            6 => {
-                camera.translate(self.point());
-                return true;
-            }
-            7 => camera.zoom_to(self.number(0.2, 5.0)),
-            8 => {
-                camera.zoom_now(self.number(0.2, 5.0));
-                return true;
-            }
-            9 | 10 => {
-                let about = self.one_in(2).then(|| self.screen());
-                camera.zoom_by(self.number(-3.0, 3.0), about);
-            }
-            11 => camera.rotate_to(self.number(-4.0, 4.0)),
-            12 => {
-                camera.rotate_now(self.number(-4.0, 4.0));
-                return true;
-            }
-            13 => camera.grab(self.screen()),
-            14 | 15 => camera.drag_to(self.screen()),
-            16 => camera.release(),
-            17 | 18 => camera.pan(self.screen() - Vec2::new(160.0, 90.0)),
-            19 => camera.show(&self.rect(), self.seconds(), self.ease()),
-            20 => camera.cue("gong", CueCall::at(self.point())).expect("a cue"),
-            21 => {
+            4 => camera.translate(self.point()),
+            5 => camera.zoom_now(self.number(0.2, 5.0)),
+            6 => camera.rotate_now(self.number(-4.0, 4.0)),
+            7 => {
                 // One that is over already cuts.
                 let age = self.number(0.0, 0.5);
                 camera.cue("drum", CueCall::anywhere().since(age)).expect("a cue");
-                return true;
             }
-            22 => {
+            8 => {
                 let changed = self.settings();
                 camera.set_settings(changed, self.seconds()).expect("valid settings");
-                return true;
             }
-            23 => {
+            9 => {
                 let most = self.pick(&[400, 2000, u32::MAX]);
                 camera.resize((self.0.random_range(0..most), self.0.random_range(0..most)));
-                return true;
             }
-            24 => camera.end_shakes(self.seconds()),
+            _ => return self.look(camera),
+        }
+        true
+    }
+
+    /// What has not.
+    fn look(&mut self, camera: &mut Camera) -> bool {
+        match self.0.random_range(0..15) {
+            0 => camera.aim_at(self.point()),
+            1 => camera.switch_subject(),
+            2 => camera.zoom_to(self.number(0.2, 5.0)),
+            3 | 4 => {
+                let about = self.one_in(2).then(|| self.screen());
+                camera.zoom_by(self.number(-3.0, 3.0), about);
+            }
+            5 => camera.rotate_to(self.number(-4.0, 4.0)),
+            6 => camera.grab(self.screen()),
+            7 | 8 => camera.drag_to(self.screen()),
+            9 => camera.release(),
+            10 | 11 => camera.pan(self.screen() - Vec2::new(160.0, 90.0)),
+            12 => camera.show(&self.rect(), self.seconds(), self.ease()),
+            13 => {
+                camera.cue("gong", CueCall::at(self.point())).expect("a cue");
+                camera.end_shakes(self.seconds());
+            }
             _ => {
                 let state = camera.state();
-                camera
-                    .restore(state)
-                    .unwrap_or_else(|_| panic!("a state that a camera was in: {state:?}"));
+                let restored = camera.restore(state);
+                assert!(restored.is_ok(), "a state that a camera was in: {state:?}");
                 assert_eq!(camera.state(), state);
             }
         }
