@@ -236,7 +236,14 @@ impl Camera {
     }
 
     /// The focus where the hand has it, as far as the range lets it.
+    #[inline]
     pub(super) fn hold(&mut self) {
+        if self.state.motion.hand != Hand::Off {
+            self.hold_in_hand();
+        }
+    }
+
+    fn hold_in_hand(&mut self) {
         let (lens, offset) = (&self.framing.lens, self.framing.offset);
         let mut held = match &self.state.motion.hand {
             Hand::Off => return,

@@ -189,6 +189,9 @@ impl Camera {
     /// Where following may have the centre.
     #[inline]
     pub(super) fn range(&self) -> Rect {
+        if self.state.limits.barrier.is_none() && self.state.goal.room.is_none() {
+            return self.framing.range;
+        }
         self.within_room(self.framing.range_before(self.barrier_of_following().as_ref()))
     }
 
@@ -201,11 +204,16 @@ impl Camera {
 
     /// Where the centre of the snapped picture may be: a ratchet's line, and a room with less than a pixel
     /// to spare, have no say in fractions of one.
+    #[inline]
     pub(super) fn snapping_range(&self) -> Rect {
-        let mut range = self.framing.range;
-        if !self.shows_following() {
-            return range;
+        if self.state.goal.room.is_none() || !self.shows_following() {
+            return self.framing.range;
         }
+        self.range_snapped_in_room()
+    }
+
+    fn range_snapped_in_room(&self) -> Rect {
+        let mut range = self.framing.range;
         let room = self.within_room(range);
         let spare = (room.max - room.min) * self.framing.lens.scale();
         for axis in (0..2).filter(|axis| spare[*axis] >= 1.0) {
@@ -303,9 +311,13 @@ impl Camera {
     /// The shown focus.
     #[inline]
     pub(super) fn focus(&self) -> DVec2 {
-        if self.shows_following() {
-            return self.state.motion.focus.position;
-        }
+        if self.shows_following() { self.state.motion.focus.position } else { self.faded_focus() }
+    }
+
+    /// The same in a hand, or while changes are under way.
+    #[cold]
+    #[inline(never)]
+    fn faded_focus(&self) -> DVec2 {
         let shown = self.shown_focus();
         let free = self.state.motion.hand != Hand::Off && !self.is_leashed_in_hand();
         let shown = if free { shown } else { self.leash_picture(shown) };
