@@ -43,7 +43,9 @@
 //!
 //! # The stages
 //!
-//! Each stage is an ordinary struct, usable alone by a game that wants just that one:
+//! Each stage has its settings in a struct of its own. Some are also usable without a camera:
+//! [`Lens`], [`Leash::clamp`], [`Bounds::centre_range`], [`Barrier::stop`], [`Rooms::at`], [`Ease::at`],
+//! [`Shake::envelope`].
 //!
 //! | question | answered by |
 //! |---|---|

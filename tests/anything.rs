@@ -338,7 +338,6 @@ fn check(camera: &Camera, view: &View, seed: u64, frame: u32) {
 fn nothing_is_too_odd() {
     let rides = u64::from(frames() / RIDE);
     for seed in 0..rides {
-        println!("seed {seed}");
         let mut random = Random(SmallRng::seed_from_u64(seed));
         let mut camera = Camera::new(random.settings()).expect("valid settings");
         let mut at = [DVec2::new(300.0, 60.0); 4];

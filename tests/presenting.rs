@@ -24,6 +24,18 @@ fn art(size: UVec2) -> Vec<Colour> {
     (0..size.x * size.y).map(pixel).collect()
 }
 
+/// IEC 61966-2-1, and back.
+fn decoded(number: f64) -> f64 {
+    let value = number / 255.0;
+    if value <= 0.04045 { value / 12.92 } else { ((value + 0.055) / 1.055).powf(2.4) }
+}
+
+fn encoded(light: f64) -> f64 {
+    let value =
+        if light <= 0.003_130_8 { light * 12.92 } else { 1.055 * light.powf(1.0 / 2.4) - 0.055 };
+    value * 255.0
+}
+
 #[derive(Debug)]
 struct Case {
     view: View,
@@ -96,8 +108,55 @@ proptest! {
                 let sum: f64 = down.iter().flat_map(|(y, h)| across.iter().map(move |(x, w)| (x, y, w * h)))
                     .map(|(x, y, share)| f64::from(case.canvas[y * size.x as usize + x][channel]) * share)
                     .sum();
-                prop_assert!((f64::from(*shown) - sum).abs() <= 2.1,
+                prop_assert!((f64::from(*shown) - sum).abs() <= 0.51,
                     "{at}, channel {channel}: {shown} for {sum}");
+            }
+        }
+    }
+
+    /// The same in linear light, and laid over what is there: rounded once, so within half a number.
+    #[test]
+    fn layers_come_upon_what_is_there(
+        case in cases(), below: [u8; 3], opacities in prop::collection::vec(0..=255_u8, 1..9),
+        blending in prop::sample::select(&[Blending::Encoded, Blending::Linear]),
+    ) {
+        let amount = |number: u8| match blending {
+            Blending::Linear => decoded(f64::from(number)),
+            _ => f64::from(number) / 255.0,
+        };
+        let number = |amount: f64| match blending {
+            Blending::Linear => encoded(amount),
+            _ => 255.0 * amount,
+        };
+        let most = |opacity: u8| number(f64::from(opacity) / 255.0) as u8;
+        // Premultiplied: no channel holds more than the opacity lets through.
+        let canvas: Vec<Colour> = (0..).zip(&case.canvas).map(|(index, [red, green, blue, _])| {
+            let opacity = opacities[index % opacities.len()];
+            let [red, green, blue] = [red, green, blue].map(|it| (*it).min(most(opacity)));
+            [red, green, blue, opacity]
+        }).collect();
+        let ground = [below[0], below[1], below[2], 255];
+        let (size, placement) = (case.view.canvas_size(), case.view.placement());
+        let mut window = vec![ground; (case.window().x * case.window().y) as usize];
+        let target = CanvasMut::new(case.window(), &mut window);
+        present_over(Canvas::new(size, &canvas), target, &placement, blending);
+        for (index, shown) in window.iter().enumerate() {
+            let at = UVec2::new(index as u32 % case.window().x, index as u32 / case.window().x);
+            if !placement.shows(f64::from(at.x), f64::from(at.y)) {
+                continue;
+            }
+            let (across, down) = (shares(&placement, 0, at.x, size.x), shares(&placement, 1, at.y, size.y));
+            let sum = |of: &dyn Fn(Colour) -> f64| -> f64 {
+                down.iter().flat_map(|(y, h)| across.iter().map(move |(x, w)| (x, y, w * h)))
+                    .map(|(x, y, share)| of(canvas[y * size.x as usize + x]) * share)
+                    .sum()
+            };
+            let opacity = sum(&|colour| f64::from(colour[3]) / 255.0);
+            for channel in 0..3 {
+                let above = sum(&|colour| amount(colour[channel]));
+                let exact = number((above + amount(ground[channel]) * (1.0 - opacity)).min(1.0));
+                prop_assert!((f64::from(shown[channel]) - exact).abs() <= 0.51,
+                    "{at}, channel {channel}: {} for {exact}", shown[channel]);
             }
         }
     }
@@ -265,4 +324,16 @@ fn linear_light_is_brighter_in_between() {
     };
     assert_eq!(shown(Blending::Encoded), [0, 128, 255]);
     assert_eq!(shown(Blending::Linear), [0, 188, 255]); // half of the light
+}
+
+/// Black of half an opacity halves the light, not the numbers.
+#[test]
+fn linear_light_is_halved_by_half_an_opacity() {
+    let lens = Lens::new(&Screen { size: UVec2::new(1, 1), ..Screen::default() });
+    let view = View::new(lens, [0.5, 0.5], Snap::Whole);
+    let (canvas, mut window) = ([[0, 0, 0, 128]], [[200, 100, 50, 255]]);
+    let target = CanvasMut::new(UVec2::ONE, &mut window);
+    let canvas = Canvas::new(UVec2::ONE, &canvas);
+    present_over(canvas, target, &view.placement(), Blending::Linear);
+    assert_eq!(window, [[146, 71, 34, 255]]);
 }

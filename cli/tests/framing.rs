@@ -29,7 +29,7 @@ fn every_demo_take_runs() {
         let args = ["film", take.to_str().unwrap(), "--overlay", "--frames", "3", "--window"];
         folder.ok(&[&args[..], &["160x90", "--out", &out]].concat());
     }
-    assert_eq!(folder.names().len(), 8);
+    assert_eq!(folder.names().len(), 9);
 }
 
 #[test]

@@ -60,9 +60,11 @@ impl Mark {
         &self.points
     }
 
-    /// The same points in screen pixels.
+    /// The same points in screen pixels; those too far away for that are at 1e30.
     pub fn screen_points(&self, view: &View) -> impl Iterator<Item = Vec2> {
-        self.world_points().iter().map(|point| view.world_to_screen(*point))
+        const FAR: DVec2 = DVec2::splat(1e30);
+        let point = |world: &DVec2| view.world_to_screen_f64(*world).clamp(-FAR, FAR).as_vec2();
+        self.world_points().iter().map(point)
     }
 }
 

@@ -47,6 +47,9 @@ pub struct Chunks {
     last: Option<(DVec2, f64)>,
 }
 
+/// Views that a look ahead goes, at most.
+const MOST_AHEAD: f64 = 4.0;
+
 /// A chunk of a grid, counted from the map's first, which is the top left one as seen on the screen.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
 pub struct Chunk {
@@ -91,7 +94,7 @@ impl Chunks {
 
     /// The same with a look ahead, in seconds, along the view's motion. It is taken from one view to
     /// the next by their own [`time`](View::time); a way longer than the view is a cut, and no
-    /// motion.
+    /// motion. It looks no farther ahead than four views, however short the time between two views was.
     #[must_use]
     pub fn with_ahead(mut self, seconds: f64) -> Self {
         self.ahead = usable(seconds);
@@ -165,7 +168,8 @@ impl Chunks {
         if jumped || seconds <= 0.0 || !moved.is_finite() {
             return DVec2::ZERO;
         }
-        moved / seconds * self.ahead
+        let most = view.lens().view_size() * MOST_AHEAD;
+        (moved / seconds * self.ahead).clamp(-most, most)
     }
 
     fn cells(&self, axis: usize) -> Cells {

@@ -14,7 +14,8 @@ impl View {
     /// touch the canvas, in rows from the top left.
     ///
     /// A picture may be smaller than its repeat, with gaps between, or larger, so that copies
-    /// overlap.
+    /// overlap. Of very many the last 4,096 columns and rows are listed, which are drawn on top. A repeat
+    /// below a billionth of the picture, or below a millionth of a screen pixel, is none.
     ///
     /// ```
     /// use velvet_pan::{Lens, Rect, Screen, Snap, View};
@@ -29,7 +30,8 @@ impl View {
         let (size, repeat) = (rect.size(), repeat.into_world());
         let usable = rect.is_finite() && size.min_element() > 0.0;
         let step = |axis: usize| {
-            let repeats = repeat[axis] > 0.0 && repeat[axis].is_finite();
+            let least = (size[axis] * 1e-9).max(1e-6 / self.scale());
+            let repeats = repeat[axis] > least && repeat[axis].is_finite();
             if repeats { repeat[axis] } else { size[axis].max(f64::MIN_POSITIVE) }
         };
         let step = DVec2::new(step(0), step(1));
@@ -72,10 +74,18 @@ pub struct Copies {
     left: (i64, i64),
 }
 
+/// Columns and rows that are listed, at most.
+const MOST: i64 = 4096;
+
+/// The last of many.
+fn last_of((first, end): (i64, i64)) -> (i64, i64) {
+    (first.max(end.saturating_sub(MOST)), end)
+}
+
 impl Copies {
     fn new(window: CellWindow) -> Self {
-        let (row, end) = window.rows;
-        let left = if row < end { window.span(row) } else { (0, 0) };
+        let (row, end) = last_of(window.rows);
+        let left = if row < end { last_of(window.span(row)) } else { (0, 0) };
         Self { window, row, left }
     }
 }
@@ -89,7 +99,7 @@ impl Iterator for Copies {
                 return None;
             }
             self.row += 1;
-            self.left = self.window.span(self.row);
+            self.left = last_of(self.window.span(self.row));
         }
         let (column, row) = (self.left.0, self.row);
         self.left.0 += 1;

@@ -73,13 +73,14 @@ impl Sight {
     }
 
     /// A sight larger by a margin on all sides, in world units: for shadows and glows, or to be
-    /// early. Below 0 it is smaller; margins that are not finite change nothing.
+    /// early. A negative margin makes it smaller, down to its middle; margins that are not finite change
+    /// nothing.
     #[must_use]
     pub fn padded(&self, margin: f64) -> Self {
         if !margin.is_finite() {
             return *self;
         }
-        let half = self.half + margin;
+        let half = (self.half + margin).max(DVec2::ZERO);
         Self::new(self.centre, half, self.right, self.down, self.turned)
     }
 

@@ -123,7 +123,7 @@ impl Member {
         if part.leg < part.rest {
             let most = self.velocity.abs();
             let change = ((self.velocity - self.before) * 0.5).clamp(-most, most);
-            let bend = change.as_dvec2() * (part.leg * (part.rest - part.leg) / part.step);
+            let bend = change.as_dvec2() * (part.leg / part.step * (part.rest - part.leg));
             self.position += way * (part.leg / part.rest) - bend;
         }
     }

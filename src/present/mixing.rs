@@ -7,32 +7,46 @@ pub enum Blending {
     /// As the numbers stand, in encoded sRGB: as the art was drawn.
     #[default]
     Encoded,
-    /// As light adds up.
+    /// As light adds up: as a graphics card does it with an sRGB target. A premultiplied colour is then
+    /// the encoded value of its light times its opacity.
     Linear,
+}
+
+/// A colour on its way to the window: of one art pixel, or a blend that is not rounded yet.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) enum Colour {
+    Art([u8; 4]),
+    /// Amounts as a [`Mixer`] counts them.
+    Blend([f32; 4]),
+}
+
+impl Colour {
+    pub const CLEAR: Self = Self::Art([0; 4]);
 }
 
 /// How a colour comes upon a pixel.
 pub(crate) trait Put {
-    fn pixel(&self, pixel: &mut [u8; 4], colour: [u8; 4]);
+    fn pixel(&self, mixer: &Mixer, pixel: &mut [u8; 4], colour: Colour);
 
     /// Puts a colour on the pixels from `start` to `end`; those after `end` are drawn next, and may
     /// be spoilt.
-    fn run(&self, row: &mut [[u8; 4]], start: usize, end: usize, colour: [u8; 4]);
+    fn run(&self, mixer: &Mixer, row: &mut [[u8; 4]], start: usize, end: usize, colour: Colour);
 }
 
 pub(crate) struct Opaque;
 
 impl Put for Opaque {
     #[inline]
-    fn pixel(&self, pixel: &mut [u8; 4], colour: [u8; 4]) {
-        *pixel = colour;
+    fn pixel(&self, mixer: &Mixer, pixel: &mut [u8; 4], colour: Colour) {
+        *pixel = mixer.rounded(colour);
     }
 
     /// Runs are short: a block of fixed length is written and what it covers too much is drawn
     /// next anyway.
     #[inline]
-    fn run(&self, row: &mut [[u8; 4]], start: usize, end: usize, colour: [u8; 4]) {
+    fn run(&self, mixer: &Mixer, row: &mut [[u8; 4]], start: usize, end: usize, colour: Colour) {
         const BLOCK: usize = 16;
+        let colour = mixer.rounded(colour);
         match row.get_mut(start..start + BLOCK) {
             Some(block) if end - start <= BLOCK => block.copy_from_slice(&[colour; BLOCK]),
             _ => row[start..end].fill(colour),
@@ -44,104 +58,169 @@ pub(crate) struct Over;
 
 impl Put for Over {
     #[inline]
-    fn pixel(&self, pixel: &mut [u8; 4], colour: [u8; 4]) {
-        *pixel = over(*pixel, colour);
+    fn pixel(&self, mixer: &Mixer, pixel: &mut [u8; 4], colour: Colour) {
+        *pixel = mixer.over(*pixel, colour);
     }
 
     #[inline]
-    fn run(&self, row: &mut [[u8; 4]], start: usize, end: usize, colour: [u8; 4]) {
+    fn run(&self, mixer: &Mixer, row: &mut [[u8; 4]], start: usize, end: usize, colour: Colour) {
         for pixel in &mut row[start..end] {
-            *pixel = over(*pixel, colour);
+            *pixel = mixer.over(*pixel, colour);
         }
     }
 }
 
-/// A premultiplied colour over another.
-fn over(below: [u8; 4], above: [u8; 4]) -> [u8; 4] {
-    match above[3] {
-        255 => above,
-        0 => below,
-        opacity => core::array::from_fn(|channel| {
-            let shows = u16::from(below[channel]) * u16::from(255 - opacity) + 127;
-            above[channel].saturating_add((shows / 255) as u8)
-        }),
-    }
+/// Blends colours, in encoded or in linear light. It rounds once, when a colour comes upon a pixel.
+pub(crate) struct Mixer {
+    /// For linear light; encoded values count as they stand.
+    light: Option<Light>,
 }
 
-/// Blends colours, in encoded or in linear light.
-pub(crate) struct Mixer {
-    /// Linear light of each encoded value, where it is asked for.
-    light: Option<[f32; 256]>,
+/// Linear light of each encoded value, and the borders between two: halfway between them, encoded.
+struct Light {
+    of: [f32; 256],
+    borders: [f32; 255],
+}
+
+/// IEC 61966-2-1.
+fn light(encoded: f32) -> f32 {
+    let value = encoded / 255.0;
+    if value <= 0.040_45 { value / 12.92 } else { libm::powf((value + 0.055) / 1.055, 2.4) }
+}
+
+impl Light {
+    fn new() -> Self {
+        Self {
+            of: core::array::from_fn(|encoded| light(encoded as f32)),
+            borders: core::array::from_fn(|encoded| light(encoded as f32 + 0.5)),
+        }
+    }
 }
 
 impl Mixer {
     pub fn new(blending: Blending) -> Self {
-        let light = |encoded: usize| {
-            // IEC 61966-2-1.
-            let value = encoded as f32 / 255.0;
-            if value <= 0.040_45 { value / 12.92 } else { libm::powf((value + 0.055) / 1.055, 2.4) }
-        };
-        Self { light: (blending == Blending::Linear).then(|| core::array::from_fn(light)) }
+        Self { light: (blending == Blending::Linear).then(Light::new) }
+    }
+
+    /// How much of each channel there is: light, or the number itself; of opacity always that.
+    fn amounts(&self, colour: Colour) -> [f32; 4] {
+        match (colour, &self.light) {
+            (Colour::Blend(amounts), _) => amounts,
+            (Colour::Art(art), None) => art.map(f32::from),
+            (Colour::Art([red, green, blue, opacity]), Some(light)) => {
+                let [red, green, blue] = [red, green, blue].map(|it| light.of[usize::from(it)]);
+                [red, green, blue, f32::from(opacity)]
+            }
+        }
+    }
+
+    /// The colour of a pixel.
+    fn rounded(&self, colour: Colour) -> [u8; 4] {
+        match (colour, &self.light) {
+            (Colour::Art(art), _) => art,
+            (Colour::Blend(amounts), None) => amounts.map(|amount| (amount + 0.5) as u8),
+            (Colour::Blend([red, green, blue, opacity]), Some(light)) => {
+                let encoded =
+                    |amount: f32| light.borders.partition_point(|border| *border < amount) as u8;
+                [encoded(red), encoded(green), encoded(blue), (opacity + 0.5) as u8]
+            }
+        }
+    }
+
+    /// A premultiplied colour over another.
+    fn over(&self, below: [u8; 4], above: Colour) -> [u8; 4] {
+        match above {
+            Colour::Art([_, _, _, 0]) => return below,
+            Colour::Art(art @ [_, _, _, 255]) => return art,
+            Colour::Art(art) if self.light.is_none() => return over_encoded(below, art),
+            _ => {}
+        }
+        let (above, below) = (self.amounts(above), self.amounts(Colour::Art(below)));
+        let shows = 1.0 - above[3] / 255.0;
+        let sum =
+            |channel: usize| (above[channel] + below[channel] * shows).min(self.most(channel));
+        self.rounded(Colour::Blend([sum(0), sum(1), sum(2), sum(3)]))
+    }
+
+    fn most(&self, channel: usize) -> f32 {
+        if self.light.is_some() && channel < 3 { 1.0 } else { 255.0 }
     }
 
     /// The colour a fraction of the way from one to another.
     #[inline]
-    pub fn mix(&self, from: [u8; 4], to: [u8; 4], fraction: f32) -> [u8; 4] {
-        let Some(light) = &self.light else {
-            return mix_encoded(from, to, (fraction * 256.0 + 0.5) as u32);
-        };
-        core::array::from_fn(|channel| {
-            let (from, to) = (usize::from(from[channel]), usize::from(to[channel]));
-            match channel {
-                3 => (from as f32 + (to as f32 - from as f32) * fraction + 0.5) as u8,
-                _ => encoded(light, light[from] + (light[to] - light[from]) * fraction),
-            }
-        })
+    pub fn mix(&self, from: Colour, to: Colour, fraction: f32) -> Colour {
+        if from == to {
+            return from;
+        }
+        let (from, to) = (self.amounts(from), self.amounts(to));
+        Colour::Blend(core::array::from_fn(|channel| {
+            from[channel] + (to[channel] - from[channel]) * fraction
+        }))
     }
 
-    /// Blends two rows into a third.
+    /// Blends two rows of art into a third.
     pub fn mix_all(&self, row: &mut [[u8; 4]], from: &[[u8; 4]], to: &[[u8; 4]], fraction: f32) {
         let pairs = row.iter_mut().zip(from.iter().zip(to));
         if self.light.is_none() {
-            let fraction = (fraction * 256.0 + 0.5) as u32;
+            let fraction = (fraction * 65536.0 + 0.5) as u64;
             pairs.for_each(|(pixel, (from, to))| *pixel = mix_encoded(*from, *to, fraction));
         } else {
-            pairs.for_each(|(pixel, (from, to))| *pixel = self.mix(*from, *to, fraction));
+            pairs.for_each(|(pixel, (from, to))| {
+                *pixel = self.rounded(self.mix(Colour::Art(*from), Colour::Art(*to), fraction));
+            });
         }
     }
 
     /// The sum of colours by their shares.
-    pub fn sum(&self, parts: impl Iterator<Item = ([u8; 4], f32)>) -> [u8; 4] {
-        let value = |channel: usize, number: u8| match &self.light {
-            Some(light) if channel < 3 => light[usize::from(number)],
-            _ => f32::from(number),
-        };
-        let sums = parts.fold([0.0; 4], |sums: [f32; 4], (colour, share)| {
-            core::array::from_fn(|channel| sums[channel] + value(channel, colour[channel]) * share)
-        });
-        core::array::from_fn(|channel| match &self.light {
-            Some(light) if channel < 3 => encoded(light, sums[channel]),
-            _ => (sums[channel] + 0.5) as u8,
-        })
+    pub fn sum(&self, parts: impl Iterator<Item = (Colour, f32)>) -> Colour {
+        Colour::Blend(parts.fold([0.0; 4], |sums: [f32; 4], (colour, share)| {
+            let amounts = self.amounts(colour);
+            core::array::from_fn(|channel| sums[channel] + amounts[channel] * share)
+        }))
     }
 }
 
-/// A blend in 256ths, two channels at a time: each has 16 bits to itself.
-#[inline]
-fn mix_encoded(from: [u8; 4], to: [u8; 4], fraction: u32) -> [u8; 4] {
-    const PAIR: u32 = 0x00ff_00ff;
-    const HALF: u32 = 0x0080_0080;
-    let (from, to) = (u32::from_le_bytes(from), u32::from_le_bytes(to));
-    let pair = |from: u32, to: u32| {
-        ((from & PAIR) * (256 - fraction) + (to & PAIR) * fraction + HALF) >> 8 & PAIR
-    };
-    (pair(from, to) | pair(from >> 8, to >> 8) << 8).to_le_bytes()
+/// A premultiplied colour over another, in whole numbers.
+fn over_encoded(below: [u8; 4], above: [u8; 4]) -> [u8; 4] {
+    core::array::from_fn(|channel| {
+        let shows = u16::from(below[channel]) * u16::from(255 - above[3]) + 127;
+        above[channel].saturating_add((shows / 255) as u8)
+    })
 }
 
-/// The encoded value whose light is nearest.
-fn encoded(light: &[f32; 256], value: f32) -> u8 {
-    let above = light.partition_point(|known| *known < value).min(255);
-    let below = above.saturating_sub(1);
-    let nearer_below = value - light[below] < light[above] - value;
-    (if nearer_below { below } else { above }) as u8
+/// A blend in 65,536ths, two channels at a time: each has 32 bits to itself.
+#[inline]
+fn mix_encoded(from: [u8; 4], to: [u8; 4], fraction: u64) -> [u8; 4] {
+    const PAIR: u64 = 0x0000_00ff_0000_00ff;
+    const HALF: u64 = 0x0000_8000_0000_8000;
+    let spread = |colour: [u8; 4]| {
+        let colour = u64::from(u32::from_le_bytes(colour));
+        (colour | colour << 16) & 0x0000_ffff_0000_ffff
+    };
+    let (from, to) = (spread(from), spread(to));
+    let pair = |from: u64, to: u64| {
+        ((from & PAIR) * (65536 - fraction) + (to & PAIR) * fraction + HALF) >> 16 & PAIR
+    };
+    let [even, odd] = [pair(from, to), pair(from >> 8, to >> 8)];
+    let mixed = even | odd << 8;
+    ((mixed | mixed >> 16) as u32).to_le_bytes()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    proptest! {
+        /// Two channels at a time are one at a time.
+        #[test]
+        fn a_blend_is_the_nearest_number(from: [u8; 4], to: [u8; 4], fraction in 0.0..=1.0_f32) {
+            let mixed = mix_encoded(from, to, (fraction * 65536.0 + 0.5) as u64);
+            for channel in 0..4 {
+                let exact = f64::from(from[channel])
+                    + (f64::from(to[channel]) - f64::from(from[channel])) * f64::from(fraction);
+                prop_assert!((f64::from(mixed[channel]) - exact).abs() < 0.503);
+            }
+        }
+    }
 }

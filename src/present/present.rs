@@ -69,6 +69,7 @@ pub fn present(
             {
                 lay(&mut window, y + 1);
                 mix_rows(&mut window, [shown, y], first..end, &spread.mixer, cover.last_share());
+                spread.lay_crossings(&canvas, &cover, window.row(y, first, end));
                 laid = Some((art + 1, y + 1));
             }
             _ => {

@@ -2,7 +2,7 @@
 
 use crate::lens::fit::Placement;
 use crate::present::canvas::{Canvas, CanvasMut};
-use crate::present::mixing::{Blending, Mixer, Put};
+use crate::present::mixing::{Blending, Colour, Mixer, Opaque, Put};
 
 /// How a canvas spreads over a window, along both axes.
 pub(crate) struct Spread {
@@ -53,29 +53,55 @@ impl Spread {
     pub fn lay(&self, canvas: &Canvas<'_>, cover: &Cover, row: &mut [[u8; 4]], put: &impl Put) {
         if cover.count == 1 {
             let art = canvas.row(cover.first);
-            self.lay_columns(row, |column| art.get(column).copied().unwrap_or([0; 4]), put);
+            self.lay_columns(row, |column| colour_of(art, column), put);
         } else if cover.count == 2 {
-            let (one, other) = (canvas.row(cover.first), canvas.row(cover.first + 1));
-            let blend = |column: usize| match (one.get(column), other.get(column)) {
-                (Some(one), Some(other)) => self.mixer.mix(*one, *other, cover.last_share()),
-                _ => [0; 4],
-            };
-            self.lay_columns(row, blend, put);
+            self.lay_columns(row, self.between(canvas, cover), put);
         } else {
             let sum = |column: usize| {
                 let rows = (cover.first..cover.first + cover.count).enumerate();
-                let parts = rows.map(|(index, y)| {
-                    let colour = canvas.row(y).get(column).copied().unwrap_or([0; 4]);
-                    (colour, cover.share(index))
-                });
-                self.mixer.sum(parts)
+                self.mixer.sum(
+                    rows.map(|(index, y)| (colour_of(canvas.row(y), column), cover.share(index))),
+                )
             };
             self.lay_columns(row, sum, put);
         }
     }
 
+    /// Lays the pixels of a window row that show two art columns, where it shows two art rows as well.
+    pub fn lay_crossings(&self, canvas: &Canvas<'_>, cover: &Cover, row: &mut [[u8; 4]]) {
+        if self.across.scale < 1.0 {
+            return self.gather_columns(row, self.between(canvas, cover), &Opaque);
+        }
+        let colour = self.between(canvas, cover);
+        let axis = &self.across;
+        let first = axis.cover(axis.first).first;
+        for column in first + 1..axis.count {
+            let edge = axis.edge(column);
+            let (x, share) = (edge as usize, edge - libm::trunc(edge));
+            if x >= axis.first + row.len() {
+                return;
+            }
+            if share > SLIVER && x >= axis.first {
+                let mixed = self.mixer.mix(colour(column - 1), colour(column), 1.0 - share as f32);
+                Opaque.pixel(&self.mixer, &mut row[x - axis.first], mixed);
+            }
+        }
+    }
+
+    /// The colours of the columns between two rows of art.
+    fn between<'a>(
+        &'a self,
+        canvas: &'a Canvas<'_>,
+        cover: &'a Cover,
+    ) -> impl Fn(usize) -> Colour + 'a {
+        let (one, other) = (canvas.row(cover.first), canvas.row(cover.first + 1));
+        move |column| {
+            self.mixer.mix(colour_of(one, column), colour_of(other, column), cover.last_share())
+        }
+    }
+
     /// Spreads the colours of one row of art over a window row.
-    fn lay_columns(&self, row: &mut [[u8; 4]], colour: impl Fn(usize) -> [u8; 4], put: &impl Put) {
+    fn lay_columns(&self, row: &mut [[u8; 4]], colour: impl Fn(usize) -> Colour, put: &impl Put) {
         if self.across.scale < 1.0 {
             return self.gather_columns(row, colour, put);
         }
@@ -89,7 +115,7 @@ impl Spread {
             let whole = if column + 1 == axis.count { axis.end } else { edge as i32 as usize };
             let end = whole.min(axis.first + row.len());
             if end > x {
-                put.run(row, x - axis.first, end - axis.first, here);
+                put.run(&self.mixer, row, x - axis.first, end - axis.first, here);
                 x = end;
             }
             column += 1;
@@ -99,8 +125,8 @@ impl Spread {
             let next = colour(column);
             let share = edge - whole as f64; // of the pixel, what still shows the column before
             if share > SLIVER && edge >= x as f64 {
-                let pixel = &mut row[x - axis.first];
-                put.pixel(pixel, self.mixer.mix(here, next, 1.0 - share as f32));
+                let mixed = self.mixer.mix(here, next, 1.0 - share as f32);
+                put.pixel(&self.mixer, &mut row[x - axis.first], mixed);
                 x += 1;
             }
             here = next;
@@ -111,16 +137,20 @@ impl Spread {
     fn gather_columns(
         &self,
         row: &mut [[u8; 4]],
-        colour: impl Fn(usize) -> [u8; 4],
+        colour: impl Fn(usize) -> Colour,
         put: &impl Put,
     ) {
         for (x, pixel) in (self.across.first..).zip(row) {
             let cover = self.across.cover(x);
             let parts =
                 (0..cover.count).map(|index| (colour(cover.first + index), cover.share(index)));
-            put.pixel(pixel, self.mixer.sum(parts));
+            put.pixel(&self.mixer, pixel, self.mixer.sum(parts));
         }
     }
+}
+
+fn colour_of(art: &[[u8; 4]], column: usize) -> Colour {
+    art.get(column).copied().map_or(Colour::CLEAR, Colour::Art)
 }
 
 /// Shares of a window pixel below this are rounding.

@@ -227,7 +227,8 @@ fn covering_rate(picture: f64, world: f64, view: f64, zooms: ZoomRange, response
     let rate = |fraction: f64| {
         (picture - view * libm::pow(fraction, response)) / (world - view * fraction)
     };
-    // Positive where the rate rises with `fraction`. Between 0 and 1 the response makes it fall first.
+    // Positive where the rate rises with `fraction`. A response below 1 makes it fall first and then rise;
+    // one above 1 the other way, so that the least is at an end.
     let slope = |fraction: f64| {
         let relative = libm::pow(fraction, response - 1.0);
         picture - world * response * relative + view * (response - 1.0) * relative * fraction
@@ -242,7 +243,16 @@ fn covering_rate(picture: f64, world: f64, view: f64, zooms: ZoomRange, response
         if slope(middle) > 0.0 { high = middle } else { low = middle }
     }
     let smallest = |a: f64, b: f64| if b < a { b } else { a };
-    let ends = smallest(rate(least), if most < world / view { rate(most) } else { f64::MAX });
+    // Where the view has no way left, a picture that does not cover it there has no rate at all, and one
+    // that does has any.
+    let end = if most < world / view {
+        rate(most)
+    } else if picture < view * libm::pow(most, response) {
+        0.0
+    } else {
+        f64::MAX
+    };
+    let ends = smallest(rate(least), end);
     clamp(smallest(ends, rate(low)), 0.0, 100.0)
 }
 

@@ -467,7 +467,7 @@ impl View {
     pub fn canvas_size(&self) -> UVec2 {
         match self.snap {
             Snap::Off | Snap::Whole => self.lens.size(),
-            Snap::Subpixel => self.lens.size() + 1,
+            Snap::Subpixel => self.lens.size().saturating_add(UVec2::ONE),
         }
     }
 
