@@ -93,6 +93,11 @@ impl Camera {
             }
             end = self.run_leg_in_hand(arrival, done, end);
             self.pass_lines(arrival, end);
+            if self.has_places() && self.frames_several(arrival) {
+                // Another zone may have room for others.
+                self.reconsider_party();
+                self.pass_lines(arrival, end);
+            }
             done = end;
             if done >= 1.0 {
                 break;
@@ -159,7 +164,7 @@ impl Camera {
             self.move_lens(seconds);
         }
         self.follow_leg(stride, seconds);
-        if arrival.party.is_some() && self.state.goal.party.is_several() {
+        if self.frames_several(arrival) {
             self.reconsider_party();
         }
         self.pass_pause(seconds);

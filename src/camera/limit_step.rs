@@ -236,12 +236,21 @@ impl Camera {
     /// The line as what is shown with the changes under way meets it: farther back by as much as the
     /// picture is ahead. Otherwise the picture would push its own source on.
     #[inline]
-    pub(super) fn barrier_before(&self, mut barrier: Barrier, source: DVec2) -> Barrier {
+    pub(super) fn barrier_before(&self, barrier: Barrier, source: DVec2) -> Barrier {
         let transitions = &self.state.motion.transitions;
-        if !transitions.is_empty() {
-            barrier.translate(source - transitions.shown(source));
+        if transitions.is_empty() {
+            return barrier;
         }
-        barrier
+        let Framing { half, offset, .. } = &self.framing;
+        let axis = usize::from(barrier.is_across_y());
+        // By how much the picture goes with its source: less than all of it in a change that is eased.
+        let shown = transitions.shown(source)[axis];
+        let share = transitions.shown(source + 1.0)[axis] - shown;
+        let line = barrier.centre_at(*half) + offset[axis];
+        let way = source[axis] + (line - shown) / share.max(1e-6) - line;
+        // An eased change starts beyond the line: with its source at the line it stays there.
+        let needless = share < 1.0 - 1e-9 && barrier.is_onwards(way);
+        if needless { barrier } else { barrier.moved_by(way) }
     }
 
     /// Which stage decides where the view is on each axis of the world, and how fast the view goes there:

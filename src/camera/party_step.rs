@@ -144,6 +144,10 @@ impl Camera {
         point
     }
 
+    pub(super) fn frames_several(&self, arrival: &Arrival<'_>) -> bool {
+        arrival.party.is_some() && self.state.goal.party.is_several()
+    }
+
     /// Who has come too far away within a leg is let go of, and who is back is taken back.
     pub(super) fn reconsider_party(&mut self) {
         let mut next = self.state.goal.party;

@@ -129,6 +129,26 @@ impl Barrier {
         lens.half_extents()[axis] * 2.0 / left * (1.0 - 1e-12)
     }
 
+    /// Along its axis, where the centre of a view is whose edge is at the line; `half` is half of the
+    /// visible rectangle.
+    #[inline]
+    pub(crate) fn centre_at(&self, half: DVec2) -> f64 {
+        let half = half[usize::from(self.across_y)];
+        if self.above { self.at + half } else { self.at - half }
+    }
+
+    /// Whether a way along its axis leads on.
+    #[inline]
+    pub(crate) fn is_onwards(&self, way: f64) -> bool {
+        if self.above { way > 0.0 } else { way < 0.0 }
+    }
+
+    /// The line elsewhere.
+    #[inline]
+    pub(crate) fn moved_by(self, way: f64) -> Self {
+        Self { at: self.at + way, ..self }
+    }
+
     /// Whether this velocity leads back.
     #[inline]
     pub(crate) fn is_behind(&self, velocity: DVec2) -> bool {
