@@ -18,11 +18,11 @@ use glam::DVec2;
 use super::Camera;
 use super::state::{CameraState, NewBounds, Nudge, Timing};
 
-/// What a game can tell a camera, as a value: to be kept in a list, sent, or written down. Each has a
-/// method of the same name, which says what it does.
+/// A camera command as a value: to store, to send, or to record. Each has a method of the same name, which
+/// documents it.
 ///
-/// The first four act at once. The others take effect at the end of the next frame; of each kind the last
-/// one told counts, and notches and pans add up. So asking for the same thing before every frame works.
+/// The first four act immediately. The others take effect at the end of the next frame. Of each kind the last
+/// one counts; notches and pans add up. You can therefore give the same command before every frame.
 ///
 /// ```
 /// use velvet_pan::{Camera, Command, Settings};
@@ -102,11 +102,11 @@ pub enum Command {
 }
 
 impl Camera {
-    /// Tells the camera a [`Command`]: the same as its method.
+    /// Gives the camera a [`Command`]. Equal to calling the method of the same name.
     ///
     /// # Errors
     ///
-    /// Bounds that can't be used; nothing happens then.
+    /// Returns an error for invalid bounds, and changes nothing.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Command, Settings};
@@ -139,8 +139,8 @@ impl Camera {
         Ok(())
     }
 
-    /// The next frame with a subject cuts to it: after a teleport, say. All memories are cleared, and
-    /// changes, hands and pauses end; a cut wins over a glide, whichever was told first.
+    /// Cuts to the subject in the next frame that has one, for example after a teleport. Clears all memories and
+    /// ends all changes, hands and pauses. A cut takes precedence over a glide in either order.
     pub fn cut(&mut self) {
         self.state.goal.cut = true;
     }
@@ -164,8 +164,8 @@ impl Camera {
         self.limit(None);
     }
 
-    /// Looks at this world point from the next frame on, if nobody is followed then. Points that are not
-    /// finite change nothing.
+    /// Sets this world point as the goal if the next frame has no subject. Points that are not finite change
+    /// nothing.
     pub fn aim_at(&mut self, point: impl IntoWorld) {
         let point = point.into_world();
         if is_usable(point) {
@@ -178,9 +178,9 @@ impl Camera {
         self.state.goal.track.forget();
     }
 
-    /// Comes to the goal in exactly `seconds`, though it moves meanwhile; whatever is under way ends at
-    /// its own time. With [`Ease::Smooth`] the view goes on at the velocity that it had, with any other
-    /// ease it starts from rest. Times that are not above 0 cut.
+    /// Reaches the goal in exactly `seconds`, even if the goal moves. Other changes under way end at their own
+    /// times. With [`Ease::Smooth`] the view keeps its velocity at the start. With any other ease it starts from
+    /// rest. If `seconds` is zero or negative, cuts.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Ease, Settings};
@@ -202,12 +202,13 @@ impl Camera {
         }
     }
 
-    /// New bounds, or none, within `seconds`: edges that the view lies outside of come in, and where it
-    /// may go farther it does so in that time. The same bounds again change nothing.
+    /// Sets new bounds, or removes them, within `seconds`. If the view lies outside the new bounds, their edges
+    /// start at the view and move in. Setting the same bounds again changes nothing.
     ///
     /// # Errors
     ///
-    /// Bounds that can't be used; the camera then keeps its old ones.
+    /// Returns an error for invalid bounds, and for `None` if a layer needs bounds. The camera then keeps its
+    /// old ones.
     pub fn set_bounds(
         &mut self,
         bounds: Option<Bounds>,
@@ -310,11 +311,12 @@ impl Camera {
         self.settings.zoom.limited(zoom, self.framing.least_zoom)
     }
 
-    /// Glides by so many notches of a wheel, closer for positive ones; notches add up. With a screen
-    /// point, the world point under it stays there: to the end where nobody is followed. Otherwise until
-    /// all but a hundredth of the zoom is done, or the subject has come within a tenth of its way from
-    /// the screen's edge; then the view comes back as [`Hands::back`](crate::Hands::back) says. With a
-    /// leash the leash wins.
+    /// Zooms by this number of wheel notches, closer for positive ones. Notches add up.
+    ///
+    /// With a screen point, the world point under it stays there. If no subject is followed, it stays until the
+    /// zoom ends. Otherwise it stays until 1 % of the zoom is left, or until the subject has covered 90 % of the
+    /// way from its anchor to the screen's edge. Then the view returns as [`Hands::back`](crate::Hands::back)
+    /// says. A leash takes precedence over the point.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Settings, glam::Vec2};

@@ -82,10 +82,10 @@ const ALL_BUT_REACHED: f64 = 0.01;
 const NEAR_EDGE: f64 = 0.9;
 
 impl Camera {
-    /// Takes hold of what this screen point shows; [`drag_to`](Self::drag_to) then carries it.
+    /// Grabs the world point under this screen point. [`drag_to`](Self::drag_to) then moves it.
     ///
-    /// Following goes on underneath; let go, the view comes back to it as
-    /// [`Hands::back`](crate::Hands::back) says. Where nobody is followed it stays.
+    /// Following continues underneath. After [`release`](Self::release) the view returns to the subject as
+    /// [`Hands::back`](crate::Hands::back) says. If no subject is followed, the view stays.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Settings, glam::Vec2};
@@ -105,7 +105,8 @@ impl Camera {
         }
     }
 
-    /// Moves the view so that what was grabbed is under this screen point; without a grab, nothing.
+    /// Moves the view so that the grabbed world point is under this screen point. Without a grab it does
+    /// nothing.
     pub fn drag_to(&mut self, screen: Vec2) {
         if !screen.is_finite() {
             return;
@@ -116,15 +117,17 @@ impl Camera {
         }
     }
 
-    /// Lets go of what is grabbed, pinned or shown.
+    /// Ends a drag, a zoom about a point or a `show`.
     pub fn release(&mut self) {
         self.state.pending.hand = Some(HandCommand::Release);
     }
 
-    /// Moves the view by so many screen pixels along the screen's axes, in the next frame: for keys,
-    /// direction times speed times seconds, which is the same speed on the screen at every zoom;
-    /// for a pointer at the screen's edge, see [`edge_push`](crate::edge_push). Pans add up; the view is
-    /// let go of where the first frame without one begins. What is grabbed stays under its point.
+    /// Moves the view by this number of screen pixels along the screen's axes, in the next frame. For keys,
+    /// pass direction times speed times seconds: the speed on the screen is then the same at every zoom.
+    /// For a pointer at the screen's edge, see [`edge_push`](crate::edge_push).
+    ///
+    /// Pans before the same frame add up. The view returns to the subject when a frame begins without a pan.
+    /// During a grab, pans do nothing.
     pub fn pan(&mut self, pixels: Vec2) {
         let moved = self.framing.lens.to_world_axes(pixels.as_dvec2());
         let pan = self.state.pending.pan + moved;
@@ -133,8 +136,8 @@ impl Camera {
         }
     }
 
-    /// Shows this world rectangle whole, as large as the screen and the zoom's range allow, in
-    /// `seconds`, until [`release`](Self::release).
+    /// Moves and zooms the view within `seconds` so that this world rectangle is completely visible, as far as
+    /// the zoom's range allows. The view stays there until [`release`](Self::release), which keeps the zoom.
     pub fn show(&mut self, rect: &Rect, seconds: impl IntoSeconds, ease: Ease) {
         if is_usable(rect.min) && is_usable(rect.max) {
             let timing = Timing { seconds: usable_seconds(seconds.into_seconds()), ease };

@@ -163,13 +163,13 @@ impl Camera {
         &self.settings
     }
 
-    /// Changes the settings in mid-flight, within so many seconds: the picture keeps its position and its
-    /// velocity, and the difference fades. At 0 seconds it is a cut. The zoom stays, as far as the new
-    /// range allows. The same settings again change nothing.
+    /// Replaces the settings. The picture keeps its position and its velocity, and reaches the new settings
+    /// within `seconds`; 0 is a cut. The zoom stays, as far as the new range allows. Setting the same settings
+    /// again changes nothing.
     ///
     /// # Errors
     ///
-    /// The first setting that can't be used; the camera then keeps its old ones.
+    /// Returns the first invalid setting. The camera then keeps its old settings.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Settings};
@@ -339,15 +339,15 @@ impl Camera {
         &self.layers
     }
 
-    /// Whether a hand is on the view: a grab, a pan, a zoom about a point, a position that is shown, or a
-    /// pause. Following goes on underneath.
+    /// Returns whether a hand holds the view: a grab, a pan, a zoom about a point, a `show`, or a pause.
+    /// Following continues underneath.
     #[must_use]
     pub fn is_in_hand(&self) -> bool {
         self.state.motion.hand != Hand::Off
     }
 
-    /// Whether the picture is on its way to where following or a hand has it, as after a glide, in a
-    /// room's slide or a zone's blend; or a glide is about to begin.
+    /// Returns whether a change of the view's position is under way, for example a glide, a room's slide or a
+    /// zone's blend, or whether a glide begins with the next frame.
     #[must_use]
     pub fn is_gliding(&self) -> bool {
         !self.state.motion.transitions.is_empty() || self.state.pending.glide.is_some()

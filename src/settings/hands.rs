@@ -1,8 +1,8 @@
-//! What happens when a hand lets go of the view.
+//! How the view returns after a hand lets go of it.
 
 use crate::units::error::{Report, check};
 
-/// How the view comes back from a hand: the `[hands]` table of a tuning file.
+/// How the view returns after a hand lets go of it: the `[hands]` table of a tuning file.
 ///
 /// ```
 /// use velvet_pan::{HandReturn, Hands, Settings};
@@ -19,13 +19,13 @@ use crate::units::error::{Report, check};
     serde(default, deny_unknown_fields)
 )]
 pub struct Hands {
-    /// How the view comes back to a subject that is followed, after a hand, a zoom about a point or a
-    /// pause; in a file `return`.
+    /// How the view returns to the followed subject after a hand, a zoom about a point or a pause. In a
+    /// file the key is `return`.
     #[cfg_attr(feature = "serde", serde(rename = "return"))]
     pub back: HandReturn,
 }
 
-/// How the view comes back to a subject that is followed: in a file a number, or `"stay"`.
+/// How the view returns to the followed subject: in a file a number of seconds, or `"stay"`.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(
     feature = "serde",
@@ -33,9 +33,9 @@ pub struct Hands {
     serde(try_from = "Written", into = "Written")
 )]
 pub enum HandReturn {
-    /// Within so many seconds, from 0 to 1,000; 0 is a cut. Default 0.4.
+    /// Returns within this number of seconds, from 0 to 1,000. 0 is a cut. Default 0.4.
     Seconds(f64),
-    /// Not before the subject moves, and then within 0.4 seconds.
+    /// Stays until the subject next moves, and then returns within 0.4 seconds.
     Stay,
 }
 
@@ -48,7 +48,7 @@ impl Default for HandReturn {
 const DEFAULT_SECONDS: f64 = 0.4;
 
 impl Hands {
-    /// Seconds in which the view comes back once it does.
+    /// Returns the duration of the return, in seconds.
     pub(crate) fn seconds(&self) -> f64 {
         match self.back {
             HandReturn::Seconds(seconds) => seconds,

@@ -25,8 +25,8 @@ pub enum Ease {
     Out,
     /// Slow at both ends: `3t² − 2t³`.
     InOut,
-    /// The default of every timed change: slow at both ends, `1 − (1 − t)³·(1 + 3t + 6t²)`. A change of
-    /// the camera with this ease also keeps the velocity that the view had when it began.
+    /// Slow at both ends, `1 − (1 − t)³·(1 + 3t + 6t²)`. A camera's change with this ease also keeps the view's
+    /// velocity at its start. The default.
     #[default]
     Smooth,
 }
