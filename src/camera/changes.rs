@@ -2,7 +2,7 @@
 
 use glam::{DVec2, DVec4};
 
-use crate::camera::hands::Hand;
+use crate::camera::hand::Hand;
 use crate::goal::subject::{Stride, Subject};
 use crate::motion::transition::Transition;
 use crate::units::course::ROOMY;

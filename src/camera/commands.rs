@@ -2,7 +2,7 @@
 
 use glam::Vec2;
 
-use crate::camera::hands::{Grip, Hand};
+use crate::camera::hand::{Grip, Hand};
 use crate::lens::rotation::RotationGlide;
 use crate::lens::zoom::ZoomGlide;
 use crate::limits::bounds::Bounds;

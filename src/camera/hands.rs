@@ -2,7 +2,7 @@
 
 use glam::{DVec2, Vec2};
 
-use crate::lens::lens::Lens;
+use crate::camera::hand::{Grip, Hand};
 use crate::lens::zoom::ZoomGlide;
 use crate::motion::motion::Moving;
 use crate::settings::hands::HandReturn;
@@ -10,69 +10,9 @@ use crate::units::convert::IntoSeconds;
 use crate::units::ease::Ease;
 use crate::units::maths::{is_usable, usable_seconds};
 use crate::units::rect::Rect;
-use crate::view::view::View;
 
 use super::Camera;
 use super::state::{GoalMemory, HandCommand, Pending, Timing};
-
-/// A world point that stays under a screen point.
-#[derive(Clone, Copy, Debug, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub(crate) struct Grip {
-    pub world: DVec2,
-    pub screen: Vec2,
-}
-
-impl Grip {
-    /// What this screen point shows.
-    pub fn at(view: &View, screen: Vec2) -> Self {
-        Self { world: view.screen_to_world(screen), screen }
-    }
-
-    /// The view's centre that has the world point there.
-    #[inline]
-    pub fn centre(&self, lens: &Lens) -> DVec2 {
-        let from_middle = self.screen.as_dvec2() - lens.size().as_dvec2() / 2.0;
-        self.world - lens.to_world_axes(from_middle)
-    }
-
-    pub fn is_finite(&self) -> bool {
-        self.world.is_finite() && self.screen.is_finite()
-    }
-}
-
-/// Which hand is on the view.
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub(crate) enum Hand {
-    /// None: the view follows.
-    #[default]
-    Off,
-    /// It is moved, from frame to frame.
-    Pan,
-    /// A grabbed point, until it is let go.
-    Grab(Grip),
-    /// A zoom about a point, until it is all but reached; how much of it is left then, in natural
-    /// logarithms.
-    Pin(Grip, f64),
-    /// A position that is shown, until it is let go.
-    Show(DVec2),
-    /// The view waits for the end of a pause.
-    Pause,
-    /// It waits for the subject to move.
-    Stay,
-}
-
-impl Hand {
-    pub fn is_sound(&self) -> bool {
-        match self {
-            Self::Grab(grip) => grip.is_finite(),
-            Self::Pin(grip, rest) => grip.is_finite() && (0.0..100.0).contains(rest),
-            Self::Show(centre) => centre.is_finite(),
-            Self::Off | Self::Pan | Self::Pause | Self::Stay => true,
-        }
-    }
-}
 
 /// The fraction of a zoom about a point that is left when the point is let go of.
 const ALL_BUT_REACHED: f64 = 0.01;

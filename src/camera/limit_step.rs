@@ -2,7 +2,7 @@
 
 use glam::DVec2;
 
-use crate::camera::hands::Hand;
+use crate::camera::hand::Hand;
 use crate::goal::subject::Stride;
 use crate::limits::last_word::{Decider, LastWord};
 use crate::limits::ratchet::{Barrier, Ratchet};

@@ -7,6 +7,7 @@ mod changes;
 pub(crate) mod commands;
 mod frame;
 mod goal_step;
+mod hand;
 pub(crate) mod hands;
 mod lens_step;
 mod limit_step;
@@ -20,7 +21,7 @@ use alloc::vec::Vec;
 
 use glam::DVec2;
 
-use crate::camera::hands::Hand;
+use crate::camera::hand::Hand;
 use crate::camera::overlay::{Overlay, Shown};
 use crate::goal::party::PartyMemory;
 use crate::goal::rail::RailTrack;

@@ -4,7 +4,7 @@ use core::fmt;
 
 use glam::{DVec2, DVec4, Vec2};
 
-use crate::camera::hands::{Grip, Hand};
+use crate::camera::hand::{Grip, Hand};
 use crate::goal::look_ahead::LookMemory;
 use crate::goal::party::PartyMemory;
 use crate::goal::rooms::RoomMemory;

@@ -1,0 +1,65 @@
+//! What a hand has of the view.
+
+use glam::{DVec2, Vec2};
+
+use crate::lens::lens::Lens;
+use crate::view::view::View;
+
+/// A world point that stays under a screen point.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct Grip {
+    pub world: DVec2,
+    pub screen: Vec2,
+}
+
+impl Grip {
+    /// What this screen point shows.
+    pub fn at(view: &View, screen: Vec2) -> Self {
+        Self { world: view.screen_to_world(screen), screen }
+    }
+
+    /// The view's centre that has the world point there.
+    #[inline]
+    pub fn centre(&self, lens: &Lens) -> DVec2 {
+        let from_middle = self.screen.as_dvec2() - lens.size().as_dvec2() / 2.0;
+        self.world - lens.to_world_axes(from_middle)
+    }
+
+    pub fn is_finite(&self) -> bool {
+        self.world.is_finite() && self.screen.is_finite()
+    }
+}
+
+/// Which hand is on the view.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) enum Hand {
+    /// None: the view follows.
+    #[default]
+    Off,
+    /// It is moved, from frame to frame.
+    Pan,
+    /// A grabbed point, until it is let go.
+    Grab(Grip),
+    /// A zoom about a point, until it is all but reached; how much of it is left then, in natural
+    /// logarithms.
+    Pin(Grip, f64),
+    /// A position that is shown, until it is let go.
+    Show(DVec2),
+    /// The view waits for the end of a pause.
+    Pause,
+    /// It waits for the subject to move.
+    Stay,
+}
+
+impl Hand {
+    pub fn is_sound(&self) -> bool {
+        match self {
+            Self::Grab(grip) => grip.is_finite(),
+            Self::Pin(grip, rest) => grip.is_finite() && (0.0..100.0).contains(rest),
+            Self::Show(centre) => centre.is_finite(),
+            Self::Off | Self::Pan | Self::Pause | Self::Stay => true,
+        }
+    }
+}
