@@ -161,6 +161,32 @@ proptest! {
         }
     }
 
+    /// A part of a larger framebuffer shows what a window of its own does, and its bars stay clear.
+    #[test]
+    fn a_part_of_a_framebuffer_is_a_window(case in cases(), corner in (0..40_u32, 0..40_u32)) {
+        let (corner, window) = (UVec2::from(corner), case.window());
+        let whole = window + corner + 3;
+        let mut frame = vec![BAR; (whole.x * whole.y) as usize];
+        let placement = case.view.placement().moved(corner);
+        let canvas = Canvas::new(case.view.canvas_size(), &case.canvas);
+        present(canvas, CanvasMut::new(whole, &mut frame), &placement, Blending::Encoded);
+        let alone = case.presented(Blending::Encoded);
+        let scissor = placement.scissor();
+        for (index, shown) in frame.iter().enumerate() {
+            let at = UVec2::new(index as u32 % whole.x, index as u32 / whole.x);
+            let inside = at.cmpge(corner).all() && at.cmplt(corner + window).all();
+            let own = at.saturating_sub(corner);
+            let expected = if inside { alone[(own.y * window.x + own.x) as usize] } else { BAR };
+            // Moved by whole pixels, a share may round to the next number.
+            let apart = (0..4).map(|channel| shown[channel].abs_diff(expected[channel])).max();
+            prop_assert!(apart <= Some(1), "{at}: {shown:?} for {expected:?}");
+            let cut = scissor.is_some_and(|[x, y, width, height]| {
+                (x..x + width).contains(&at.x) && (y..y + height).contains(&at.y)
+            });
+            prop_assert!(cut || *shown == BAR, "{at} is a bar");
+        }
+    }
+
     /// For scales of 1 and more, only a pixel that an art edge crosses is blended.
     #[test]
     fn at_most_one_blended_pixel_for_each_edge(case in cases()) {

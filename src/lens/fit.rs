@@ -114,6 +114,51 @@ impl Placement {
         Self { origin: corner - residual * scale, scale, first: within(corner), end: within(end) }
     }
 
+    /// Returns the same placement in a part of a larger framebuffer, for example a half of a split screen.
+    /// `corner` is the top left corner of that part, in window pixels.
+    ///
+    /// On a graphics card `@builtin(position)` counts from the framebuffer's corner, not from the viewport's.
+    ///
+    /// ```
+    /// use velvet_pan::{Lens, Screen, Snap, View, glam::UVec2};
+    ///
+    /// let view = View::new(Lens::new(&Screen::default()), [0, 0], Snap::Whole).with_window((640, 720));
+    /// let right = view.placement().moved(UVec2::new(640, 0));
+    /// assert_eq!(right.origin.x, view.placement().origin.x + 640.0);
+    /// assert_eq!(right.scissor(), Some([640, 180, 640, 360]));
+    /// ```
+    #[must_use]
+    pub fn moved(&self, corner: UVec2) -> Self {
+        Self {
+            origin: self.origin + corner.as_dvec2(),
+            first: self.first.saturating_add(corner),
+            end: self.end.saturating_add(corner),
+            ..*self
+        }
+    }
+
+    /// Returns the window pixels that show the picture, as `[x, y, width, height]`: the scissor rectangle that
+    /// keeps the bars clear. Returns `None` if no pixel shows it, for example in a minimised window.
+    #[must_use]
+    pub fn scissor(&self) -> Option<[u32; 4]> {
+        let size = self.end.saturating_sub(self.first);
+        (size.min_element() > 0).then_some([self.first.x, self.first.y, size.x, size.y])
+    }
+
+    /// Returns origin and scale as an array to upload to a graphics card: `[x, y, scale, 0]`, in window
+    /// pixels. The last number is padding.
+    ///
+    /// ```
+    /// use velvet_pan::{Lens, Screen, Snap, View};
+    ///
+    /// let view = View::new(Lens::new(&Screen::default()), [0, 0], Snap::Whole).with_window((1300, 720));
+    /// assert_eq!(view.placement().uniform(), [10.0, 0.0, 4.0, 0.0]);
+    /// ```
+    #[must_use]
+    pub fn uniform(&self) -> [f32; 4] {
+        [self.origin.x as f32, self.origin.y as f32, self.scale as f32, 0.0]
+    }
+
     /// Whether every canvas pixel is the same whole number of window pixels.
     #[must_use]
     pub fn is_whole(&self) -> bool {

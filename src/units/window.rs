@@ -60,6 +60,35 @@ impl From<(f32, f32)> for WindowPoint {
     }
 }
 
+impl From<(f64, f64)> for WindowPoint {
+    fn from((x, y): (f64, f64)) -> Self {
+        Self { x: x as f32, y: y as f32 }
+    }
+}
+
+impl From<[f32; 2]> for WindowPoint {
+    fn from([x, y]: [f32; 2]) -> Self {
+        Self { x, y }
+    }
+}
+
+impl WindowPoint {
+    /// Returns the same point in a part of the window, for example a half of a split screen. `corner` is the top
+    /// left corner of that part, in window pixels.
+    ///
+    /// ```
+    /// use velvet_pan::{WindowPoint, glam::UVec2};
+    ///
+    /// let pointer = WindowPoint::from((700.0_f32, 40.0));
+    /// assert_eq!(pointer.within(UVec2::new(640, 0)), WindowPoint::from((60.0_f32, 40.0)));
+    /// ```
+    #[must_use]
+    pub fn within(self, corner: UVec2) -> Self {
+        let corner = corner.as_vec2();
+        Self { x: self.x - corner.x, y: self.y - corner.y }
+    }
+}
+
 impl From<Vec2> for WindowPoint {
     fn from(point: Vec2) -> Self {
         Self { x: point.x, y: point.y }
