@@ -103,6 +103,7 @@ impl Mixer {
     }
 
     /// How much of each channel there is: light, or the number itself; of opacity always that.
+    #[inline]
     fn amounts(&self, colour: Colour) -> [f32; 4] {
         match (colour, &self.light) {
             (Colour::Blend(amounts), _) => amounts,
@@ -115,6 +116,7 @@ impl Mixer {
     }
 
     /// The colour of a pixel.
+    #[inline]
     fn rounded(&self, colour: Colour) -> [u8; 4] {
         match (colour, &self.light) {
             (Colour::Art(art), _) => art,
@@ -158,19 +160,6 @@ impl Mixer {
         }))
     }
 
-    /// Blends two rows of art into a third.
-    pub fn mix_all(&self, row: &mut [[u8; 4]], from: &[[u8; 4]], to: &[[u8; 4]], fraction: f32) {
-        let pairs = row.iter_mut().zip(from.iter().zip(to));
-        if self.light.is_none() {
-            let fraction = (fraction * 65536.0 + 0.5) as u64;
-            pairs.for_each(|(pixel, (from, to))| *pixel = mix_encoded(*from, *to, fraction));
-        } else {
-            pairs.for_each(|(pixel, (from, to))| {
-                *pixel = self.rounded(self.mix(Colour::Art(*from), Colour::Art(*to), fraction));
-            });
-        }
-    }
-
     /// The sum of colours by their shares.
     pub fn sum(&self, parts: impl Iterator<Item = (Colour, f32)>) -> Colour {
         Colour::Blend(parts.fold([0.0; 4], |sums: [f32; 4], (colour, share)| {
@@ -186,41 +175,4 @@ fn over_encoded(below: [u8; 4], above: [u8; 4]) -> [u8; 4] {
         let shows = u16::from(below[channel]) * u16::from(255 - above[3]) + 127;
         above[channel].saturating_add((shows / 255) as u8)
     })
-}
-
-/// A blend in 65,536ths, two channels at a time: each has 32 bits to itself.
-#[inline]
-fn mix_encoded(from: [u8; 4], to: [u8; 4], fraction: u64) -> [u8; 4] {
-    const PAIR: u64 = 0x0000_00ff_0000_00ff;
-    const HALF: u64 = 0x0000_8000_0000_8000;
-    let spread = |colour: [u8; 4]| {
-        let colour = u64::from(u32::from_le_bytes(colour));
-        (colour | colour << 16) & 0x0000_ffff_0000_ffff
-    };
-    let (from, to) = (spread(from), spread(to));
-    let pair = |from: u64, to: u64| {
-        ((from & PAIR) * (65536 - fraction) + (to & PAIR) * fraction + HALF) >> 16 & PAIR
-    };
-    let [even, odd] = [pair(from, to), pair(from >> 8, to >> 8)];
-    let mixed = even | odd << 8;
-    ((mixed | mixed >> 16) as u32).to_le_bytes()
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-    use proptest::prelude::*;
-
-    proptest! {
-        /// Two channels at a time are one at a time.
-        #[test]
-        fn a_blend_is_the_nearest_number(from: [u8; 4], to: [u8; 4], fraction in 0.0..=1.0_f32) {
-            let mixed = mix_encoded(from, to, (fraction * 65536.0 + 0.5) as u64);
-            for channel in 0..4 {
-                let exact = f64::from(from[channel])
-                    + (f64::from(to[channel]) - f64::from(from[channel])) * f64::from(fraction);
-                prop_assert!((f64::from(mixed[channel]) - exact).abs() < 0.503);
-            }
-        }
-    }
 }

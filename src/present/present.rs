@@ -8,11 +8,9 @@
 //! The work is done art pixel by art pixel and not window pixel by window pixel: each art row is
 //! spread once, and the window rows that show the same are copies of it.
 
-use core::ops::Range;
-
 use crate::lens::fit::Placement;
 use crate::present::canvas::{Canvas, CanvasMut};
-use crate::present::mixing::{Blending, Mixer, Opaque, Over};
+use crate::present::mixing::{Blending, Opaque, Over};
 use crate::present::spreading::Spread;
 
 /// The same filter for a graphics card: WGSL with the function
@@ -63,18 +61,9 @@ pub fn present(
         let cover = spread.down.cover(y);
         match laid {
             Some((art, shown)) if cover.is_only(art) => copy_row(&mut window, shown, y, first, end),
-            // An edge between two art rows that are shown alone above and below it.
-            Some((art, shown))
-                if cover.count == 2 && art == cover.first && spread.shows_next(y) =>
-            {
-                lay(&mut window, y + 1);
-                mix_rows(&mut window, [shown, y], first..end, &spread.mixer, cover.last_share());
-                spread.lay_crossings(&canvas, &cover, window.row(y, first, end));
-                laid = Some((art + 1, y + 1));
-            }
             _ => {
                 lay(&mut window, y);
-                laid = cover.only().map(|art| (art, y));
+                laid = cover.only().map(|art| (art, y)).or(laid);
             }
         }
     }
@@ -119,25 +108,4 @@ fn copy_row(window: &mut CanvasMut<'_>, from: usize, to: usize, first: usize, en
     if length > 0 {
         window.data.copy_within(start..start + length, target);
     }
-}
-
-/// Makes row `y` the blend of the row `above` and of the one below it.
-fn mix_rows(
-    window: &mut CanvasMut<'_>,
-    [above, y]: [usize; 2],
-    columns: Range<usize>,
-    mixer: &Mixer,
-    fraction: f32,
-) {
-    let (stride, width) = (window.stride, window.size.x as usize);
-    let columns = columns.start..columns.end.min(width).min(stride);
-    let start = (y * stride).min(window.data.len());
-    let (before, rest) = window.data.split_at_mut(start);
-    let (row, after) = rest.split_at_mut(stride.min(rest.len()));
-    let part_of = |row: &'_ [[u8; 4]]| row.get(columns.clone()).is_some();
-    if !part_of(row) || !part_of(after) || before.len() < above * stride + columns.end {
-        return; // a buffer shorter than its size says
-    }
-    let above = &before[above * stride..][columns.clone()];
-    mixer.mix_all(&mut row[columns.clone()], above, &after[columns], fraction);
 }

@@ -2,7 +2,7 @@
 
 use crate::lens::fit::Placement;
 use crate::present::canvas::{Canvas, CanvasMut};
-use crate::present::mixing::{Blending, Colour, Mixer, Opaque, Put};
+use crate::present::mixing::{Blending, Colour, Mixer, Put};
 
 /// How a canvas spreads over a window, along both axes.
 pub(crate) struct Spread {
@@ -44,11 +44,6 @@ impl Spread {
         })
     }
 
-    /// Whether the window row after `y` is there and shows one art row alone.
-    pub fn shows_next(&self, y: usize) -> bool {
-        y + 1 < self.down.end && self.down.cover(y + 1).count == 1
-    }
-
     /// Lays one window row, which shows the art rows of `cover`.
     pub fn lay(&self, canvas: &Canvas<'_>, cover: &Cover, row: &mut [[u8; 4]], put: &impl Put) {
         if cover.count == 1 {
@@ -64,27 +59,6 @@ impl Spread {
                 )
             };
             self.lay_columns(row, sum, put);
-        }
-    }
-
-    /// Lays the pixels of a window row that show two art columns, where it shows two art rows as well.
-    pub fn lay_crossings(&self, canvas: &Canvas<'_>, cover: &Cover, row: &mut [[u8; 4]]) {
-        if self.across.scale < 1.0 {
-            return self.gather_columns(row, self.between(canvas, cover), &Opaque);
-        }
-        let colour = self.between(canvas, cover);
-        let axis = &self.across;
-        let first = axis.cover(axis.first).first;
-        for column in first + 1..axis.count {
-            let edge = axis.edge(column);
-            let (x, share) = (edge as usize, edge - libm::trunc(edge));
-            if x >= axis.first + row.len() {
-                return;
-            }
-            if share > SLIVER && x >= axis.first {
-                let mixed = self.mixer.mix(colour(column - 1), colour(column), 1.0 - share as f32);
-                Opaque.pixel(&self.mixer, &mut row[x - axis.first], mixed);
-            }
         }
     }
 
