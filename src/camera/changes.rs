@@ -40,14 +40,14 @@ const INSTANT: f64 = 1.0 / 65536.0;
 /// Screen pixels of difference that are no change.
 const NOTHING: f64 = 1e-6;
 
-/// The fastest that counts as a velocity: views in a second, and natural logarithms of the zoom. Taken up,
-/// it leads a view farther, or a zoom by a factor of e; what is faster has jumped.
+/// The greatest velocity that a change keeps: views per second, and natural logarithms of the zoom per second.
+/// It moves the picture by one view, or zooms it by a factor of e, before it has faded.
 const FASTEST: f64 = 37.0;
 
 impl Camera {
-    /// Changes something, in so many seconds: `alter` does, and `place` then puts following where it
-    /// belongs. The picture keeps its position and its velocity, and what is left of the difference
-    /// fades; at 0 seconds it is a cut.
+    /// Makes a change that the picture reaches in its own time. `alter` makes it; `place` then puts following
+    /// where it belongs. The picture keeps its position and its velocity, and the difference fades. At 0 seconds
+    /// it is a cut.
     pub(super) fn change(
         &mut self,
         timing: Timing,
