@@ -46,167 +46,92 @@ fn on_line(seconds: f64) -> Zone {
     Zone { anchor, zoom: Some(1.5), blend: seconds, ..Zone::new(Rect::new([0, -900], [9000, 900])) }
 }
 
+/// A row whose subject runs on and is looked at in the middle.
+const fn row(name: &'static str, seconds: f64, source: Source, tell: fn(&mut Camera, i32)) -> Row {
+    Row { name, seconds, set: nothing, tell, source, anchor: MIDDLE, jump: DVec2::ZERO }
+}
+
 const ROWS: [Row; 12] = [
+    row("glide", 0.6, Source::AtOnce, |camera, frame| {
+        if frame == AT {
+            camera.glide(0.6, Ease::Smooth);
+        }
+    }),
     Row {
-        name: "glide",
-        seconds: 0.6,
-        set: nothing,
-        tell: |camera, frame| {
-            if frame == AT {
-                camera.glide(0.6, Ease::Smooth);
-            }
-        },
-        source: Source::AtOnce,
-        anchor: MIDDLE,
-        jump: DVec2::ZERO,
-    },
-    Row {
-        name: "glide to another",
-        seconds: 0.6,
-        set: nothing,
-        tell: |camera, frame| {
+        jump: DVec2::new(-220.0, 60.0),
+        ..row("glide to another", 0.6, Source::AtOnce, |camera, frame| {
             if frame == AT {
                 camera.switch_subject();
                 camera.glide(0.6, Ease::Smooth);
             }
-        },
-        source: Source::AtOnce,
-        anchor: MIDDLE,
-        jump: DVec2::new(-220.0, 60.0),
+        })
     },
     Row {
-        name: "cue: glide",
-        seconds: 0.5,
         set: |settings| {
             settings.cues.insert("gong".into(), Cue { glide: Some(0.5), ..Cue::default() });
         },
-        tell: |camera, frame| {
+        ..row("cue: glide", 0.5, Source::AtOnce, |camera, frame| {
             if frame == AT {
                 camera.cue("gong", CueCall::anywhere()).expect("a cue");
             }
-        },
-        source: Source::AtOnce,
-        anchor: MIDDLE,
-        jump: DVec2::ZERO,
+        })
     },
+    row("show", 0.7, Source::Standing, |camera, frame| {
+        if frame == AT {
+            camera.show(&Rect::new([-300, -50], [20, 130]), 0.7, Ease::Smooth);
+        }
+    }),
+    row("release of show", 0.4, Source::Unchanged, |camera, frame| match frame {
+        30 => camera.show(&Rect::new([-400, -90], [-80, 90]), 0.0, Ease::Smooth),
+        AT => camera.release(),
+        _ => {}
+    }),
+    row("release of a grab", 0.4, Source::Unchanged, |camera, frame| match frame {
+        30 => camera.grab(Vec2::new(100.0, 50.0)),
+        AT => camera.release(),
+        _ => {}
+    }),
+    row("end of a pan", 0.4, Source::Unchanged, |camera, frame| {
+        if (30..AT).contains(&frame) {
+            camera.pan(Vec2::new(-2.0, 1.0));
+        }
+    }),
     Row {
-        name: "show",
-        seconds: 0.7,
-        set: nothing,
-        tell: |camera, frame| {
-            if frame == AT {
-                camera.show(&Rect::new([-300, -50], [20, 130]), 0.7, Ease::Smooth);
-            }
-        },
-        source: Source::Standing,
-        anchor: MIDDLE,
-        jump: DVec2::ZERO,
-    },
-    Row {
-        name: "release of show",
-        seconds: 0.4,
-        set: nothing,
-        tell: |camera, frame| match frame {
-            30 => camera.show(&Rect::new([-400, -90], [-80, 90]), 0.0, Ease::Smooth),
-            AT => camera.release(),
-            _ => {}
-        },
-        source: Source::Unchanged,
-        anchor: MIDDLE,
-        jump: DVec2::ZERO,
-    },
-    Row {
-        name: "release of a grab",
-        seconds: 0.4,
-        set: nothing,
-        tell: |camera, frame| match frame {
-            30 => camera.grab(Vec2::new(100.0, 50.0)),
-            AT => camera.release(),
-            _ => {}
-        },
-        source: Source::Unchanged,
-        anchor: MIDDLE,
-        jump: DVec2::ZERO,
-    },
-    Row {
-        name: "end of a pan",
-        seconds: 0.4,
-        set: nothing,
-        tell: |camera, frame| {
-            if (30..AT).contains(&frame) {
-                camera.pan(Vec2::new(-2.0, 1.0));
-            }
-        },
-        source: Source::Unchanged,
-        anchor: MIDDLE,
-        jump: DVec2::ZERO,
-    },
-    Row {
-        name: "end of a pause",
-        seconds: 0.4,
         set: |settings| {
             settings.cues.insert("gong".into(), Cue { pause: Some(0.5), ..Cue::default() });
         },
-        tell: |camera, frame| {
+        ..row("end of a pause", 0.4, Source::Unchanged, |camera, frame| {
             if frame == AT - 30 {
                 camera.cue("gong", CueCall::anywhere()).expect("a cue");
             }
-        },
-        source: Source::Unchanged,
-        anchor: MIDDLE,
-        jump: DVec2::ZERO,
+        })
     },
     Row {
-        name: "into a zone",
-        seconds: 0.8,
         set: |settings| settings.zones.push(on_line(0.8)),
-        tell: |_, _| {},
-        source: Source::AtOnce,
         anchor: DVec2::new(0.3, 0.6),
-        jump: DVec2::ZERO,
+        ..row("into a zone", 0.8, Source::AtOnce, |_, _| {})
     },
     Row {
-        name: "a room's slide",
-        seconds: 0.5,
         set: |settings| {
             let (size, origin) = (DVec2::new(400.0, 400.0), DVec2::new(0.0, -200.0));
             let rooms = Rooms { size, origin, slide: Some(0.5), margin: 0.0, ..Rooms::default() };
             settings.rooms = Some(rooms);
         },
-        tell: |_, _| {},
-        source: Source::AtOnce,
-        anchor: MIDDLE,
-        jump: DVec2::ZERO,
+        ..row("a room's slide", 0.5, Source::AtOnce, |_, _| {})
     },
-    Row {
-        name: "settings",
-        seconds: 0.3,
-        set: nothing,
-        tell: |camera, frame| {
-            if frame == AT {
-                let mut settings = camera.settings().clone();
-                settings.follow.anchor = DVec2::new(0.7, 0.4);
-                camera.set_settings(settings, 0.3).expect("valid");
-            }
-        },
-        source: Source::AtOnce,
-        anchor: MIDDLE,
-        jump: DVec2::ZERO,
-    },
-    Row {
-        name: "bounds",
-        seconds: 0.5,
-        set: nothing,
-        tell: |camera, frame| {
-            if frame == AT {
-                let bounds = velvet_pan::Bounds::new(Rect::new([-2000, -900], [150, 900]));
-                camera.set_bounds(Some(bounds), 0.5).expect("valid");
-            }
-        },
-        source: Source::Standing,
-        anchor: MIDDLE,
-        jump: DVec2::ZERO,
-    },
+    row("settings", 0.3, Source::AtOnce, |camera, frame| {
+        if frame == AT {
+            let mut settings = camera.settings().clone();
+            settings.follow.anchor = DVec2::new(0.7, 0.4);
+            camera.set_settings(settings, 0.3).expect("valid");
+        }
+    }),
+    row("bounds", 0.5, Source::Standing, |camera, frame| {
+        if frame == AT {
+            let bounds = velvet_pan::Bounds::new(Rect::new([-2000, -900], [150, 900]));
+            camera.set_bounds(Some(bounds), 0.5).expect("valid");
+        }
+    }),
 ];
 
 /// Runs to the right at a speed, and is at 0 with the frame before the change.

@@ -6,6 +6,7 @@ use alloc::collections::BTreeMap;
 use glam::{DVec2, DVec4};
 
 use crate::camera::Camera;
+use crate::camera::changes::INSTANT;
 use crate::limits::bounds::Bounds;
 use crate::motion::transition::{Transition, Transitions};
 use crate::shake::shake::ShakeOffset;
@@ -81,9 +82,6 @@ enum Source<K> {
     /// What a camera saw that is gone.
     Still(Box<View>),
 }
-
-/// Seconds in which a glide's velocity is looked for.
-const INSTANT: f64 = 1.0 / 65536.0;
 
 impl<K: Ord + Clone> Cameras<K> {
     /// A set of one camera, which is active.
@@ -270,8 +268,8 @@ impl<K: Ord + Clone> Cameras<K> {
         if gap.is_finite() && (before.1 - now.1).is_finite() {
             self.transitions.add(transition);
         }
-        let area = join(&from.area(), &to.area());
-        self.area = Some(self.area.map_or(area, |before| join(&before, &area)));
+        let area = from.area().joined(&to.area());
+        self.area = Some(self.area.map_or(area, |before| before.joined(&area)));
         let fits = |end: &View| end.lens().zoom() >= end.lens().zoom_to_fill(&area) - 1e-9;
         self.fits = fits(&from) && fits(&to);
         self.passage = Some(passage);
@@ -294,7 +292,7 @@ impl<K: Ord + Clone> Cameras<K> {
         let shown = self.transitions.shown(numbers(&to.steady()));
         let lens = to.lens().with_zoom(libm::exp(shown.z)).with_rotation(shown.w);
         let view = to.steady().like(lens, DVec2::new(shown.x, shown.y));
-        let area = self.area.map_or(to.area(), |area| join(&area, &to.area()));
+        let area = self.area.map_or(to.area(), |area| area.joined(&to.area()));
         view.held_within(&area, self.fits).shaken(self.shake(&to))
     }
 
@@ -313,10 +311,6 @@ impl<K: Ord + Clone> Cameras<K> {
 fn numbers(view: &View) -> DVec4 {
     let lens = view.lens();
     DVec4::new(view.centre().x, view.centre().y, libm::log(lens.zoom()), lens.rotation())
-}
-
-fn join(one: &Rect, other: &Rect) -> Rect {
-    Rect { min: one.min.min(other.min), max: one.max.max(other.max) }
 }
 
 impl View {

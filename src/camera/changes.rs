@@ -35,7 +35,7 @@ impl Picture {
 pub(super) type Standing = (DVec2, DVec2);
 
 /// Seconds after which a velocity is looked for.
-const INSTANT: f64 = 1.0 / 65536.0;
+pub(super) const INSTANT: f64 = 1.0 / 65536.0;
 
 /// Screen pixels of difference that are no change.
 const NOTHING: f64 = 1e-6;
@@ -161,7 +161,6 @@ impl Camera {
 
     fn fade_focus(&mut self, before: &Picture, pace: &Picture, timing: Timing) {
         let was = before.centre + self.framing.offset;
-
         let transitions = &self.state.motion.transitions;
         let gap = was - transitions.shown(self.source());
         if !gap.is_finite() {
@@ -193,10 +192,7 @@ impl Camera {
         };
         let faster = pace_of(self, stride.velocity[0]) - pace_of(self, DVec2::ZERO);
         self.moment = None;
-        if let Some(newest) = self.state.motion.transitions.newest().filter(|_| faster.is_finite())
-        {
-            newest.learn(faster);
-        }
+        self.learn(faster);
     }
 
     /// The same where one that joined a party turns out to have a velocity.
@@ -207,8 +203,12 @@ impl Camera {
         let before = self.pace().centre;
         self.state.goal.party.learn_velocities(subjects, seconds);
         let faster = self.pace().centre - before;
-        if let Some(newest) = self.state.motion.transitions.newest().filter(|_| faster.is_finite())
-        {
+        self.learn(faster);
+    }
+
+    fn learn(&mut self, faster: DVec2) {
+        let newest = self.state.motion.transitions.newest();
+        if let Some(newest) = newest.filter(|_| faster.is_finite()) {
             newest.learn(faster);
         }
     }

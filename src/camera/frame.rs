@@ -473,7 +473,7 @@ impl Camera {
     }
 
     /// Following is at its goal, at rest.
-    fn go_to_goal(&mut self) {
+    pub(super) fn go_to_goal(&mut self) {
         let position = self.shaped_goal();
         self.state.motion.focus = Moving { position, velocity: DVec2::ZERO };
     }

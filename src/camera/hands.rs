@@ -4,7 +4,6 @@ use glam::{DVec2, Vec2};
 
 use crate::camera::hand::{Grip, Hand};
 use crate::lens::zoom::ZoomGlide;
-use crate::motion::motion::Moving;
 use crate::settings::hands::HandReturn;
 use crate::units::convert::IntoSeconds;
 use crate::units::ease::Ease;
@@ -168,8 +167,7 @@ impl Camera {
     /// Following begins anew with a goal, and with nothing else known.
     fn begin_at(&mut self, goal: DVec2) {
         self.forget_goal(goal);
-        let position = self.shaped_goal();
-        self.state.motion.focus = Moving { position, velocity: DVec2::ZERO };
+        self.go_to_goal();
     }
 
     pub(super) fn forget_goal(&mut self, goal: DVec2) {

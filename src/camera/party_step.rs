@@ -20,11 +20,7 @@ impl Camera {
         let part = |end: f64| Part {
             step: arrival.seconds,
             rest: arrival.seconds * (1.0 - done),
-            leg: if end < 1.0 {
-                arrival.seconds * (end - done)
-            } else {
-                arrival.seconds * (1.0 - done)
-            },
+            leg: arrival.seconds * (end - done),
         };
         if !arrival.together {
             self.move_party_alone(arrival, &part(end));
@@ -48,11 +44,7 @@ impl Camera {
             && !matches!(arrival.kind, Kind::Cut)
             && self.state.goal.party.frames_others(&next);
         if fades {
-            let fade = self.settings.party.fade;
-            self.change_following(fade, |camera| {
-                camera.state.goal.party = next;
-                camera.stand_for_party();
-            });
+            self.change_party(next);
         } else if !(self.state.goal.party.is_idle() && next.is_idle()) {
             self.state.goal.party = next;
             self.refresh();
@@ -84,8 +76,7 @@ impl Camera {
                 arrival.subject.or(Some(only)).copied()
             }
             _ => {
-                let mut party = self.state.goal.party;
-                let point = party.come_together(&self.party_frame(), Some(0.0))?;
+                let point = self.party_point()?;
                 Some(Subject::from(point).with_velocity(DVec2::ZERO))
             }
         }
@@ -98,11 +89,16 @@ impl Camera {
 
     /// The party's point is where it is now; it keeps no more than that in mind.
     pub(super) fn stand_for_party(&mut self) {
-        let mut party = self.state.goal.party;
-        let point = party.come_together(&self.party_frame(), Some(0.0));
+        let point = self.party_point();
         if let Some(point) = point.filter(|point| self.state.goal.track.last() != Some(*point)) {
             self.state.goal.track.jump(point);
         }
+    }
+
+    /// The point that stands for the party as it is.
+    fn party_point(&self) -> Option<DVec2> {
+        let mut party = self.state.goal.party;
+        party.come_together(&self.party_frame(), Some(0.0))
     }
 
     /// Who has changed its weight may have moved the point at once.
@@ -152,9 +148,13 @@ impl Camera {
     pub(super) fn reconsider_party(&mut self) {
         let mut next = self.state.goal.party;
         next.let_go_and_take_back(&self.party_frame());
-        if !self.state.goal.party.frames_others(&next) {
-            return;
+        if self.state.goal.party.frames_others(&next) {
+            self.change_party(next);
         }
+    }
+
+    /// Others are framed from now on: the picture comes to them in its own time.
+    fn change_party(&mut self, next: PartyMemory) {
         let fade = self.settings.party.fade;
         self.change_following(fade, |camera| {
             camera.state.goal.party = next;

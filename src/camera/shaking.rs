@@ -129,8 +129,7 @@ impl Camera {
         let overscan = self.settings.shake.overscan / lens.scale();
         let area = Rect { min: bounds.min - overscan, max: bounds.max + overscan };
         // What the steady view shows beyond that is not the shake's doing.
-        let visible = steady.visible_world();
-        let area = Rect { min: area.min.min(visible.min), max: area.max.max(visible.max) };
+        let area = area.joined(&steady.visible_world());
         let roll = fitting_roll(lens, moved.shake().roll, &area);
         steady.shaken(ShakeOffset { roll, ..moved.shake() }).kept_inside(&Bounds::new(area))
     }

@@ -408,8 +408,8 @@ impl PartyMemory {
         let nothing = Rect { min: mean, max: mean };
         let hull = counted().fold(nothing, |hull, member| {
             let position = lens.screen_aligned(member.position);
-            let (low, high) = (position - member.margin, position + member.margin);
-            Rect { min: hull.min.min(low), max: hull.max.max(high) }
+            let (min, max) = (position - member.margin, position + member.margin);
+            hull.joined(&Rect { min, max })
         });
         Some((mean, hull))
     }

@@ -67,6 +67,11 @@ impl<V: Fading> Transition<V> {
         Self { start, pace: V::default(), seconds, age: 0.0, ease }
     }
 
+    /// The new source turns out to be faster by this: its velocity was not known at the change.
+    pub fn learn(&mut self, faster: V) {
+        self.pace = self.pace - faster;
+    }
+
     fn is_over(&self) -> bool {
         // A millionth of a millionth of its time is rounding: sums of steps seldom meet it exactly.
         self.age >= self.seconds * (1.0 - 1e-12)
@@ -155,13 +160,6 @@ impl<V: Fading> Transitions<V> {
 
     pub fn is_sound(&self) -> bool {
         self.list.iter().all(Transition::is_sound)
-    }
-}
-
-impl<V: Fading> Transition<V> {
-    /// The new source turns out to be faster by this: its velocity was not known at the change.
-    pub fn learn(&mut self, faster: V) {
-        self.pace = self.pace - faster;
     }
 }
 

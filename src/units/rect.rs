@@ -143,6 +143,12 @@ impl Rect {
         DVec2::new(axis(0), axis(1))
     }
 
+    /// The smallest rectangle around both.
+    #[inline]
+    pub(crate) fn joined(&self, other: &Self) -> Self {
+        Self { min: self.min.min(other.min), max: self.max.max(other.max) }
+    }
+
     pub(crate) fn has_area(&self) -> bool {
         let size = self.size();
         self.is_finite() && size.is_finite() && size.min_element() > 0.0

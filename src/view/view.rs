@@ -113,8 +113,7 @@ impl View {
         }
         let centre = mix(from.centre, to.centre, fraction);
         let time = from.time + (to.time - from.time) * fraction;
-        let area =
-            Rect { min: from.area.min.min(to.area.min), max: from.area.max.max(to.area.max) };
+        let area = from.area.joined(&to.area);
         let mut view = to.like(lens, area.nearest_centre(centre, lens.half_extents()));
         if area != Rect::EVERYWHERE {
             view.hold_within(area);
