@@ -75,7 +75,10 @@
 //! The crate is `no_std` with `alloc`, and does no input or output.
 //!
 //! * `serde`: settings that read and write themselves in the form of a tuning file.
-//! * `mint`: world points given as `mint` types.
+//! * `mint`: points and vectors of the `mint` crate, to hand in and to get out.
+//! * `bytemuck`: matrices and vectors are plain data, to upload to a graphics card.
+//! * `glam_0_29` to `glam_0_33`: world points given as vectors of other versions of `glam`. Arrays work
+//!   without any feature.
 
 #![no_std]
 #![warn(missing_docs)]

@@ -14,6 +14,7 @@ mod limit_step;
 pub(crate) mod overlay;
 mod party_step;
 mod places;
+mod pointer;
 mod shaking;
 mod state;
 

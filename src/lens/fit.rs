@@ -148,6 +148,9 @@ impl Placement {
     /// Returns origin and scale as an array to upload to a graphics card: `[x, y, scale, 0]`, in window
     /// pixels. The last number is padding.
     ///
+    /// At a whole scale the origin is rounded to a whole window pixel, as the nearest filter rounds it: `f32`
+    /// then picks the same pixels as the CPU does.
+    ///
     /// ```
     /// use velvet_pan::{Lens, Screen, Snap, View};
     ///
@@ -156,7 +159,14 @@ impl Placement {
     /// ```
     #[must_use]
     pub fn uniform(&self) -> [f32; 4] {
-        [self.origin.x as f32, self.origin.y as f32, self.scale as f32, 0.0]
+        let DVec2 { x, y } = if self.is_whole() { self.first_edge() } else { self.origin };
+        [x as f32, y as f32, self.scale as f32, 0.0]
+    }
+
+    /// The left and top edge of the first canvas pixel at a whole scale, where the pixel in whose middle a
+    /// window pixel lies is shown: the first window pixel whose middle is not before the origin.
+    pub(crate) fn first_edge(&self) -> DVec2 {
+        (self.origin - 0.5).ceil()
     }
 
     /// Whether every canvas pixel is the same whole number of window pixels.

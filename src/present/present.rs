@@ -14,12 +14,22 @@ use crate::present::mixing::{Blending, Opaque, Over};
 use crate::present::spreading::Spread;
 
 /// The same filter for a graphics card: WGSL with the function
-/// `present_canvas(canvas, window_pixel, origin, scale)`, where `canvas` is a `texture_2d<f32>`,
-/// `window_pixel` the `@builtin(position)` of the fragment, and `origin` and `scale` are those of
-/// the [`Placement`].
+/// `present_canvas(canvas, window_pixel, origin, scale)`, which returns the color of one window pixel. The
+/// crate `velvet-pan-wgpu` is a presenter made of it.
 ///
-/// For blending as on the CPU, bind the canvas without sRGB conversion; with it, the blending is
-/// linear.
+/// * `canvas` is a `texture_2d<f32>` of [`View::canvas_size`](crate::View::canvas_size) pixels. It is read with
+///   `textureLoad`: bind it without a sampler, with the sample type "unfilterable float".
+/// * `window_pixel` is the `xy` of the fragment's `@builtin(position)`. It counts from the corner of the
+///   framebuffer: for a part of it, use [`Placement::moved`].
+/// * `origin` and `scale` are the first two numbers and the third of [`Placement::uniform`].
+///
+/// Draw a triangle that covers the window, with the scissor rectangle [`Placement::scissor`]; outside of it the
+/// function repeats the canvas' edge. Draw the rearmost canvas without blending, and the others over it with
+/// premultiplied blending: source factor one, destination factor one minus source alpha.
+///
+/// If canvas and window have formats without sRGB, edges and layers blend as with [`Blending::Encoded`]; if both
+/// have sRGB formats, as with [`Blending::Linear`]. With one of each the colors come out wrong unless the shader
+/// converts them.
 pub const PRESENT_WGSL: &str = include_str!("present.wgsl");
 
 /// Draws `canvas` into `window` where `placement` says, as if it were opaque.

@@ -28,10 +28,7 @@ impl Spread {
             origin: placement.origin[axis],
             scale: placement.scale,
             whole,
-            start: match placement.origin[axis] {
-                origin if whole => libm::ceil(origin - 0.5),
-                origin => origin,
-            },
+            start: if whole { placement.first_edge()[axis] } else { placement.origin[axis] },
             count: canvas.size[axis] as usize,
             first: placement.first[axis] as usize,
             end: placement.end[axis].min(window.size[axis]) as usize,

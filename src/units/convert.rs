@@ -6,9 +6,10 @@ use glam::{DVec2, IVec2, Vec2};
 
 /// A world point, in whatever type the game keeps its positions.
 ///
-/// Implemented for `glam`'s `DVec2`, `Vec2` and `IVec2`, for arrays and pairs of `f64`, `f32` and
-/// `i32`, and, with the feature `mint`, for the points and vectors of that crate. The library
-/// works in `f64` throughout, so that a pan is as smooth far from the origin as at it.
+/// Implemented for `glam`'s `DVec2`, `Vec2` and `IVec2`, and for arrays and pairs of `f64`, `f32` and `i32`.
+/// With the feature `mint` it is implemented for the points and vectors of that crate; with `glam_0_29` to
+/// `glam_0_33` for the same vectors of those versions of `glam`. The library works in `f64` throughout, so
+/// that a pan is as smooth far from the origin as at it.
 ///
 /// ```
 /// use velvet_pan::{IntoWorld, glam::DVec2};
@@ -28,19 +29,33 @@ impl IntoWorld for DVec2 {
     }
 }
 
-impl IntoWorld for Vec2 {
-    #[inline]
-    fn into_world(self) -> DVec2 {
-        self.as_dvec2()
-    }
+/// Vectors with an `x` and a `y` that `f64` holds exactly.
+macro_rules! vectors_into_world {
+    ($($vector:ty),*) => {$(
+        impl IntoWorld for $vector {
+            #[inline]
+            fn into_world(self) -> DVec2 {
+                DVec2::new(f64::from(self.x), f64::from(self.y))
+            }
+        }
+    )*};
 }
 
-impl IntoWorld for IVec2 {
-    #[inline]
-    fn into_world(self) -> DVec2 {
-        self.as_dvec2()
-    }
-}
+vectors_into_world!(Vec2, IVec2);
+#[cfg(feature = "mint")]
+vectors_into_world!(mint::Point2<f64>, mint::Point2<f32>, mint::Point2<i32>);
+#[cfg(feature = "mint")]
+vectors_into_world!(mint::Vector2<f64>, mint::Vector2<f32>, mint::Vector2<i32>);
+#[cfg(feature = "glam_0_29")]
+vectors_into_world!(glam_0_29::DVec2, glam_0_29::Vec2, glam_0_29::IVec2);
+#[cfg(feature = "glam_0_30")]
+vectors_into_world!(glam_0_30::DVec2, glam_0_30::Vec2, glam_0_30::IVec2);
+#[cfg(feature = "glam_0_31")]
+vectors_into_world!(glam_0_31::DVec2, glam_0_31::Vec2, glam_0_31::IVec2);
+#[cfg(feature = "glam_0_32")]
+vectors_into_world!(glam_0_32::DVec2, glam_0_32::Vec2, glam_0_32::IVec2);
+#[cfg(feature = "glam_0_33")]
+vectors_into_world!(glam_0_33::DVec2, glam_0_33::Vec2, glam_0_33::IVec2);
 
 macro_rules! pairs_into_world {
     ($($number:ty),*) => {$(
@@ -61,21 +76,6 @@ macro_rules! pairs_into_world {
 }
 
 pairs_into_world!(f64, f32, i32);
-
-#[cfg(feature = "mint")]
-macro_rules! mint_into_world {
-    ($($kind:ident<$number:ty>),*) => {$(
-        impl IntoWorld for mint::$kind<$number> {
-            #[inline]
-            fn into_world(self) -> DVec2 {
-                DVec2::new(f64::from(self.x), f64::from(self.y))
-            }
-        }
-    )*};
-}
-
-#[cfg(feature = "mint")]
-mint_into_world!(Point2<f64>, Point2<f32>, Point2<i32>, Vector2<f64>, Vector2<f32>, Vector2<i32>);
 
 /// A stretch of time: seconds as `f64` or `f32`, or a [`Duration`].
 ///

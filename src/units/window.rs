@@ -38,6 +38,20 @@ impl From<UVec2> for WindowSize {
     }
 }
 
+#[cfg(feature = "mint")]
+impl From<mint::Vector2<u32>> for WindowSize {
+    fn from(size: mint::Vector2<u32>) -> Self {
+        Self { width: size.x, height: size.y }
+    }
+}
+
+#[cfg(feature = "mint")]
+impl From<WindowSize> for mint::Vector2<u32> {
+    fn from(WindowSize { width, height }: WindowSize) -> Self {
+        Self { x: width, y: height }
+    }
+}
+
 /// A point of the window in physical pixels from its top left corner, `y` down.
 ///
 /// ```
@@ -92,5 +106,26 @@ impl WindowPoint {
 impl From<Vec2> for WindowPoint {
     fn from(point: Vec2) -> Self {
         Self { x: point.x, y: point.y }
+    }
+}
+
+#[cfg(feature = "mint")]
+impl From<mint::Point2<f32>> for WindowPoint {
+    fn from(point: mint::Point2<f32>) -> Self {
+        Self { x: point.x, y: point.y }
+    }
+}
+
+#[cfg(feature = "mint")]
+impl From<mint::Point2<f64>> for WindowPoint {
+    fn from(point: mint::Point2<f64>) -> Self {
+        (point.x, point.y).into()
+    }
+}
+
+#[cfg(feature = "mint")]
+impl From<WindowPoint> for mint::Point2<f32> {
+    fn from(WindowPoint { x, y }: WindowPoint) -> Self {
+        Self { x, y }
     }
 }

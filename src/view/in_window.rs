@@ -37,12 +37,16 @@ impl View {
     /// ```
     #[must_use]
     pub fn window_to_screen(&self, window: impl Into<WindowPoint>) -> Option<Vec2> {
-        let WindowPoint { x, y } = window.into();
-        let at = DVec2::new(f64::from(x), f64::from(y));
+        let window = window.into();
+        let shown = self.placement().shows(f64::from(window.x), f64::from(window.y));
+        shown.then(|| self.window_to_screen_unbounded(window))
+    }
+
+    /// The same also where the picture is not: in the bars, outside the window.
+    pub(crate) fn window_to_screen_unbounded(&self, window: WindowPoint) -> Vec2 {
+        let at = DVec2::new(f64::from(window.x), f64::from(window.y));
         let placement = self.placement();
-        placement
-            .shows(at.x, at.y)
-            .then(|| ((at - placement.origin) / placement.scale - self.slack()).as_vec2())
+        ((at - placement.origin) / placement.scale - self.slack()).as_vec2()
     }
 
     /// The world point that the window shows at this point, for a pointer; none where the picture

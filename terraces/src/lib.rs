@@ -4,6 +4,11 @@
 //! part of the library.
 
 pub mod art;
+#[cfg(feature = "card")]
+mod atlas;
+#[cfg(feature = "card")]
+pub mod card;
+pub mod cel;
 mod courier;
 pub mod files;
 mod house;
@@ -11,6 +16,7 @@ mod land;
 pub mod paint;
 pub mod picture;
 pub mod scene;
+pub mod stage;
 
 pub use courier::Body;
 pub use land::Land;

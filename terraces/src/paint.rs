@@ -1,15 +1,9 @@
 //! Putting pictures where a view says.
 
 use velvet_pan::glam::UVec2;
-use velvet_pan::{Blending, Lens, Screen, ScreenRect, Snap, View, WindowSize, present_over};
+use velvet_pan::{Lens, Screen, ScreenRect, Snap, View, WindowSize};
 
 use crate::picture::Picture;
-
-/// Lays a finished canvas over the window's picture.
-pub fn lay(canvas: &Picture, window: &mut Picture, view: &View) {
-    let (canvas, window) = (canvas.pixels(), window.pixels_mut());
-    present_over(canvas, window, &view.placement(), Blending::Encoded);
-}
 
 /// The same view drawn straight in the window's pixels, so that nothing is snapped to the screen's.
 pub fn unsnapped(view: &View, window: WindowSize) -> View {

@@ -3,18 +3,13 @@
 use std::path::Path;
 
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
-use velvet_pan::{
-    Camera, Fit, Settings, SettingsError, Snap, Subject, View, WindowPoint, WindowSize,
-};
+use velvet_pan::{Camera, Fit, Settings, SettingsError, Snap, Subject, View, WindowPoint};
 use velvet_pan_takes::{Files, Map};
-use velvet_pan_terraces::art::backdrop::Backdrop;
 use velvet_pan_terraces::art::courier::Pose;
 use velvet_pan_terraces::art::marks;
 use velvet_pan_terraces::art::palette::NIGHT;
-use velvet_pan_terraces::art::tiles::TileSet;
-use velvet_pan_terraces::paint::{lay, unsnapped};
-use velvet_pan_terraces::picture::{CLEAR, Picture};
-use velvet_pan_terraces::scene::{draw_followed, draw_map};
+use velvet_pan_terraces::picture::Picture;
+use velvet_pan_terraces::stage::{Figure, Role, Stage};
 use velvet_pan_terraces::{Body, Land, files};
 use winit::keyboard::KeyCode;
 
@@ -34,9 +29,7 @@ pub struct Keys {
 pub struct World {
     pub keys: Keys,
     land: Land,
-    map: Map,
-    tiles: TileSet,
-    backdrop: Backdrop,
+    stage: Stage,
     body: Body,
     /// Where she was a step before.
     before: DVec2,
@@ -58,15 +51,12 @@ impl World {
         let settings: Settings = toml::from_str(&built_in.read(Path::new("courier.toml"))?)?;
         let body = Body::at(DVec2::new(200.0, 780.0));
         let mut camera = Camera::new(settings)?;
-        let screen = &camera.settings().screen;
-        let backdrop = Backdrop::new(camera.layers(), screen.size, screen.y_axis);
+        let stage = Stage::new(camera.settings(), camera.layers(), Some(map));
         let view = camera.follow(0.0, body.feet);
         Ok(Self {
             keys: Keys::default(),
             land: Land::laid_out(),
-            map,
-            tiles: TileSet::drawn(),
-            backdrop,
+            stage,
             body,
             before: body.feet,
             faces_left: false,
@@ -87,23 +77,19 @@ impl World {
     /// The pointer has moved.
     pub fn point(&mut self, at: Vec2) {
         self.pointer = at.into();
-        if let Some(screen) = self.camera.view().window_to_screen(self.pointer) {
-            self.camera.drag_to(screen);
-        }
+        self.camera.drag_to_window(self.pointer);
     }
 
     /// The button is down or up.
     pub fn grab(&mut self, down: bool) {
-        match self.camera.view().window_to_screen(self.pointer) {
-            Some(screen) if down => self.camera.grab(screen),
-            _ => self.camera.release(),
+        if !down || !self.camera.grab_at_window(self.pointer) {
+            self.camera.release();
         }
     }
 
     /// The wheel was turned.
     pub fn wheel(&mut self, notches: f64) {
-        let about = self.camera.view().window_to_screen(self.pointer);
-        self.camera.zoom_by(notches, about);
+        self.camera.zoom_by_at_window(notches, self.pointer);
     }
 
     /// A key that switches something.
@@ -176,17 +162,14 @@ impl World {
     pub fn draw(&mut self, width: u32, height: u32) -> Picture {
         let part = self.rest / STEP;
         let shown = View::between(&self.views[0], &self.views[1], part);
-        let feet = self.before.lerp(self.body.feet, part);
-        let window = WindowSize { width, height };
+        let figure = Figure {
+            role: Role::Courier(self.pose()),
+            at: self.before.lerp(self.body.feet, part),
+            left: self.faces_left,
+            followed: true,
+        };
         let mut picture = Picture::new(UVec2::new(width, height), NIGHT);
-        self.backdrop.draw_behind(&mut picture, &shown);
-
-        let view = if shown.snap() == Snap::Off { unsnapped(&shown, window) } else { shown };
-        let mut canvas = Picture::new(view.canvas_size(), CLEAR);
-        draw_map(&mut canvas, &self.tiles, &self.map, &view);
-        lay(&canvas, &mut picture, &view);
-        draw_followed(&mut picture, self.pose(), self.faces_left, feet, &view);
-        self.backdrop.draw_before(&mut picture, &shown);
+        self.stage.paint(&shown, &[figure], &mut picture);
         if self.overlay {
             marks::draw_overlay(&mut picture, &self.camera.overlay(), &shown);
         }
@@ -194,12 +177,7 @@ impl World {
     }
 
     fn pose(&self) -> Pose {
-        let speed = self.body.velocity;
-        match self.body.grounded {
-            false if speed.y < 0.0 => Pose::Rise,
-            false => Pose::Fall,
-            true if speed.x.abs() < 12.0 => Pose::Stand,
-            true => Pose::Run((self.body.feet.x.abs() / 9.0) as u32),
-        }
+        let Body { feet, velocity, grounded } = self.body;
+        Pose::of(grounded, velocity.y < 0.0, velocity.x, feet.x)
     }
 }

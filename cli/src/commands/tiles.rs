@@ -10,7 +10,7 @@ use velvet_pan::View;
 use velvet_pan_takes::{Fault, Files, Map, Ride, Take};
 use velvet_pan_terraces::art::tiles::TileSet;
 use velvet_pan_terraces::picture::{CLEAR, Picture};
-use velvet_pan_terraces::scene::{draw_map, draw_whole_map};
+use velvet_pan_terraces::stage::{draw_map, draw_whole_map};
 
 use crate::arguments::args::{OutFile, TakeArgs};
 use crate::arguments::view_args::ViewArgs;

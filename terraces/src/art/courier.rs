@@ -16,6 +16,41 @@ pub enum Pose {
     Fall,
 }
 
+impl Pose {
+    /// Every pose that has a picture of its own.
+    pub const ALL: [Self; 7] = [
+        Self::Stand,
+        Self::Run(0),
+        Self::Run(1),
+        Self::Run(2),
+        Self::Run(3),
+        Self::Rise,
+        Self::Fall,
+    ];
+
+    /// What she does at this speed and place along `x`, in world units.
+    #[must_use]
+    pub fn of(grounded: bool, rising: bool, speed: f64, x: f64) -> Self {
+        match grounded {
+            false if rising => Self::Rise,
+            false => Self::Fall,
+            true if speed.abs() < 12.0 => Self::Stand,
+            true => Self::Run((x.abs() / 9.0) as u32),
+        }
+    }
+
+    /// Its number in [`Pose::ALL`].
+    #[must_use]
+    pub fn number(self) -> usize {
+        match self {
+            Self::Stand => 0,
+            Self::Run(step) => 1 + step as usize % 4,
+            Self::Rise => 5,
+            Self::Fall => 6,
+        }
+    }
+}
+
 /// From the sprite's top left corner to the middle between her feet.
 pub const FEET: (i64, i64) = (8, 22);
 

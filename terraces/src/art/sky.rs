@@ -1,6 +1,6 @@
 //! The sky at dusk, behind everything.
 
-use velvet_pan::glam::UVec2;
+use velvet_pan::glam::{UVec2, Vec2};
 
 use super::palette::*;
 use super::sprite::{chance, dither};
@@ -12,9 +12,12 @@ const BANDS: [Colour; 8] = [NIGHT, PLUM, VIOLET, MAUVE, ROSE, CORAL, APRICOT, HO
 /// How far down the screen the horizon lies.
 const HORIZON: f32 = 0.70;
 
+/// Where the sun stands, in fractions of the sky.
+pub const SUN: Vec2 = Vec2::new(0.70, 0.49);
+
 /// A sky of this size.
 pub fn picture(size: UVec2) -> Picture {
-    let sun = (size.x as f32 * 0.70, size.y as f32 * 0.49);
+    let sun = (size.x as f32 * SUN.x, size.y as f32 * SUN.y);
     let radius = size.y as f32 * 0.10;
     Picture::from_fn(size, |x, y| {
         let (dx, dy) = (x as f32 + 0.5 - sun.0, y as f32 + 0.5 - sun.1);

@@ -54,22 +54,33 @@ pub fn is_solid(tile: u16) -> bool {
 /// All tile pictures, drawn once.
 #[derive(Clone, Debug)]
 pub struct TileSet {
-    pictures: Vec<[Picture; VARIANTS]>,
+    /// The variants of each tile side by side.
+    pictures: Vec<Picture>,
 }
 
 impl TileSet {
     /// Draws them.
     pub fn drawn() -> Self {
-        let variants = |tile| std::array::from_fn(|variant| draw(tile, variant as i64));
-        Self { pictures: (0..=number::LAST).map(variants).collect() }
+        let variants = |tile| (0..VARIANTS).map(move |variant| draw(tile, variant as i64));
+        Self { pictures: (0..=number::LAST).flat_map(variants).collect() }
     }
 
-    /// The picture of the tile that stands at this column and row. Numbers that the terraces do
+    /// All pictures, by number.
+    pub fn pictures(&self) -> &[Picture] {
+        &self.pictures
+    }
+
+    /// The number of the picture of the tile that stands at this column and row. Tiles that the terraces do
     /// not know are drawn as walls, so that any map can be filmed.
-    pub fn picture(&self, tile: u16, column: i64, row: i64) -> &Picture {
+    pub fn number(&self, tile: u16, column: i64, row: i64) -> usize {
         let known = if tile <= number::LAST { tile } else { number::WALL };
         let pick = chance(column, row, 1) * VARIANTS as f32;
-        &self.pictures[usize::from(known)][(pick as usize).min(VARIANTS - 1)]
+        usize::from(known) * VARIANTS + (pick as usize).min(VARIANTS - 1)
+    }
+
+    /// The picture of the tile that stands at this column and row.
+    pub fn picture(&self, tile: u16, column: i64, row: i64) -> &Picture {
+        &self.pictures[self.number(tile, column, row)]
     }
 }
 

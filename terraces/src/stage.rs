@@ -1,0 +1,201 @@
+//! The terraces as they are drawn: what lasts, and what a view of it shows.
+
+use velvet_pan::glam::{DVec2, UVec2, Vec2};
+use velvet_pan::{Grid, Layer, Overhang, ScreenRect, Settings, Snap, View};
+use velvet_pan_takes::Map;
+
+use crate::art::backdrop::Backdrop;
+use crate::art::courier::{self, Pose};
+use crate::art::landmarks;
+use crate::art::palette::BARK;
+use crate::art::tiles::TileSet;
+use crate::cel::{Cel, Place, Quad, paint};
+use crate::paint::unsnapped;
+use crate::picture::Picture;
+
+/// Everything that can be drawn, and where what never moves stands.
+#[derive(Debug)]
+pub struct Stage {
+    /// All pictures by number: the tiles first.
+    pictures: Vec<Picture>,
+    tiles: TileSet,
+    backdrop: Backdrop,
+    sprites: Sprites,
+    map: Option<Map>,
+    bells: Vec<DVec2>,
+    cable: Vec<DVec2>,
+}
+
+/// The numbers of the pictures of those that move, and of small things.
+#[derive(Debug)]
+struct Sprites {
+    courier: usize,
+    kite: usize,
+    bell: usize,
+    fibre: usize,
+}
+
+/// Somebody in the scene.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Figure {
+    /// Who it is.
+    pub role: Role,
+    /// The world position of the feet, or of a kite's middle.
+    pub at: DVec2,
+    /// Whether it faces left.
+    pub left: bool,
+    /// Whether the camera follows it: it then has a canvas of its own, placed by its own residual, so that
+    /// it does not tremble as the view glides.
+    pub followed: bool,
+}
+
+/// Who a figure is.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub enum Role {
+    /// Wren, and what she does.
+    Courier(Pose),
+    /// The kite.
+    Kite,
+}
+
+impl Stage {
+    /// Draws all pictures for these settings. `layers` are the camera's own
+    /// ([`Camera::layers`](velvet_pan::Camera::layers)).
+    pub fn new(settings: &Settings, layers: &[Layer], map: Option<Map>) -> Self {
+        let tiles = TileSet::drawn();
+        let mut pictures = tiles.pictures().to_vec();
+        let screen = &settings.screen;
+        let backdrop = Backdrop::new(layers, screen.size, screen.y_axis, &mut pictures);
+        let first = pictures.len();
+        pictures.extend(Pose::ALL.map(courier::picture));
+        let kite = first + Pose::ALL.len();
+        pictures.extend([landmarks::kite(), landmarks::bell(), Picture::new(UVec2::ONE, BARK)]);
+        let sprites = Sprites { courier: first, kite, bell: kite + 1, fibre: kite + 2 };
+        let bells = settings.lures.iter().map(|lure| lure.at).collect();
+        let cable = settings.rail.iter().flat_map(|rail| rail.points.iter().copied()).collect();
+        Self { pictures, tiles, backdrop, sprites, map, bells, cable }
+    }
+
+    /// All pictures, by the numbers that quads have.
+    pub fn pictures(&self) -> &[Picture] {
+        &self.pictures
+    }
+
+    /// What this view shows, from back to front.
+    pub fn cels(&self, view: &View, figures: &[Figure]) -> Vec<Cel> {
+        let mut cels = self.backdrop.cels(view, false);
+        let world = drawn_as(view);
+        cels.push(self.world(&world, figures.iter().filter(|one| !one.followed)));
+        for figure in figures.iter().filter(|one| one.followed) {
+            let place = world.followed_position(figure.at);
+            let mut cel = Cel::new(world, vec![self.figure(figure, place, &world)]);
+            cel.placement = world.followed_placement(figure.at);
+            cels.push(cel);
+        }
+        cels.extend(self.backdrop.cels(view, true));
+        cels
+    }
+
+    /// Paints what this view shows over a picture of the window.
+    pub fn paint(&self, view: &View, figures: &[Figure], window: &mut Picture) {
+        for cel in self.cels(view, figures) {
+            cel.paint(&self.pictures, window);
+        }
+    }
+
+    /// What moves with the world: the tiles, and what stands among them.
+    fn world<'a>(&self, view: &View, figures: impl Iterator<Item = &'a Figure>) -> Cel {
+        let mut quads = Vec::new();
+        if let Some(map) = &self.map {
+            quads.extend(tile_quads(&self.tiles, map, view, map.grid()));
+        }
+        for bell in &self.bells {
+            let place = view.canvas_position(*bell);
+            quads.push(self.sprite(self.sprites.bell, landmarks::BELL_FOOT, place, view, false));
+        }
+        for ends in self.cable.windows(2) {
+            quads.extend(self.fibres(ends, view));
+        }
+        for figure in figures {
+            quads.push(self.figure(figure, view.canvas_position(figure.at), view));
+        }
+        Cel::new(*view, quads)
+    }
+
+    /// The cable between two points, pixel by pixel.
+    fn fibres(&self, ends: &[DVec2], view: &View) -> impl Iterator<Item = Quad> {
+        let picture = self.sprites.fibre;
+        let size = view.canvas_size().as_vec2();
+        let (from, to) = (view.canvas_position(ends[0]), view.canvas_position(ends[1]));
+        // Only the part near the canvas: its ends may be far away.
+        let far = size.max_element() * 4.0;
+        let limit = |point: Vec2| point.clamp(Vec2::splat(-far), Vec2::splat(far));
+        let (from, to) = (limit(from), limit(to));
+        let length = (to - from).length().max(1e-3);
+        let half_step = (to - from) / length / 2.0;
+        (0..=(length * 2.0) as u32).filter_map(move |step| {
+            let min = (from + half_step * step as f32 - 0.5).round();
+            let inside = min.cmpge(Vec2::ZERO).all() && min.cmplt(size).all();
+            let rect = ScreenRect { min, max: min + 1.0 };
+            inside.then_some(Quad { picture, place: Place::Canvas { rect, mirrored: false } })
+        })
+    }
+
+    fn figure(&self, figure: &Figure, place: Vec2, view: &View) -> Quad {
+        let (picture, origin) = match figure.role {
+            Role::Courier(pose) => (self.sprites.courier + pose.number(), courier::FEET),
+            Role::Kite => (self.sprites.kite, landmarks::KITE_MIDDLE),
+        };
+        self.sprite(picture, origin, place, view, figure.left)
+    }
+
+    /// A sprite with one of its pixels, its origin, at a place of the canvas.
+    fn sprite(
+        &self,
+        picture: usize,
+        origin: (i64, i64),
+        place: Vec2,
+        view: &View,
+        mirrored: bool,
+    ) -> Quad {
+        let scale = view.scale() as f32;
+        let min = (place - Vec2::new(origin.0 as f32, origin.1 as f32) * scale).round();
+        let max = min + (self.pictures[picture].size().as_vec2() * scale).round();
+        Quad { picture, place: Place::Canvas { rect: ScreenRect { min, max }, mirrored } }
+    }
+}
+
+/// The view to draw in: with snapping off, one that draws in the window's own pixels.
+fn drawn_as(view: &View) -> View {
+    if view.snap() == Snap::Off { unsnapped(view, view.window_size()) } else { *view }
+}
+
+/// Draws the tiles in view.
+pub fn draw_map(canvas: &mut Picture, tiles: &TileSet, map: &Map, view: &View) {
+    paint(canvas, tiles.pictures(), view, &tile_quads(tiles, map, view, map.grid()));
+}
+
+/// Draws every tile of the map, in view or not: what culling saves.
+pub fn draw_whole_map(canvas: &mut Picture, tiles: &TileSet, map: &Map, view: &View) {
+    const ANYWHERE: f64 = 1e6;
+    let everywhere = Overhang { left: ANYWHERE, right: ANYWHERE, up: ANYWHERE, down: ANYWHERE };
+    let grid = map.grid().with_overhang(everywhere);
+    paint(canvas, tiles.pictures(), view, &tile_quads(tiles, map, view, &grid));
+}
+
+/// The tiles of a map that are in view.
+fn tile_quads(tiles: &TileSet, map: &Map, view: &View, grid: &Grid) -> Vec<Quad> {
+    let y_axis = view.lens().y_axis();
+    let turned = view.lens().is_rotated();
+    let mut quads = Vec::new();
+    for row in view.tiles(grid).rows() {
+        for (tile, number) in row.filled(map.numbers(), |number| *number != 0) {
+            let place = match turned {
+                true => Place::World(grid.tile_rect(tile.column, tile.row, y_axis)),
+                false => Place::Canvas { rect: tile.rect, mirrored: false },
+            };
+            quads.push(Quad { picture: tiles.number(*number, tile.column, tile.row), place });
+        }
+    }
+    quads
+}
