@@ -1,7 +1,9 @@
 //! World points, window points and matrices in the types of other crates.
 
 use velvet_pan::glam::DVec2;
-use velvet_pan::{Camera, IntoWorld, Lens, Rect, Screen, Settings, Snap, View, WindowPoint};
+use velvet_pan::{Camera, IntoWorld, Settings, WindowPoint};
+#[cfg(any(feature = "mint", feature = "bytemuck"))]
+use velvet_pan::{Lens, Screen, Snap, View};
 
 const POINT: DVec2 = DVec2::new(3.0, -4.0);
 
@@ -24,7 +26,7 @@ fn a_camera_follows_a_mint_point_and_answers_with_one() {
     assert_eq!(view.centre(), DVec2::new(120.0, 40.0));
     let size = mint::Vector2 { x: 320.0, y: 180.0 };
     let corner = mint::Point2 { x: -40.0, y: -50.0 };
-    assert_eq!(view.visible_world(), Rect::from_corner_size(corner, size));
+    assert_eq!(view.visible_world(), velvet_pan::Rect::from_corner_size(corner, size));
 
     let centre: mint::Vector2<f64> = view.centre().into();
     assert_eq!((centre.x, centre.y), (120.0, 40.0));
