@@ -393,7 +393,7 @@ fn settings_that_are_none_are_refused() {
         (Zone { bounds: Some(Rect::default()), ..zone }, "zones.0.bounds"),
         (
             Zone { deadzone: Some(Deadzone { left: 9.0, ..Deadzone::default() }), ..zone },
-            "zones.0.deadzone",
+            "zones.0.deadzone.left",
         ),
         (Zone { rect: Rect::default(), ..zone }, "zones.0.rect"),
     ] {

@@ -74,7 +74,7 @@ fn faults_of_layers() {
 #[test]
 fn faults_of_a_tuning() {
     let cases: [(&str, &[&str]); 23] = [
-        ("[shake]\nintensity = 2", &["tuning.toml:2:1: shake.intensity", "from 0 (none) to 1"]),
+        ("[shake]\nintensity = 2", &["tuning.toml:2:1: shake.intensity", "from 0 to 1"]),
         (
             "[cues.gong]\nshake = { reach = [1.0, -1.0] }",
             &["tuning.toml:2:", "cues.gong.shake.reach", "0 to 10000"],

@@ -110,7 +110,7 @@ fn faults_are_named() {
             "[[timeline]]\nat = 0.0\nwatch = [\"wren\", \"kite\"]",
             &["entry 1", "no subject \"kite\""],
         ),
-        ("[tuning.rooms]\nsize = [0.0, 9.0]", &["tuning.rooms.size", "at least 0.001"]),
+        ("[tuning.rooms]\nsize = [0.0, 9.0]", &["tuning.rooms.size", "0.001 or more"]),
         ("[tuning.rooms]\nlist = [[0.0, 0.0, 9.0]]", &["take.toml:4:"]),
         ("[tuning.rail]\npoints = [[0.0, 0.0]]", &["tuning.rail.points", "two points or more"]),
         ("[[tuning.lures]]\nat = [0.0, 0.0]\nradius = -1.0", &["tuning.lures.0.radius", "above 0"]),

@@ -13,6 +13,7 @@ use crate::units::ease::Ease;
 use crate::units::error::{Report, SettingsError};
 use crate::units::maths::{is_usable, usable_angle, usable_seconds};
 use crate::units::rect::Rect;
+use crate::units::setting::report_faults;
 use glam::DVec2;
 
 use super::Camera;
@@ -217,7 +218,7 @@ impl Camera {
         let mut refused = None;
         let report: Report<'_> = &mut |fault| refused = Some(refused.take().unwrap_or(fault));
         match &bounds {
-            Some(bounds) => bounds.check(report),
+            Some(bounds) => report_faults(bounds, "bounds", report),
             None => self.settings.check_cover(false, report),
         }
         if let Some(fault) = refused {

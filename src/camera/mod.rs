@@ -166,8 +166,8 @@ impl Camera {
     }
 
     /// Replaces the settings. The picture keeps its position and its velocity, and reaches the new settings
-    /// within `seconds`; 0 is a cut. The zoom stays, as far as the new range allows. Setting the same settings
-    /// again changes nothing.
+    /// within `seconds`; 0 is a cut. What did not change is not disturbed: the zoom stays, or glides on, as far as
+    /// the new range allows, unless `zoom.level` is another. Setting the same settings again changes nothing.
     ///
     /// # Errors
     ///
@@ -211,6 +211,10 @@ impl Camera {
         self.refresh_framing();
         if old.rail != self.settings.rail {
             self.begin_shapes();
+        }
+        // Another level is there at once, and the change's own time is that of the way to it.
+        if old.zoom.level != self.settings.zoom.level {
+            self.state.lens.zoom = ZoomGlide::at(self.limited_zoom(self.settings.zoom.level));
         }
         let zoom = self.limited_zoom(self.state.lens.zoom.wanted());
         self.state.lens.zoom.head_for(zoom, 0.0);

@@ -19,6 +19,7 @@ use crate::shake::cue::ZoomNudge;
 use crate::shake::shaker::Shaker;
 use crate::units::ease::Ease;
 use crate::units::rect::Rect;
+use crate::units::setting::report_faults;
 
 /// What lasts from frame to frame: small, `Copy`, and enough to go back to an earlier moment.
 ///
@@ -311,7 +312,7 @@ impl NewBounds {
     fn is_sound(&self) -> bool {
         let mut sound = (0.0..f64::INFINITY).contains(&self.seconds);
         if let Some(bounds) = &self.bounds {
-            bounds.check(&mut |_| sound = false);
+            report_faults(bounds, "bounds", &mut |_| sound = false);
         }
         sound
     }

@@ -1,12 +1,10 @@
 //! A part of the screen in which the subject moves freely.
 
-use alloc::string::String;
-
 use glam::DVec2;
 
 use crate::units::course::Course;
-use crate::units::error::{Report, check};
 use crate::units::maths::clamp_point;
+use crate::units::setting::{Setting, settings};
 
 /// How far the subject may be from its anchor before the goal follows, on each side, in fractions
 /// of the screen.
@@ -40,6 +38,17 @@ pub struct Deadzone {
     pub bottom: f64,
 }
 
+settings!(Deadzone {
+    left = Setting::number("left", "how far the subject moves freely to the left of its anchor", "a fraction of the screen")
+        .measured("of the screen").from(0.0, 1.0).usual_from(0.0, 0.5);
+    right = Setting::number("right", "how far the subject moves freely to the right of its anchor", "a fraction of the screen")
+        .measured("of the screen").from(0.0, 1.0).usual_from(0.0, 0.5);
+    top = Setting::number("top", "how far the subject moves freely above its anchor", "a fraction of the screen")
+        .measured("of the screen").from(0.0, 1.0).usual_from(0.0, 0.5);
+    bottom = Setting::number("bottom", "how far the subject moves freely below its anchor", "a fraction of the screen")
+        .measured("of the screen").from(0.0, 1.0).usual_from(0.0, 0.5);
+});
+
 impl Deadzone {
     /// The goal moved only as far as needed for `want` to be in the zone around it:
     /// `clamp(goal, want − right·V, want + left·V)`, and alike with bottom and top. All along the
@@ -67,11 +76,5 @@ impl Deadzone {
         if ahead > 0.0 || behind > 0.0 {
             course.drag(axis, goal, behind * view[axis], ahead * view[axis]);
         }
-    }
-
-    pub(crate) fn check(&self, field: &str, report: Report<'_>) {
-        let sides = [self.left, self.right, self.top, self.bottom];
-        let expected = "left, right, top and bottom as fractions of the screen, from 0 to 1";
-        check(report, String::from(field), sides, 0.0..=1.0, expected);
     }
 }

@@ -4,9 +4,9 @@ use glam::DVec2;
 
 use crate::goal::subject::Stride;
 use crate::units::course::Course;
-use crate::units::error::{Report, check};
 use crate::units::half_life::{HalfLifeStep, REST_PIXELS};
 use crate::units::maths::clamp;
+use crate::units::setting::{Setting, settings};
 
 /// How far the view runs ahead of its subject, by the subject's own speed.
 ///
@@ -37,6 +37,17 @@ pub struct LookAhead {
     /// World units the other way before a turn is believed, 0 or more. Default 12.
     pub turn: f64,
 }
+
+settings!(LookAhead {
+    seconds = Setting::pair("seconds", "how far ahead in time the view looks, per axis", "two times in seconds")
+        .measured("s").from(0.0, 10.0).usual_from(0.0, 1.5);
+    reach = Setting::pair("reach", "the farthest that it looks ahead, per axis", "two fractions of the screen")
+        .measured("of the screen").from(0.0, 1.0).usual_from(0.0, 0.5);
+    half_life = Setting::number("half_life", "how smoothly looking ahead comes and goes", "a half-life in seconds")
+        .measured("s").from(0.0, 1e6).usual_from(0.0, 1.0);
+    turn = Setting::number("turn", "how far the subject goes the other way before the view looks there", "a distance in world units")
+        .measured("world units").from(0.0, 1e12).usual_from(0.0, 64.0);
+});
 
 impl Default for LookAhead {
     fn default() -> Self {
@@ -153,17 +164,6 @@ impl LookAhead {
             memory.against[axis] = turned.max(0.0);
         }
         pieces
-    }
-
-    pub(crate) fn check(&self, report: Report<'_>) {
-        let expected = "two times in seconds, each from 0 to 10";
-        check(report, "follow.look_ahead.seconds", self.seconds, 0.0..=10.0, expected);
-        let expected = "two fractions of the screen, each from 0 to 1";
-        check(report, "follow.look_ahead.reach", self.reach, 0.0..=1.0, expected);
-        let expected = "a half-life in seconds, from 0 to 1000000";
-        check(report, "follow.look_ahead.half_life", self.half_life, 0.0..=1e6, expected);
-        let expected = "a distance in world units, 0 or more";
-        check(report, "follow.look_ahead.turn", self.turn, 0.0..=1e12, expected);
     }
 }
 

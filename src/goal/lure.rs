@@ -2,7 +2,7 @@
 
 use glam::DVec2;
 
-use crate::units::error::{FINITE, Report, above, check};
+use crate::units::setting::{Setting, settings};
 
 /// A point of interest that pulls the goal towards itself as it comes near: an entry of `[[lures]]`
 /// in a tuning file. The pull is `strength · smoothstep(1 − distance/radius)` of the way: nothing at
@@ -33,6 +33,15 @@ pub struct Lure {
     pub strength: f64,
 }
 
+settings!(Lure {
+    at = Setting::pair("at", "where it is", "a world point").measured("world units").required();
+    radius = Setting::number("radius", "from how far away it pulls", "a distance in world units")
+        .measured("world units").above(0.0, 1e9).usual_from(16.0, 640.0)
+        .required();
+    strength = Setting::number("strength", "how much of the way it pulls at most", "a fraction of the way")
+        .from(0.0, 1.0);
+});
+
 #[cfg(feature = "serde")]
 fn half() -> f64 {
     0.5
@@ -59,14 +68,5 @@ impl Lure {
     /// Whether it pulls at a goal here.
     pub(crate) fn reaches(&self, goal: DVec2) -> bool {
         self.at.distance_squared(goal) < self.radius * self.radius
-    }
-
-    pub(crate) fn check(&self, index: usize, report: Report<'_>) {
-        let name = |key: &str| alloc::format!("lures.{index}.{key}");
-        check(report, name("at"), self.at, FINITE, "a world point");
-        let expected = "a distance in world units, above 0";
-        check(report, name("radius"), self.radius, above(0.0, 1e9), expected);
-        let expected = "a fraction of the way, from 0 to 1";
-        check(report, name("strength"), self.strength, 0.0..=1.0, expected);
     }
 }

@@ -6,10 +6,10 @@ use crate::goal::deadzone::Deadzone;
 use crate::goal::subject::Subject;
 use crate::lens::lens::Lens;
 use crate::lens::zoom::ZoomRange;
-use crate::units::error::{Report, check};
 use crate::units::list::List;
 use crate::units::maths::is_usable;
 use crate::units::rect::Rect;
+use crate::units::setting::{Setting, settings};
 
 /// How several subjects are framed together: the `[party]` table of a tuning file, for
 /// [`Camera::follow_all`](crate::Camera::follow_all).
@@ -52,21 +52,20 @@ pub struct Party {
     pub zoom_in: f64,
 }
 
+settings!(Party {
+    zoom = Setting::pair("zoom", "the smallest and the largest zoom with several subjects", "the smallest and the largest zoom")
+        .from(1e-6, 1e6).usual_from(0.1, 4.0);
+    fade = Setting::number("fade", "the time in which a member joins and leaves", "a time in seconds")
+        .measured("s").from(0.0, 1000.0).usual_from(0.0, 2.0);
+    zoom_out = Setting::number("zoom_out", "the half-life of zooming out", "a time in seconds")
+        .measured("s").from(0.0, 1000.0).usual_from(0.0, 1.0);
+    zoom_in = Setting::number("zoom_in", "the half-life of zooming in", "a time in seconds")
+        .measured("s").from(0.0, 1000.0).usual_from(0.0, 2.0);
+});
+
 impl Default for Party {
     fn default() -> Self {
         Self { fade: 0.6, zoom: ZoomRange { min: 0.5, max: 1.0 }, zoom_out: 0.12, zoom_in: 0.5 }
-    }
-}
-
-impl Party {
-    pub(crate) fn check(&self, report: Report<'_>) {
-        self.zoom.check("party.zoom", report);
-        let mut time = |field: &'static str, seconds: f64| {
-            check(report, field, seconds, 0.0..=1000.0, "a time in seconds, from 0 to 1000");
-        };
-        time("party.fade", self.fade);
-        time("party.zoom_out", self.zoom_out);
-        time("party.zoom_in", self.zoom_in);
     }
 }
 

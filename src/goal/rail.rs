@@ -5,8 +5,8 @@ use alloc::vec::Vec;
 use glam::DVec2;
 
 use crate::units::course::{Course, Knot};
-use crate::units::error::{Report, SettingsError, check};
 use crate::units::maths::mix;
+use crate::units::setting::{Setting, SettingKind, settings};
 
 /// A polyline that the goal is held on: the `[rail]` table of a tuning file. The goal is the point of
 /// the rail nearest to where it would be, looked for from where it was: a rail that comes near itself
@@ -37,21 +37,12 @@ pub struct Rail {
     pub speed: Option<f64>,
 }
 
-impl Rail {
-    pub(crate) fn check(&self, report: Report<'_>) {
-        if self.points.len() < 2 {
-            let expected = "two points or more";
-            report(SettingsError::new("rail.points", self.points.len() as f64, expected));
-        }
-        if let Some(bad) = self.points.iter().find(|point| !point.is_finite()) {
-            report(SettingsError::new("rail.points", *bad, "world points"));
-        }
-        if let Some(speed) = self.speed {
-            let expected = "world units per second, from -1000000 to 1000000";
-            check(report, "rail.speed", speed, -1e6..=1e6, expected);
-        }
-    }
-}
+settings!(Rail {
+    points = Setting::other("points", SettingKind::Points, "the line that the goal is held on", "world points")
+        .measured("world units").required();
+    speed = Setting::number("speed", "how fast the goal travels along the line by itself, below 0 backwards; without it the subject takes it along", "a speed in world units per second")
+        .measured("world units/s").from(-1e6, 1e6).usual_from(-200.0, 200.0).optional();
+});
 
 /// A rail with the arc length at each of its corners, so that a position on it is one number: the
 /// distance from its start.

@@ -5,8 +5,8 @@ use alloc::vec::Vec;
 use glam::DVec2;
 
 use crate::units::convert::IntoWorld;
-use crate::units::error::{FINITE, Report, check};
 use crate::units::rect::Rect;
+use crate::units::setting::{Setting, SettingKind, settings};
 
 /// Rooms that the view shows one at a time: the `[rooms]` table of a tuning file. A grid of equal
 /// rooms, or a list of rectangles.
@@ -49,6 +49,18 @@ pub struct Rooms {
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
     pub slide: Option<f64>,
 }
+
+settings!(Rooms {
+    size = Setting::pair("size", "the size of each room of a grid", "a width and a height in world units")
+        .measured("world units").from(1e-3, f64::MAX).usual_from(80.0, 1280.0);
+    origin = Setting::pair("origin", "a corner of the grid of rooms", "a world point").measured("world units").usual_from(-320.0, 320.0);
+    list = Setting::other("list", SettingKind::Rects, "rooms of any size instead of a grid", "rectangles as x, y, width and height in world units, width and height above 0")
+        .measured("world units");
+    margin = Setting::number("margin", "how far past its edge the room changes", "a distance in world units")
+        .measured("world units").from(0.0, 1e9).usual_from(0.0, 32.0);
+    slide = Setting::number("slide", "the time of the change; without it the smoothing decides", "a time in seconds")
+        .measured("s").from(0.0, 1000.0).usual_from(0.0, 2.0).optional();
+});
 
 impl Default for Rooms {
     fn default() -> Self {
@@ -136,20 +148,6 @@ impl Rooms {
             .iter()
             .filter_map(entered)
             .reduce(|first, other| if other.0 < first.0 { other } else { first })
-    }
-
-    pub(crate) fn check(&self, report: Report<'_>) {
-        let expected = "a width and a height in world units, at least 0.001";
-        check(report, "rooms.size", self.size, 1e-3..=f64::MAX, expected);
-        check(report, "rooms.origin", self.origin, FINITE, "a world point");
-        for (index, room) in self.list.iter().enumerate() {
-            room.check(alloc::format!("rooms.list.{index}"), report);
-        }
-        let expected = "a distance in world units, 0 or more";
-        check(report, "rooms.margin", self.margin, 0.0..=1e9, expected);
-        if let Some(slide) = self.slide {
-            check(report, "rooms.slide", slide, 0.0..=1000.0, "a time in seconds, from 0 to 1000");
-        }
     }
 }
 

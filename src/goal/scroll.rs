@@ -2,7 +2,7 @@
 
 use glam::DVec2;
 
-use crate::units::error::{Report, check};
+use crate::units::setting::{Setting, settings};
 
 /// A view that scrolls steadily: the `[scroll]` table of a tuning file.
 ///
@@ -31,6 +31,12 @@ pub struct Scroll {
     pub speed: DVec2,
 }
 
+settings!(Scroll {
+    speed = Setting::pair("speed", "how fast the view scrolls by itself; an axis at 0 is followed", "world units per second for each axis")
+        .measured("world units/s").from(-1e6, 1e6).usual_from(-200.0, 200.0)
+    .required();
+});
+
 impl Scroll {
     /// The longest step in seconds.
     const LONGEST: f64 = 0.25;
@@ -43,10 +49,5 @@ impl Scroll {
     /// Whether it scrolls along this axis.
     pub(crate) fn has(&self, axis: usize) -> bool {
         self.speed[axis] != 0.0
-    }
-
-    pub(crate) fn check(&self, report: Report<'_>) {
-        let expected = "world units per second for each axis, from -1000000 to 1000000";
-        check(report, "scroll.speed", self.speed, -1e6..=1e6, expected);
     }
 }

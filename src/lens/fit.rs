@@ -2,6 +2,7 @@
 
 use glam::{DVec2, UVec2};
 
+use crate::units::setting::names;
 use crate::units::window::WindowSize;
 
 /// How the screen's picture is fitted into a window. Whichever it is, one scale serves both axes,
@@ -29,6 +30,8 @@ pub enum Fit {
     /// As large as needed to leave no bars, cut at two sides: `max(ww/sw, wh/sh)`.
     Cover,
 }
+
+names!(Fit { Whole = "whole", Contain = "contain", Reveal = "reveal", Cover = "cover" });
 
 /// How many times its design size a screen may grow along an axis under [`Fit::Reveal`]: a window
 /// a thousand times as wide as high does not ask for a canvas of that shape.

@@ -2,9 +2,9 @@
 
 use glam::DVec2;
 
-use crate::units::error::{Report, check};
 use crate::units::half_life::{HalfLifeFactors, REST_PIXELS};
 use crate::units::maths::shorter_arc;
+use crate::units::setting::{Setting, settings};
 
 /// The rotation of the camera: the `[rotation]` table of a tuning file.
 ///
@@ -30,16 +30,14 @@ pub struct Rotation {
     pub half_life: f64,
 }
 
+settings!(Rotation {
+    half_life = Setting::number("half_life", "time for half of the remaining angle of a glide", "a half-life in seconds")
+        .measured("s").from(0.0, 1e6).usual_from(0.0, 1.0);
+});
+
 impl Default for Rotation {
     fn default() -> Self {
         Self { half_life: 0.15 }
-    }
-}
-
-impl Rotation {
-    pub(crate) fn check(&self, report: Report<'_>) {
-        let expected = "a half-life in seconds, from 0 to 1000000";
-        check(report, "rotation.half_life", self.half_life, 0.0..=1e6, expected);
     }
 }
 

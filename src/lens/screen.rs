@@ -3,7 +3,7 @@
 use glam::UVec2;
 
 use crate::lens::fit::Fit;
-use crate::units::error::{Report, check};
+use crate::units::setting::{Setting, names, settings};
 
 /// The screen: the picture that the game draws, before it lands in a window.
 ///
@@ -35,6 +35,16 @@ pub struct Screen {
     pub snap: Snap,
 }
 
+settings!(Screen {
+    size = Setting::size("size", "the picture that the game draws", "width and height in screen pixels")
+        .measured("screen px").from(1.0, 65_536.0).usual_from(64.0, 640.0);
+    unit_pixels = Setting::number("unit_pixels", "screen pixels per world unit at zoom 1", "screen pixels per world unit")
+        .measured("screen px").from(1e-6, 1e6).usual_from(0.25, 32.0);
+    y_axis = Setting::choice("y_axis", "which way the world's y runs", YAxis::NAMES);
+    fit = Setting::choice("fit", "how the screen lands in a window", Fit::NAMES);
+    snap = Setting::choice("snap", "what happens to fractions of a screen pixel", Snap::NAMES);
+});
+
 impl Default for Screen {
     fn default() -> Self {
         Self {
@@ -44,15 +54,6 @@ impl Default for Screen {
             fit: Fit::default(),
             snap: Snap::default(),
         }
-    }
-}
-
-impl Screen {
-    pub(crate) fn check(&self, report: Report<'_>) {
-        let expected = "width and height in screen pixels, each from 1 to 65536";
-        check(report, "screen.size", self.size, 1.0..=65_536.0, expected);
-        let expected = "screen pixels per world unit, from 0.000001 to 1000000";
-        check(report, "screen.unit_pixels", self.unit_pixels, 1e-6..=1e6, expected);
     }
 }
 
@@ -72,6 +73,8 @@ pub enum YAxis {
     /// Larger `y` is higher on the screen, as in mathematics.
     Up,
 }
+
+names!(YAxis { Down = "down", Up = "up" });
 
 impl YAxis {
     /// +1 for down, −1 for up: the design's σ.
@@ -112,3 +115,5 @@ pub enum Snap {
     #[default]
     Subpixel,
 }
+
+names!(Snap { Off = "off", Whole = "whole", Subpixel = "subpixel" });

@@ -2,9 +2,10 @@
 
 use glam::DVec2;
 
-use crate::units::error::{Report, SettingsError, above, check};
 use crate::units::half_life::{HalfLifeStep, REST_PIXELS};
 use crate::units::maths::clamp;
+use crate::units::setting::{Setting, settings};
+use crate::units::value::{Held, Value};
 
 /// The zoom: the `[zoom]` table of a tuning file.
 ///
@@ -42,6 +43,19 @@ pub struct Zoom {
     pub fill_bounds: bool,
 }
 
+settings!(Zoom {
+    level = Setting::number("level", "the zoom to start with; at 2 everything is twice as large", "a zoom")
+        .from(1e-6, 1e6).usual_from(0.5, 4.0);
+    range = Setting::pair("range", "the smallest and the largest zoom", "the smallest and the largest zoom")
+        .from(1e-6, 1e6).usual_from(0.1, 8.0);
+    half_life = Setting::number("half_life", "time for half of the rest of a glide, in log space", "a half-life in seconds")
+        .measured("s").from(0.0, 1e6).usual_from(0.0, 1.0);
+    notch = Setting::number("notch", "what one notch of a wheel multiplies by", "what a notch multiplies by")
+        .above(1.0, 100.0).usual_from(1.01, 2.0);
+    whole = Setting::flag("whole", "shows whole-number zooms only; a notch is then a step of 1");
+    fill_bounds = Setting::flag("fill_bounds", "raises the smallest zoom until the view fits the bounds");
+});
+
 impl Default for Zoom {
     fn default() -> Self {
         Self {
@@ -72,20 +86,6 @@ impl Zoom {
     pub(crate) fn notched(&self, wanted: f64, notches: f64) -> f64 {
         if self.whole { wanted + notches } else { wanted * libm::pow(self.notch, notches) }
     }
-
-    pub(crate) fn check(&self, report: Report<'_>) {
-        if self.range.check("zoom.range", report) {
-            let ZoomRange { min, max } = self.range;
-            if !(min..=max).contains(&self.level) {
-                let expected = alloc::format!("a zoom within zoom.range, from {min} to {max}");
-                report(SettingsError::new("zoom.level", self.level, expected));
-            }
-        }
-        let expected = "a half-life in seconds, from 0 to 1000000";
-        check(report, "zoom.half_life", self.half_life, 0.0..=1e6, expected);
-        let expected = "what a notch multiplies by, above 1 and up to 100";
-        check(report, "zoom.notch", self.notch, above(1.0, 100.0), expected);
-    }
 }
 
 /// A smallest and a largest zoom; in a file `[min, max]`.
@@ -108,6 +108,20 @@ pub struct ZoomRange {
     pub max: f64,
 }
 
+impl Held for ZoomRange {
+    const BLANK: Self = Self { min: 1.0, max: 1.0 };
+
+    fn value(&self) -> Option<Value> {
+        Some(Value::Pair((*self).into()))
+    }
+
+    fn put(&mut self, value: &Value) -> bool {
+        let Value::Pair(numbers) = value else { return false };
+        *self = (*numbers).into();
+        true
+    }
+}
+
 impl From<[f64; 2]> for ZoomRange {
     fn from([min, max]: [f64; 2]) -> Self {
         Self { min, max }
@@ -117,20 +131,6 @@ impl From<[f64; 2]> for ZoomRange {
 impl From<ZoomRange> for [f64; 2] {
     fn from(range: ZoomRange) -> Self {
         [range.min, range.max]
-    }
-}
-
-impl ZoomRange {
-    /// Reports a range that can't be used. Returns whether it can.
-    pub(crate) fn check(&self, field: &'static str, report: Report<'_>) -> bool {
-        let possible = 1e-6..=1e6;
-        let usable =
-            possible.contains(&self.min) && possible.contains(&self.max) && self.min <= self.max;
-        if !usable {
-            let expected = "the smallest and the largest zoom, each from 0.000001 to 1000000";
-            report(SettingsError::new(field, DVec2::new(self.min, self.max), expected));
-        }
-        usable
     }
 }
 

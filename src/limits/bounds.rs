@@ -2,9 +2,9 @@
 
 use crate::lens::lens::Lens;
 use crate::units::course::{Course, Knot};
-use crate::units::error::{Report, check};
 use crate::units::per_axis::PerAxis;
 use crate::units::rect::Rect;
+use crate::units::setting::{Setting, names, settings};
 
 /// The world rectangle that the view must not leave: the `[bounds]` table of a tuning file.
 ///
@@ -38,6 +38,13 @@ pub struct Bounds {
     pub small: PerAxis<SmallWorld>,
 }
 
+settings!(Bounds {
+    rect = Setting::rect("rect", "what the view must not leave").required();
+    cushion = Setting::number("cushion", "the way over which the view slows down before an edge", "a distance in world units")
+        .measured("world units").from(0.0, 1e12).usual_from(0.0, 200.0);
+    small = Setting::choice("small", "where the view stands where the world is smaller", SmallWorld::NAMES).per_axis();
+});
+
 /// Where the view stands on an axis on which the world is smaller than it.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[cfg_attr(
@@ -55,6 +62,8 @@ pub enum SmallWorld {
     /// The world at the screen's right or bottom edge.
     End,
 }
+
+names!(SmallWorld { Centre = "centre", Start = "start", End = "end" });
 
 impl Bounds {
     /// These bounds, with a world smaller than the view centred.
@@ -89,12 +98,6 @@ impl Bounds {
             }
         }
         course.clamp(range.min, range.max);
-    }
-
-    pub(crate) fn check(&self, report: Report<'_>) {
-        let expected = "a distance in world units, 0 or more";
-        check(report, "bounds.cushion", self.cushion, 0.0..=1e12, expected);
-        self.rect.check("bounds.rect", report);
     }
 }
 

@@ -2,7 +2,7 @@
 
 use glam::DVec2;
 
-use crate::units::error::{Report, check};
+use crate::units::value::{Held, Value};
 
 /// The farthest the subject may be from its anchor, per axis, in fractions of the screen.
 ///
@@ -48,9 +48,16 @@ impl Leash {
         let after = (self.0.min(1.0 - anchor) * view).max(slack);
         focus.max(subject - after).min(subject + before)
     }
+}
 
-    pub(crate) fn check(&self, report: Report<'_>) {
-        let expected = "two fractions of the screen, each from 0 to 1";
-        check(report, "follow.leash", self.0, 0.0..=1.0, expected);
+impl Held for Leash {
+    const BLANK: Self = Self(DVec2::ONE);
+
+    fn value(&self) -> Option<Value> {
+        self.0.value()
+    }
+
+    fn put(&mut self, value: &Value) -> bool {
+        self.0.put(value)
     }
 }

@@ -6,6 +6,7 @@ use crate::lens::lens::Lens;
 use crate::lens::screen::YAxis;
 use crate::units::convert::IntoWorld;
 use crate::units::rect::Rect;
+use crate::units::setting::names;
 
 /// The one direction of the screen in which the view scrolls; it never goes back.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
@@ -28,6 +29,8 @@ pub enum Ratchet {
     /// Up only.
     Up,
 }
+
+names!(Ratchet { None = "none", Right = "right", Left = "left", Down = "down", Up = "up" });
 
 /// The world line that a ratcheted view has left behind for good.
 ///

@@ -6,8 +6,8 @@ use crate::goal::deadzone::Deadzone;
 use crate::goal::look_ahead::LookAhead;
 use crate::limits::leash::Leash;
 use crate::limits::ratchet::Ratchet;
-use crate::units::error::{FINITE, Report, check};
 use crate::units::per_axis::PerAxis;
+use crate::units::setting::{Setting, names, settings};
 use crate::units::smoothing::Smoothing;
 
 /// How the view follows its subject: the `[follow]` table of a tuning file.
@@ -53,6 +53,19 @@ pub struct Follow {
     pub ratchet: Ratchet,
 }
 
+settings!(Follow {
+    axes = Setting::choice("axes", "the axes that are followed", Axes::NAMES);
+    anchor = Setting::pair("anchor", "where on the screen the subject is held, from the top left", "two fractions of the screen")
+        .measured("of the screen").from(0.0, 1.0);
+    offset = Setting::pair("offset", "from the subject to the point that is held", "two finite distances in world units")
+        .measured("world units").usual_from(-64.0, 64.0);
+    smoothing = Setting::choice("smoothing", "how the view comes to its goal", Smoothing::NAMES).per_axis();
+    airborne = Setting::choice("airborne", "what happens while the subject is in the air", Airborne::NAMES);
+    leash = Setting::pair("leash", "how far the subject may drift from its anchor", "two fractions of the screen")
+        .measured("of the screen").from(0.0, 1.0).usual_from(0.0, 0.5).optional();
+    ratchet = Setting::choice("ratchet", "the one way in which the view scrolls", Ratchet::NAMES);
+});
+
 impl Default for Follow {
     fn default() -> Self {
         Self {
@@ -87,6 +100,8 @@ pub enum Airborne {
     Hold,
 }
 
+names!(Airborne { Follow = "follow", Hold = "hold" });
+
 /// The axes on which the subject is followed.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[cfg_attr(
@@ -106,6 +121,8 @@ pub enum Axes {
     None,
 }
 
+names!(Axes { Both = "both", X = "x", Y = "y", None = "none" });
+
 impl Axes {
     /// Whether the axis, 0 or 1, is followed.
     #[inline]
@@ -115,26 +132,6 @@ impl Axes {
             Self::X => axis == 0,
             Self::Y => axis == 1,
             Self::None => false,
-        }
-    }
-}
-
-impl Follow {
-    pub(crate) fn check(&self, report: Report<'_>) {
-        let expected = "two fractions of the screen, each from 0 to 1";
-        check(report, "follow.anchor", self.anchor, 0.0..=1.0, expected);
-        let expected = "two finite distances in world units";
-        check(report, "follow.offset", self.offset, FINITE, expected);
-        self.deadzone.check("follow.deadzone", report);
-        self.smoothing.x.check("follow.smoothing", report);
-        if self.smoothing.y != self.smoothing.x {
-            self.smoothing.y.check("follow.smoothing", report);
-        }
-        if let Some(look_ahead) = &self.look_ahead {
-            look_ahead.check(report);
-        }
-        if let Some(leash) = &self.leash {
-            leash.check(report);
         }
     }
 }

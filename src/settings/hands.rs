@@ -1,6 +1,7 @@
 //! How the view returns after a hand lets go of it.
 
-use crate::units::error::{Report, check};
+use crate::units::setting::{Choice, ChoiceForm, Setting, settings};
+use crate::units::value::{Chosen, Held, Value};
 
 /// How the view returns after a hand lets go of it: the `[hands]` table of a tuning file.
 ///
@@ -25,6 +26,10 @@ pub struct Hands {
     pub back: HandReturn,
 }
 
+settings!(Hands {
+    back = Setting::choice("return", "how the view returns to the subject after a hand, a zoom about a point or a pause", HandReturn::NAMES);
+});
+
 /// How the view returns to the followed subject: in a file a number of seconds, or `"stay"`.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(
@@ -37,6 +42,36 @@ pub enum HandReturn {
     Seconds(f64),
     /// Stays until the subject next moves, and then returns within 0.4 seconds.
     Stay,
+}
+
+impl HandReturn {
+    /// Its names; seconds are written without theirs.
+    const NAMES: &'static [Choice] = &[
+        Choice::number("seconds", "a time in seconds", "s", 1000.0, [0.0, 2.0])
+            .written(ChoiceForm::BareNumber),
+        Choice::name("stay"),
+    ];
+}
+
+impl Held for HandReturn {
+    const BLANK: Self = Self::Stay;
+
+    fn value(&self) -> Option<Value> {
+        Some(match self {
+            Self::Seconds(seconds) => Chosen::number("seconds", *seconds).into(),
+            Self::Stay => Chosen::name("stay").into(),
+        })
+    }
+
+    fn put(&mut self, value: &Value) -> bool {
+        let Value::Choice(chosen) = value else { return false };
+        *self = match (chosen.as_str(), chosen.numbers()) {
+            ("seconds", [seconds]) => Self::Seconds(*seconds),
+            ("stay", []) => Self::Stay,
+            _ => return false,
+        };
+        true
+    }
 }
 
 impl Default for HandReturn {
@@ -53,13 +88,6 @@ impl Hands {
         match self.back {
             HandReturn::Seconds(seconds) => seconds,
             HandReturn::Stay => DEFAULT_SECONDS,
-        }
-    }
-
-    pub(crate) fn check(&self, report: Report<'_>) {
-        if let HandReturn::Seconds(seconds) = self.back {
-            let expected = "a time in seconds, from 0 to 1000, or \"stay\"";
-            check(report, "hands.return", seconds, 0.0..=1000.0, expected);
         }
     }
 }

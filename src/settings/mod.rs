@@ -4,4 +4,5 @@
 pub(crate) mod follow;
 pub(crate) mod hands;
 pub(crate) mod settings;
+pub(crate) mod table;
 pub(crate) mod zone;

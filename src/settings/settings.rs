@@ -6,6 +6,8 @@ use alloc::collections::BTreeMap;
 use alloc::string::String;
 use alloc::vec::Vec;
 
+use glam::DVec2;
+
 use crate::goal::lure::Lure;
 use crate::goal::party::Party;
 use crate::goal::rail::Rail;
@@ -13,7 +15,7 @@ use crate::goal::rooms::Rooms;
 use crate::goal::scroll::Scroll;
 use crate::lens::rotation::Rotation;
 use crate::lens::screen::Screen;
-use crate::lens::zoom::Zoom;
+use crate::lens::zoom::{Zoom, ZoomRange};
 use crate::limits::bounds::Bounds;
 use crate::settings::follow::Follow;
 use crate::settings::hands::Hands;
@@ -21,6 +23,8 @@ use crate::settings::zone::Zone;
 use crate::shake::cue::Cue;
 use crate::shake::shaker::Shaking;
 use crate::units::error::{Report, SettingsError};
+use crate::units::setting::report_faults;
+use crate::units::value::Value;
 use crate::view::layer::Layer;
 
 /// All settings of a camera, as a tuning file holds them.
@@ -104,39 +108,34 @@ impl Settings {
     pub fn faults(&self) -> Vec<SettingsError> {
         let mut faults = Vec::new();
         let report: Report<'_> = &mut |fault| faults.push(fault);
-        self.screen.check(report);
-        self.follow.check(report);
-        self.party.check(report);
-        if let Some(rooms) = &self.rooms {
-            rooms.check(report);
+        for (path, table) in self.tables_here() {
+            report_faults(table, &path, report);
         }
-        if let Some(rail) = &self.rail {
-            rail.check(report);
-        }
-        if let Some(scroll) = &self.scroll {
-            scroll.check(report);
-        }
-        if let Some(bounds) = &self.bounds {
-            bounds.check(report);
-        }
-        self.zoom.check(report);
-        self.rotation.check(report);
-        self.hands.check(report);
-        self.shake.check(report);
-        for (name, cue) in &self.cues {
-            cue.check(name, report);
-        }
-        for (index, lure) in self.lures.iter().enumerate() {
-            lure.check(index, report);
-        }
-        for (index, zone) in self.zones.iter().enumerate() {
-            zone.check(index, report);
-        }
-        for (index, layer) in self.layers.iter().enumerate() {
-            layer.check(index, report);
-        }
+        self.check_pairs(report);
         self.check_cover(self.bounds.is_some(), report);
         faults
+    }
+
+    /// Values that do not fit each other.
+    fn check_pairs(&self, report: Report<'_>) {
+        if let Some(rail) = self.rail.as_ref().filter(|rail| rail.points.len() < 2) {
+            let points = rail.points.iter().map(DVec2::to_array).collect();
+            report(SettingsError::new("rail.points", Value::Points(points), "two points or more"));
+        }
+        for (field, range) in [("zoom.range", self.zoom.range), ("party.zoom", self.party.zoom)] {
+            if range.min > range.max {
+                let expected = "the smallest zoom first, then the largest";
+                report(SettingsError::new(field, <[f64; 2]>::from(range), expected));
+            }
+        }
+        let ZoomRange { min, max } = self.zoom.range;
+        if min <= max && !(min..=max).contains(&self.zoom.level) {
+            let expected = alloc::format!("a zoom within zoom.range, from {min} to {max}");
+            report(SettingsError::new("zoom.level", self.zoom.level, expected));
+        }
+        for (name, cue) in &self.cues {
+            cue.check_pairs(name, report);
+        }
     }
 
     /// Layers that cover need bounds.

@@ -4,8 +4,8 @@ use glam::DVec2;
 
 use crate::goal::deadzone::Deadzone;
 use crate::settings::follow::Follow;
-use crate::units::error::{Report, check};
 use crate::units::rect::Rect;
+use crate::units::setting::{Setting, settings};
 
 /// A world region that changes settings while the subject is in it: an entry of `[[zones]]` in a
 /// tuning file. What it does not name stays as it is.
@@ -58,6 +58,16 @@ pub struct Zone {
     pub bounds: Option<Rect>,
 }
 
+settings!(Zone {
+    rect = Setting::rect("rect", "the region").required();
+    blend = Setting::number("blend", "the time in which it takes hold and lets go", "a time in seconds")
+        .measured("s").from(0.0, 1000.0).usual_from(0.0, 3.0);
+    anchor = Setting::pair("anchor", "the anchor there", "two fractions of the screen")
+        .measured("of the screen").from(0.0, 1.0).optional();
+    zoom = Setting::number("zoom", "the zoom there", "a zoom").from(1e-6, 1e6).usual_from(0.5, 4.0).optional();
+    bounds = Setting::rect("bounds", "the bounds there").optional();
+});
+
 #[cfg(feature = "serde")]
 fn half_a_second() -> f64 {
     0.5
@@ -68,26 +78,6 @@ impl Zone {
     #[must_use]
     pub fn new(rect: Rect) -> Self {
         Self { rect, blend: 0.5, anchor: None, zoom: None, deadzone: None, bounds: None }
-    }
-
-    pub(crate) fn check(&self, index: usize, report: Report<'_>) {
-        let name = |key: &str| alloc::format!("zones.{index}.{key}");
-        self.rect.check(name("rect"), report);
-        if let Some(bounds) = self.bounds {
-            bounds.check(name("bounds"), report);
-        }
-        let expected = "a time in seconds, from 0 to 1000";
-        check(report, name("blend"), self.blend, 0.0..=1000.0, expected);
-        if let Some(anchor) = self.anchor {
-            let expected = "two fractions of the screen, each from 0 to 1";
-            check(report, name("anchor"), anchor, 0.0..=1.0, expected);
-        }
-        if let Some(zoom) = self.zoom {
-            check(report, name("zoom"), zoom, 1e-6..=1e6, "a zoom from 0.000001 to 1000000");
-        }
-        if let Some(deadzone) = &self.deadzone {
-            deadzone.check(&name("deadzone"), report);
-        }
     }
 }
 

@@ -9,7 +9,8 @@ use glam::DVec2;
 use crate::shake::shake::Shake;
 use crate::units::convert::IntoWorld;
 use crate::units::ease::Ease;
-use crate::units::error::{Report, above, check};
+use crate::units::error::{Report, SettingsError};
+use crate::units::setting::{Setting, settings};
 
 /// The camera's answer to a named event of the game: the `[cues.NAME]` tables of a tuning file.
 ///
@@ -55,6 +56,31 @@ pub struct Cue {
     pub pause: Option<f64>,
 }
 
+impl Cue {
+    /// Reports values that do not fit each other.
+    pub(crate) fn check_pairs(&self, name: &str, report: Report<'_>) {
+        let within = |key: &str| alloc::format!("cues.{name}.{key}");
+        if self.far <= self.near {
+            let expected = "a distance in world units, above near";
+            report(SettingsError::new(within("far"), self.far, expected));
+        }
+        if let Some(shake) = &self.shake {
+            shake.check_motion(&within("shake"), report);
+        }
+    }
+}
+
+settings!(Cue {
+    near = Setting::number("near", "the distance up to which its shake has full strength", "a distance in world units")
+        .measured("world units").from(0.0, 1e12).usual_from(0.0, 640.0).later();
+    far = Setting::number("far", "the distance at which its shake has no strength", "a distance in world units")
+        .measured("world units").from(0.0, 1e12).usual_from(1.0, 1280.0).later();
+    glide = Setting::number("glide", "glides to the goal within this time", "a time in seconds")
+        .measured("s").from(0.0, 1000.0).usual_from(0.0, 3.0).later().optional();
+    pause = Setting::number("pause", "following pauses for this time", "a time in seconds")
+        .measured("s").from(0.0, 1000.0).usual_from(0.0, 3.0).later().optional();
+});
+
 impl Default for Cue {
     fn default() -> Self {
         Self { shake: None, near: 80.0, far: 600.0, zoom: None, glide: None, pause: None }
@@ -79,6 +105,17 @@ pub struct ZoomNudge {
     pub fade: f64,
 }
 
+settings!(ZoomNudge {
+    by = Setting::number("by", "what the zoom is multiplied by", "what the zoom is multiplied by")
+        .from(0.1, 10.0).usual_from(0.8, 1.3).later();
+    rise = Setting::number("rise", "the time until it is there", "a time in seconds")
+        .measured("s").from(0.0, 1000.0).usual_from(0.0, 1.0).later();
+    hold = Setting::number("hold", "the time that it stays", "a time in seconds")
+        .measured("s").from(0.0, 1000.0).usual_from(0.0, 2.0).later();
+    fade = Setting::number("fade", "the time until it is gone", "a time in seconds")
+        .measured("s").from(0.0, 1000.0).usual_from(0.0, 2.0).later();
+});
+
 impl Default for ZoomNudge {
     fn default() -> Self {
         Self { by: 1.05, rise: 0.05, hold: 0.0, fade: 0.3 }
@@ -101,34 +138,6 @@ impl ZoomNudge {
 
     pub(crate) fn is_over(&self, age: f64) -> bool {
         age >= self.rise + self.hold + self.fade
-    }
-}
-
-impl Cue {
-    pub(crate) fn check(&self, name: &str, report: Report<'_>) {
-        if let Some(shake) = &self.shake {
-            shake.check(&alloc::format!("cues.{name}.shake"), report);
-        }
-        let name = |key: &str| alloc::format!("cues.{name}.{key}");
-        let expected = "a distance in world units, 0 or more";
-        check(report, name("near"), self.near, 0.0..=1e12, expected);
-        let expected = "a distance in world units, above near";
-        check(report, name("far"), self.far, above(self.near, 1e12), expected);
-        let seconds = "a time in seconds, from 0 to 1000";
-        for (key, time) in [("glide", self.glide), ("pause", self.pause)] {
-            if let Some(time) = time {
-                check(report, name(key), time, 0.0..=1000.0, seconds);
-            }
-        }
-        if let Some(zoom) = &self.zoom {
-            let expected = "what the zoom is multiplied by, from 0.1 to 10";
-            check(report, name("zoom.by"), zoom.by, 0.1..=10.0, expected);
-            let times =
-                [("zoom.rise", zoom.rise), ("zoom.hold", zoom.hold), ("zoom.fade", zoom.fade)];
-            for (key, time) in times {
-                check(report, name(key), time, 0.0..=1000.0, seconds);
-            }
-        }
     }
 }
 

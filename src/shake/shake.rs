@@ -2,8 +2,10 @@
 
 use glam::DVec2;
 
-use crate::units::error::{Field, Report, SettingsError, above, check};
+use crate::units::error::{Report, SettingsError};
 use crate::units::maths::{floor_to_i64, mix};
+use crate::units::setting::{Choice, ChoiceForm, Setting, report_faults, settings};
+use crate::units::value::{Chosen, Held, Value};
 
 /// How an impact moves the picture.
 ///
@@ -46,6 +48,36 @@ pub struct Shake {
     pub motion: ShakeMotion,
 }
 
+impl Shake {
+    /// Reports every value that is not allowed.
+    pub(crate) fn check(&self, path: &str, report: Report<'_>) {
+        report_faults(self, path, report);
+        self.check_motion(path, report);
+    }
+
+    /// Reports a kick without a direction.
+    pub(crate) fn check_motion(&self, path: &str, report: Report<'_>) {
+        if self.motion == ShakeMotion::Kick(DVec2::ZERO) {
+            let expected = "a direction of the screen, not 0";
+            report(SettingsError::new(alloc::format!("{path}.motion"), DVec2::ZERO, expected));
+        }
+    }
+}
+
+settings!(Shake {
+    reach = Setting::pair("reach", "the farthest that it moves the view", "two lengths in screen pixels")
+        .measured("screen px").from(0.0, 10_000.0).usual_from(0.0, 24.0).later();
+    roll = Setting::number("roll", "the farthest that it turns the view", "an angle in radians")
+        .measured("rad").from(0.0, 3.0).usual_from(0.0, 0.1).later();
+    hold = Setting::number("hold", "the time at full strength; inf for a rumble", "a time in seconds, 0 or more, or inf")
+        .measured("s").from(0.0, f64::INFINITY).usual_from(0.0, 3.0).later();
+    fade = Setting::number("fade", "the time from there to nothing", "a time in seconds")
+        .measured("s").from(0.0, 1000.0).usual_from(0.0, 3.0).later();
+    hz = Setting::number("hz", "random positions per second; for a kick, swings", "positions a second")
+        .measured("1/s").above(0.0, 1000.0).usual_from(1.0, 40.0).later();
+    motion = Setting::choice("motion", "the way it moves", ShakeMotion::NAMES).later();
+});
+
 /// The way a shake moves.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(
@@ -63,6 +95,40 @@ pub enum ShakeMotion {
     /// To and fro along this direction of the screen, as a spring that was struck, `hz` times a
     /// second; its length does not matter.
     Kick(DVec2),
+}
+
+impl ShakeMotion {
+    /// Its names.
+    const NAMES: &'static [Choice] = &[
+        Choice::name("wander"),
+        Choice::name("rattle"),
+        Choice::number("kick", "a direction of the screen, not 0", "", 1.0, [-1.0, 1.0])
+            .written(ChoiceForm::Pair)
+            .finite(),
+    ];
+}
+
+impl Held for ShakeMotion {
+    const BLANK: Self = Self::Wander;
+
+    fn value(&self) -> Option<Value> {
+        Some(match self {
+            Self::Wander => Chosen::name("wander").into(),
+            Self::Rattle => Chosen::name("rattle").into(),
+            Self::Kick(way) => Chosen::pair("kick", way.to_array()).into(),
+        })
+    }
+
+    fn put(&mut self, value: &Value) -> bool {
+        let Value::Choice(chosen) = value else { return false };
+        *self = match (chosen.as_str(), chosen.numbers()) {
+            ("wander", []) => Self::Wander,
+            ("rattle", []) => Self::Rattle,
+            ("kick", [x, y]) => Self::Kick(DVec2::new(*x, *y)),
+            _ => return false,
+        };
+        true
+    }
 }
 
 impl Default for Shake {
@@ -148,29 +214,6 @@ impl Shake {
         };
         let swing = libm::sin(time * core::f64::consts::TAU);
         (direction.normalize_or_zero() * swing, swing)
-    }
-
-    pub(crate) fn check(&self, field: &str, report: Report<'_>) {
-        let expected = "two lengths in screen pixels, each from 0 to 10000";
-        check(report, (field, "reach"), self.reach, 0.0..=10_000.0, expected);
-        check(report, (field, "roll"), self.roll, 0.0..=3.0, "an angle in radians, from 0 to 3");
-        let expected = "a time in seconds, 0 or more, or inf";
-        check(report, (field, "hold"), self.hold, 0.0..=f64::INFINITY, expected);
-        check(
-            report,
-            (field, "fade"),
-            self.fade,
-            0.0..=1000.0,
-            "a time in seconds, from 0 to 1000",
-        );
-        let expected = "positions a second, above 0 and up to 1000";
-        check(report, (field, "hz"), self.hz, above(0.0, 1000.0), expected);
-        if let ShakeMotion::Kick(direction) = self.motion
-            && (!direction.is_finite() || direction == DVec2::ZERO)
-        {
-            let expected = "a direction of the screen, not 0";
-            report(SettingsError::new(Field::from((field, "motion")), direction, expected));
-        }
     }
 }
 

@@ -3,9 +3,9 @@
 use glam::DVec2;
 
 use crate::shake::shake::{RISE, Shake, ShakeOffset};
-use crate::units::error::{Report, check};
 use crate::units::list::List;
 use crate::units::maths::{clamp, clamp_point};
+use crate::units::setting::{Setting, SettingKind, names, settings};
 
 /// How shakes come together: the `[shake]` table of a tuning file.
 ///
@@ -45,6 +45,20 @@ pub struct Shaking {
     pub seed: u64,
 }
 
+settings!(Shaking {
+    mix = Setting::choice("mix", "what several shakes at once come to", ShakeMix::NAMES);
+    limit.reach = Setting::pair("limit.reach", "the farthest that all shakes together move the view", "two lengths in screen pixels")
+        .measured("screen px").from(0.0, 10_000.0).usual_from(0.0, 32.0);
+    limit.roll = Setting::number("limit.roll", "the farthest that they turn it", "an angle in radians")
+        .measured("rad").from(0.0, 3.0).usual_from(0.0, 0.2);
+    intensity = Setting::number("intensity", "scales all motion, as an option for the player; 0 is none at all", "a share of all motion")
+        .from(0.0, 1.0);
+    stay_in_bounds = Setting::flag("stay_in_bounds", "holds the shaken view inside the bounds");
+    overscan = Setting::pair("overscan", "how far beyond the bounds it may go even so", "two lengths in screen pixels")
+        .measured("screen px").from(0.0, 10_000.0).usual_from(0.0, 16.0);
+    seed = Setting::other("seed", SettingKind::Count, "where chance begins", "a whole number, 0 or more").later();
+});
+
 /// The farthest that all shakes together go: by default 12 x 8 screen pixels and 0.05 radians.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(
@@ -77,6 +91,8 @@ pub enum ShakeMix {
     Replace,
 }
 
+names!(ShakeMix { Add = "add", Strongest = "strongest", Replace = "replace" });
+
 impl Default for Shaking {
     fn default() -> Self {
         Self {
@@ -93,18 +109,6 @@ impl Default for Shaking {
 impl Default for ShakeLimit {
     fn default() -> Self {
         Self { reach: DVec2::new(12.0, 8.0), roll: 0.05 }
-    }
-}
-
-impl Shaking {
-    pub(crate) fn check(&self, report: Report<'_>) {
-        let lengths = "two lengths in screen pixels, each from 0 to 10000";
-        check(report, "shake.limit.reach", self.limit.reach, 0.0..=10_000.0, lengths);
-        let expected = "an angle in radians, from 0 to 3";
-        check(report, "shake.limit.roll", self.limit.roll, 0.0..=3.0, expected);
-        let expected = "a share of all motion, from 0 (none) to 1";
-        check(report, "shake.intensity", self.intensity, 0.0..=1.0, expected);
-        check(report, "shake.overscan", self.overscan, 0.0..=10_000.0, lengths);
     }
 }
 

@@ -12,6 +12,8 @@ pub(crate) mod maths;
 pub(crate) mod number;
 pub(crate) mod per_axis;
 pub(crate) mod rect;
+pub(crate) mod setting;
 pub(crate) mod smoothing;
 pub(crate) mod spring;
+pub(crate) mod value;
 pub(crate) mod window;

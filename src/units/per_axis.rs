@@ -1,5 +1,7 @@
 //! One setting for both axes, or one for each.
 
+use crate::units::value::{Held, Value};
+
 /// A setting that may differ between the screen's two axes.
 ///
 /// In a tuning file it is written once for both, `small = "start"`, or as a table of the two:
@@ -30,6 +32,33 @@ impl<T: Copy> PerAxis<T> {
 impl<T: Copy> From<T> for PerAxis<T> {
     fn from(value: T) -> Self {
         Self::both(value)
+    }
+}
+
+impl<T: Held + Clone + PartialEq> Held for PerAxis<T> {
+    const BLANK: Self = Self { x: T::BLANK, y: T::BLANK };
+
+    fn value(&self) -> Option<Value> {
+        if self.x == self.y {
+            return self.x.value();
+        }
+        match (self.x.value()?, self.y.value()?) {
+            (Value::Choice(x), Value::Choice(y)) => Some(Value::PerAxis([x, y])),
+            _ => None,
+        }
+    }
+
+    fn put(&mut self, value: &Value) -> bool {
+        let [x, y] = match value {
+            Value::PerAxis(axes) => axes.clone().map(Value::Choice),
+            value => [value.clone(), value.clone()],
+        };
+        let mut axes = self.clone();
+        let taken = axes.x.put(&x) && axes.y.put(&y);
+        if taken {
+            *self = axes;
+        }
+        taken
     }
 }
 

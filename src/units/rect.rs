@@ -1,12 +1,12 @@
 //! Axis-aligned rectangles of the world and of the screen.
 
-use alloc::borrow::Cow;
+use alloc::vec::Vec;
 
 use glam::{DVec2, Vec2};
 
 use crate::units::convert::IntoWorld;
-use crate::units::error::{Report, SettingsError, Value};
 use crate::units::maths::clamp_point;
+use crate::units::value::{Held, Value};
 
 /// A rectangle in world units, from its smallest to its largest coordinates.
 ///
@@ -155,16 +155,44 @@ impl Rect {
     }
 
     /// Reports a rectangle that is not finite or has no area.
-    pub(crate) fn check(&self, field: impl Into<Cow<'static, str>>, report: Report<'_>) {
-        if !self.has_area() {
-            let expected =
-                "x, y, width and height in world units, finite, width and height above 0";
-            report(SettingsError::new(field, *self, expected));
-        }
-    }
-
     pub(crate) fn is_finite(&self) -> bool {
         self.min.is_finite() && self.max.is_finite()
+    }
+}
+
+impl Held for Rect {
+    const BLANK: Self = Self { min: DVec2::ZERO, max: DVec2::ZERO };
+
+    fn value(&self) -> Option<Value> {
+        Some((*self).into())
+    }
+
+    fn put(&mut self, value: &Value) -> bool {
+        let Value::Four([x, y, width, height]) = value else { return false };
+        let min = DVec2::new(*x, *y);
+        *self = Self { min, max: min + DVec2::new(*width, *height) };
+        true
+    }
+}
+
+impl Held for Vec<Rect> {
+    const BLANK: Self = Vec::new();
+
+    fn value(&self) -> Option<Value> {
+        let corner_and_size = |rect: &Rect| {
+            let (DVec2 { x, y }, size) = (rect.min, rect.size());
+            [x, y, size.x, size.y]
+        };
+        Some(Value::Rects(self.iter().map(corner_and_size).collect()))
+    }
+
+    fn put(&mut self, value: &Value) -> bool {
+        let Value::Rects(rects) = value else { return false };
+        *self = rects
+            .iter()
+            .map(|[x, y, width, height]| Rect::from_corner_size([*x, *y], [*width, *height]))
+            .collect();
+        true
     }
 }
 

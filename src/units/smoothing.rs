@@ -1,7 +1,8 @@
 //! How the view follows its goal.
 
-use crate::units::error::{Report, check};
+use crate::units::setting::Choice;
 use crate::units::spring::SETTLED;
+use crate::units::value::{Chosen, Held, Value};
 
 /// How one axis of the view follows its goal.
 ///
@@ -39,6 +40,48 @@ pub enum Smoothing {
     Settle(f64),
     /// At most this many world units per second, in a straight line to the goal, never past it.
     Speed(f64),
+}
+
+impl Smoothing {
+    /// Its names.
+    pub(crate) const NAMES: &'static [Choice] = &[
+        Choice::name("none"),
+        Choice::number("half_life", "a half-life in seconds", "s", LONGEST, [0.0, 1.0]),
+        Choice::number("settle", "a time to settle in seconds", "s", LONGEST, [0.0, 2.0]),
+        Choice::number(
+            "speed",
+            "a speed in world units per second",
+            "world units/s",
+            1e12,
+            [0.0, 1000.0],
+        ),
+    ];
+}
+
+impl Held for Smoothing {
+    const BLANK: Self = Self::None;
+
+    fn value(&self) -> Option<Value> {
+        let chosen = match self {
+            Self::None => Chosen::name("none"),
+            Self::HalfLife(seconds) => Chosen::number("half_life", *seconds),
+            Self::Settle(seconds) => Chosen::number("settle", *seconds),
+            Self::Speed(speed) => Chosen::number("speed", *speed),
+        };
+        Some(chosen.into())
+    }
+
+    fn put(&mut self, value: &Value) -> bool {
+        let Value::Choice(chosen) = value else { return false };
+        *self = match (chosen.as_str(), chosen.numbers()) {
+            ("none", []) => Self::None,
+            ("half_life", [seconds]) => Self::HalfLife(*seconds),
+            ("settle", [seconds]) => Self::Settle(*seconds),
+            ("speed", [speed]) => Self::Speed(*speed),
+            _ => return false,
+        };
+        true
+    }
 }
 
 /// The longest time in seconds that smoothing may take: eleven days.
@@ -93,19 +136,5 @@ impl Smoothing {
             Self::Speed(most) if speed > most => f64::INFINITY,
             Self::None | Self::Speed(_) => 0.0,
         }
-    }
-
-    pub(crate) fn check(self, field: &'static str, report: Report<'_>) {
-        let (number, most, expected) = match self {
-            Self::None => return,
-            Self::HalfLife(seconds) => {
-                (seconds, LONGEST, "a half-life in seconds, from 0 to 1000000")
-            }
-            Self::Settle(seconds) => {
-                (seconds, LONGEST, "a time to settle in seconds, from 0 to 1000000")
-            }
-            Self::Speed(speed) => (speed, 1e12, "a speed in world units per second, 0 or more"),
-        };
-        check(report, field, number, 0.0..=most, expected);
     }
 }

@@ -10,9 +10,9 @@ use crate::lens::zoom::ZoomRange;
 use crate::limits::bounds::Bounds;
 use crate::shake::shake::ShakeOffset;
 use crate::units::convert::IntoWorld;
-use crate::units::error::{Report, check};
 use crate::units::maths::clamp;
 use crate::units::rect::Rect;
+use crate::units::setting::{Setting, SettingKind, names, settings};
 use crate::view::view::View;
 
 /// A layer of the picture that passes at its own rate: an entry of `[[layers]]` in a tuning file.
@@ -67,6 +67,24 @@ pub struct Layer {
     pub within: Option<Rect>,
 }
 
+settings!(Layer {
+    name = Setting::other("name", SettingKind::Text, "what the layer is called", "a text");
+    rate = Setting::pair("rate", "how fast it passes, per axis: 0 is pinned, 1 the world, above 1 nearer", "a rate for each axis")
+        .from(-100.0, 100.0).usual_from(0.0, 2.0);
+    align = Setting::pair("align", "where it stands as the world does", "a world point")
+        .measured("world units").from(-1e12, 1e12).usual_from(-1000.0, 1000.0);
+    drift = Setting::pair("drift", "how it moves by itself", "world units per second for each axis")
+        .measured("world units/s").from(-1e9, 1e9).usual_from(-40.0, 40.0);
+    repeat = Setting::pair("repeat", "after how much it repeats, per axis; 0 is once", "world units for each axis")
+        .measured("world units").from(0.0, 1e12).usual_from(0.0, 1280.0);
+    response = Setting::number("response", "its zoom is the view's to this power: 0 never zooms", "an exponent of the zoom")
+        .from(0.0, 4.0).usual_from(0.0, 1.5);
+    rotates = Setting::flag("rotates", "whether it rotates with the view");
+    shake = Setting::choice("shake", "how it shakes", LayerShake::NAMES);
+    cover = Setting::pair("cover", "the size of a picture that must never run out; rate and align follow from the bounds", "a picture's width and height in world units")
+        .measured("world units").above(0.0, 1e12).usual_from(64.0, 2000.0).optional();
+});
+
 /// How a layer shakes when the view does.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[cfg_attr(
@@ -82,6 +100,8 @@ pub enum LayerShake {
     /// As much as the view.
     Whole,
 }
+
+names!(LayerShake { ByRate = "by_rate", Whole = "whole" });
 
 impl Default for Layer {
     fn default() -> Self {
@@ -197,23 +217,6 @@ impl Layer {
                 let (pixels, roll) = (shake.pixels * self.rate, shake.roll);
                 ShakeOffset { pixels, roll: roll * (self.rate.x + self.rate.y) / 2.0 }
             }
-        }
-    }
-
-    pub(crate) fn check(&self, index: usize, report: Report<'_>) {
-        let name = |key: &str| alloc::format!("layers.{index}.{key}");
-        let expected = "a rate for each axis, from -100 to 100";
-        check(report, name("rate"), self.rate, -100.0..=100.0, expected);
-        check(report, name("align"), self.align, -1e12..=1e12, "a world point");
-        let expected = "world units per second for each axis";
-        check(report, name("drift"), self.drift, -1e9..=1e9, expected);
-        let expected = "world units for each axis, 0 or more";
-        check(report, name("repeat"), self.repeat, 0.0..=1e12, expected);
-        let expected = "an exponent of the zoom, from 0 to 4";
-        check(report, name("response"), self.response, 0.0..=4.0, expected);
-        if let Some(cover) = self.cover {
-            let expected = "a picture's width and height in world units, above 0";
-            check(report, name("cover"), cover, 1e-6..=1e12, expected);
         }
     }
 }

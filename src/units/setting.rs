@@ -1,0 +1,575 @@
+//! A key of a tuning file: what it does, its unit, and what it may be.
+//!
+//! Each struct of settings lists its keys beside its fields, with the macro [`settings`]. Everything that
+//! speaks of settings follows from these lists: the checks and their messages, the reference page, the schema,
+//! and whatever lets a person change them.
+
+use alloc::string::String;
+use core::fmt::Write;
+
+use crate::units::error::{Report, SettingsError};
+use crate::units::value::Value;
+
+/// One key of a tuning file: ask [`Settings::tables`](crate::Settings::tables) for all.
+///
+/// ```
+/// use velvet_pan::{Settings, SettingKind};
+///
+/// let half_life = Settings::setting("zoom.half_life").unwrap();
+/// assert_eq!(half_life.kind(), SettingKind::Number);
+/// assert_eq!(half_life.unit(), "s");
+/// assert_eq!(half_life.expected(), "a half-life in seconds, from 0 to 1000000");
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Setting {
+    key: &'static str,
+    help: &'static str,
+    noun: &'static str,
+    unit: &'static str,
+    kind: SettingKind,
+    allowed: Range,
+    usual: [f64; 2],
+    live: bool,
+    optional: bool,
+    required: bool,
+    per_axis: bool,
+}
+
+/// What the value of a setting looks like.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
+pub enum SettingKind {
+    /// A number.
+    Number,
+    /// A whole number, 0 or more.
+    Count,
+    /// Two numbers: `[x, y]`, or the smallest and the largest.
+    Pair,
+    /// Two whole numbers.
+    Size,
+    /// A rectangle of the world: `[x, y, width, height]`.
+    Rect,
+    /// `true` or `false`.
+    Flag,
+    /// One of several names, some of which have numbers of their own.
+    Choice(&'static [Choice]),
+    /// Any text.
+    Text,
+    /// Points of the world: `[[x, y], …]`.
+    Points,
+    /// Rectangles of the world: `[[x, y, width, height], …]`.
+    Rects,
+}
+
+/// One name of a [`SettingKind::Choice`].
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Choice {
+    name: &'static str,
+    form: ChoiceForm,
+    noun: &'static str,
+    unit: &'static str,
+    allowed: Range,
+    usual: [f64; 2],
+}
+
+/// How a choice is written.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum ChoiceForm {
+    /// The name alone: `"none"`.
+    Name,
+    /// The name with a number: `{ half_life = 0.12 }`.
+    Number,
+    /// The name with two numbers: `{ kick = [1.0, 0.0] }`.
+    Pair,
+    /// The number alone, without the name.
+    BareNumber,
+}
+
+/// The numbers that are allowed.
+#[derive(Clone, Copy, Debug, PartialEq)]
+struct Range {
+    least: f64,
+    most: f64,
+    /// Whether `least` itself is not allowed.
+    above: bool,
+}
+
+impl Range {
+    /// Any finite number.
+    const FINITE: Self = Self { least: f64::MIN, most: f64::MAX, above: false };
+    /// From here on nobody cares for the exact limit.
+    const FAR: f64 = 1e9;
+
+    fn holds(&self, number: f64) -> bool {
+        (self.least..=self.most).contains(&number) && !(self.above && number == self.least)
+    }
+
+    /// The range in words, with what comes before it; empty where any finite number will do.
+    fn words(&self, before: &str) -> String {
+        let Self { least, most, above } = *self;
+        let words = match (above, most >= Self::FAR) {
+            (_, true) if least <= -Self::FAR => return String::new(),
+            (false, true) => alloc::format!("{least} or more"),
+            (true, true) => alloc::format!("above {least}"),
+            (false, false) => alloc::format!("from {least} to {most}"),
+            (true, false) => alloc::format!("above {least} and up to {most}"),
+        };
+        [before, &words].concat()
+    }
+}
+
+impl Choice {
+    /// A name alone.
+    pub(crate) const fn name(name: &'static str) -> Self {
+        let allowed = Range::FINITE;
+        Self { name, form: ChoiceForm::Name, noun: "", unit: "", allowed, usual: [0.0, 1.0] }
+    }
+
+    /// A name with a number: what it is, its unit, and the numbers from 0 to `most`.
+    pub(crate) const fn number(
+        name: &'static str,
+        noun: &'static str,
+        unit: &'static str,
+        most: f64,
+        usual: [f64; 2],
+    ) -> Self {
+        let allowed = Range { least: 0.0, most, above: false };
+        Self { name, form: ChoiceForm::Number, noun, unit, allowed, usual }
+    }
+
+    /// The same choice, written in another form.
+    pub(crate) const fn written(mut self, form: ChoiceForm) -> Self {
+        self.form = form;
+        self
+    }
+
+    /// The same choice with any finite numbers.
+    pub(crate) const fn finite(mut self) -> Self {
+        self.allowed = Range::FINITE;
+        self
+    }
+
+    /// Returns its name.
+    #[must_use]
+    pub const fn as_str(&self) -> &'static str {
+        self.name
+    }
+
+    /// Returns how it is written.
+    #[must_use]
+    pub const fn form(&self) -> ChoiceForm {
+        self.form
+    }
+
+    /// Returns the unit of its numbers; empty where they have none.
+    #[must_use]
+    pub const fn unit(&self) -> &'static str {
+        self.unit
+    }
+
+    /// Returns the smallest and the largest number that is allowed.
+    #[must_use]
+    pub const fn allowed(&self) -> [f64; 2] {
+        [self.allowed.least, self.allowed.most]
+    }
+
+    /// Returns the numbers between which people usually choose.
+    #[must_use]
+    pub const fn usual(&self) -> [f64; 2] {
+        self.usual
+    }
+
+    fn count(&self) -> usize {
+        match self.form {
+            ChoiceForm::Name => 0,
+            ChoiceForm::Number | ChoiceForm::BareNumber => 1,
+            ChoiceForm::Pair => 2,
+        }
+    }
+
+    fn expected(&self) -> String {
+        [self.noun, &self.allowed.words(", ")].concat()
+    }
+}
+
+impl Setting {
+    const fn new(
+        key: &'static str,
+        kind: SettingKind,
+        help: &'static str,
+        noun: &'static str,
+    ) -> Self {
+        Self {
+            key,
+            help,
+            noun,
+            unit: "",
+            kind,
+            allowed: Range::FINITE,
+            usual: [0.0, 1.0],
+            live: true,
+            optional: false,
+            required: false,
+            per_axis: false,
+        }
+    }
+
+    pub(crate) const fn number(key: &'static str, help: &'static str, noun: &'static str) -> Self {
+        Self::new(key, SettingKind::Number, help, noun)
+    }
+
+    pub(crate) const fn pair(key: &'static str, help: &'static str, noun: &'static str) -> Self {
+        Self::new(key, SettingKind::Pair, help, noun)
+    }
+
+    pub(crate) const fn size(key: &'static str, help: &'static str, noun: &'static str) -> Self {
+        Self::new(key, SettingKind::Size, help, noun)
+    }
+
+    pub(crate) const fn flag(key: &'static str, help: &'static str) -> Self {
+        Self::new(key, SettingKind::Flag, help, "true or false")
+    }
+
+    pub(crate) const fn choice(
+        key: &'static str,
+        help: &'static str,
+        choices: &'static [Choice],
+    ) -> Self {
+        Self::new(key, SettingKind::Choice(choices), help, "")
+    }
+
+    pub(crate) const fn rect(key: &'static str, help: &'static str) -> Self {
+        let noun = "x, y, width and height in world units, finite, width and height above 0";
+        Self::new(key, SettingKind::Rect, help, noun).measured("world units")
+    }
+
+    /// A list or a text.
+    pub(crate) const fn other(
+        key: &'static str,
+        kind: SettingKind,
+        help: &'static str,
+        noun: &'static str,
+    ) -> Self {
+        Self::new(key, kind, help, noun)
+    }
+
+    // The same setting with more said of it.
+
+    pub(crate) const fn measured(mut self, unit: &'static str) -> Self {
+        self.unit = unit;
+        self
+    }
+
+    pub(crate) const fn from(mut self, least: f64, most: f64) -> Self {
+        self.allowed = Range { least, most, above: false };
+        self.usual = [least, most];
+        self
+    }
+
+    pub(crate) const fn above(mut self, least: f64, most: f64) -> Self {
+        self = self.from(least, most);
+        self.allowed.above = true;
+        self
+    }
+
+    pub(crate) const fn usual_from(mut self, least: f64, most: f64) -> Self {
+        self.usual = [least, most];
+        self
+    }
+
+    /// It counts from the next call on, and not for what runs already.
+    pub(crate) const fn later(mut self) -> Self {
+        self.live = false;
+        self
+    }
+
+    pub(crate) const fn optional(mut self) -> Self {
+        self.optional = true;
+        self
+    }
+
+    /// Its table can't do without it.
+    pub(crate) const fn required(mut self) -> Self {
+        self.required = true;
+        self
+    }
+
+    /// It may differ between the axes.
+    pub(crate) const fn per_axis(mut self) -> Self {
+        self.per_axis = true;
+        self
+    }
+
+    // What is known of it.
+
+    /// Returns the key within its table, for example `half_life`.
+    #[must_use]
+    pub const fn key(&self) -> &'static str {
+        self.key
+    }
+
+    /// Returns what it does, in one sentence without a full stop.
+    #[must_use]
+    pub const fn help(&self) -> &'static str {
+        self.help
+    }
+
+    /// Returns the unit; empty where there is none.
+    #[must_use]
+    pub const fn unit(&self) -> &'static str {
+        self.unit
+    }
+
+    /// Returns what its value looks like.
+    #[must_use]
+    pub const fn kind(&self) -> SettingKind {
+        self.kind
+    }
+
+    /// Returns the smallest and the largest number that is allowed.
+    #[must_use]
+    pub const fn allowed(&self) -> [f64; 2] {
+        [self.allowed.least, self.allowed.most]
+    }
+
+    /// Returns whether the smallest number itself is not allowed.
+    #[must_use]
+    pub const fn is_above_least(&self) -> bool {
+        self.allowed.above
+    }
+
+    /// Returns the numbers between which people usually choose: the ends of a slider.
+    #[must_use]
+    pub const fn usual(&self) -> [f64; 2] {
+        self.usual
+    }
+
+    /// Returns whether a change acts on what runs already. Otherwise it counts from the next call on.
+    #[must_use]
+    pub const fn is_live(&self) -> bool {
+        self.live
+    }
+
+    /// Returns whether it may be left out without a default.
+    #[must_use]
+    pub const fn is_optional(&self) -> bool {
+        self.optional
+    }
+
+    /// Returns whether it must stand in its table: it has no default.
+    #[must_use]
+    pub const fn is_required(&self) -> bool {
+        self.required
+    }
+
+    /// Returns whether it may differ between the axes: `{ x = …, y = … }`.
+    #[must_use]
+    pub const fn is_per_axis(&self) -> bool {
+        self.per_axis
+    }
+
+    /// Returns what would be right, in words: the end of an error message.
+    #[must_use]
+    pub fn expected(&self) -> String {
+        match self.kind {
+            SettingKind::Choice(choices) => {
+                let mut words = String::from("one of ");
+                for (index, choice) in choices.iter().enumerate() {
+                    let comma = if index > 0 { ", " } else { "" };
+                    // Writing to a string can't fail.
+                    let _ = match choice.form {
+                        ChoiceForm::Name => write!(words, "{comma}\"{}\"", choice.name),
+                        ChoiceForm::Number => write!(words, "{comma}{{ {} = … }}", choice.name),
+                        ChoiceForm::Pair => write!(words, "{comma}{{ {} = [x, y] }}", choice.name),
+                        ChoiceForm::BareNumber => write!(words, "{comma}{}", choice.noun),
+                    };
+                }
+                words
+            }
+            SettingKind::Pair | SettingKind::Size => {
+                [self.noun, &self.allowed.words(", each ")].concat()
+            }
+            SettingKind::Number => [self.noun, &self.allowed.words(", ")].concat(),
+            _ => self.noun.into(),
+        }
+    }
+
+    /// Returns a value of this key as a tuning file writes it.
+    ///
+    /// ```
+    /// use velvet_pan::Settings;
+    ///
+    /// let settings = Settings::default();
+    /// let written = |path: &str| Settings::setting(path).unwrap().write(&settings.get(path).unwrap());
+    /// assert_eq!(written("screen.size"), "[320, 180]");
+    /// assert_eq!(written("zoom.level"), "1.0");
+    /// assert_eq!(written("hands.return"), "0.4");
+    /// ```
+    #[must_use]
+    pub fn write(&self, value: &Value) -> String {
+        match (self.kind, value) {
+            (_, Value::Number(number)) => alloc::format!("{number:?}"),
+            (SettingKind::Size, Value::Pair([x, y])) => alloc::format!("[{x}, {y}]"),
+            (SettingKind::Choice(choices), Value::Choice(chosen)) => {
+                let bare = choices.iter().any(|choice| {
+                    choice.name == chosen.as_str() && choice.form == ChoiceForm::BareNumber
+                });
+                match chosen.numbers() {
+                    [number] if bare => alloc::format!("{number:?}"),
+                    _ => alloc::format!("{value}"),
+                }
+            }
+            _ => alloc::format!("{value}"),
+        }
+    }
+
+    /// Returns what would be right in words, if this value is not allowed.
+    ///
+    /// ```
+    /// use velvet_pan::{Settings, Value};
+    ///
+    /// let anchor = Settings::setting("follow.anchor").unwrap();
+    /// assert_eq!(anchor.refuses(&Value::Pair([0.2, 1.0])), None);
+    /// assert_eq!(
+    ///     anchor.refuses(&Value::Pair([0.2, 1.5])).unwrap(),
+    ///     "two fractions of the screen, each from 0 to 1"
+    /// );
+    /// ```
+    #[must_use]
+    pub fn refuses(&self, value: &Value) -> Option<String> {
+        if let (true, Value::PerAxis(axes)) = (self.per_axis, value) {
+            return axes.iter().find_map(|chosen| self.refuses(&chosen.clone().into()));
+        }
+        let within = |range: &Range| value.numbers().iter().all(|number| range.holds(*number));
+        let right = match (self.kind, value) {
+            (SettingKind::Number, Value::Number(_)) => within(&self.allowed),
+            (SettingKind::Pair | SettingKind::Size, Value::Pair(_)) => within(&self.allowed),
+            (SettingKind::Rect, Value::Four(rect)) => is_rect(rect),
+            (SettingKind::Rects, Value::Rects(rects)) => rects.iter().all(is_rect),
+            (SettingKind::Points, Value::Points(_)) => within(&Range::FINITE),
+            (SettingKind::Choice(choices), Value::Choice(chosen)) => {
+                match choices.iter().find(|choice| choice.name == chosen.as_str()) {
+                    Some(one) if chosen.numbers().len() == one.count() && within(&one.allowed) => {
+                        true
+                    }
+                    Some(one) if one.form != ChoiceForm::Name => return Some(one.expected()),
+                    _ => false,
+                }
+            }
+            (SettingKind::Count, Value::Count(_))
+            | (SettingKind::Flag, Value::Flag(_))
+            | (SettingKind::Text, Value::Text(_)) => true,
+            _ => false,
+        };
+        (!right).then(|| self.expected())
+    }
+}
+
+/// A struct of settings as a table of keys.
+pub(crate) trait Table {
+    /// Its keys, in the order in which they are told.
+    fn keys(&self) -> &'static [Setting];
+
+    /// The value of a key by its number; `None` where it is not set.
+    fn value(&self, key: usize) -> Option<Value>;
+
+    /// Sets a key by its number. Returns whether the value is of the right kind.
+    fn put(&mut self, key: usize, value: &Value) -> bool;
+
+    /// Leaves a key out that may be. Returns whether it may.
+    fn leave_out(&mut self, key: usize) -> bool;
+}
+
+/// Reports every value of a table that its key does not allow; of a list, every item.
+pub(crate) fn report_faults(table: &dyn Table, path: &str, report: Report<'_>) {
+    for (index, setting) in table.keys().iter().enumerate() {
+        let Some(value) = table.value(index) else { continue };
+        let Some(expected) = setting.refuses(&value) else { continue };
+        let field = alloc::format!("{path}.{}", setting.key);
+        let Value::Rects(rects) = value else {
+            report(SettingsError::new(field, value, expected));
+            continue;
+        };
+        for (index, rect) in rects.into_iter().enumerate().filter(|(_, rect)| !is_rect(rect)) {
+            report(SettingsError::new(alloc::format!("{field}.{index}"), rect, expected.clone()));
+        }
+    }
+}
+
+/// Whether these are x, y, width and height of a rectangle with an area.
+fn is_rect(rect: &[f64; 4]) -> bool {
+    rect.iter().all(|number| number.is_finite()) && rect[2] > 0.0 && rect[3] > 0.0
+}
+
+/// Lists the keys of a struct of settings: each with the field that holds it.
+macro_rules! settings {
+    ($type:ty { $($($field:ident).+ = $setting:expr;)* }) => {
+        impl $type {
+            /// Its keys.
+            pub(crate) const KEYS: &'static [$crate::units::setting::Setting] = &[$($setting),*];
+        }
+
+        impl $crate::units::setting::Table for $type {
+            fn keys(&self) -> &'static [$crate::units::setting::Setting] {
+                Self::KEYS
+            }
+
+            fn value(&self, key: usize) -> Option<$crate::units::value::Value> {
+                use $crate::units::value::Held;
+                let values: &[fn(&Self) -> Option<$crate::units::value::Value>] =
+                    &[$(|table| table.$($field).+.value()),*];
+                values.get(key).and_then(|value| value(self))
+            }
+
+            fn put(&mut self, key: usize, value: &$crate::units::value::Value) -> bool {
+                use $crate::units::value::Held;
+                let puts: &[fn(&mut Self, &$crate::units::value::Value) -> bool] =
+                    &[$(|table, value| table.$($field).+.put(value)),*];
+                puts.get(key).is_some_and(|put| put(self, value))
+            }
+
+            fn leave_out(&mut self, key: usize) -> bool {
+                use $crate::units::value::Held;
+                let optional = Self::KEYS.get(key).is_some_and($crate::units::setting::Setting::is_optional);
+                let blanks: &[fn(&mut Self)] =
+                    &[$(|table| table.$($field).+ = Held::BLANK),*];
+                if optional && let Some(blank) = blanks.get(key) {
+                    blank(self);
+                }
+                optional
+            }
+        }
+    };
+}
+
+/// Names the values of an enum as a tuning file does.
+macro_rules! names {
+    ($type:ident { $($value:ident = $name:literal),* $(,)? }) => {
+        impl $type {
+            /// Its names.
+            pub(crate) const NAMES: &'static [$crate::units::setting::Choice] =
+                &[$($crate::units::setting::Choice::name($name)),*];
+        }
+
+        impl $crate::units::value::Held for $type {
+            const BLANK: Self = [$(Self::$value),*][0];
+
+            fn value(&self) -> Option<$crate::units::value::Value> {
+                let name = match self { $(Self::$value => $name),* };
+                Some($crate::units::value::Chosen::name(name).into())
+            }
+
+            fn put(&mut self, value: &$crate::units::value::Value) -> bool {
+                let $crate::units::value::Value::Choice(chosen) = value else { return false };
+                let values = [$(($name, Self::$value)),*];
+                let found = values.into_iter().find(|(known, _)| *known == chosen.as_str());
+                if let Some((_, value)) = found {
+                    *self = value;
+                }
+                found.is_some()
+            }
+        }
+    };
+}
+
+pub(crate) use {names, settings};

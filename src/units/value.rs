@@ -1,0 +1,304 @@
+//! What a setting is set to.
+
+use alloc::borrow::Cow;
+use alloc::string::String;
+use alloc::vec::Vec;
+use core::fmt;
+
+use glam::{DVec2, UVec2};
+
+/// The value of a setting, written as a tuning file writes it.
+///
+/// ```
+/// use velvet_pan::{Settings, Value};
+///
+/// let settings = Settings::default();
+/// assert_eq!(settings.get("follow.anchor"), Some(Value::Pair([0.5, 0.5])));
+/// assert_eq!(settings.get("follow.smoothing").unwrap().to_string(), "\"none\"");
+/// ```
+#[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
+pub enum Value {
+    /// One number.
+    Number(f64),
+    /// A whole number.
+    Count(u64),
+    /// Two numbers: a point, a size or a pair of fractions.
+    Pair([f64; 2]),
+    /// Four numbers: a rectangle as x, y, width, height.
+    Four([f64; 4]),
+    /// Yes or no.
+    Flag(bool),
+    /// One of several names.
+    Choice(Chosen),
+    /// Any text.
+    Text(String),
+    /// Points of the world.
+    Points(Vec<[f64; 2]>),
+    /// Rectangles of the world as x, y, width, height.
+    Rects(Vec<[f64; 4]>),
+    /// One of several names for each axis.
+    PerAxis([Chosen; 2]),
+}
+
+/// A name that was chosen, with the numbers that belong to it.
+///
+/// ```
+/// use velvet_pan::{Chosen, Value};
+///
+/// assert_eq!(Value::from(Chosen::number("half_life", 0.12)).to_string(), "{ half_life = 0.12 }");
+/// ```
+#[derive(Clone, Debug, PartialEq)]
+pub struct Chosen {
+    name: Cow<'static, str>,
+    numbers: [f64; 2],
+    count: usize,
+}
+
+impl Chosen {
+    /// A name alone.
+    #[must_use]
+    pub fn name(name: impl Into<Cow<'static, str>>) -> Self {
+        Self { name: name.into(), numbers: [0.0; 2], count: 0 }
+    }
+
+    /// A name with a number.
+    #[must_use]
+    pub fn number(name: impl Into<Cow<'static, str>>, number: f64) -> Self {
+        Self { name: name.into(), numbers: [number, 0.0], count: 1 }
+    }
+
+    /// A name with two numbers.
+    #[must_use]
+    pub fn pair(name: impl Into<Cow<'static, str>>, numbers: [f64; 2]) -> Self {
+        Self { name: name.into(), numbers, count: 2 }
+    }
+
+    /// Returns the name.
+    #[must_use]
+    pub fn as_str(&self) -> &str {
+        &self.name
+    }
+
+    /// Returns its numbers: none, one or two.
+    #[must_use]
+    pub fn numbers(&self) -> &[f64] {
+        &self.numbers[..self.count]
+    }
+}
+
+impl fmt::Display for Chosen {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let name = &self.name;
+        match self.numbers() {
+            [] => write!(f, "\"{name}\""),
+            [number] => write!(f, "{{ {name} = {number:?} }}"),
+            numbers => write!(f, "{{ {name} = {numbers:?} }}"),
+        }
+    }
+}
+
+impl From<Chosen> for Value {
+    fn from(chosen: Chosen) -> Self {
+        Self::Choice(chosen)
+    }
+}
+
+impl Value {
+    /// Returns its numbers.
+    #[must_use]
+    pub fn numbers(&self) -> &[f64] {
+        match self {
+            Self::Number(number) => core::slice::from_ref(number),
+            Self::Pair(numbers) => numbers,
+            Self::Four(numbers) => numbers,
+            Self::Choice(chosen) => chosen.numbers(),
+            Self::Points(points) => points.as_flattened(),
+            Self::Rects(rects) => rects.as_flattened(),
+            Self::Count(_) | Self::Flag(_) | Self::Text(_) | Self::PerAxis(_) => &[],
+        }
+    }
+}
+
+impl fmt::Display for Value {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Self::Number(number) => write!(f, "{number}"),
+            Self::Count(number) => write!(f, "{number}"),
+            Self::Pair(numbers) => write!(f, "{numbers:?}"),
+            Self::Four(numbers) => write!(f, "{numbers:?}"),
+            Self::Flag(flag) => write!(f, "{flag}"),
+            Self::Choice(chosen) => write!(f, "{chosen}"),
+            Self::Text(text) => write!(f, "{text:?}"),
+            Self::Points(points) => write!(f, "{points:?}"),
+            Self::Rects(rects) => write!(f, "{rects:?}"),
+            Self::PerAxis(axes) => write!(f, "{{ x = {}, y = {} }}", axes[0], axes[1]),
+        }
+    }
+}
+
+impl From<f64> for Value {
+    fn from(number: f64) -> Self {
+        Self::Number(number)
+    }
+}
+
+impl From<bool> for Value {
+    fn from(flag: bool) -> Self {
+        Self::Flag(flag)
+    }
+}
+
+impl From<[f64; 2]> for Value {
+    fn from(numbers: [f64; 2]) -> Self {
+        Self::Pair(numbers)
+    }
+}
+
+impl From<[f64; 4]> for Value {
+    fn from(numbers: [f64; 4]) -> Self {
+        Self::Four(numbers)
+    }
+}
+
+impl From<DVec2> for Value {
+    fn from(pair: DVec2) -> Self {
+        Self::Pair(pair.to_array())
+    }
+}
+
+impl From<UVec2> for Value {
+    fn from(pair: UVec2) -> Self {
+        Self::Pair(pair.as_dvec2().to_array())
+    }
+}
+
+/// Something that a setting holds.
+pub(crate) trait Held: Sized {
+    /// What an optional one begins as.
+    const BLANK: Self;
+
+    /// `None` where nothing is set.
+    fn value(&self) -> Option<Value>;
+
+    /// Takes a value over. Returns whether it is one of the right kind; otherwise nothing changes.
+    fn put(&mut self, value: &Value) -> bool;
+}
+
+impl Held for f64 {
+    const BLANK: Self = 0.0;
+
+    fn value(&self) -> Option<Value> {
+        Some(Value::Number(*self))
+    }
+
+    fn put(&mut self, value: &Value) -> bool {
+        let Value::Number(number) = value else { return false };
+        *self = *number;
+        true
+    }
+}
+
+impl Held for u64 {
+    const BLANK: Self = 0;
+
+    fn value(&self) -> Option<Value> {
+        Some(Value::Count(*self))
+    }
+
+    fn put(&mut self, value: &Value) -> bool {
+        let Value::Count(number) = value else { return false };
+        *self = *number;
+        true
+    }
+}
+
+impl Held for bool {
+    const BLANK: Self = false;
+
+    fn value(&self) -> Option<Value> {
+        Some(Value::Flag(*self))
+    }
+
+    fn put(&mut self, value: &Value) -> bool {
+        let Value::Flag(flag) = value else { return false };
+        *self = *flag;
+        true
+    }
+}
+
+impl Held for String {
+    const BLANK: Self = String::new();
+
+    fn value(&self) -> Option<Value> {
+        Some(Value::Text(self.clone()))
+    }
+
+    fn put(&mut self, value: &Value) -> bool {
+        let Value::Text(text) = value else { return false };
+        self.clone_from(text);
+        true
+    }
+}
+
+impl Held for DVec2 {
+    const BLANK: Self = DVec2::ZERO;
+
+    fn value(&self) -> Option<Value> {
+        Some(Value::Pair(self.to_array()))
+    }
+
+    fn put(&mut self, value: &Value) -> bool {
+        let Value::Pair(numbers) = value else { return false };
+        *self = DVec2::from_array(*numbers);
+        true
+    }
+}
+
+impl Held for UVec2 {
+    const BLANK: Self = UVec2::ONE;
+
+    fn value(&self) -> Option<Value> {
+        Some((*self).into())
+    }
+
+    fn put(&mut self, value: &Value) -> bool {
+        let Value::Pair(numbers) = value else { return false };
+        let whole = |number: &f64| (0.0..=4e9).contains(number) && *number == libm::floor(*number);
+        if numbers.iter().all(whole) {
+            *self = DVec2::from_array(*numbers).as_uvec2();
+        }
+        numbers.iter().all(whole)
+    }
+}
+
+impl Held for Vec<DVec2> {
+    const BLANK: Self = Vec::new();
+
+    fn value(&self) -> Option<Value> {
+        Some(Value::Points(self.iter().map(DVec2::to_array).collect()))
+    }
+
+    fn put(&mut self, value: &Value) -> bool {
+        let Value::Points(points) = value else { return false };
+        *self = points.iter().copied().map(DVec2::from_array).collect();
+        true
+    }
+}
+
+impl<T: Held> Held for Option<T> {
+    const BLANK: Self = None;
+
+    fn value(&self) -> Option<Value> {
+        self.as_ref().and_then(T::value)
+    }
+
+    fn put(&mut self, value: &Value) -> bool {
+        let mut held = T::BLANK;
+        let taken = held.put(value);
+        if taken {
+            *self = Some(held);
+        }
+        taken
+    }
+}

@@ -1,0 +1,124 @@
+//! The table of settings as a page to read.
+
+use std::fmt::Write;
+
+use velvet_pan::{
+    Bounds, ChoiceForm, Cue, Deadzone, Layer, LookAhead, Lure, Rail, Rect, Rooms, Scroll, Setting,
+    SettingKind, Settings, SettingsTable, Shake, TableForm, Value, Zone, ZoomNudge,
+};
+
+/// Returns all keys of a tuning file as Markdown: a heading and a table for each table of the file.
+///
+/// ```
+/// let page = velvet_pan_takes::settings_reference();
+/// assert!(page.contains("| `half_life` | time for half of the rest of a glide, in log space | s, 0 to 1000000 | `0.15` |"));
+/// ```
+#[must_use]
+pub fn settings_reference() -> String {
+    let defaults = defaults();
+    Settings::tables().iter().map(|table| section(table, &defaults)).collect()
+}
+
+/// Settings in which every table is there with its defaults.
+pub(crate) fn defaults() -> Settings {
+    let mut settings = Settings::default();
+    settings.follow.look_ahead = Some(LookAhead::default());
+    settings.rooms = Some(Rooms::default());
+    settings.rail = Some(Rail::default());
+    settings.scroll = Some(Scroll::default());
+    settings.bounds = Some(Bounds::new(Rect::default()));
+    let (shake, zoom) = (Some(Shake::default()), Some(ZoomNudge::default()));
+    settings.cues.insert("0".into(), Cue { shake, zoom, ..Cue::default() });
+    settings.lures = vec![Lure { at: Default::default(), radius: 0.0, strength: 0.5 }];
+    let deadzone = Some(Deadzone::default());
+    settings.zones = vec![Zone { deadzone, ..Zone::new(Rect::default()) }];
+    settings.layers = vec![Layer::default()];
+    settings
+}
+
+/// The default of a key; `None` where it has none.
+pub(crate) fn default_of(
+    table: &SettingsTable,
+    setting: &Setting,
+    all: &Settings,
+) -> Option<Value> {
+    let path = format!("{}.{}", table.path().replace('*', "0"), setting.key());
+    all.get(&path).filter(|_| !setting.is_required())
+}
+
+fn section(table: &SettingsTable, defaults: &Settings) -> String {
+    let name = table.path().replace('*', "NAME");
+    let heading = match table.form() {
+        TableForm::List => format!("[[{}]]", name.trim_end_matches(".NAME")),
+        _ => format!("[{name}]"),
+    };
+    let left_out = match table.form() {
+        TableForm::Always => "",
+        TableForm::Optional => " Not there by default.",
+        TableForm::Named | TableForm::List | _ => " Any number of them; none by default.",
+    };
+    let mut text = format!("### `{heading}`\n\n{}.{left_out}\n\n", table.help());
+    text += "| key | what it does | unit, range | default |\n|---|---|---|---|\n";
+    for setting in table.keys() {
+        let default = default_of(table, setting, defaults);
+        let default = match (default, setting.is_required()) {
+            (_, true) => "needed".to_owned(),
+            (Some(value), _) => format!("`{}`", setting.write(&value)),
+            (None, _) => "none".to_owned(),
+        };
+        let later = if setting.is_live() { "" } else { " (from its next use on)" };
+        // Writing to a string can't fail.
+        let _ = writeln!(
+            text,
+            "| `{}` | {}{later} | {} | {default} |",
+            setting.key(),
+            setting.help(),
+            allowed(setting),
+        );
+    }
+    text + "\n"
+}
+
+/// Unit and range of a key.
+fn allowed(setting: &Setting) -> String {
+    let words = match setting.kind() {
+        SettingKind::Choice(choices) => {
+            let words: Vec<String> = choices.iter().map(choice).collect();
+            let axes = if setting.is_per_axis() { ", or `{ x = …, y = … }`" } else { "" };
+            words.join(", ") + axes
+        }
+        SettingKind::Flag => "`true`, `false`".into(),
+        SettingKind::Rect => "`[x, y, width, height]`".into(),
+        SettingKind::Rects => "`[[x, y, width, height], …]`".into(),
+        SettingKind::Points => "`[[x, y], …]`".into(),
+        SettingKind::Text => "text".into(),
+        SettingKind::Count => "a whole number".into(),
+        _ => range(setting.allowed(), setting.is_above_least()),
+    };
+    [setting.unit(), &words]
+        .into_iter()
+        .filter(|part| !part.is_empty())
+        .collect::<Vec<_>>()
+        .join(", ")
+}
+
+fn choice(choice: &velvet_pan::Choice) -> String {
+    let (name, unit) = (choice.as_str(), choice.unit());
+    match choice.form() {
+        ChoiceForm::Number => format!("`{{ {name} = {unit} }}`"),
+        ChoiceForm::Pair => format!("`{{ {name} = [x, y] }}`"),
+        ChoiceForm::BareNumber => format!("{unit}, {}", range(choice.allowed(), false)),
+        ChoiceForm::Name => format!("`\"{name}\"`"),
+    }
+}
+
+fn range([least, most]: [f64; 2], above: bool) -> String {
+    let far = |number: f64| number.abs() >= 1e9;
+    match (far(least), far(most), above) {
+        (true, true, _) => String::new(),
+        (_, true, false) => format!("{least} or more"),
+        (_, true, true) => format!("above {least}"),
+        (_, false, false) => format!("{least} to {most}"),
+        (_, false, true) => format!("above {least}, up to {most}"),
+    }
+}

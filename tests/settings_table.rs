@@ -1,0 +1,253 @@
+//! The table of settings says what tuning files hold: every key, its kind, its range.
+#![cfg(feature = "serde")]
+
+use proptest::prelude::*;
+use velvet_pan::{
+    Bounds, Camera, Chosen, Cue, Deadzone, Layer, Leash, LookAhead, Lure, PerAxis, Rail, Rect,
+    Rooms, Scroll, Setting, SettingKind, Settings, Shake, ShakeMotion, SmallWorld, Smoothing,
+    Value, Zone, ZoomNudge,
+};
+
+/// Settings in which everything that may be left out is there.
+fn full() -> Settings {
+    let mut settings = Settings::default();
+    settings.follow.look_ahead = Some(LookAhead::default());
+    settings.follow.leash = Some(Leash([0.4, 0.3].into()));
+    settings.follow.smoothing = Smoothing::HalfLife(0.12).into();
+    settings.rooms = Some(Rooms {
+        slide: Some(0.5),
+        list: vec![Rect::from_corner_size([0, 0], [320, 180])],
+        ..Rooms::default()
+    });
+    let points = vec![[0.0, 0.0].into(), [100.0, 0.0].into()];
+    settings.rail = Some(Rail { points, speed: Some(30.0) });
+    settings.scroll = Some(Scroll { speed: [10.0, 0.0].into() });
+    settings.bounds = Some(Bounds::new(Rect::from_corner_size([0, 0], [3840, 960])));
+    let kick = Shake { motion: ShakeMotion::Kick([1.0, 0.0].into()), ..Shake::default() };
+    let cue = Cue {
+        shake: Some(kick),
+        zoom: Some(ZoomNudge::default()),
+        glide: Some(0.8),
+        pause: Some(0.1),
+        ..Cue::default()
+    };
+    settings.cues.insert("gong".into(), cue);
+    settings.lures = vec![Lure { at: [100.0, 100.0].into(), radius: 200.0, strength: 0.5 }];
+    settings.zones = vec![Zone {
+        anchor: Some([0.3, 0.5].into()),
+        zoom: Some(2.0),
+        deadzone: Some(Deadzone::default()),
+        bounds: Some(Rect::from_corner_size([0, 0], [640, 360])),
+        ..Zone::new(Rect::from_corner_size([0, 0], [320, 180]))
+    }];
+    let ridge = Layer::at_rate("ridge", [0.3, 0.3]);
+    settings.layers = vec![Layer { cover: Some([640.0, 360.0].into()), ..ridge }];
+    settings
+}
+
+/// A value as a tuning file writes it, read again by another crate.
+fn written(setting: &Setting, value: &Value) -> toml::Value {
+    let text = setting.write(value);
+    let table: toml::Table = toml::from_str(&format!("key = {text}")).expect(&text);
+    table["key"].clone()
+}
+
+/// The keys of a document with their values: what the table calls a value counts as one.
+fn leaves(path: &str, value: &toml::Value, known: &dyn Fn(&str) -> bool, found: &mut Vec<String>) {
+    if known(path) {
+        return found.push(path.to_owned());
+    }
+    let within = |key: &dyn std::fmt::Display| match path {
+        "" => key.to_string(),
+        path => format!("{path}.{key}"),
+    };
+    match value {
+        toml::Value::Table(table) => {
+            table.iter().for_each(|(key, value)| leaves(&within(key), value, known, found));
+        }
+        toml::Value::Array(items) => {
+            let items = items.iter().enumerate();
+            items.for_each(|(index, value)| leaves(&within(&index), value, known, found));
+        }
+        _ => found.push(path.to_owned()),
+    }
+}
+
+fn at<'a>(document: &'a toml::Value, path: &str) -> Option<&'a toml::Value> {
+    path.split('.').try_fold(document, |value, key| match value {
+        toml::Value::Array(items) => items.get(key.parse::<usize>().ok()?),
+        value => value.get(key),
+    })
+}
+
+/// Numbers alone: whole numbers in a file may be floats in the table.
+fn same(a: &toml::Value, b: &toml::Value) -> bool {
+    use toml::Value::{Array, Float, Integer};
+    match (a, b) {
+        (Array(a), Array(b)) => a.len() == b.len() && a.iter().zip(b).all(|(a, b)| same(a, b)),
+        (Float(a), Integer(b)) | (Integer(b), Float(a)) => *a == *b as f64,
+        (a, b) => a == b,
+    }
+}
+
+#[test]
+fn the_table_names_every_key_of_a_file_with_its_value() {
+    let settings = full();
+    assert_eq!(settings.faults(), []);
+    let document = toml::Value::try_from(&settings).expect("a document");
+    let paths: Vec<String> = settings.paths().into_iter().map(|(path, _)| path).collect();
+    for (path, setting) in &settings.paths() {
+        let value = settings.get(path).unwrap_or_else(|| panic!("{path} is set"));
+        let in_file = at(&document, path).unwrap_or_else(|| panic!("{path} is in the file"));
+        assert!(same(in_file, &written(setting, &value)), "{path}: {in_file} for {value}");
+    }
+    let mut found = Vec::new();
+    leaves("", &document, &|path| paths.iter().any(|known| known == path), &mut found);
+    for path in found {
+        assert!(paths.contains(&path), "{path} is not in the table");
+    }
+}
+
+#[test]
+fn what_is_left_out_has_no_value_and_is_made_with_its_defaults() {
+    let mut settings = Settings::default();
+    let full = full();
+    for (path, _) in full.paths() {
+        let value = full.get(&path).expect("set");
+        if settings.get(&path).as_ref() != Some(&value) && !path.contains(".0.") {
+            settings.set(&path, value.clone()).expect(&path);
+            assert_eq!(settings.get(&path), Some(value), "{path}");
+        }
+    }
+    assert_eq!(settings.follow.look_ahead, full.follow.look_ahead);
+    assert_eq!(settings.cues, full.cues);
+    for path in
+        ["follow.leash", "follow.look_ahead", "rooms", "rail", "scroll", "bounds", "cues.gong"]
+    {
+        assert!(settings.leave_out(path), "{path}");
+    }
+    assert_eq!(settings, Settings::default());
+    for path in
+        ["zoom", "zoom.level", "layers.0", "cues.bong", "cues.bong.shake", "follow", "nowhere", ""]
+    {
+        assert!(!settings.leave_out(path), "{path}");
+        assert_eq!(settings, Settings::default());
+    }
+}
+
+#[test]
+fn what_there_is_not_is_refused() {
+    let mut settings = Settings::default();
+    let refused = |settings: &mut Settings, path: &str, value: Value| {
+        settings.set(path, value).expect_err(path).to_string()
+    };
+    let message = refused(&mut settings, "zoom.levle", Value::Number(1.0));
+    assert_eq!(message, "zoom.levle = 1: expected a key of the settings");
+    let message = refused(&mut settings, "layers.0.rate", Value::Pair([1.0, 1.0]));
+    assert_eq!(message, "layers.0.rate = [1.0, 1.0]: expected an item of the list");
+    let message = refused(&mut settings, "screen.fit", Chosen::name("squeeze").into());
+    assert!(
+        message.ends_with("expected one of \"whole\", \"contain\", \"reveal\", \"cover\""),
+        "{message}"
+    );
+    let message =
+        refused(&mut settings, "follow.smoothing", Chosen::number("half_life", -1.0).into());
+    assert!(message.ends_with("expected a half-life in seconds, from 0 to 1000000"), "{message}");
+    let message = refused(&mut settings, "follow.smoothing", Chosen::name("half_life").into());
+    assert!(message.ends_with("expected a half-life in seconds, from 0 to 1000000"), "{message}");
+    let message = refused(&mut settings, "screen.size", Value::Pair([320.5, 180.0]));
+    assert!(message.ends_with("each from 1 to 65536"), "{message}");
+    let message = refused(&mut settings, "zoom.whole", Value::Number(1.0));
+    assert!(message.ends_with("expected true or false"), "{message}");
+    assert_eq!(settings, Settings::default());
+}
+
+#[test]
+fn an_axis_may_differ() {
+    let mut settings = full();
+    let [x, y] = [Chosen::number("settle", 0.5), Chosen::name("none")];
+    settings.set("follow.smoothing", Value::PerAxis([x, y])).expect("allowed");
+    assert_eq!(
+        settings.follow.smoothing,
+        PerAxis { x: Smoothing::Settle(0.5), y: Smoothing::None }
+    );
+    let written = settings.get("follow.smoothing").expect("set").to_string();
+    assert_eq!(written, "{ x = { settle = 0.5 }, y = \"none\" }");
+    let [x, y] = [Chosen::name("start"), Chosen::name("end")];
+    settings.set("bounds.small", Value::PerAxis([x, y])).expect("allowed");
+    let small = settings.bounds.map(|bounds| bounds.small);
+    assert_eq!(small, Some(PerAxis { x: SmallWorld::Start, y: SmallWorld::End }));
+    let [x, y] = [Chosen::name("whole"), Chosen::name("whole")];
+    settings.set("screen.snap", Value::PerAxis([x, y])).expect_err("one for both axes");
+}
+
+/// A value of this kind with this number in it.
+fn with_number(setting: &Setting, number: f64) -> Option<Value> {
+    match setting.kind() {
+        SettingKind::Number => Some(Value::Number(number)),
+        SettingKind::Pair | SettingKind::Size => Some(Value::Pair([number, number])),
+        _ => None,
+    }
+}
+
+/// The table's range is the one that a camera holds to: no more and no less.
+#[test]
+fn the_ends_of_each_range_are_allowed_and_nothing_beyond() {
+    // These have another limit besides, in another key.
+    let paired = ["zoom.level", "zoom.range", "party.zoom", "cues.gong.near", "cues.gong.far"];
+    for (path, setting) in full().paths() {
+        let [least, most] = setting.allowed();
+        let accepts = |number: f64| {
+            let mut settings = full();
+            let taken =
+                settings.set(&path, with_number(setting, number).expect("a number")).is_ok();
+            let sound = settings.faults().is_empty() && Camera::new(settings).is_ok();
+            assert!(!taken || sound || paired.contains(&path.as_str()), "{path} = {number}");
+            taken
+        };
+        if with_number(setting, 0.0).is_none() {
+            continue;
+        }
+        assert_eq!(accepts(least), !setting.is_above_least(), "{path} = {least}");
+        assert!(accepts(most.min(1e12)), "{path} = {most}");
+        for beyond in [least - 1.0, most * 1.5 + 1.0, f64::NAN, f64::NEG_INFINITY] {
+            assert!(beyond == most || beyond == least || !accepts(beyond), "{path} = {beyond}");
+        }
+        let [low, high] = setting.usual();
+        assert!(least <= low && low < high && high <= most, "{path}: usually {low} to {high}");
+        assert!(accepts(high), "{path} = {high}");
+    }
+}
+
+#[test]
+fn every_key_is_told_of() {
+    let names: Vec<&str> = Settings::tables().iter().map(velvet_pan::SettingsTable::path).collect();
+    for table in Settings::tables() {
+        assert!(!table.help().is_empty() && !table.help().ends_with('.'), "{}", table.path());
+        for setting in table.keys() {
+            let key = format!("{}.{}", table.path(), setting.key());
+            assert!(setting.help().len() > 5 && !setting.help().ends_with('.'), "{key}");
+            assert!(setting.expected().len() > 5, "{key}");
+            assert!(!names.contains(&key.as_str()), "{key} is a table, too");
+        }
+    }
+}
+
+proptest! {
+    /// Any path and any numbers give an answer.
+    #[test]
+    fn nothing_panics(path in "[a-z_.*0-9]{0,30}", a in any::<f64>(), b in any::<f64>()) {
+        let mut settings = full();
+        let _ = settings.get(&path);
+        let _ = settings.leave_out(&path);
+        let mut settings = full();
+        for value in [Value::Number(a), Value::Pair([a, b]), Value::Four([a, b, b, a])] {
+            let _ = settings.set(&path, value.clone());
+            for (path, _) in full().paths() {
+                if settings.set(&path, value.clone()).is_ok() {
+                    let _ = settings.faults();
+                }
+            }
+        }
+    }
+}
