@@ -126,6 +126,7 @@ fn what_is_left_out_has_no_value_and_is_made_with_its_defaults() {
     {
         assert!(settings.leave_out(path), "{path}");
     }
+    settings.set("follow.smoothing", Chosen::name("none")).expect("allowed");
     assert_eq!(settings, Settings::default());
     for path in
         ["zoom", "zoom.level", "layers.0", "cues.bong", "cues.bong.shake", "follow", "nowhere", ""]

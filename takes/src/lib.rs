@@ -43,6 +43,8 @@ mod table;
 mod take;
 mod take_file;
 mod tuning;
+mod tuning_file;
+mod tuning_text;
 
 pub use cast::{Actor, MAIN, TakeCamera};
 pub use change::Change;
@@ -61,3 +63,4 @@ pub use table::Table;
 pub use take::{Overrides, Take};
 pub use take_file::take_faults;
 pub use tuning::{check_settings, read_settings};
+pub use tuning_file::TuningFile;

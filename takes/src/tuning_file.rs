@@ -1,0 +1,235 @@
+//! A tuning file that is read, watched, changed and saved while a game runs.
+
+use std::ffi::OsString;
+use std::path::{Path, PathBuf};
+use std::sync::mpsc::{Receiver, channel};
+use std::time::{Duration, Instant};
+use std::{fs, io};
+
+use notify::{RecommendedWatcher, RecursiveMode, Watcher};
+use velvet_pan::{Settings, Value};
+
+use crate::document::Document;
+use crate::fault::Fault;
+use crate::files::{Files, reason};
+use crate::tuning::check_settings;
+use crate::tuning_text;
+
+/// Some editors empty a file before they write it: it is read once it has been left alone for so long.
+const SETTLED: Duration = Duration::from_millis(60);
+
+/// A tuning file: load it, watch it, change settings and save them.
+///
+/// ```no_run
+/// use velvet_pan::Camera;
+/// use velvet_pan_takes::TuningFile;
+///
+/// let mut tuning = TuningFile::open("camera.toml")?;
+/// tuning.watch()?;
+/// let mut camera = Camera::new(tuning.settings().clone())?;
+/// # let (dt, player) = (1.0 / 60.0, [0.0, 0.0]);
+/// loop {
+///     match tuning.poll() {
+///         Some(Ok(())) => camera.set_settings(tuning.settings().clone(), 0.2)?,
+///         Some(Err(fault)) => eprintln!("{fault}"), // camera.toml:3:1: zoom.levle: …
+///         None => {}
+///     }
+///     let view = camera.follow(dt, player);
+/// #   let _ = view;
+/// }
+/// # #[allow(unreachable_code)]
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+#[derive(Debug)]
+pub struct TuningFile {
+    path: PathBuf,
+    /// As it was read or written last.
+    text: String,
+    saved: Settings,
+    settings: Settings,
+    watch: Option<Watch>,
+}
+
+#[derive(Debug)]
+struct Watch {
+    /// Watches as long as it is there.
+    _watcher: RecommendedWatcher,
+    events: Receiver<notify::Result<notify::Event>>,
+    name: OsString,
+    /// When the file was last written, if it has not been read since.
+    written: Option<Instant>,
+}
+
+impl TuningFile {
+    /// Reads a tuning file.
+    ///
+    /// # Errors
+    ///
+    /// The file can't be read, or a setting in it is wrong; the fault has its line and column.
+    pub fn open(path: impl AsRef<Path>) -> Result<Self, Fault> {
+        let path = path.as_ref().to_owned();
+        let document = Document::read(Files::Disk, &path)?;
+        let settings = settings_of(&document)?;
+        let (text, saved) = (document.text().to_owned(), settings.clone());
+        Ok(Self { path, text, saved, settings, watch: None })
+    }
+
+    /// Watches the file from now on; [`poll`](Self::poll) tells of changes.
+    ///
+    /// The folder is watched and not the file, because many editors replace a file when they save it.
+    ///
+    /// # Errors
+    ///
+    /// The folder can't be watched.
+    pub fn watch(&mut self) -> Result<(), Fault> {
+        let no_watch = |what: String| Fault::of_file(&self.path, format!("not watched: {what}"));
+        let name = self.path.file_name().ok_or_else(|| no_watch("it is no file".into()))?;
+        let folder = match self.path.parent() {
+            Some(folder) if !folder.as_os_str().is_empty() => folder,
+            _ => Path::new("."),
+        };
+        let (sender, events) = channel();
+        let watcher = notify::recommended_watcher(sender).and_then(|mut watcher| {
+            watcher.watch(folder, RecursiveMode::NonRecursive)?;
+            Ok(watcher)
+        });
+        let _watcher = watcher.map_err(|error| no_watch(error.to_string()))?;
+        self.watch = Some(Watch { _watcher, events, name: name.to_owned(), written: None });
+        Ok(())
+    }
+
+    /// Returns the file's path.
+    #[must_use]
+    pub fn path(&self) -> &Path {
+        &self.path
+    }
+
+    /// Returns the settings: those of the file, with the changes that are not saved yet.
+    #[must_use]
+    pub fn settings(&self) -> &Settings {
+        &self.settings
+    }
+
+    /// Returns the settings to change. [`save`](Self::save) writes what differs from the file.
+    pub fn settings_mut(&mut self) -> &mut Settings {
+        &mut self.settings
+    }
+
+    /// Returns the settings as the file has them.
+    #[must_use]
+    pub fn saved(&self) -> &Settings {
+        &self.saved
+    }
+
+    /// Returns the paths of all keys that differ from the file, with the values to save; `None` for a key that is
+    /// left out now.
+    #[must_use]
+    pub fn changed(&self) -> Vec<(String, Option<Value>)> {
+        let mut paths: Vec<String> =
+            self.settings.paths().into_iter().map(|(path, _)| path).collect();
+        let others = self.saved.paths().into_iter().map(|(path, _)| path);
+        let more: Vec<String> = others.filter(|path| !paths.contains(path)).collect();
+        paths.extend(more);
+        let pairs = paths.into_iter().map(|path| {
+            let now = self.settings.get(&path);
+            (now != self.saved.get(&path)).then_some((path, now))
+        });
+        pairs.flatten().collect()
+    }
+
+    /// Reads the file again if it was changed on the disk, by somebody else. Call it each frame: it costs
+    /// nothing while nothing happens.
+    ///
+    /// Returns `Some(Ok(()))` if there are new settings. Changes that are not saved yet are kept on top of
+    /// them, as far as they are possible there. Returns the fault, once, if the file can't be used; the
+    /// settings stay as they are. Without [`watch`](Self::watch) it returns `None`.
+    pub fn poll(&mut self) -> Option<Result<(), Fault>> {
+        let watch = self.watch.as_mut()?;
+        while let Ok(event) = watch.events.try_recv() {
+            let ours = |event: &notify::Event| {
+                let named = |path: &PathBuf| path.file_name() == Some(&watch.name);
+                !event.kind.is_access() && event.paths.iter().any(named)
+            };
+            // A watch that has lost events can't say which.
+            if event.as_ref().map_or(true, |event| ours(event) || event.need_rescan()) {
+                watch.written = Some(Instant::now());
+            }
+        }
+        if watch.written.is_none_or(|written| written.elapsed() < SETTLED) {
+            return None;
+        }
+        watch.written = None;
+        self.reload().transpose()
+    }
+
+    /// Reads the file again. Returns `None` if its text is the same.
+    fn reload(&mut self) -> Result<Option<()>, Fault> {
+        let document = Document::read(Files::Disk, &self.path)?;
+        if document.text() == self.text {
+            return Ok(None);
+        }
+        let saved = settings_of(&document)?;
+        let (unsaved, mut settings) = (self.changed(), saved.clone());
+        for (path, value) in unsaved {
+            let _kept = match value {
+                Some(value) => settings.set(&path, value).is_ok(),
+                None => settings.leave_out(&path),
+            };
+        }
+        if settings.validate().is_err() {
+            settings = saved.clone();
+        }
+        (self.text, self.saved, self.settings) = (document.text().to_owned(), saved, settings);
+        Ok(Some(()))
+    }
+
+    /// Writes what was changed, and nothing else: comments, the order of keys and the layout stay. The file
+    /// appears whole or not at all.
+    ///
+    /// # Errors
+    ///
+    /// A setting is not possible, somebody else has changed the file since it was read, or it can't be written.
+    pub fn save(&mut self) -> Result<(), Fault> {
+        let fault = |what: String| Fault::of_file(&self.path, what);
+        self.settings.validate().map_err(|error| fault(format!("not saved: {error}")))?;
+        if Files::Disk.read(&self.path)? != self.text {
+            return Err(fault("not saved: it was changed on the disk since it was read".into()));
+        }
+        let text = tuning_text::changed(&self.text, &self.saved, &self.settings)
+            .ok_or_else(|| fault("not saved: its text could not be changed".into()))?;
+        if text != self.text {
+            write_whole(&self.path, &text)
+                .map_err(|error| fault(format!("not saved: {}", reason(&error))))?;
+        }
+        (self.text, self.saved) = (text, self.settings.clone());
+        Ok(())
+    }
+
+    /// Goes back to the settings of the file.
+    pub fn revert(&mut self) {
+        self.settings = self.saved.clone();
+    }
+}
+
+fn settings_of(document: &Document) -> Result<Settings, Fault> {
+    let settings: Settings = document.parse()?;
+    check_settings(&settings, document, "", &[])?;
+    Ok(settings)
+}
+
+/// Writes a file beside the old one and puts it in its place; a link keeps pointing to it.
+fn write_whole(path: &Path, text: &str) -> io::Result<()> {
+    let path = fs::canonicalize(path)?;
+    let mut name = OsString::from(".");
+    name.push(path.file_name().unwrap_or_default());
+    name.push(".new");
+    let beside = path.with_file_name(name);
+    let write = || {
+        fs::write(&beside, text)?;
+        fs::set_permissions(&beside, fs::metadata(&path)?.permissions())?;
+        fs::rename(&beside, &path)
+    };
+    write().inspect_err(|_| {
+        let _ = fs::remove_file(&beside);
+    })
+}

@@ -1,0 +1,145 @@
+//! The text of a tuning file, changed key by key: comments, order and layout stay.
+
+use toml_edit::{Array, ArrayOfTables, DocumentMut, Item, Table, TableLike, Value};
+use velvet_pan::Settings;
+
+/// Returns the text in which everything that differs between two settings is changed from the one to the
+/// other, and nothing else. `None` if the text is not TOML, or the settings can't be written.
+pub fn changed(text: &str, from: &Settings, to: &Settings) -> Option<String> {
+    let mut document: DocumentMut = text.parse().ok()?;
+    let tree = |settings: &Settings| toml_edit::ser::to_document(settings).ok();
+    let (from, to) = (tree(from)?, tree(to)?);
+    change_table(document.as_table_mut(), from.as_table(), to.as_table(), 0);
+    Some(document.to_string())
+}
+
+fn change_table(
+    target: &mut dyn TableLike,
+    from: &dyn TableLike,
+    to: &dyn TableLike,
+    depth: usize,
+) {
+    let gone = from.iter().map(|(key, _)| key).filter(|key| !to.contains_key(key));
+    for key in gone.collect::<Vec<_>>() {
+        target.remove(key);
+    }
+    for (key, to) in to.iter() {
+        let from = from.get(key);
+        if from.is_some_and(|from| is_same(from, to)) {
+            continue;
+        }
+        match target.get_mut(key) {
+            Some(item) => change_item(item, from, to, depth),
+            None => add(target, key, from, to, depth),
+        }
+    }
+}
+
+/// Adds what the text has not said so far; of a table, only what differs. The tables of a file get a heading,
+/// those within stand in a line.
+fn add(target: &mut dyn TableLike, key: &str, from: Option<&Item>, to: &Item, depth: usize) {
+    let Some(to_table) = to.as_table_like() else {
+        target.insert(key, written(to));
+        return;
+    };
+    let mut table = Table::new();
+    let nothing = Table::new();
+    let from = from.and_then(Item::as_table_like).unwrap_or(&nothing);
+    change_table(&mut table, from, to_table, depth + 1);
+    let item = if depth == 0 { Item::Table(table) } else { table.into_inline_table().into() };
+    target.insert(key, item);
+}
+
+fn change_item(item: &mut Item, from: Option<&Item>, to: &Item, depth: usize) {
+    if let (Some(target), Some(from), Some(to)) =
+        (item.as_table_like_mut(), from.and_then(Item::as_table_like), to.as_table_like())
+    {
+        return change_table(target, from, to, depth + 1);
+    }
+    if let (Some(tables), Some(from), Some(to)) =
+        (item.as_array_of_tables_mut(), from.and_then(tables_of), tables_of(to))
+        && tables.len() == from.len()
+        && from.len() == to.len()
+    {
+        for (table, (from, to)) in tables.iter_mut().zip(from.iter().zip(to.iter())) {
+            change_table(table, from, to, depth + 1);
+        }
+        return;
+    }
+    match (item.as_value_mut(), to.as_value()) {
+        (Some(value), Some(to)) => change_value(value, to),
+        _ => *item = written(to),
+    }
+}
+
+/// Replaces a value in its place: spaces and a comment after it stay; of a list as long as before, each
+/// item's, too.
+fn change_value(value: &mut Value, to: &Value) {
+    if let (Some(items), Some(to)) = (value.as_array_mut(), to.as_array())
+        && items.len() == to.len()
+    {
+        for (item, to) in items.iter_mut().zip(to) {
+            change_value(item, to);
+        }
+        return;
+    }
+    let decor = value.decor().clone();
+    *value = to.clone();
+    *value.decor_mut() = decor;
+}
+
+/// A list of tables, however it is written.
+fn tables_of(item: &Item) -> Option<ArrayOfTables> {
+    match item {
+        Item::ArrayOfTables(tables) => Some(tables.clone()),
+        Item::Value(Value::Array(array)) => {
+            let tables: Option<Vec<Table>> = array
+                .iter()
+                .map(|value| value.as_inline_table().map(|table| table.clone().into_table()))
+                .collect();
+            tables.filter(|tables| !tables.is_empty()).map(|tables| tables.into_iter().collect())
+        }
+        _ => None,
+    }
+}
+
+/// A new item as people write it: a list of tables with a heading each, everything else in a line.
+fn written(item: &Item) -> Item {
+    match tables_of(item) {
+        Some(tables) => Item::ArrayOfTables(tables),
+        None => item.clone(),
+    }
+}
+
+/// Whether two items say the same, however they are written.
+fn is_same(one: &Item, other: &Item) -> bool {
+    match (one.as_table_like(), other.as_table_like()) {
+        (Some(one), Some(other)) => {
+            let same =
+                |(key, item): (&str, &Item)| one.get(key).is_some_and(|it| is_same(it, item));
+            one.len() == other.len() && other.iter().all(same)
+        }
+        _ => match (one.as_value(), other.as_value()) {
+            (Some(one), Some(other)) => is_same_value(one, other),
+            _ => false,
+        },
+    }
+}
+
+fn is_same_value(one: &Value, other: &Value) -> bool {
+    let all = |one: &Array, other: &Array| {
+        one.len() == other.len() && one.iter().zip(other).all(|(a, b)| is_same_value(a, b))
+    };
+    match (one, other) {
+        (Value::String(one), Value::String(other)) => one.value() == other.value(),
+        (Value::Integer(one), Value::Integer(other)) => one.value() == other.value(),
+        (Value::Float(one), Value::Float(other)) => one.value() == other.value(),
+        (Value::Boolean(one), Value::Boolean(other)) => one.value() == other.value(),
+        (Value::Array(one), Value::Array(other)) => all(one, other),
+        (Value::InlineTable(one), Value::InlineTable(other)) => {
+            let same = |(key, value)| one.get(key).is_some_and(|it| is_same_value(it, value));
+            one.len() == other.len() && other.iter().all(same)
+        }
+        _ => false,
+    }
+}
