@@ -11,9 +11,9 @@ use crate::motion::motion::Moving;
 use crate::units::convert::{IntoSeconds, IntoWorld};
 use crate::units::ease::Ease;
 use crate::units::error::{Report, SettingsError};
+use crate::units::keys::report_faults;
 use crate::units::maths::{is_usable, usable_angle, usable_seconds};
 use crate::units::rect::Rect;
-use crate::units::setting::report_faults;
 use glam::DVec2;
 
 use super::Camera;

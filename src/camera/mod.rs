@@ -5,6 +5,7 @@ mod arrivals;
 pub(crate) mod cameras;
 mod changes;
 pub(crate) mod commands;
+mod figures;
 mod frame;
 mod goal_step;
 mod hand;

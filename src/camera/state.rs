@@ -18,8 +18,8 @@ use crate::motion::transition::Transitions;
 use crate::shake::cue::ZoomNudge;
 use crate::shake::shaker::Shaker;
 use crate::units::ease::Ease;
+use crate::units::keys::report_faults;
 use crate::units::rect::Rect;
-use crate::units::setting::report_faults;
 
 /// What lasts from frame to frame: small, `Copy`, and enough to go back to an earlier moment.
 ///

@@ -3,8 +3,9 @@
 use glam::DVec2;
 
 use crate::units::course::Course;
+use crate::units::keys::settings;
 use crate::units::maths::clamp_point;
-use crate::units::setting::{Setting, settings};
+use crate::units::setting::Setting;
 
 /// How far the subject may be from its anchor before the goal follows, on each side, in fractions
 /// of the screen.

@@ -5,8 +5,9 @@ use glam::DVec2;
 use crate::goal::subject::Stride;
 use crate::units::course::Course;
 use crate::units::half_life::{HalfLifeStep, REST_PIXELS};
+use crate::units::keys::settings;
 use crate::units::maths::clamp;
-use crate::units::setting::{Setting, settings};
+use crate::units::setting::Setting;
 
 /// How far the view runs ahead of its subject, by the subject's own speed.
 ///

@@ -2,7 +2,8 @@
 
 use glam::DVec2;
 
-use crate::units::setting::{Setting, settings};
+use crate::units::keys::settings;
+use crate::units::setting::Setting;
 
 /// A point of interest that pulls the goal towards itself as it comes near: an entry of `[[lures]]`
 /// in a tuning file. The pull is `strength · smoothstep(1 − distance/radius)` of the way: nothing at

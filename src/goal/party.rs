@@ -6,10 +6,11 @@ use crate::goal::deadzone::Deadzone;
 use crate::goal::subject::Subject;
 use crate::lens::lens::Lens;
 use crate::lens::zoom::ZoomRange;
+use crate::units::keys::settings;
 use crate::units::list::List;
 use crate::units::maths::is_usable;
 use crate::units::rect::Rect;
-use crate::units::setting::{Setting, settings};
+use crate::units::setting::Setting;
 
 /// How several subjects are framed together: the `[party]` table of a tuning file, for
 /// [`Camera::follow_all`](crate::Camera::follow_all).

@@ -5,8 +5,9 @@ use alloc::vec::Vec;
 use glam::DVec2;
 
 use crate::units::course::{Course, Knot};
+use crate::units::keys::settings;
 use crate::units::maths::mix;
-use crate::units::setting::{Setting, SettingKind, settings};
+use crate::units::setting::{Setting, SettingKind};
 
 /// A polyline that the goal is held on: the `[rail]` table of a tuning file. The goal is the point of
 /// the rail nearest to where it would be, looked for from where it was: a rail that comes near itself

@@ -5,8 +5,9 @@ use alloc::vec::Vec;
 use glam::DVec2;
 
 use crate::units::convert::IntoWorld;
+use crate::units::keys::settings;
 use crate::units::rect::Rect;
-use crate::units::setting::{Setting, SettingKind, settings};
+use crate::units::setting::{Setting, SettingKind};
 
 /// Rooms that the view shows one at a time: the `[rooms]` table of a tuning file. A grid of equal
 /// rooms, or a list of rectangles.

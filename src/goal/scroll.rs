@@ -2,7 +2,8 @@
 
 use glam::DVec2;
 
-use crate::units::setting::{Setting, settings};
+use crate::units::keys::settings;
+use crate::units::setting::Setting;
 
 /// A view that scrolls steadily: the `[scroll]` table of a tuning file.
 ///

@@ -2,7 +2,7 @@
 
 use glam::{DVec2, UVec2};
 
-use crate::units::setting::names;
+use crate::units::keys::names;
 use crate::units::window::WindowSize;
 
 /// How the screen's picture is fitted into a window. Whichever it is, one scale serves both axes,

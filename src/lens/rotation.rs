@@ -3,8 +3,9 @@
 use glam::DVec2;
 
 use crate::units::half_life::{HalfLifeFactors, REST_PIXELS};
+use crate::units::keys::settings;
 use crate::units::maths::shorter_arc;
-use crate::units::setting::{Setting, settings};
+use crate::units::setting::Setting;
 
 /// The rotation of the camera: the `[rotation]` table of a tuning file.
 ///

@@ -3,7 +3,8 @@
 use glam::UVec2;
 
 use crate::lens::fit::Fit;
-use crate::units::setting::{Setting, names, settings};
+use crate::units::keys::{names, settings};
+use crate::units::setting::Setting;
 
 /// The screen: the picture that the game draws, before it lands in a window.
 ///

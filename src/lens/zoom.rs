@@ -3,8 +3,9 @@
 use glam::DVec2;
 
 use crate::units::half_life::{HalfLifeStep, REST_PIXELS};
+use crate::units::keys::settings;
 use crate::units::maths::clamp;
-use crate::units::setting::{Setting, settings};
+use crate::units::setting::Setting;
 use crate::units::value::{Held, Value};
 
 /// The zoom: the `[zoom]` table of a tuning file.

@@ -2,9 +2,10 @@
 
 use crate::lens::lens::Lens;
 use crate::units::course::{Course, Knot};
+use crate::units::keys::{names, settings};
 use crate::units::per_axis::PerAxis;
 use crate::units::rect::Rect;
-use crate::units::setting::{Setting, names, settings};
+use crate::units::setting::Setting;
 
 /// The world rectangle that the view must not leave: the `[bounds]` table of a tuning file.
 ///

@@ -5,8 +5,8 @@ use glam::DVec2;
 use crate::lens::lens::Lens;
 use crate::lens::screen::YAxis;
 use crate::units::convert::IntoWorld;
+use crate::units::keys::names;
 use crate::units::rect::Rect;
-use crate::units::setting::names;
 
 /// The one direction of the screen in which the view scrolls; it never goes back.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]

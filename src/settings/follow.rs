@@ -6,8 +6,9 @@ use crate::goal::deadzone::Deadzone;
 use crate::goal::look_ahead::LookAhead;
 use crate::limits::leash::Leash;
 use crate::limits::ratchet::Ratchet;
+use crate::units::keys::{names, settings};
 use crate::units::per_axis::PerAxis;
-use crate::units::setting::{Setting, names, settings};
+use crate::units::setting::Setting;
 use crate::units::smoothing::Smoothing;
 
 /// How the view follows its subject: the `[follow]` table of a tuning file.

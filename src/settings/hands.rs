@@ -1,6 +1,7 @@
 //! How the view returns after a hand lets go of it.
 
-use crate::units::setting::{Choice, ChoiceForm, Setting, settings};
+use crate::units::keys::settings;
+use crate::units::setting::{Choice, ChoiceForm, Setting};
 use crate::units::value::{Chosen, Held, Value};
 
 /// How the view returns after a hand lets go of it: the `[hands]` table of a tuning file.

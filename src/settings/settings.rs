@@ -23,7 +23,7 @@ use crate::settings::zone::Zone;
 use crate::shake::cue::Cue;
 use crate::shake::shaker::Shaking;
 use crate::units::error::{Report, SettingsError};
-use crate::units::setting::report_faults;
+use crate::units::keys::report_faults;
 use crate::units::value::Value;
 use crate::view::layer::Layer;
 

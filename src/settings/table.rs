@@ -22,8 +22,9 @@ use crate::shake::cue::{Cue, ZoomNudge};
 use crate::shake::shake::Shake;
 use crate::shake::shaker::Shaking;
 use crate::units::error::SettingsError;
+use crate::units::keys::Table;
 use crate::units::rect::Rect;
-use crate::units::setting::{Setting, Table};
+use crate::units::setting::Setting;
 use crate::units::value::Value;
 use crate::view::layer::Layer;
 

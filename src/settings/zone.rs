@@ -4,8 +4,9 @@ use glam::DVec2;
 
 use crate::goal::deadzone::Deadzone;
 use crate::settings::follow::Follow;
+use crate::units::keys::settings;
 use crate::units::rect::Rect;
-use crate::units::setting::{Setting, settings};
+use crate::units::setting::Setting;
 
 /// A world region that changes settings while the subject is in it: an entry of `[[zones]]` in a
 /// tuning file. What it does not name stays as it is.

@@ -10,7 +10,8 @@ use crate::shake::shake::Shake;
 use crate::units::convert::IntoWorld;
 use crate::units::ease::Ease;
 use crate::units::error::{Report, SettingsError};
-use crate::units::setting::{Setting, settings};
+use crate::units::keys::settings;
+use crate::units::setting::Setting;
 
 /// The camera's answer to a named event of the game: the `[cues.NAME]` tables of a tuning file.
 ///

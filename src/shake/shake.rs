@@ -3,8 +3,9 @@
 use glam::DVec2;
 
 use crate::units::error::{Report, SettingsError};
+use crate::units::keys::{report_faults, settings};
 use crate::units::maths::{floor_to_i64, mix};
-use crate::units::setting::{Choice, ChoiceForm, Setting, report_faults, settings};
+use crate::units::setting::{Choice, ChoiceForm, Setting};
 use crate::units::value::{Chosen, Held, Value};
 
 /// How an impact moves the picture.

@@ -3,9 +3,10 @@
 use glam::DVec2;
 
 use crate::shake::shake::{RISE, Shake, ShakeOffset};
+use crate::units::keys::{names, settings};
 use crate::units::list::List;
 use crate::units::maths::{clamp, clamp_point};
-use crate::units::setting::{Setting, SettingKind, names, settings};
+use crate::units::setting::{Setting, SettingKind};
 
 /// How shakes come together: the `[shake]` table of a tuning file.
 ///

@@ -6,6 +6,7 @@ pub(crate) mod course;
 pub(crate) mod ease;
 pub(crate) mod error;
 pub(crate) mod half_life;
+pub(crate) mod keys;
 pub(crate) mod list;
 pub(crate) mod maths;
 #[cfg(feature = "serde")]

@@ -1,13 +1,8 @@
 //! A key of a tuning file: what it does, its unit, and what it may be.
-//!
-//! Each struct of settings lists its keys beside its fields, with the macro [`settings`]. Everything that
-//! speaks of settings follows from these lists: the checks and their messages, the reference page, the schema,
-//! and whatever lets a person change them.
 
 use alloc::string::String;
 use core::fmt::Write;
 
-use crate::units::error::{Report, SettingsError};
 use crate::units::value::Value;
 
 /// One key of a tuning file: ask [`Settings::tables`](crate::Settings::tables) for all.
@@ -465,111 +460,7 @@ impl Setting {
     }
 }
 
-/// A struct of settings as a table of keys.
-pub(crate) trait Table {
-    /// Its keys, in the order in which they are told.
-    fn keys(&self) -> &'static [Setting];
-
-    /// The value of a key by its number; `None` where it is not set.
-    fn value(&self, key: usize) -> Option<Value>;
-
-    /// Sets a key by its number. Returns whether the value is of the right kind.
-    fn put(&mut self, key: usize, value: &Value) -> bool;
-
-    /// Leaves a key out that may be. Returns whether it may.
-    fn leave_out(&mut self, key: usize) -> bool;
-}
-
-/// Reports every value of a table that its key does not allow; of a list, every item.
-pub(crate) fn report_faults(table: &dyn Table, path: &str, report: Report<'_>) {
-    for (index, setting) in table.keys().iter().enumerate() {
-        let Some(value) = table.value(index) else { continue };
-        let Some(expected) = setting.refuses(&value) else { continue };
-        let field = alloc::format!("{path}.{}", setting.key);
-        let Value::Rects(rects) = value else {
-            report(SettingsError::new(field, value, expected));
-            continue;
-        };
-        for (index, rect) in rects.into_iter().enumerate().filter(|(_, rect)| !is_rect(rect)) {
-            report(SettingsError::new(alloc::format!("{field}.{index}"), rect, expected.clone()));
-        }
-    }
-}
-
 /// Whether these are x, y, width and height of a rectangle with an area.
-fn is_rect(rect: &[f64; 4]) -> bool {
+pub(crate) fn is_rect(rect: &[f64; 4]) -> bool {
     rect.iter().all(|number| number.is_finite()) && rect[2] > 0.0 && rect[3] > 0.0
 }
-
-/// Lists the keys of a struct of settings: each with the field that holds it.
-macro_rules! settings {
-    ($type:ty { $($($field:ident).+ = $setting:expr;)* }) => {
-        impl $type {
-            /// Its keys.
-            pub(crate) const KEYS: &'static [$crate::units::setting::Setting] = &[$($setting),*];
-        }
-
-        impl $crate::units::setting::Table for $type {
-            fn keys(&self) -> &'static [$crate::units::setting::Setting] {
-                Self::KEYS
-            }
-
-            fn value(&self, key: usize) -> Option<$crate::units::value::Value> {
-                use $crate::units::value::Held;
-                let values: &[fn(&Self) -> Option<$crate::units::value::Value>] =
-                    &[$(|table| table.$($field).+.value()),*];
-                values.get(key).and_then(|value| value(self))
-            }
-
-            fn put(&mut self, key: usize, value: &$crate::units::value::Value) -> bool {
-                use $crate::units::value::Held;
-                let puts: &[fn(&mut Self, &$crate::units::value::Value) -> bool] =
-                    &[$(|table, value| table.$($field).+.put(value)),*];
-                puts.get(key).is_some_and(|put| put(self, value))
-            }
-
-            fn leave_out(&mut self, key: usize) -> bool {
-                use $crate::units::value::Held;
-                let optional = Self::KEYS.get(key).is_some_and($crate::units::setting::Setting::is_optional);
-                let blanks: &[fn(&mut Self)] =
-                    &[$(|table| table.$($field).+ = Held::BLANK),*];
-                if optional && let Some(blank) = blanks.get(key) {
-                    blank(self);
-                }
-                optional
-            }
-        }
-    };
-}
-
-/// Names the values of an enum as a tuning file does.
-macro_rules! names {
-    ($type:ident { $($value:ident = $name:literal),* $(,)? }) => {
-        impl $type {
-            /// Its names.
-            pub(crate) const NAMES: &'static [$crate::units::setting::Choice] =
-                &[$($crate::units::setting::Choice::name($name)),*];
-        }
-
-        impl $crate::units::value::Held for $type {
-            const BLANK: Self = [$(Self::$value),*][0];
-
-            fn value(&self) -> Option<$crate::units::value::Value> {
-                let name = match self { $(Self::$value => $name),* };
-                Some($crate::units::value::Chosen::name(name).into())
-            }
-
-            fn put(&mut self, value: &$crate::units::value::Value) -> bool {
-                let $crate::units::value::Value::Choice(chosen) = value else { return false };
-                let values = [$(($name, Self::$value)),*];
-                let found = values.into_iter().find(|(known, _)| *known == chosen.as_str());
-                if let Some((_, value)) = found {
-                    *self = value;
-                }
-                found.is_some()
-            }
-        }
-    };
-}
-
-pub(crate) use {names, settings};

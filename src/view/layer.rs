@@ -10,9 +10,10 @@ use crate::lens::zoom::ZoomRange;
 use crate::limits::bounds::Bounds;
 use crate::shake::shake::ShakeOffset;
 use crate::units::convert::IntoWorld;
+use crate::units::keys::{names, settings};
 use crate::units::maths::clamp;
 use crate::units::rect::Rect;
-use crate::units::setting::{Setting, SettingKind, names, settings};
+use crate::units::setting::{Setting, SettingKind};
 use crate::view::view::View;
 
 /// A layer of the picture that passes at its own rate: an entry of `[[layers]]` in a tuning file.

@@ -1,6 +1,7 @@
 //! The answer of a frame: the view, its pixels, its place in the window, its matrices and its layers. It uses
 //! `units`, `lens`, `limits` and `shake`.
 
+pub(crate) mod figures;
 pub(crate) mod in_window;
 pub(crate) mod layer;
 pub(crate) mod matrix;

@@ -53,6 +53,7 @@ const RESTS: f64 = 4.0;
 #[derive(Clone, Copy, Debug)]
 struct Frame {
     t: f64,
+    view: View,
     /// The unshaken centre, in world units.
     centre: DVec2,
     scale: f64,
@@ -65,7 +66,6 @@ struct Frame {
     truly: DVec2,
     /// Where the subject is drawn in the window.
     sprite: Option<DVec2>,
-    window_scale: f64,
     size: DVec2,
     outside: Option<f64>,
     shaken: bool,
@@ -81,6 +81,7 @@ impl Frame {
         let truly = -corner * placement.scale;
         Self {
             t: moment.t,
+            view: moment.view,
             centre: steady.centre(),
             scale: steady.scale(),
             subject: moment.subject,
@@ -92,7 +93,6 @@ impl Frame {
                 let own = steady.followed_placement(subject);
                 (own.origin + steady.followed_position(subject).as_dvec2() * own.scale).round()
             }),
-            window_scale: placement.scale,
             size,
             shaken: view.shake() != ShakeOffset::default(),
             outside: take.settings.bounds.map(|bounds| outside(view, &bounds.rect)),
@@ -228,17 +228,9 @@ fn stops(frames: &[Frame]) -> (Option<f64>, Option<f64>) {
 /// How much of the screen lies in front of the subject, along the axis on which it mostly moves.
 fn view_ahead(frames: &[Frame]) -> Option<f64> {
     let share = |pair: &[Frame]| {
-        let (way, at) = (pair[1].subject? - pair[0].subject?, pair[1].on_screen?);
-        // Positions on the screen count downwards whichever way the world does.
         let seconds = (pair[1].t - pair[0].t).max(1e-9);
-        if way.length() * pair[1].scale / seconds <= STANDS {
-            return None;
-        }
-        let axis = usize::from(way.y.abs() > way.x.abs());
-        let moved = (pair[1].on_screen? - pair[0].on_screen?)[axis]
-            + ((pair[1].truly - pair[0].truly) / -pair[1].window_scale)[axis];
-        let ahead = if moved > 0.0 { pair[1].size[axis] - at[axis] } else { at[axis] };
-        Some((ahead / pair[1].size[axis]).clamp(0.0, 1.0))
+        let velocity = (pair[1].subject? - pair[0].subject?) / seconds;
+        pair[1].view.ahead_of(pair[1].subject?, velocity)
     };
     mean(&frames.windows(2).filter_map(share).collect::<Vec<_>>())
 }

@@ -373,9 +373,8 @@ impl Iterator for Ride<'_> {
 impl Moment {
     /// From the followed point to its anchor, in screen pixels; none where nothing is followed.
     pub fn lag(&self, take: &Take) -> Option<f64> {
-        let (steady, follow) = (self.view.steady(), &take.settings.follow);
-        let held = steady.world_to_screen_f64(self.subject? + follow.offset);
-        Some(held.distance(follow.anchor * steady.size().as_dvec2()))
+        let follow = &take.settings.follow;
+        Some(self.view.lag_of(self.subject? + follow.offset, follow.anchor))
     }
 
     /// The moment as a row of the ride's table.
