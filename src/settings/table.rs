@@ -231,6 +231,22 @@ impl Settings {
         if table.put(key, &value) { Ok(()) } else { refused(value, setting.expected()) }
     }
 
+    /// Adds an optional table, or a cue, with its defaults if it is not there. Returns whether it is there now.
+    /// Some have keys without a default; [`validate`](Self::validate) names them.
+    ///
+    /// ```
+    /// use velvet_pan::Settings;
+    ///
+    /// let mut settings = Settings::default();
+    /// assert!(settings.add_table("follow.look_ahead"));
+    /// assert!(settings.add_table("cues.gong.shake"));
+    /// assert!(!settings.add_table("layers.0"));
+    /// assert!(settings.follow.look_ahead.is_some());
+    /// ```
+    pub fn add_table(&mut self, path: &str) -> bool {
+        Place::parse(path).is_some_and(|place| self.at_mut(place).is_some())
+    }
+
     /// Leaves out a key or a table that may be left out. Returns whether it may.
     ///
     /// ```

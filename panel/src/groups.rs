@@ -1,0 +1,86 @@
+//! The tables of a tuning, in the order in which people work on a camera.
+
+use velvet_pan::{Settings, SettingsTable};
+
+/// What belongs together, and the tables in it.
+pub struct Group {
+    pub title: &'static str,
+    pub tables: &'static [&'static str],
+}
+
+pub const GROUPS: [Group; 10] = [
+    Group { title: "Following", tables: &["follow", "follow.deadzone", "follow.look_ahead"] },
+    Group { title: "World bounds", tables: &["bounds"] },
+    Group { title: "Zoom and rotation", tables: &["zoom", "rotation"] },
+    Group { title: "Screen and pixels", tables: &["screen"] },
+    Group { title: "Layers", tables: &["layers.*"] },
+    Group { title: "Shakes", tables: &["shake"] },
+    Group { title: "Cues", tables: &["cues.*", "cues.*.shake", "cues.*.zoom"] },
+    Group { title: "Several subjects", tables: &["party"] },
+    Group {
+        title: "Rooms, rails and places",
+        tables: &["rooms", "rail", "scroll", "lures.*", "zones.*", "zones.*.deadzone"],
+    },
+    Group { title: "Moving by hand", tables: &["hands"] },
+];
+
+/// A table of some settings: its path, what it is, and whether it is there.
+pub struct Shown {
+    pub path: String,
+    pub table: &'static SettingsTable,
+    pub there: bool,
+}
+
+impl Group {
+    /// The tables of these settings that belong to the group; those that could be there, too.
+    pub fn shown(&self, settings: &Settings) -> Vec<Shown> {
+        let known = Settings::tables().iter();
+        let ours = known.filter(|table| self.tables.contains(&table.path()));
+        let mut shown: Vec<Shown> = ours
+            .flat_map(|table| {
+                items(table, settings).into_iter().map(|item| at(table, &item, settings))
+            })
+            .collect();
+        // A cue with its own tables, and then the next.
+        shown.sort_by_key(|one| one.path.contains('.').then(|| first_two(&one.path)));
+        shown
+    }
+}
+
+fn first_two(path: &str) -> String {
+    path.split('.').take(2).collect::<Vec<_>>().join(".")
+}
+
+fn at(table: &'static SettingsTable, item: &str, settings: &Settings) -> Shown {
+    let path = table.path().replace('*', item);
+    let first = table.keys().first();
+    // Keys that may be left out have no value; a table has at least one that must not.
+    let there = first.is_some()
+        && table.keys().iter().any(|key| settings.get(&format!("{path}.{}", key.key())).is_some());
+    Shown { path, table, there }
+}
+
+/// What stands for `*` in a table's path.
+fn items(table: &SettingsTable, settings: &Settings) -> Vec<String> {
+    let numbers = |count: usize| (0..count).map(|number| number.to_string()).collect();
+    match table.path().split(".*").next() {
+        Some("cues") => settings.cues.keys().cloned().collect(),
+        Some("layers") => numbers(settings.layers.len()),
+        Some("lures") => numbers(settings.lures.len()),
+        Some("zones") => numbers(settings.zones.len()),
+        _ => vec![String::new()],
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn every_table_is_in_one_group() {
+        for table in Settings::tables() {
+            let groups = GROUPS.iter().filter(|group| group.tables.contains(&table.path()));
+            assert_eq!(groups.count(), 1, "{}", table.path());
+        }
+    }
+}

@@ -1,0 +1,18 @@
+#![doc = include_str!("../README.md")]
+#![warn(missing_docs)]
+
+mod field;
+mod groups;
+mod look;
+mod overlay;
+mod strips;
+mod tuning_panel;
+
+pub use egui;
+pub use velvet_pan;
+pub use velvet_pan_takes;
+
+pub use look::dusk;
+pub use overlay::{Marks, mark_switches, overlay};
+pub use strips::{History, strips};
+pub use tuning_panel::{PanelAnswer, settings_panel, tuning_panel};

@@ -1,0 +1,109 @@
+//! The camera's own picture of itself, drawn over the game.
+
+use egui::{Align2, FontId, Painter, Pos2, Shape, Stroke, Ui, Vec2};
+use velvet_pan::{Camera, MarkKind, View};
+
+use crate::look::{CORAL, CREAM, HONEY, MIST, NIGHT, ROSE, SPROUT, TEAL};
+
+/// The kinds of marks, their names and colors, in the order of the switches.
+const KINDS: [(MarkKind, &str, egui::Color32); 12] = [
+    (MarkKind::Anchor, "anchor", CREAM),
+    (MarkKind::Goal, "goal", SPROUT),
+    (MarkKind::LookAhead, "look-ahead", TEAL),
+    (MarkKind::Deadzone, "deadzone", HONEY),
+    (MarkKind::Leash, "leash", CORAL),
+    (MarkKind::Bounds, "bounds", ROSE),
+    (MarkKind::Barrier, "barrier", CORAL),
+    (MarkKind::Room, "room", MIST),
+    (MarkKind::Zone, "zone", TEAL),
+    (MarkKind::Lure, "lure", HONEY),
+    (MarkKind::Rail, "rail", MIST),
+    (MarkKind::Party, "party", CREAM),
+];
+
+/// Which marks are drawn; all of them by default.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Marks {
+    hidden: Vec<MarkKind>,
+}
+
+impl Marks {
+    /// Returns whether marks of this kind are drawn.
+    #[must_use]
+    pub fn shows(&self, kind: MarkKind) -> bool {
+        !self.hidden.contains(&kind)
+    }
+
+    /// Shows marks of this kind, or hides them.
+    pub fn set(&mut self, kind: MarkKind, shown: bool) {
+        self.hidden.retain(|hidden| *hidden != kind);
+        if !shown {
+            self.hidden.push(kind);
+        }
+    }
+}
+
+/// Shows a switch for each kind of marks.
+pub fn mark_switches(ui: &mut Ui, marks: &mut Marks) {
+    ui.horizontal_wrapped(|ui| {
+        for (kind, name, color) in KINDS {
+            let mut shown = marks.shows(kind);
+            let text = egui::RichText::new(name).color(color);
+            if ui.checkbox(&mut shown, text).changed() {
+                marks.set(kind, shown);
+            }
+        }
+    });
+}
+
+/// Draws what the camera thinks over its picture: deadzone, leash, anchor, goal, look-ahead, bounds, rooms, zones,
+/// lures, rail and barrier, as outlines.
+///
+/// `view` is the view that is shown, and `corner` the top left corner of its window or part of one, in egui's
+/// points.
+pub fn overlay(painter: &Painter, camera: &Camera, view: &View, corner: Pos2, marks: &Marks) {
+    let per_point = painter.ctx().pixels_per_point();
+    for mark in camera.overlay().marks().filter(|mark| marks.shows(mark.kind)) {
+        let (name, color) = KINDS
+            .iter()
+            .find(|(kind, ..)| *kind == mark.kind)
+            .map_or(("", CREAM), |(_, name, color)| (*name, *color));
+        let points: Vec<Pos2> = mark
+            .screen_points(view)
+            .map(|point| view.screen_to_window(point))
+            .map(|point| corner + Vec2::new(point.x, point.y) / per_point)
+            .map(|point| point.clamp(Pos2::new(-1e4, -1e4), Pos2::new(1e4, 1e4)))
+            .collect();
+        draw(painter, &points, name, color);
+    }
+}
+
+fn draw(painter: &Painter, points: &[Pos2], name: &str, color: egui::Color32) {
+    match points {
+        [] => {}
+        [point] => {
+            painter.circle(*point, 4.0, NIGHT, Stroke::new(2.0, color));
+        }
+        points => {
+            for (width, color) in [(3.5, NIGHT.gamma_multiply(0.7)), (1.5, color)] {
+                let stroke = Stroke::new(width, color);
+                painter.add(match points.len() {
+                    2 => Shape::line(points.to_vec(), stroke),
+                    _ => Shape::closed_line(points.to_vec(), stroke),
+                });
+            }
+        }
+    }
+    let seen = points.iter().find(|point| painter.clip_rect().contains(**point));
+    if let Some(point) = seen {
+        let at = *point + Vec2::new(6.0, 4.0);
+        painter.text(
+            at + Vec2::splat(1.0),
+            Align2::LEFT_TOP,
+            name,
+            FontId::proportional(12.0),
+            NIGHT,
+        );
+        painter.text(at, Align2::LEFT_TOP, name, FontId::proportional(12.0), color);
+    }
+}

@@ -1,0 +1,103 @@
+//! The last seconds as curves.
+
+use std::collections::VecDeque;
+
+use egui::Ui;
+use egui_plot::{Line, Plot, PlotPoints};
+use velvet_pan::{Camera, View, glam::DVec2};
+
+use crate::look::{CORAL, HONEY, MAUVE, SPROUT, TEAL};
+
+/// What a camera did over the last seconds.
+#[derive(Clone, Debug)]
+pub struct History {
+    seconds: f64,
+    moments: VecDeque<Moment>,
+    /// Where the world's origin was drawn in the window last.
+    drawn: Option<DVec2>,
+    centre: Option<(DVec2, f64)>,
+}
+
+#[derive(Clone, Copy, Debug)]
+struct Moment {
+    t: f64,
+    /// Screen pixels from subject to anchor; screen pixels per second; percent of the screen; window pixels.
+    figures: [Option<f64>; 4],
+}
+
+const NAMES: [(&str, &str, egui::Color32); 4] = [
+    ("lag", "screen px", HONEY),
+    ("speed", "screen px/s", TEAL),
+    ("view ahead", "% of the screen", SPROUT),
+    ("picture's step", "window px", CORAL),
+];
+
+/// Moments that are kept, at most.
+const MOST: usize = 4096;
+
+impl History {
+    /// Makes a history of the last seconds, at least one.
+    #[must_use]
+    pub fn new(seconds: f64) -> Self {
+        let seconds = if seconds.is_finite() { seconds.max(1.0) } else { 1.0 };
+        Self { seconds, moments: VecDeque::new(), drawn: None, centre: None }
+    }
+
+    /// Adds a frame: the camera, the view that is shown, and the frame's length in seconds.
+    pub fn add(&mut self, camera: &Camera, view: &View, seconds: f64) {
+        let t = self.moments.back().map_or(0.0, |last| last.t) + seconds.max(0.0);
+        let drawn = velvet_pan_takes::drawn_origin(view);
+        let steady = (view.steady().centre(), view.scale());
+        let speed =
+            self.centre.map(|(centre, _)| (steady.0 - centre).length() * steady.1 / seconds);
+        let figures = [
+            camera.lag(),
+            speed.filter(|speed| speed.is_finite()),
+            camera.ahead().map(|ahead| ahead * 100.0),
+            self.drawn.map(|before| (drawn - before).length()),
+        ];
+        (self.drawn, self.centre) = (Some(drawn), Some(steady));
+        self.moments.push_back(Moment { t, figures });
+        while self.moments.len() > MOST
+            || self.moments.front().is_some_and(|first| first.t < t - self.seconds)
+        {
+            self.moments.pop_front();
+        }
+    }
+
+    /// Forgets everything.
+    pub fn clear(&mut self) {
+        *self = Self::new(self.seconds);
+    }
+}
+
+/// Shows lag, speed, view ahead and the picture's steps over the last seconds, each in a strip of its own.
+pub fn strips(ui: &mut Ui, history: &History) {
+    let now = history.moments.back().map_or(0.0, |last| last.t);
+    for (index, (name, unit, color)) in NAMES.into_iter().enumerate() {
+        let curve: Vec<[f64; 2]> = history
+            .moments
+            .iter()
+            .filter_map(|moment| Some([moment.t - now, moment.figures[index]?]))
+            .collect();
+        let last = curve.last().map_or("–".to_owned(), |[_, value]| format!("{value:.1}"));
+        ui.horizontal(|ui| {
+            ui.colored_label(color, name);
+            ui.weak(format!("{last} {unit}"));
+        });
+        Plot::new(("velvet-pan strip", name))
+            .height(64.0)
+            .include_x(-history.seconds)
+            .include_x(0.0)
+            .include_y(0.0)
+            .show_axes([false, true])
+            .y_axis_min_width(36.0)
+            .grid_color(MAUVE.gamma_multiply(0.6))
+            .allow_drag(false)
+            .allow_zoom(false)
+            .allow_scroll(false)
+            .show(ui, |plot| {
+                plot.line(Line::new(name, PlotPoints::from(curve)).color(color).width(1.5));
+            });
+    }
+}

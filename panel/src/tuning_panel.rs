@@ -1,0 +1,242 @@
+//! The panel: every key of a tuning, to change.
+
+use egui::{
+    Button, CollapsingHeader, Id, RichText, Role, ScrollArea, Sense, TextEdit, Ui, WidgetInfo,
+};
+use velvet_pan::{Setting, Settings, SettingsError, Value};
+use velvet_pan_takes::{Fault, TuningFile};
+
+use crate::field::field;
+use crate::groups::{GROUPS, Group, Shown};
+use crate::look::{HONEY, MIST, SPROUT};
+
+/// What was done in a panel in this frame.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct PanelAnswer {
+    /// Whether a setting was changed: hand the settings to the camera.
+    pub changed: bool,
+    /// Why the settings as they are now can't be used, if they can't. The camera refuses them, too.
+    pub refused: Option<SettingsError>,
+    /// What went wrong with saving.
+    pub fault: Option<Fault>,
+}
+
+/// Shows all keys of a tuning file in groups, with a search box, and buttons to save and to revert.
+///
+/// Each key has its unit, and its help under the pointer. A dot marks a key that differs from the file, a
+/// brighter name one that differs from the default; a button resets it. Numbers have a slider over the usual
+/// range; beside it any allowed number can be typed. It fits a width of 360 points, and works with the keyboard
+/// alone. For accessibility tools a key's widget has the key's path as its name, such as `zoom.half_life`.
+///
+/// ```no_run
+/// # use velvet_pan_egui::{egui, tuning_panel, velvet_pan::Camera, velvet_pan_takes::TuningFile};
+/// # fn frame(ui: &mut egui::Ui, tuning: &mut TuningFile, camera: &mut Camera) {
+/// let answer = tuning_panel(ui, tuning);
+/// if answer.changed && answer.refused.is_none() {
+///     let _checked_above = camera.set_settings(tuning.settings().clone(), 0.2);
+/// }
+/// # }
+/// ```
+pub fn tuning_panel(ui: &mut Ui, tuning: &mut TuningFile) -> PanelAnswer {
+    let mut answer = PanelAnswer::default();
+    let unsaved = tuning.settings() != tuning.saved();
+    ui.horizontal(|ui| {
+        let name = tuning.path().file_name().unwrap_or_default().to_string_lossy().into_owned();
+        ui.label(RichText::new(name).strong());
+        if ui.add_enabled(unsaved, Button::new("Save")).clicked() {
+            answer.fault = tuning.save().err();
+        }
+        if ui.add_enabled(unsaved, Button::new("Revert")).clicked() {
+            tuning.revert();
+            answer.changed = true;
+        }
+        mark(ui, unsaved, "not saved");
+    });
+    let saved = tuning.saved().clone();
+    let inner = settings_panel(ui, tuning.settings_mut(), &saved);
+    PanelAnswer {
+        changed: answer.changed || inner.changed,
+        ..PanelAnswer { fault: answer.fault, ..inner }
+    }
+}
+
+/// Shows all keys of some settings, as [`tuning_panel`] does, for settings that are in no file. Keys that differ
+/// from `saved` are marked.
+pub fn settings_panel(ui: &mut Ui, settings: &mut Settings, saved: &Settings) -> PanelAnswer {
+    let before = settings.clone();
+    let search = search_box(ui);
+    if let Err(error) = settings.validate() {
+        ui.colored_label(ui.visuals().error_fg_color, error.to_string());
+    }
+    ScrollArea::vertical().auto_shrink([false, false]).show(ui, |ui| {
+        for (index, group) in GROUPS.iter().enumerate() {
+            let mut keys = Keys { settings: &mut *settings, saved, search: &search };
+            show_group(ui, group, index == 0, &mut keys);
+        }
+    });
+    let refused = settings.validate().err();
+    PanelAnswer { changed: *settings != before, refused, fault: None }
+}
+
+fn search_box(ui: &mut Ui) -> String {
+    let id = Id::unique("velvet-pan search");
+    let mut search: String = ui.data(|data| data.get_temp(id)).unwrap_or_default();
+    let edit =
+        TextEdit::singleline(&mut search).hint_text("search keys").desired_width(f32::INFINITY);
+    let response = ui.add(edit);
+    response.widget_info(|| WidgetInfo::labeled(Role::TextInput, true, "search keys"));
+    ui.data_mut(|data| data.insert_temp(id, search.clone()));
+    search.trim().to_lowercase()
+}
+
+/// What is shown, and what is looked for.
+struct Keys<'a> {
+    settings: &'a mut Settings,
+    saved: &'a Settings,
+    search: &'a str,
+}
+
+impl Keys<'_> {
+    fn finds(&self, path: &str, setting: &Setting) -> bool {
+        let Self { search, .. } = self;
+        path.to_lowercase().contains(search) || setting.help().to_lowercase().contains(search)
+    }
+}
+
+fn show_group(ui: &mut Ui, group: &Group, first: bool, keys: &mut Keys<'_>) {
+    let shown = group.shown(keys.settings);
+    let found = |one: &Shown| {
+        let path = |setting: &Setting| format!("{}.{}", one.path, setting.key());
+        one.table.keys().iter().any(|setting| keys.finds(&path(setting), setting))
+    };
+    let searching = !keys.search.is_empty();
+    if shown.is_empty() || (searching && !shown.iter().any(found)) {
+        return;
+    }
+    let open = searching.then_some(true);
+    CollapsingHeader::new(group.title).default_open(first).open(open).show(ui, |ui| {
+        for one in &shown {
+            show_table(ui, one, keys);
+        }
+    });
+}
+
+fn show_table(ui: &mut Ui, shown: &Shown, keys: &mut Keys<'_>) {
+    let optional = shown.table.form() == velvet_pan::TableForm::Optional;
+    ui.horizontal(|ui| {
+        if optional {
+            let mut there = shown.there;
+            let switch = ui.checkbox(&mut there, "");
+            switch.widget_info(|| {
+                WidgetInfo::selected(Role::CheckBox, true, there, shown.path.as_str())
+            });
+            if switch.changed() && there {
+                keys.settings.add_table(&shown.path);
+            } else if switch.changed() {
+                keys.settings.leave_out(&shown.path);
+            }
+        }
+        let title = RichText::new(format!("[{}]", shown.path)).color(MIST).monospace();
+        ui.label(title).on_hover_text(shown.table.help());
+    });
+    if !shown.there {
+        return;
+    }
+    for setting in shown.table.keys() {
+        let path = format!("{}.{}", shown.path, setting.key());
+        if keys.finds(&path, setting) {
+            show_key(ui, &path, setting, keys);
+        }
+    }
+    ui.add_space(6.0);
+}
+
+fn show_key(ui: &mut Ui, path: &str, setting: &Setting, keys: &mut Keys<'_>) {
+    let value = keys.settings.get(path);
+    let default = default_of(path);
+    let is_default = value == default;
+    ui.horizontal(|ui| {
+        let changed = value != keys.saved.get(path);
+        mark(ui, changed, &format!("{path} is not saved"));
+        let text = RichText::new(setting.key()).monospace();
+        let text = if is_default { text } else { text.color(SPROUT) };
+        ui.label(text).on_hover_text(help(setting, default.as_ref()));
+        if setting.is_optional() {
+            let mut there = value.is_some();
+            let switch = ui.checkbox(&mut there, "");
+            switch.widget_info(|| {
+                WidgetInfo::selected(Role::CheckBox, true, there, format!("{path} is set"))
+            });
+            if switch.changed() {
+                set_or_leave_out(keys.settings, path, setting, there);
+            }
+        }
+        if let Some(default) = default.as_ref().filter(|_| !is_default) {
+            let reset = ui
+                .small_button("reset")
+                .on_hover_text(format!("back to {}", setting.write(default)));
+            reset.widget_info(|| WidgetInfo::labeled(Role::Button, true, format!("reset {path}")));
+            if reset.clicked() {
+                let _same_kind = keys.settings.set(path, default.clone());
+            }
+        }
+    });
+    if let Some(value) = keys.settings.get(path) {
+        ui.indent(path, |ui| {
+            if let Some(new) = field(ui, path, setting, &value) {
+                // A value that is not allowed never gets here by a slider, and a typed one changes nothing.
+                let _refused = keys.settings.set(path, new);
+            }
+        });
+    }
+}
+
+/// Sets a key that was left out to the middle of its usual range, or leaves it out.
+fn set_or_leave_out(settings: &mut Settings, path: &str, setting: &Setting, there: bool) {
+    if !there {
+        settings.leave_out(path);
+        return;
+    }
+    let [low, high] = setting.usual();
+    let middle = f64::midpoint(low, high);
+    let kinds: [Value; 3] = [middle.into(), [middle; 2].into(), [0.0, 0.0, 320.0, 180.0].into()];
+    for value in kinds {
+        if settings.set(path, value).is_ok() {
+            return;
+        }
+    }
+}
+
+/// Shows a dot where something differs from the file. `name` is for accessibility tools.
+fn mark(ui: &mut Ui, shown: bool, name: &str) {
+    let (rect, response) = ui.allocate_exact_size(egui::vec2(8.0, 8.0), Sense::hover());
+    if shown {
+        ui.painter().circle_filled(rect.center(), 3.5, HONEY);
+        response.widget_info(|| WidgetInfo::labeled(Role::Label, true, name));
+        response.on_hover_text("differs from the file");
+    }
+}
+
+/// The default of a key, with all tables on the way to it.
+fn default_of(path: &str) -> Option<Value> {
+    let mut settings = Settings::default();
+    if let Some(value) = settings.get(path) {
+        return Some(value);
+    }
+    let dots: Vec<usize> = path.match_indices('.').map(|(at, _)| at).collect();
+    dots.iter()
+        .rev()
+        .find_map(|at| settings.add_table(&path[..*at]).then(|| settings.get(path)))
+        .flatten()
+}
+
+fn help(setting: &Setting, default: Option<&Value>) -> String {
+    let mut text = format!("{}\n{}", setting.help(), setting.expected());
+    if let Some(default) = default {
+        text += &format!("\ndefault {}", setting.write(default));
+    }
+    if !setting.is_live() {
+        text += "\nfrom its next use on";
+    }
+    text
+}
