@@ -36,10 +36,11 @@ impl Group {
     pub fn shown(&self, settings: &Settings) -> Vec<Shown> {
         let known = Settings::tables().iter();
         let ours = known.filter(|table| self.tables.contains(&table.path()));
-        let mut shown: Vec<Shown> = ours
-            .flat_map(|table| {
-                items(table, settings).into_iter().map(|item| at(table, &item, settings))
-            })
+        let places = ours.flat_map(|table| {
+            settings.table_paths(table).into_iter().map(move |path| (table, path))
+        });
+        let mut shown: Vec<Shown> = places
+            .map(|(table, path)| Shown { there: settings.has_table(&path), path, table })
             .collect();
         // A cue with its own tables, and then the next.
         shown.sort_by_key(|one| one.path.contains('.').then(|| first_two(&one.path)));
@@ -49,27 +50,6 @@ impl Group {
 
 fn first_two(path: &str) -> String {
     path.split('.').take(2).collect::<Vec<_>>().join(".")
-}
-
-fn at(table: &'static SettingsTable, item: &str, settings: &Settings) -> Shown {
-    let path = table.path().replace('*', item);
-    let first = table.keys().first();
-    // Keys that may be left out have no value; a table has at least one that must not.
-    let there = first.is_some()
-        && table.keys().iter().any(|key| settings.get(&format!("{path}.{}", key.key())).is_some());
-    Shown { path, table, there }
-}
-
-/// What stands for `*` in a table's path.
-fn items(table: &SettingsTable, settings: &Settings) -> Vec<String> {
-    let numbers = |count: usize| (0..count).map(|number| number.to_string()).collect();
-    match table.path().split(".*").next() {
-        Some("cues") => settings.cues.keys().cloned().collect(),
-        Some("layers") => numbers(settings.layers.len()),
-        Some("lures") => numbers(settings.lures.len()),
-        Some("zones") => numbers(settings.zones.len()),
-        _ => vec![String::new()],
-    }
 }
 
 #[cfg(test)]

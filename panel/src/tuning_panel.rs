@@ -65,17 +65,23 @@ pub fn tuning_panel(ui: &mut Ui, tuning: &mut TuningFile) -> PanelAnswer {
 pub fn settings_panel(ui: &mut Ui, settings: &mut Settings, saved: &Settings) -> PanelAnswer {
     let before = settings.clone();
     let search = search_box(ui);
-    if let Err(error) = settings.validate() {
+    let defaults = defaults_of(settings);
+    let mut refused = settings.validate().err();
+    if let Some(error) = &refused {
         ui.colored_label(ui.visuals().error_fg_color, error.to_string());
     }
     ScrollArea::vertical().auto_shrink([false, false]).show(ui, |ui| {
         for (index, group) in GROUPS.iter().enumerate() {
-            let mut keys = Keys { settings: &mut *settings, saved, search: &search };
+            let mut keys =
+                Keys { settings: &mut *settings, saved, defaults: &defaults, search: &search };
             show_group(ui, group, index == 0, &mut keys);
         }
     });
-    let refused = settings.validate().err();
-    PanelAnswer { changed: *settings != before, refused, fault: None }
+    let changed = *settings != before;
+    if changed {
+        refused = settings.validate().err();
+    }
+    PanelAnswer { changed, refused, fault: None }
 }
 
 fn search_box(ui: &mut Ui) -> String {
@@ -93,6 +99,7 @@ fn search_box(ui: &mut Ui) -> String {
 struct Keys<'a> {
     settings: &'a mut Settings,
     saved: &'a Settings,
+    defaults: &'a Settings,
     search: &'a str,
 }
 
@@ -153,7 +160,7 @@ fn show_table(ui: &mut Ui, shown: &Shown, keys: &mut Keys<'_>) {
 
 fn show_key(ui: &mut Ui, path: &str, setting: &Setting, keys: &mut Keys<'_>) {
     let value = keys.settings.get(path);
-    let default = default_of(path);
+    let default = keys.defaults.get(path);
     let is_default = value == default;
     ui.horizontal(|ui| {
         let changed = value != keys.saved.get(path);
@@ -217,17 +224,14 @@ fn mark(ui: &mut Ui, shown: bool, name: &str) {
     }
 }
 
-/// The default of a key, with all tables on the way to it.
-fn default_of(path: &str) -> Option<Value> {
-    let mut settings = Settings::default();
-    if let Some(value) = settings.get(path) {
-        return Some(value);
+/// The defaults of all keys that can be shown, with the same optional tables and cues.
+fn defaults_of(settings: &Settings) -> Settings {
+    let mut defaults = Settings::default();
+    for path in Settings::tables().iter().flat_map(|table| settings.table_paths(table)) {
+        // Items of lists have none.
+        let _added = defaults.add_table(&path);
     }
-    let dots: Vec<usize> = path.match_indices('.').map(|(at, _)| at).collect();
-    dots.iter()
-        .rev()
-        .find_map(|at| settings.add_table(&path[..*at]).then(|| settings.get(path)))
-        .flatten()
+    defaults
 }
 
 fn help(setting: &Setting, default: Option<&Value>) -> String {

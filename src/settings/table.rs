@@ -231,6 +231,30 @@ impl Settings {
         if table.put(key, &value) { Ok(()) } else { refused(value, setting.expected()) }
     }
 
+    /// Returns the paths at which a table stands in these settings, or could stand: with the names of the cues
+    /// and the numbers of the items that are there.
+    ///
+    /// ```
+    /// use velvet_pan::{Layer, Settings};
+    ///
+    /// let mut settings = Settings::default();
+    /// settings.layers = vec![Layer::at_rate("ridge", [0.3, 0.3])];
+    /// let all: Vec<String> =
+    ///     Settings::tables().iter().flat_map(|table| settings.table_paths(table)).collect();
+    /// assert!(all.contains(&"layers.0".into()) && settings.has_table("layers.0"));
+    /// assert!(all.contains(&"rooms".into()) && !settings.has_table("rooms"));
+    /// ```
+    #[must_use]
+    pub fn table_paths(&self, table: &SettingsTable) -> Vec<String> {
+        self.items(table).into_iter().map(|item| table.path.replace('*', &item)).collect()
+    }
+
+    /// Returns whether the table at this path is there.
+    #[must_use]
+    pub fn has_table(&self, path: &str) -> bool {
+        Place::parse(path).is_some_and(|place| self.at(place).is_some())
+    }
+
     /// Adds an optional table, or a cue, with its defaults if it is not there. Returns whether it is there now.
     /// Some have keys without a default; [`validate`](Self::validate) names them.
     ///
@@ -302,20 +326,24 @@ impl Settings {
     pub(crate) fn tables_here(&self) -> Vec<(String, &dyn Table)> {
         let mut here: Vec<(String, &dyn Table)> = Vec::new();
         for (table, known) in TABLES.iter().enumerate() {
-            let items: Vec<String> = match known.path.split_once(".*") {
-                Some(("cues", _)) => self.cues.keys().cloned().collect(),
-                Some((list, _)) => {
-                    (0..self.length(list)).map(|item| alloc::format!("{item}")).collect()
-                }
-                None => alloc::vec![String::new()],
-            };
-            for item in items {
+            for item in self.items(known) {
                 if let Some(held) = self.at(Place { table, item: &item }) {
                     here.push((known.path.replace('*', &item), held));
                 }
             }
         }
         here
+    }
+
+    /// What stands for `*` in the path of a table.
+    fn items(&self, table: &SettingsTable) -> Vec<String> {
+        match table.path.split_once(".*") {
+            Some(("cues", _)) => self.cues.keys().cloned().collect(),
+            Some((list, _)) => {
+                (0..self.length(list)).map(|item| alloc::format!("{item}")).collect()
+            }
+            None => alloc::vec![String::new()],
+        }
     }
 
     fn length(&self, list: &str) -> usize {
