@@ -1,6 +1,6 @@
 //! The camera's own picture of itself, drawn over the game.
 
-use egui::{Align2, FontId, Painter, Pos2, Shape, Stroke, Ui, Vec2};
+use egui::{FontId, Painter, Pos2, Rect, Shape, Stroke, Ui, Vec2};
 use velvet_pan::{Camera, MarkKind, View};
 
 use crate::look::{CORAL, CREAM, HONEY, MIST, NIGHT, ROSE, SPROUT, TEAL};
@@ -63,6 +63,7 @@ pub fn mark_switches(ui: &mut Ui, marks: &mut Marks) {
 /// points.
 pub fn overlay(painter: &Painter, camera: &Camera, view: &View, corner: Pos2, marks: &Marks) {
     let per_point = painter.ctx().pixels_per_point();
+    let mut names: Vec<Rect> = Vec::new();
     for mark in camera.overlay().marks().filter(|mark| marks.shows(mark.kind)) {
         let (name, color) = KINDS
             .iter()
@@ -74,11 +75,12 @@ pub fn overlay(painter: &Painter, camera: &Camera, view: &View, corner: Pos2, ma
             .map(|point| corner + Vec2::new(point.x, point.y) / per_point)
             .map(|point| point.clamp(Pos2::new(-1e4, -1e4), Pos2::new(1e4, 1e4)))
             .collect();
-        draw(painter, &points, name, color);
+        draw(painter, &points, color);
+        write_name(painter, &points, name, color, &mut names);
     }
 }
 
-fn draw(painter: &Painter, points: &[Pos2], name: &str, color: egui::Color32) {
+fn draw(painter: &Painter, points: &[Pos2], color: egui::Color32) {
     match points {
         [] => {}
         [point] => {
@@ -94,16 +96,25 @@ fn draw(painter: &Painter, points: &[Pos2], name: &str, color: egui::Color32) {
             }
         }
     }
-    let seen = points.iter().find(|point| painter.clip_rect().contains(**point));
-    if let Some(point) = seen {
-        let at = *point + Vec2::new(6.0, 4.0);
-        painter.text(
-            at + Vec2::splat(1.0),
-            Align2::LEFT_TOP,
-            name,
-            FontId::proportional(12.0),
-            NIGHT,
-        );
-        painter.text(at, Align2::LEFT_TOP, name, FontId::proportional(12.0), color);
+}
+
+/// Writes a mark's name beside its first point in sight, below the names that stand there already.
+fn write_name(
+    painter: &Painter,
+    points: &[Pos2],
+    name: &str,
+    color: egui::Color32,
+    names: &mut Vec<Rect>,
+) {
+    let Some(point) = points.iter().find(|point| painter.clip_rect().contains(**point)) else {
+        return;
+    };
+    let text = painter.layout_no_wrap(name.to_owned(), FontId::proportional(12.0), color);
+    let mut place = Rect::from_min_size(*point + Vec2::new(6.0, 4.0), text.size());
+    while let Some(other) = names.iter().find(|other| other.intersects(place)) {
+        place = place.translate(Vec2::new(0.0, other.bottom() - place.top() + 0.5));
     }
+    names.push(place);
+    painter.rect_filled(place.expand(1.0), 2.0, NIGHT.gamma_multiply(0.6));
+    painter.galley(place.min, text, color);
 }

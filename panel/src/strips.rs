@@ -71,33 +71,46 @@ impl History {
     }
 }
 
+/// From this width on, in points, two strips stand beside each other.
+const WIDE: f32 = 400.0;
+
 /// Shows lag, speed, view ahead and the picture's steps over the last seconds, each in a strip of its own.
 pub fn strips(ui: &mut Ui, history: &History) {
-    let now = history.moments.back().map_or(0.0, |last| last.t);
-    for (index, (name, unit, color)) in NAMES.into_iter().enumerate() {
-        let curve: Vec<[f64; 2]> = history
-            .moments
-            .iter()
-            .filter_map(|moment| Some([moment.t - now, moment.figures[index]?]))
-            .collect();
-        let last = curve.last().map_or("–".to_owned(), |[_, value]| format!("{value:.1}"));
-        ui.horizontal(|ui| {
-            ui.colored_label(color, name);
-            ui.weak(format!("{last} {unit}"));
+    let columns = if ui.available_width() < WIDE { 1 } else { 2 };
+    for strips in [0, 1, 2, 3].chunks(columns) {
+        ui.columns(columns, |places| {
+            for (place, index) in places.iter_mut().zip(strips) {
+                strip(place, history, *index);
+            }
         });
-        Plot::new(("velvet-pan strip", name))
-            .height(64.0)
-            .include_x(-history.seconds)
-            .include_x(0.0)
-            .include_y(0.0)
-            .show_axes([false, true])
-            .y_axis_min_width(36.0)
-            .grid_color(MAUVE.gamma_multiply(0.6))
-            .allow_drag(false)
-            .allow_zoom(false)
-            .allow_scroll(false)
-            .show(ui, |plot| {
-                plot.line(Line::new(name, PlotPoints::from(curve)).color(color).width(1.5));
-            });
     }
+}
+
+fn strip(ui: &mut Ui, history: &History, index: usize) {
+    let (name, unit, color) = NAMES[index];
+    let now = history.moments.back().map_or(0.0, |last| last.t);
+    let curve: Vec<[f64; 2]> = history
+        .moments
+        .iter()
+        .filter_map(|moment| Some([moment.t - now, moment.figures[index]?]))
+        .collect();
+    let last = curve.last().map_or("–".to_owned(), |[_, value]| format!("{value:.1}"));
+    ui.horizontal(|ui| {
+        ui.colored_label(color, name);
+        ui.weak(format!("{last} {unit}"));
+    });
+    Plot::new(("velvet-pan strip", name))
+        .height(54.0)
+        .include_x(-history.seconds)
+        .include_x(0.0)
+        .include_y(0.0)
+        .show_axes([false, true])
+        .y_axis_min_width(36.0)
+        .grid_color(MAUVE.gamma_multiply(0.6))
+        .allow_drag(false)
+        .allow_zoom(false)
+        .allow_scroll(false)
+        .show(ui, |plot| {
+            plot.line(Line::new(name, PlotPoints::from(curve)).color(color).width(1.5));
+        });
 }

@@ -106,6 +106,19 @@ impl Grid {
         self
     }
 
+    /// Its smallest coordinates, in world units.
+    ///
+    /// ```
+    /// use velvet_pan::{Grid, glam::DVec2};
+    ///
+    /// let shelf = Grid::new(8, 2, [16, 16]).with_origin([320, 48]);
+    /// assert_eq!(shelf.origin(), DVec2::new(320.0, 48.0));
+    /// ```
+    #[must_use]
+    pub fn origin(&self) -> DVec2 {
+        self.origin
+    }
+
     /// The same grid with this beyond its edges: one for both axes, or one for each.
     ///
     /// ```

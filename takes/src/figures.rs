@@ -5,7 +5,8 @@ use velvet_pan::glam::DVec2;
 use velvet_pan::{Rect, ShakeOffset, View};
 
 use crate::fault::Fault;
-use crate::ride::{Moment, Ride};
+use crate::moment::Moment;
+use crate::ride::Ride;
 use crate::take::Take;
 
 /// The figures of a ride; none where the ride does not tell (a subject that never stops has no

@@ -53,6 +53,32 @@ impl Path {
         Ok(Self { rows })
     }
 
+    /// A path of one row, to go on with.
+    ///
+    /// # Errors
+    ///
+    /// A number that is not finite.
+    pub fn starting(row: PathRow) -> Result<Self, String> {
+        check_row(&row, None)?;
+        Ok(Self { rows: vec![row] })
+    }
+
+    /// Adds a row at the end.
+    ///
+    /// # Errors
+    ///
+    /// A number that is not finite, or a time that is not later than the last one; the path stays as it is.
+    pub fn push(&mut self, row: PathRow) -> Result<(), String> {
+        check_row(&row, Some(self.end()))?;
+        self.rows.push(row);
+        Ok(())
+    }
+
+    /// All rows, in order of time.
+    pub fn rows(&self) -> &[PathRow] {
+        &self.rows
+    }
+
     /// The time of the last row in seconds.
     pub fn end(&self) -> f64 {
         self.rows[self.rows.len() - 1].t

@@ -1,7 +1,8 @@
 //! Several rides in step.
 
 use crate::fault::Fault;
-use crate::ride::{Moment, Ride};
+use crate::moment::Moment;
+use crate::ride::Ride;
 use crate::take::Take;
 
 /// The moments of several takes, all of the same row together; it ends with the shortest ride.

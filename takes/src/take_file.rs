@@ -131,7 +131,7 @@ impl<'de> Deserialize<'de> for Tuning {
 
 impl TakeFile {
     /// The settings that stand in the file itself.
-    fn own_settings(&self) -> Option<&Settings> {
+    pub fn own_settings(&self) -> Option<&Settings> {
         match &self.tuning {
             Some(Tuning::Inline(settings)) => Some(settings),
             _ => None,

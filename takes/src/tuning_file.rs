@@ -11,7 +11,8 @@ use velvet_pan::{Settings, Value};
 
 use crate::document::Document;
 use crate::fault::Fault;
-use crate::files::{Files, reason};
+use crate::files::{Files, beside, reason};
+use crate::take_file::{TakeFile, Tuning};
 use crate::tuning::check_settings;
 use crate::tuning_text;
 
@@ -43,6 +44,10 @@ const SETTLED: Duration = Duration::from_millis(60);
 #[derive(Debug)]
 pub struct TuningFile {
     path: PathBuf,
+    /// Whether the settings stand in the table `tuning` of a take, and not by themselves.
+    in_take: bool,
+    /// Whether there is such a file on the disk: what was read from elsewhere is not there before it is saved.
+    on_disk: bool,
     /// As it was read or written last.
     text: String,
     saved: Settings,
@@ -67,11 +72,43 @@ impl TuningFile {
     ///
     /// The file can't be read, or a setting in it is wrong; the fault has its line and column.
     pub fn open(path: impl AsRef<Path>) -> Result<Self, Fault> {
-        let path = path.as_ref().to_owned();
-        let document = Document::read(Files::Disk, &path)?;
-        let settings = settings_of(&document)?;
-        let (text, saved) = (document.text().to_owned(), settings.clone());
-        Ok(Self { path, text, saved, settings, watch: None })
+        Self::read(Files::Disk, path)
+    }
+
+    /// Reads a tuning file from the disk, or one that is built into a program: saving that one writes a new
+    /// file at its path, and never over another.
+    ///
+    /// # Errors
+    ///
+    /// As [`open`](Self::open).
+    pub fn read(files: Files<'_>, path: impl AsRef<Path>) -> Result<Self, Fault> {
+        Self::of(files, Document::read(files, path.as_ref())?, false)
+    }
+
+    /// Reads the tuning of a take: the file that the take names, or the table within the take's own file.
+    ///
+    /// # Errors
+    ///
+    /// As [`open`](Self::open).
+    pub fn of_take(files: Files<'_>, path: impl AsRef<Path>) -> Result<Self, Fault> {
+        let document = Document::read(files, path.as_ref())?;
+        match document.parse::<TakeFile>()?.tuning {
+            Some(Tuning::Beside(name)) => Self::read(files, beside(document.path(), &name)),
+            _ => Self::of(files, document, true),
+        }
+    }
+
+    fn of(files: Files<'_>, document: Document, in_take: bool) -> Result<Self, Fault> {
+        let settings = settings_of(&document, in_take)?;
+        Ok(Self {
+            path: document.path().to_owned(),
+            in_take,
+            on_disk: matches!(files, Files::Disk),
+            text: document.text().to_owned(),
+            saved: settings.clone(),
+            settings,
+            watch: None,
+        })
     }
 
     /// Watches the file from now on; [`poll`](Self::poll) tells of changes.
@@ -102,6 +139,12 @@ impl TuningFile {
     #[must_use]
     pub fn path(&self) -> &Path {
         &self.path
+    }
+
+    /// Returns whether the file is on the disk; one that is built into a program is not before it is saved.
+    #[must_use]
+    pub fn is_on_disk(&self) -> bool {
+        self.on_disk
     }
 
     /// Returns the settings: those of the file, with the changes that are not saved yet.
@@ -164,11 +207,14 @@ impl TuningFile {
 
     /// Reads the file again. Returns `None` if its text is the same.
     fn reload(&mut self) -> Result<Option<()>, Fault> {
+        if !self.on_disk {
+            return Ok(None);
+        }
         let document = Document::read(Files::Disk, &self.path)?;
         if document.text() == self.text {
             return Ok(None);
         }
-        let saved = settings_of(&document)?;
+        let saved = settings_of(&document, self.in_take)?;
         let (unsaved, mut settings) = (self.changed(), saved.clone());
         for (path, value) in unsaved {
             let _kept = match value {
@@ -192,16 +238,21 @@ impl TuningFile {
     pub fn save(&mut self) -> Result<(), Fault> {
         let fault = |what: String| Fault::of_file(&self.path, what);
         self.settings.validate().map_err(|error| fault(format!("not saved: {error}")))?;
-        if Files::Disk.read(&self.path)? != self.text {
+        if !self.on_disk && self.path.exists() {
+            let what =
+                "not saved: there is another file of this name: move it away, or work elsewhere";
+            return Err(fault(what.into()));
+        }
+        if self.on_disk && Files::Disk.read(&self.path)? != self.text {
             return Err(fault("not saved: it was changed on the disk since it was read".into()));
         }
-        let text = tuning_text::changed(&self.text, &self.saved, &self.settings)
+        let text = tuning_text::changed(&self.text, self.in_take, &self.saved, &self.settings)
             .ok_or_else(|| fault("not saved: its text could not be changed".into()))?;
-        if text != self.text {
+        if text != self.text || !self.on_disk {
             write_whole(&self.path, &text)
                 .map_err(|error| fault(format!("not saved: {}", reason(&error))))?;
         }
-        (self.text, self.saved) = (text, self.settings.clone());
+        (self.text, self.saved, self.on_disk) = (text, self.settings.clone(), true);
         Ok(())
     }
 
@@ -211,25 +262,33 @@ impl TuningFile {
     }
 }
 
-fn settings_of(document: &Document) -> Result<Settings, Fault> {
-    let settings: Settings = document.parse()?;
-    check_settings(&settings, document, "", &[])?;
+fn settings_of(document: &Document, in_take: bool) -> Result<Settings, Fault> {
+    let (settings, prefix) = if in_take {
+        let own = document.parse::<TakeFile>()?.own_settings().cloned();
+        (own.unwrap_or_default(), "tuning.")
+    } else {
+        (document.parse()?, "")
+    };
+    check_settings(&settings, document, prefix, &[])?;
     Ok(settings)
 }
 
-/// Writes a file beside the old one and puts it in its place; a link keeps pointing to it.
+/// Writes a file beside the old one, if there is one, and puts it in its place; a link keeps pointing to it.
 fn write_whole(path: &Path, text: &str) -> io::Result<()> {
-    let path = fs::canonicalize(path)?;
+    let old = fs::canonicalize(path).ok();
+    let path = old.as_deref().unwrap_or(path);
     let mut name = OsString::from(".");
     name.push(path.file_name().unwrap_or_default());
     name.push(".new");
-    let beside = path.with_file_name(name);
+    let new = path.with_file_name(name);
     let write = || {
-        fs::write(&beside, text)?;
-        fs::set_permissions(&beside, fs::metadata(&path)?.permissions())?;
-        fs::rename(&beside, &path)
+        fs::write(&new, text)?;
+        if old.is_some() {
+            fs::set_permissions(&new, fs::metadata(path)?.permissions())?;
+        }
+        fs::rename(&new, path)
     };
     write().inspect_err(|_| {
-        let _ = fs::remove_file(&beside);
+        let _ = fs::remove_file(&new);
     })
 }

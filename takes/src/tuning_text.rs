@@ -4,13 +4,27 @@ use toml_edit::{Array, ArrayOfTables, DocumentMut, Item, Table, TableLike, Value
 use velvet_pan::Settings;
 
 /// Returns the text in which everything that differs between two settings is changed from the one to the
-/// other, and nothing else. `None` if the text is not TOML, or the settings can't be written.
-pub fn changed(text: &str, from: &Settings, to: &Settings) -> Option<String> {
+/// other, and nothing else. The settings are the whole text, or the table `tuning` of a take. `None` if the text
+/// is not TOML, or the settings can't be written.
+pub fn changed(text: &str, in_take: bool, from: &Settings, to: &Settings) -> Option<String> {
     let mut document: DocumentMut = text.parse().ok()?;
     let tree = |settings: &Settings| toml_edit::ser::to_document(settings).ok();
     let (from, to) = (tree(from)?, tree(to)?);
-    change_table(document.as_table_mut(), from.as_table(), to.as_table(), 0);
+    let target: &mut dyn TableLike = if in_take {
+        let tuning = document.entry("tuning").or_insert_with(|| Item::Table(unheaded()));
+        tuning.as_table_like_mut()?
+    } else {
+        document.as_table_mut()
+    };
+    change_table(target, from.as_table(), to.as_table(), 0);
     Some(document.to_string())
+}
+
+/// A table that needs no heading of its own, because it holds tables only.
+fn unheaded() -> Table {
+    let mut table = Table::new();
+    table.set_implicit(true);
+    table
 }
 
 fn change_table(

@@ -1,5 +1,7 @@
 //! Painting cels with a graphics card: instanced quads, placed by the view's matrices.
 
+use std::borrow::Borrow;
+
 use bytemuck::{Pod, Zeroable};
 use velvet_pan::glam::{DVec2, Mat4};
 use velvet_pan::{View, YAxis};
@@ -72,11 +74,13 @@ impl Card {
     }
 
     /// Takes in all cels of a frame. Call it once before each submission.
-    pub fn prepare(&mut self, device: &Device, queue: &Queue, cels: &[Cel]) {
+    pub fn prepare<C: Borrow<Cel>>(&mut self, device: &Device, queue: &Queue, cels: &[C]) {
         let mut instances: Vec<Instance> = Vec::new();
         let mut matrices = vec![0_u8; cels.len() * STRIDE as usize];
         self.starts.clear();
-        for (cel, bytes) in cels.iter().zip(matrices.chunks_exact_mut(STRIDE as usize)) {
+        for (cel, bytes) in
+            cels.iter().map(Borrow::borrow).zip(matrices.chunks_exact_mut(STRIDE as usize))
+        {
             let both = [cel.view.canvas_to_clip_matrix(), cel.view.relative_to_clip_matrix()];
             bytes[..MATRICES as usize].copy_from_slice(bytemuck::bytes_of(&both));
             self.starts.push(instances.len() as u32);

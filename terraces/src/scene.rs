@@ -1,7 +1,7 @@
 //! One moment of a ride as the player would see it.
 
 use velvet_pan::YAxis;
-use velvet_pan::glam::UVec2;
+use velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan_takes::{Actor, Moment, Path, Take};
 
 use crate::art::courier::Pose;
@@ -35,30 +35,31 @@ impl<'a> Scene<'a> {
 
     /// What the moment shows, from back to front.
     pub fn cels(&self, moment: &Moment) -> Vec<Cel> {
-        self.stage.cels(&moment.view, &self.figures(moment))
+        self.stage.cels(&moment.view, &figures(self.take, moment.t, moment.subject))
     }
 
     /// The moment in its window, the bars around it in the colour of the night.
     pub fn draw(&self, moment: &Moment) -> Picture {
         let window = moment.view.window_size();
         let mut picture = Picture::new(UVec2::new(window.width, window.height), NIGHT);
-        self.stage.paint(&moment.view, &self.figures(moment), &mut picture);
+        let figures = figures(self.take, moment.t, moment.subject);
+        self.stage.paint(&moment.view, &figures, &mut picture);
         picture
-    }
-
-    fn figures(&self, moment: &Moment) -> Vec<Figure> {
-        let y_axis = self.take.settings.screen.y_axis;
-        self.take.subjects.iter().map(|one| figure(one, moment, y_axis)).collect()
     }
 }
 
-/// Who somebody is, by name: a kite, or the courier.
-fn figure((name, actor): (&String, &Actor), moment: &Moment, y_axis: YAxis) -> Figure {
-    let (path, t) = (&actor.path, moment.t);
-    let at = path.position(t);
-    let kite = name.contains("kite");
-    let role = if kite { Role::Kite } else { Role::Courier(pose(path, t, y_axis)) };
-    Figure { role, at, left: facing_left(path, t), followed: moment.subject == Some(at) }
+/// Everybody in a take at this time; `followed` is where the one is that the camera follows.
+pub fn figures(take: &Take, t: f64, followed: Option<DVec2>) -> Vec<Figure> {
+    let y_axis = take.settings.screen.y_axis;
+    let figure = |(name, actor): (&String, &Actor)| {
+        let at = actor.path.position(t);
+        let role = match name.contains("kite") {
+            true => Role::Kite,
+            false => Role::Courier(pose(&actor.path, t, y_axis)),
+        };
+        Figure { role, at, left: facing_left(&actor.path, t), followed: followed == Some(at) }
+    };
+    take.subjects.iter().map(figure).collect()
 }
 
 /// What the courier does, from where her path leads.

@@ -4,7 +4,7 @@ use std::path::PathBuf;
 
 use clap::{Args, ValueEnum};
 use velvet_pan::Settings;
-use velvet_pan_takes::{Fault, Figures, Take};
+use velvet_pan_takes::{Better, Fault, Figure, Figures, Take};
 
 use crate::arguments::args::OutFile;
 use crate::arguments::rides::{Ridden, RidesArgs};
@@ -70,19 +70,10 @@ pub fn run(args: &CompareArgs) -> Result<(), Fault> {
     })
 }
 
-/// Which end of a figure is the better one.
-#[derive(Clone, Copy, PartialEq)]
-enum Better {
-    Low,
-    High,
-}
-
-/// A figure as a line of the table, and what is comfortable.
-struct Kind {
-    name: &'static str,
-    unit: &'static str,
-    value: fn(&Figures) -> Option<f64>,
-    better: Better,
+/// What is comfortable of a figure, and what helps.
+struct Comfort {
+    /// The figure's key.
+    of: &'static str,
     limit: f64,
     cause: &'static str,
     cure: fn(&Settings, f64) -> String,
@@ -102,48 +93,33 @@ fn half_life(settings: &Settings, part: f64) -> String {
     }
 }
 
-const KINDS: [Kind; 13] = [
-    Kind {
-        name: "lag, mean",
-        unit: "screen px",
-        value: |figures| figures.lag_mean,
-        better: Better::Low,
+const COMFORTS: [Comfort; 13] = [
+    Comfort {
+        of: "lag_mean",
         limit: 64.0,
         cause: "the view is far from where it wants to be most of the time",
         cure: |settings, _| half_life(settings, 0.6),
     },
-    Kind {
-        name: "lag, 95th percentile",
-        unit: "screen px",
-        value: |figures| figures.lag_p95,
-        better: Better::Low,
+    Comfort {
+        of: "lag_p95",
         limit: 110.0,
         cause: "smoothing or the deadzone lets her drift far",
         cure: |settings, _| half_life(settings, 0.6),
     },
-    Kind {
-        name: "lag, worst",
-        unit: "screen px",
-        value: |figures| figures.lag_worst,
-        better: Better::Low,
+    Comfort {
+        of: "lag_worst",
         limit: 140.0,
         cause: "she comes near the edge of the screen",
         cure: |_, _| "follow.leash = [0.4, 0.4]".to_owned(),
     },
-    Kind {
-        name: "settle",
-        unit: "s",
-        value: |figures| figures.settle,
-        better: Better::Low,
+    Comfort {
+        of: "settle",
         limit: 1.5,
         cause: "the view still moves long after she has stopped",
         cure: |settings, value| half_life(settings, (1.5 / value).max(0.2)),
     },
-    Kind {
-        name: "overshoot",
-        unit: "screen px",
-        value: |figures| figures.overshoot,
-        better: Better::Low,
+    Comfort {
+        of: "overshoot",
         limit: 24.0,
         cause: "the view runs past its place of rest: the look-ahead takes itself back late",
         cure: |settings, _| match &settings.follow.look_ahead {
@@ -151,11 +127,8 @@ const KINDS: [Kind; 13] = [
             None => "follow.smoothing = { half_life = 0.12 }".to_owned(),
         },
     },
-    Kind {
-        name: "view ahead",
-        unit: "of the screen",
-        value: |figures| figures.view_ahead,
-        better: Better::High,
+    Comfort {
+        of: "view_ahead",
         limit: 0.48,
         cause: "more is shown of what is behind than of what is ahead",
         cure: |settings, _| {
@@ -163,29 +136,20 @@ const KINDS: [Kind; 13] = [
             format!("follow.look_ahead = {{ seconds = [{seconds:.1}, 0.0] }}")
         },
     },
-    Kind {
-        name: "judder",
-        unit: "window px",
-        value: |figures| figures.judder,
-        better: Better::Low,
+    Comfort {
+        of: "judder",
         limit: 1.0,
         cause: "the picture moves in whole art pixels",
         cure: |_, _| "screen.snap = \"subpixel\"".to_owned(),
     },
-    Kind {
-        name: "tremble",
-        unit: "window px",
-        value: |figures| figures.tremble,
-        better: Better::Low,
+    Comfort {
+        of: "tremble",
         limit: 1.0,
         cause: "camera and sprite are rounded apart",
         cure: |_, _| "screen.snap = \"subpixel\", and the sprite's own placement".to_owned(),
     },
-    Kind {
-        name: "turns",
-        unit: "a second",
-        value: |figures| Some(figures.turns),
-        better: Better::Low,
+    Comfort {
+        of: "turns",
         limit: 1.5,
         cause: "the view repeats every twitch",
         cure: |settings, _| {
@@ -200,83 +164,52 @@ const KINDS: [Kind; 13] = [
             )
         },
     },
-    Kind {
-        name: "peak speed",
-        unit: "screen px/s",
-        value: |figures| Some(figures.peak_speed),
-        better: Better::Low,
+    Comfort {
+        of: "peak_speed",
         limit: 900.0,
         cause: "the picture is too fast to be read",
         cure: |settings, _| half_life(settings, 1.5),
     },
-    Kind {
-        name: "peak acceleration",
-        unit: "screen px/s²",
-        value: |figures| Some(figures.peak_acceleration),
-        better: Better::Low,
+    Comfort {
+        of: "peak_acceleration",
         limit: 9000.0,
         cause: "the view is jerked",
         cure: |_, _| "follow.smoothing = { settle = 0.5 }".to_owned(),
     },
-    Kind {
-        name: "out of bounds",
-        unit: "screen px²",
-        value: |figures| figures.out_of_bounds,
-        better: Better::Low,
+    Comfort {
+        of: "out_of_bounds",
         limit: 0.0,
         cause: "what lies outside the world is shown, by a shake or a zoom",
         cure: |_, _| "shake.stay_in_bounds = true, zoom.fill_bounds = true".to_owned(),
     },
-    Kind {
-        name: "lost",
-        unit: "of the frames",
-        value: |figures| figures.lost,
-        better: Better::Low,
+    Comfort {
+        of: "lost",
         limit: 0.0,
         cause: "she is off the screen",
         cure: |_, _| "follow.leash = [0.42, 0.42]".to_owned(),
     },
 ];
 
-impl Kind {
-    /// What is comfortable on this take's screen: lengths are given for one 320 pixels wide.
-    fn limit_on(&self, take: &Take) -> f64 {
-        let screens = f64::from(take.settings.screen.size.x) / 320.0;
-        if self.unit.starts_with("screen px") { self.limit * screens } else { self.limit }
-    }
-
-    fn is_uncomfortable(&self, value: f64, take: &Take) -> bool {
-        match self.better {
-            Better::Low => value > self.limit_on(take),
-            Better::High => value < self.limit_on(take),
-        }
-    }
-
-    /// The mark of a value among all: best, worst or neither.
-    fn mark(&self, value: f64, all: &[f64]) -> char {
-        let (low, high) = all
-            .iter()
-            .fold((f64::MAX, f64::MIN), |(low, high), one| (low.min(*one), high.max(*one)));
-        // Too near each other to matter.
-        if all.len() < 2 || high - low <= 0.02 * high.abs() {
-            return ' ';
-        }
-        let (best, worst) = if self.better == Better::Low { (low, high) } else { (high, low) };
-        match value {
-            value if value == best => '+',
-            value if value == worst => '-',
-            _ => ' ',
-        }
-    }
+/// The figures, each with what is comfortable.
+fn kinds() -> impl Iterator<Item = (&'static Figure, &'static Comfort)> {
+    Figure::ALL
+        .iter()
+        .zip(&COMFORTS)
+        .inspect(|(figure, comfort)| debug_assert_eq!(figure.key, comfort.of))
 }
 
-/// A number as short as it may be read.
-fn short(value: f64) -> String {
-    match value.abs() {
-        size if size >= 100.0 => format!("{value:.0}"),
-        size if size >= 10.0 => format!("{value:.1}"),
-        0.0 => "0".to_owned(),
-        _ => format!("{value:.2}"),
+impl Comfort {
+    /// What is comfortable on this take's screen: lengths are given for one 320 pixels wide.
+    fn limit_on(&self, figure: &Figure, take: &Take) -> f64 {
+        let screens = f64::from(take.settings.screen.size.x) / 320.0;
+        if figure.unit.starts_with("screen px") { self.limit * screens } else { self.limit }
+    }
+
+    fn is_broken(&self, figure: &Figure, value: f64, take: &Take) -> bool {
+        match figure.better {
+            Better::Low => value > self.limit_on(figure, take),
+            Better::High => value < self.limit_on(figure, take),
+        }
     }
 }
 
@@ -290,15 +223,21 @@ fn table(rides: &[Ridden], figures: &[Figures]) -> String {
         text += &format!("{:>10} ", format!("({number})"));
     }
     text += "\n";
-    for kind in &KINDS {
-        let values: Vec<Option<f64>> = figures.iter().map(kind.value).collect();
+    for (figure, comfort) in kinds() {
+        let values: Vec<Option<f64>> = figures.iter().map(|one| figure.of(one)).collect();
         let known: Vec<f64> = values.iter().copied().flatten().collect();
-        text += &format!("{:<22} {:<14}", kind.name, kind.unit);
+        text += &format!("{:<22} {:<14}", figure.name, figure.unit);
         for (value, ride) in values.into_iter().zip(rides) {
             text += &match value {
                 Some(value) => {
-                    let limit = if kind.is_uncomfortable(value, &ride.take) { "!" } else { "" };
-                    format!("{:>10}{}", limit.to_owned() + &short(value), kind.mark(value, &known))
+                    let broken = comfort.is_broken(figure, value, &ride.take);
+                    let limit = if broken { "!" } else { "" };
+                    let mark = match figure.rank(value, &known) {
+                        Some(true) => '+',
+                        Some(false) => '-',
+                        None => ' ',
+                    };
+                    format!("{:>10}{mark}", limit.to_owned() + &Figure::short(value))
                 }
                 None => format!("{:>10} ", "-"),
             };
@@ -316,21 +255,21 @@ fn table(rides: &[Ridden], figures: &[Figures]) -> String {
 fn advice(rides: &[Ridden], figures: &[Figures]) -> String {
     let mut text = String::new();
     for (number, (ride, figures)) in (1..).zip(rides.iter().zip(figures)) {
-        for kind in &KINDS {
-            let Some(value) =
-                (kind.value)(figures).filter(|value| kind.is_uncomfortable(*value, &ride.take))
+        for (figure, comfort) in kinds() {
+            let value = figure.of(figures);
+            let Some(value) = value.filter(|value| comfort.is_broken(figure, *value, &ride.take))
             else {
                 continue;
             };
-            let than = if kind.better == Better::Low { "above" } else { "below" };
+            let than = if figure.better == Better::Low { "above" } else { "below" };
             text += &format!(
                 "\n! ({number}) {} {} {}, {than} {}: {}.\n      try {}\n",
-                kind.name,
-                short(value),
-                kind.unit,
-                short(kind.limit_on(&ride.take)),
-                kind.cause,
-                (kind.cure)(&ride.take.settings, value)
+                figure.name,
+                Figure::short(value),
+                figure.unit,
+                Figure::short(comfort.limit_on(figure, &ride.take)),
+                comfort.cause,
+                (comfort.cure)(&ride.take.settings, value)
             );
         }
     }

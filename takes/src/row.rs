@@ -1,0 +1,100 @@
+//! A ride's table.
+
+use serde::Serialize;
+use velvet_pan::Decider;
+
+use crate::moment::Moment;
+use crate::take::Take;
+
+/// One row of a ride's table: the state at `t`.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+pub struct Row {
+    /// Seconds.
+    pub t: f64,
+    /// The subject's position in world units; none where nothing is followed.
+    pub subject_x: Option<f64>,
+    /// See `subject_x`.
+    pub subject_y: Option<f64>,
+    /// The goal as a centre of the view, after the bounds, in world units.
+    pub goal_x: f64,
+    /// See `goal_x`.
+    pub goal_y: f64,
+    /// The view's centre without shake, in world units.
+    pub x: f64,
+    /// See `x`.
+    pub y: f64,
+    /// The zoom.
+    pub zoom: f64,
+    /// The rotation in radians, without shake.
+    pub rotation: f64,
+    /// The shake in screen pixels.
+    pub shake_x: f64,
+    /// See `shake_x`.
+    pub shake_y: f64,
+    /// The shake's part of the rotation in radians.
+    pub roll: f64,
+    /// The view's corner in whole screen pixels.
+    pub corner_x: i64,
+    /// See `corner_x`.
+    pub corner_y: i64,
+    /// The fraction of a screen pixel that snapping took away.
+    pub residual_x: f32,
+    /// See `residual_x`.
+    pub residual_y: f32,
+    /// Where the subject appears in the unsnapped view, in screen pixels.
+    pub subject_screen_x: Option<f64>,
+    /// See `subject_screen_x`.
+    pub subject_screen_y: Option<f64>,
+    /// The first column of tiles in view.
+    pub first_col: Option<i64>,
+    /// The last column of tiles in view, itself in view.
+    pub last_col: Option<i64>,
+    /// The first row of tiles in view.
+    pub first_row: Option<i64>,
+    /// The last row of tiles in view, itself in view.
+    pub last_row: Option<i64>,
+    /// How many tiles in view are not blank; none without a map.
+    pub tiles: Option<usize>,
+    /// The stage that decides where the view is along x, and along y.
+    pub decider_x: Decider,
+    /// See `decider_x`.
+    pub decider_y: Decider,
+}
+
+impl Moment {
+    /// The moment as a row of the ride's table.
+    pub fn row(&self, take: &Take) -> Row {
+        let (steady, shake) = (self.view.steady(), self.view.shake());
+        let centre = steady.centre();
+        let on_screen = self.subject.map(|subject| steady.world_to_screen_f64(subject));
+        let tiles = take.map.as_ref().map(|map| (map, self.view.tiles(map.grid())));
+        let seen = tiles.filter(|(_, tiles)| !tiles.is_empty()).map(|(_, tiles)| tiles);
+        Row {
+            t: self.t,
+            subject_x: self.subject.map(|subject| subject.x),
+            subject_y: self.subject.map(|subject| subject.y),
+            goal_x: self.goal.x,
+            goal_y: self.goal.y,
+            x: centre.x,
+            y: centre.y,
+            zoom: steady.lens().zoom(),
+            rotation: steady.lens().rotation(),
+            shake_x: shake.pixels.x,
+            shake_y: shake.pixels.y,
+            roll: shake.roll,
+            corner_x: self.view.corner().x,
+            corner_y: self.view.corner().y,
+            residual_x: self.view.residual().x,
+            residual_y: self.view.residual().y,
+            subject_screen_x: on_screen.map(|place| place.x),
+            subject_screen_y: on_screen.map(|place| place.y),
+            first_col: seen.map(|tiles| tiles.columns().start),
+            last_col: seen.map(|tiles| tiles.columns().end - 1),
+            first_row: seen.map(|tiles| tiles.row_numbers().start),
+            last_row: seen.map(|tiles| tiles.row_numbers().end - 1),
+            tiles: tiles.map(|(map, tiles)| map.filled(&tiles)),
+            decider_x: self.last_word.x.by,
+            decider_y: self.last_word.y.by,
+        }
+    }
+}

@@ -1,0 +1,383 @@
+//! Cameras on their way through a take.
+
+use std::collections::BTreeMap;
+
+use serde::{Deserialize, Serialize};
+use velvet_pan::glam::{DVec2, Vec2};
+use velvet_pan::{
+    Bounds, Camera, CameraState, Cameras, CueCall, Ease, Rect, Settings, SettingsError, Shake,
+    Subject, View, WindowSize,
+};
+
+use crate::cast::MAIN;
+use crate::event::Event;
+use crate::fault::Fault;
+use crate::moment::Moment;
+use crate::take::Take;
+
+/// What a camera looks at.
+#[derive(Clone, Debug, Serialize, Deserialize)]
+enum Target {
+    Subjects {
+        names: Vec<String>,
+        /// Framed together, now or before: then whoever leaves fades out.
+        party: bool,
+    },
+    Point(DVec2),
+}
+
+impl Target {
+    fn of(names: Vec<String>, party: bool) -> Self {
+        let party = party || names.len() > 1;
+        Self::Subjects { names, party }
+    }
+}
+
+/// A run in the middle: enough to go on with in another process, to the bit.
+#[derive(Clone, Debug, Serialize, Deserialize)]
+pub struct RideState {
+    /// The next row.
+    next: u64,
+    /// How much of the timeline has happened.
+    happened: usize,
+    pan: [f32; 2],
+    active: String,
+    cameras: BTreeMap<String, (Target, CameraState)>,
+}
+
+/// The cameras of a take, and how far into it they are.
+///
+/// A run holds no take: each call names it. So the take may grow while it is run, as one does that is being
+/// played, and several runs with settings of their own can go through the same take. Where a take is just
+/// ridden from its first row to its last, a [`Ride`](crate::Ride) is simpler.
+///
+/// ```
+/// # use velvet_pan_takes::{BuiltIn, Files, Overrides, Run, Take};
+/// # let text = "seconds = 2.0\n[subjects.courier]\nkeys = [[0.0, 0.0, 0.0], [2.0, 240.0, 0.0]]\n";
+/// # let files = [BuiltIn { name: "run.toml", text: text.into() }];
+/// # let take = Take::read(Files::BuiltIn(&files), "run.toml".as_ref(), &Overrides::default())?;
+/// let mut run = Run::new(&take)?;
+/// run.skip_to(&take, 60); // 60 frames a second: the first second
+/// let moment = run.step(&take);
+/// assert_eq!(moment.t, 1.0);
+/// assert_eq!(run.camera().view().centre().x, 120.0);
+/// # Ok::<(), velvet_pan_takes::Fault>(())
+/// ```
+#[derive(Clone, Debug)]
+pub struct Run {
+    cameras: Cameras<String>,
+    targets: BTreeMap<String, Target>,
+    /// Panning by hand, in screen pixels per second.
+    pan: Vec2,
+    /// How much of the timeline has happened.
+    happened: usize,
+    next: u64,
+}
+
+impl Run {
+    /// Ready for the first row.
+    ///
+    /// # Errors
+    ///
+    /// Settings that can't be used.
+    pub fn new(take: &Take) -> Result<Self, Fault> {
+        Self::with_settings(take, &take.settings)
+    }
+
+    /// The same with other settings for the take's own camera.
+    ///
+    /// # Errors
+    ///
+    /// Settings that can't be used.
+    pub fn with_settings(take: &Take, settings: &Settings) -> Result<Self, Fault> {
+        let camera = |settings: &Settings| {
+            Camera::new(settings.clone()).map_err(|error| Fault::new(error.to_string()))
+        };
+        let mut cameras = Cameras::new(MAIN.to_owned(), camera(settings)?);
+        let mut targets =
+            BTreeMap::from([(MAIN.to_owned(), Target::of(take.watch.clone(), false))]);
+        for (name, other) in &take.cameras {
+            cameras.insert(name.clone(), camera(&other.settings)?);
+            let target = match other.aim {
+                Some(place) if other.watch.is_empty() => Target::Point(place.into()),
+                _ => Target::of(other.watch.clone(), false),
+            };
+            targets.insert(name.clone(), target);
+        }
+        for (name, camera) in cameras.iter_mut() {
+            if let Some(Target::Point(point)) = targets.get(name) {
+                camera.place_at(*point);
+            }
+        }
+        cameras.resize(take.window);
+        Ok(Self { cameras, targets, pan: Vec2::ZERO, happened: 0, next: 0 })
+    }
+
+    /// The run as it stands; none while the picture is on its way between two cameras.
+    pub fn state(&self) -> Option<RideState> {
+        if self.cameras.is_gliding() {
+            return None;
+        }
+        let active = self.cameras.active_key().clone();
+        let targets = &self.targets;
+        let cameras = self.cameras.iter().filter_map(|(name, camera)| {
+            Some((name.clone(), (targets.get(name)?.clone(), camera.state())))
+        });
+        Some(RideState {
+            next: self.next,
+            happened: self.happened,
+            pan: self.pan.to_array(),
+            active,
+            cameras: cameras.collect(),
+        })
+    }
+
+    /// The same take from a saved moment on.
+    ///
+    /// # Errors
+    ///
+    /// The state is not one of this take.
+    pub fn resumed(take: &Take, state: &RideState) -> Result<Self, Fault> {
+        let mut run = Self::new(take)?;
+        let other = || Fault::new("the saved ride is not one of this take: expected the same take");
+        let happened = take.timeline.get(..state.happened).ok_or_else(other)?;
+        // What events change in settings is no part of a camera's state.
+        for event in happened {
+            if let Some(window) = event.window {
+                run.cameras.resize(window);
+            }
+            if let Some(name) = &event.camera {
+                run.cameras.switch_to(name);
+            }
+            if let Some([x, y, width, height]) = event.bounds {
+                let bounds = Bounds::new(Rect::from_corner_size([x, y], [width, height]));
+                let camera = run.cameras.active_mut();
+                let settings = Settings { bounds: Some(bounds), ..camera.settings().clone() };
+                // Checked when the take was read.
+                let _ = camera.set_settings(settings, 0.0);
+            }
+        }
+        for (name, camera) in run.cameras.iter_mut() {
+            let (target, saved) = state.cameras.get(name).ok_or_else(other)?;
+            camera.restore(*saved).map_err(|error| Fault::new(error.to_string()))?;
+            run.targets.insert(name.clone(), target.clone());
+        }
+        if !run.targets.contains_key(&state.active) {
+            return Err(other());
+        }
+        run.cameras.switch_to(&state.active);
+        (run.next, run.pan, run.happened) = (state.next, state.pan.into(), state.happened);
+        Ok(run)
+    }
+
+    /// The next row: a frame of `1 / fps` seconds, the first one of none.
+    pub fn step(&mut self, take: &Take) -> Moment {
+        self.long_step(take, 1)
+    }
+
+    /// A frame as long as so many rows, as when a machine falls behind: what lies between is never shown.
+    pub fn long_step(&mut self, take: &Take, rows: u64) -> Moment {
+        let (t, step) = self.frame(take, rows);
+        let view = self.cameras.view(step);
+        let camera = self.cameras.active();
+        Moment {
+            t,
+            view,
+            goal: camera.goal(),
+            subject: self.aimed_at(take, t),
+            overlay: camera.overlay(),
+            envelope: camera.shake_envelope(),
+            last_word: camera.last_word(),
+        }
+    }
+
+    /// Steps until this row, counted from 0, is the next one.
+    pub fn skip_to(&mut self, take: &Take, row: u64) {
+        while self.next < row {
+            let (_, step) = self.frame(take, 1);
+            self.cameras.view(step);
+        }
+    }
+
+    /// The number of the next row, from 0.
+    pub fn next_row(&self) -> u64 {
+        self.next
+    }
+
+    /// The active camera.
+    pub fn camera(&self) -> &Camera {
+        self.cameras.active()
+    }
+
+    /// What is shown now, in a window of the present size.
+    pub fn view(&mut self) -> View {
+        self.cameras.view(0.0)
+    }
+
+    /// The window has another size.
+    pub fn resize(&mut self, window: impl Into<WindowSize>) {
+        self.cameras.resize(window);
+    }
+
+    /// Changes the settings of the take's own camera on its way, within so many seconds.
+    ///
+    /// # Errors
+    ///
+    /// Settings that can't be used; the old ones stay.
+    pub fn set_settings(&mut self, settings: Settings, seconds: f64) -> Result<(), SettingsError> {
+        match self.cameras.get_mut(&MAIN.to_owned()) {
+            Some(camera) => camera.set_settings(settings, seconds),
+            None => Ok(()),
+        }
+    }
+
+    /// What happens up to the end of the next frame, and the frame of every camera. Returns its time and its
+    /// length in seconds.
+    fn frame(&mut self, take: &Take, rows: u64) -> (f64, f64) {
+        let rows = rows.max(1);
+        let before = self.next.saturating_sub(1);
+        let row = if self.next == 0 { 0 } else { before.saturating_add(rows) };
+        let t = row as f64 / take.fps;
+        let step = match (row, rows) {
+            (0, _) => 0.0,
+            (_, 1) => 1.0 / take.fps,
+            _ => t - before as f64 / take.fps,
+        };
+        self.next = row.saturating_add(1);
+        let pending = take.timeline.get(self.happened..).unwrap_or(&[]);
+        let events = &pending[..pending.partition_point(|event| event.at <= t)];
+        self.happened += events.len();
+        for event in events {
+            self.apply(event, t);
+        }
+        let panned = self.pan_through(events, t - step, t);
+        self.cameras.active_mut().pan(panned);
+        self.advance(take, step, t);
+        (t, step)
+    }
+
+    fn apply(&mut self, event: &Event, t: f64) {
+        if let Some(window) = event.window {
+            self.cameras.resize(window);
+        }
+        if let Some(name) = &event.camera {
+            // Cameras were checked when the take was read.
+            let seconds = event.glide.unwrap_or(0.0);
+            self.cameras.glide_to(name, seconds, Ease::Smooth);
+        }
+        self.apply_to_target(event);
+        self.apply_to_hands(event);
+        let camera = self.cameras.active_mut();
+        if let Some(name) = &event.cue {
+            let place = event.from.map_or(CueCall::anywhere(), CueCall::at);
+            let call = place.with_strength(event.strength.unwrap_or(1.0)).since(t - event.at);
+            // The take was read with its cues checked; a camera that has it not is not moved by it.
+            let _ = camera.cue(name, call);
+        }
+        if let Some(strength) = event.shake {
+            camera.shake(&Shake::default(), strength);
+        }
+        if let Some(zoom) = event.zoom {
+            camera.zoom_to(zoom);
+        }
+        if let Some(rotation) = event.rotate {
+            camera.rotate_to(rotation);
+        }
+    }
+
+    fn apply_to_target(&mut self, event: &Event) {
+        let key = self.cameras.active_key().clone();
+        let camera = self.cameras.active_mut();
+        if let Some(names) = &event.watch {
+            let before =
+                matches!(self.targets.get(&key), Some(Target::Subjects { party: true, .. }));
+            let target = Target::of(names.clone(), before);
+            if matches!(target, Target::Subjects { party: false, .. }) {
+                camera.switch_subject();
+            }
+            self.targets.insert(key.clone(), target);
+        }
+        if let Some(place) = event.aim {
+            self.targets.insert(key, Target::Point(place.into()));
+            camera.aim_at(place);
+        }
+        if let Some([x, y, width, height]) = event.bounds {
+            let bounds = Bounds::new(Rect::from_corner_size([x, y], [width, height]));
+            // Checked when the take was read; bounds that are refused leave the old ones.
+            let _ = camera.set_bounds(Some(bounds), event.glide.unwrap_or(0.0));
+        } else if let Some(seconds) =
+            event.glide.filter(|_| event.show.is_none() && event.camera.is_none())
+        {
+            camera.glide(seconds, Ease::Smooth);
+        }
+        if event.cut {
+            camera.cut();
+            if let Some(place) = event.aim {
+                camera.place_at(place);
+            }
+        }
+    }
+
+    fn apply_to_hands(&mut self, event: &Event) {
+        let camera = self.cameras.active_mut();
+        if event.release {
+            camera.release();
+        }
+        if let Some(notches) = event.notches {
+            camera.zoom_by(notches, event.about.map(Vec2::from));
+        }
+        if let Some([x, y, width, height]) = event.show {
+            let rect = Rect::from_corner_size([x, y], [width, height]);
+            camera.show(&rect, event.glide.unwrap_or(0.0), Ease::Smooth);
+        }
+    }
+
+    /// How far a hand pans in a step of the take's time: each of its events counts from its own time on.
+    fn pan_through(&mut self, events: &[Event], from: f64, to: f64) -> Vec2 {
+        let (mut panned, mut since) = (Vec2::ZERO, from);
+        for event in events {
+            let Some(speed) = event.pan else { continue };
+            let at = event.at.max(since);
+            panned += self.pan * (at - since) as f32;
+            (self.pan, since) = (speed.into(), at);
+        }
+        panned + self.pan * (to - since) as f32
+    }
+
+    /// A frame of every camera.
+    fn advance(&mut self, take: &Take, step: f64, t: f64) {
+        for (name, camera) in self.cameras.iter_mut() {
+            let (watched, party) = match self.targets.get(name) {
+                Some(Target::Subjects { names, party }) => (names.as_slice(), *party),
+                _ => (&[][..], false),
+            };
+            let subject = |name: &String| take.subjects.get(name).map(|actor| actor.subject(t));
+            match watched {
+                [] => camera.advance(step),
+                [only] if !party => match subject(only) {
+                    Some(subject) => camera.follow(step, subject),
+                    None => camera.advance(step),
+                },
+                several => {
+                    // By their place among all, so that each keeps its number.
+                    let number = |name: &String| take.subjects.keys().position(|key| key == name);
+                    let numbered = |name: &String| {
+                        Some(subject(name)?.with_id(u32::try_from(number(name)?).ok()?))
+                    };
+                    let subjects: Vec<Subject> = several.iter().filter_map(numbered).collect();
+                    camera.follow_all(step, &subjects)
+                }
+            };
+        }
+    }
+
+    /// Where the first of those is that the active camera looks at.
+    fn aimed_at(&self, take: &Take, t: f64) -> Option<DVec2> {
+        match self.targets.get(self.cameras.active_key())? {
+            Target::Point(place) => Some(*place),
+            Target::Subjects { names, .. } => {
+                Some(take.subjects.get(names.first()?)?.path.position(t))
+            }
+        }
+    }
+}

@@ -1,0 +1,135 @@
+//! One of the two cameras that are compared, on its way through the take.
+
+use velvet_pan::glam::DVec2;
+use velvet_pan::{Camera, Settings, SettingsError, View, WindowSize};
+use velvet_pan_egui::History;
+use velvet_pan_takes::{Fault, Figures, Run, Take};
+
+use super::measure::Measure;
+
+/// Seconds within which changed numbers are reached while the take runs.
+const CHANGE: f64 = 0.2;
+/// Seconds that the curves show.
+const SHOWN: f64 = 6.0;
+
+/// A camera, its settings, and what it shows.
+#[derive(Debug)]
+pub struct Lane {
+    settings: Settings,
+    run: Run,
+    view: View,
+    /// Where the followed subject is.
+    subject: Option<DVec2>,
+    window: WindowSize,
+    /// The last seconds as curves.
+    pub history: History,
+    measure: Measure,
+    changes: u64,
+}
+
+impl Lane {
+    /// At the first row of a take.
+    pub fn new(take: &Take, settings: Settings, window: WindowSize) -> Result<Self, Fault> {
+        let mut run = Run::with_settings(take, &settings)?;
+        let subject = run.step(take).subject;
+        run.resize(window);
+        let (view, history, measure) = (run.view(), History::new(SHOWN), Measure::default());
+        Ok(Self { settings, run, view, subject, window, history, measure, changes: 0 })
+    }
+
+    /// The active camera.
+    pub fn camera(&self) -> &Camera {
+        self.run.camera()
+    }
+
+    /// What is shown.
+    pub fn view(&self) -> &View {
+        &self.view
+    }
+
+    /// Where the followed subject is, in world units.
+    pub fn subject(&self) -> Option<DVec2> {
+        self.subject
+    }
+
+    /// The row that is shown.
+    pub fn row(&self) -> u64 {
+        self.run.next_row().saturating_sub(1)
+    }
+
+    /// The settings that are ridden.
+    pub fn settings(&self) -> &Settings {
+        &self.settings
+    }
+
+    /// The figures of the whole take, those found last.
+    pub fn figures(&self) -> Option<&Figures> {
+        self.measure.figures()
+    }
+
+    /// Sees to it that the take is measured, in a window of this size, whenever it or the settings have changed.
+    pub fn measure(&mut self, take: &Take, window: WindowSize, change_of_take: u64) {
+        let settings = &self.settings;
+        let measured = || Take { settings: settings.clone(), window, ..take.clone() };
+        self.measure.update(change_of_take + self.changes, measured);
+    }
+
+    /// Whether the figures are those of the take after this change, and of the settings.
+    pub fn is_measured(&self, change_of_take: u64) -> bool {
+        self.measure.is_of(change_of_take + self.changes)
+    }
+
+    /// The window that shows it has this size.
+    pub fn resize(&mut self, window: WindowSize) {
+        if window != self.window {
+            self.window = window;
+            self.run.resize(window);
+            self.view = self.run.view();
+            // A picture of another size is no step of the picture.
+            self.history.clear();
+        }
+    }
+
+    /// A frame as long as so many rows.
+    pub fn step(&mut self, take: &Take, rows: u64) {
+        let before = self.row();
+        self.subject = self.run.long_step(take, rows).subject;
+        // The take's own window is not the one on the screen.
+        self.run.resize(self.window);
+        self.view = self.run.view();
+        let seconds = (self.row() - before) as f64 / take.fps;
+        self.history.add(self.run.camera(), &self.view, seconds);
+    }
+
+    /// Rides anew from the start to a row, with the settings as they are now.
+    pub fn seek(&mut self, take: &Take, row: u64) -> Result<(), Fault> {
+        let mut run = Run::with_settings(take, &self.settings)?;
+        self.history.clear();
+        // Only the end is seen in the curves.
+        run.skip_to(take, row.saturating_sub((SHOWN * take.fps) as u64));
+        self.run = run;
+        while self.run.next_row() <= row {
+            self.step(take, 1);
+        }
+        Ok(())
+    }
+
+    /// Changes the settings: on the way, as a game does it, or, where the take stands still, as if they had been
+    /// these from the start.
+    pub fn change(
+        &mut self,
+        take: &Take,
+        settings: Settings,
+        runs: bool,
+    ) -> Result<(), SettingsError> {
+        settings.validate()?;
+        self.settings = settings;
+        self.changes += 1;
+        if runs {
+            return self.run.set_settings(self.settings.clone(), CHANGE);
+        }
+        // They are valid, and nothing else can go wrong.
+        let _ridden = self.seek(take, self.row());
+        Ok(())
+    }
+}

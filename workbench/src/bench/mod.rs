@@ -1,0 +1,398 @@
+//! What the workbench does, without its window: a take that is played or ridden, and two cameras that go
+//! through it in step, A as it was kept and B as it is tuned.
+
+mod lane;
+mod machine;
+mod measure;
+mod play;
+mod source;
+mod transport;
+mod undo;
+
+pub use lane::Lane;
+pub use machine::Machine;
+pub use play::{COURIER, Wish};
+pub use source::Source;
+pub use transport::Transport;
+
+use play::Play;
+use undo::Undo;
+use velvet_pan::glam::Vec2;
+use velvet_pan::{Settings, WindowSize};
+use velvet_pan_takes::{Event, Fault, Figures, Take, TuningFile};
+
+/// After so many seconds a played take begins anew.
+const LONGEST: f64 = 600.0;
+/// Seconds that a hitch lasts.
+const HITCH: f64 = 0.25;
+
+/// Camera A, as it was kept.
+pub const A: usize = 0;
+/// Camera B, as it is tuned.
+pub const B: usize = 1;
+
+/// A take, two cameras in it, and the tuning of the second.
+#[derive(Debug)]
+pub struct Bench {
+    /// The tuning: its settings are B's.
+    pub tuning: TuningFile,
+    /// The player's machine.
+    pub machine: Machine,
+    /// Play and pause.
+    pub transport: Transport,
+    /// What went wrong last, with the tuning's file or with what was written.
+    pub fault: Option<Fault>,
+    source: Source,
+    take: Take,
+    /// The take's own frames a second.
+    own_fps: f64,
+    play: Option<Play>,
+    kept: Settings,
+    lanes: [Lane; 2],
+    undo: Undo,
+    /// How often the take has changed.
+    changes: u64,
+    /// How many events were added by hand.
+    added: usize,
+    hitches: bool,
+    hand: Hand,
+}
+
+/// What the pointer has done with the view since the last frame.
+#[derive(Clone, Copy, Debug, Default)]
+struct Hand {
+    /// Screen pixels.
+    pan: Vec2,
+    /// Whether the take says that it pans.
+    pans: bool,
+    lets_go: bool,
+}
+
+impl Bench {
+    /// Opens a take, or the terraces to play in.
+    ///
+    /// # Errors
+    ///
+    /// A file that can't be used.
+    pub fn open(source: Source) -> Result<Self, Fault> {
+        let mut tuning = source.tuning()?;
+        // Without a watch it works as well.
+        let fault = if tuning.is_on_disk() { tuning.watch().err() } else { None };
+        let kept = tuning.settings().clone();
+        let (play, take) = source.take(&kept)?;
+        let window = take.window;
+        let lane = || Lane::new(&take, kept.clone(), window);
+        let lanes = [lane()?, lane()?];
+        let undo = Undo::new(&kept);
+        Ok(Self {
+            tuning,
+            machine: Machine::default(),
+            transport: Transport::new(),
+            fault,
+            source,
+            own_fps: take.fps,
+            take,
+            play,
+            kept,
+            lanes,
+            undo,
+            changes: 0,
+            added: 0,
+            hitches: false,
+            hand: Hand::default(),
+        })
+    }
+
+    /// Where it came from.
+    pub fn source(&self) -> &Source {
+        &self.source
+    }
+
+    /// What is played or ridden.
+    pub fn take(&self) -> &Take {
+        &self.take
+    }
+
+    /// Whether Wren is in the player's hands.
+    pub fn is_played(&self) -> bool {
+        self.play.is_some()
+    }
+
+    /// The cameras A and B.
+    pub fn lanes(&self) -> &[Lane; 2] {
+        &self.lanes
+    }
+
+    /// The row that is shown, and the last one.
+    pub fn rows(&self) -> (u64, u64) {
+        (self.lanes[B].row(), self.take.rows() - 1)
+    }
+
+    /// The time that is shown, in seconds.
+    pub fn time(&self) -> f64 {
+        self.lanes[B].row() as f64 / self.take.fps
+    }
+
+    /// How many events were added by hand to the take.
+    pub fn added(&self) -> usize {
+        self.added
+    }
+
+    /// A frame of the window: `seconds` since the last one. Each camera is shown in a window of its own.
+    pub fn frame(
+        &mut self,
+        seconds: f64,
+        wish: Wish,
+        pointer_is_down: bool,
+        windows: [WindowSize; 2],
+    ) {
+        match self.tuning.poll() {
+            Some(Ok(())) => self.fault = None,
+            Some(Err(fault)) => self.fault = Some(fault),
+            None => {}
+        }
+        self.undo.note(self.tuning.settings(), pointer_is_down);
+        self.take_over_machine();
+        self.take_over_settings();
+        for (lane, window) in self.lanes.iter_mut().zip(windows) {
+            lane.resize(window);
+        }
+        for _ in 0..self.transport.due(seconds, self.take.fps) {
+            self.step(wish);
+        }
+        self.measure();
+    }
+
+    /// The frames a second of the machine.
+    fn take_over_machine(&mut self) {
+        let fps = self.machine.fps.unwrap_or(self.own_fps);
+        if fps != self.take.fps {
+            let t = self.time();
+            self.take.fps = fps;
+            self.changes += 1;
+            self.seek((t * fps).round() as u64);
+        }
+    }
+
+    /// What was changed since the last frame.
+    fn take_over_settings(&mut self) {
+        let (_, last) = self.rows();
+        let runs = self.transport.plays && (self.is_played() || self.lanes[B].row() < last);
+        let wanted = [&self.kept, self.tuning.settings()].map(|one| self.machine.settings(one));
+        self.take.settings = self.tuning.settings().clone();
+        for (lane, wanted) in self.lanes.iter_mut().zip(wanted) {
+            if wanted != *lane.settings() {
+                // The panel says what is refused.
+                let _refused = lane.change(&self.take, wanted, runs);
+            }
+        }
+    }
+
+    /// A frame of the take, or the first one of its end.
+    fn step(&mut self, wish: Wish) {
+        let rows = match std::mem::take(&mut self.hitches) {
+            true => (HITCH * self.take.fps).ceil() as u64,
+            false => 1,
+        };
+        let (row, last) = self.rows();
+        if row + rows > last && self.transport.loops {
+            return self.seek(0);
+        }
+        let rows = match &mut self.play {
+            Some(play) => {
+                for number in (last + 1)..=(row + rows) {
+                    if let Err(fault) = play.step(&mut self.take, number, wish) {
+                        self.fault = Some(fault);
+                    }
+                    self.changes += 1;
+                }
+                rows
+            }
+            None => rows.min(last - row),
+        };
+        if rows == 0 {
+            self.transport.plays = false;
+            return;
+        }
+        self.tell_of_hand();
+        for lane in &mut self.lanes {
+            lane.step(&self.take, rows);
+        }
+        if self.take.seconds > LONGEST && self.is_played() {
+            self.begin(false);
+        }
+    }
+
+    fn measure(&mut self) {
+        let window = self.machine.window.unwrap_or(self.take.window);
+        for lane in &mut self.lanes {
+            lane.measure(&self.take, window, self.changes);
+        }
+    }
+
+    /// The figures of A and of B over the whole take, as far as they have been found.
+    pub fn figures(&self) -> [Option<&Figures>; 2] {
+        [A, B].map(|index| self.lanes[index].figures())
+    }
+
+    /// Whether the figures are those of the take and of the settings as they are now.
+    pub fn figures_are_new(&self) -> bool {
+        self.lanes.iter().all(|lane| lane.is_measured(self.changes))
+    }
+
+    /// Pauses, or goes on; from the end of a take, from its start.
+    pub fn play_or_pause(&mut self) {
+        self.transport.plays = !self.transport.plays;
+        let (row, last) = self.rows();
+        if self.transport.plays && row == last && !self.is_played() {
+            self.seek(0);
+        }
+    }
+
+    /// Who is followed, as far as the take has come.
+    pub fn watched(&self) -> &[String] {
+        let now = self.time().next_up();
+        let happened = self.take.timeline.iter().take_while(|event| event.at <= now);
+        let last = happened.filter_map(|event| event.watch.as_deref()).last();
+        last.unwrap_or(&self.take.watch)
+    }
+
+    /// Saves the tuning.
+    pub fn save(&mut self) {
+        self.fault = self.tuning.save().err();
+    }
+
+    /// Keeps the present settings as A.
+    pub fn keep(&mut self) {
+        self.kept = self.tuning.settings().clone();
+    }
+
+    /// Goes to a row of the take: both cameras ride there anew, from the start.
+    pub fn seek(&mut self, row: u64) {
+        let (_, last) = self.rows();
+        for lane in &mut self.lanes {
+            if let Err(fault) = lane.seek(&self.take, row.min(last)) {
+                self.fault = Some(fault);
+            }
+        }
+    }
+
+    /// Pauses, and goes so many frames on or back.
+    pub fn nudge(&mut self, frames: i64, wish: Wish) {
+        self.transport.plays = false;
+        let row = self.lanes[B].row();
+        if frames < 0 {
+            return self.seek(row.saturating_sub(frames.unsigned_abs()));
+        }
+        for _ in 0..frames {
+            self.step(wish);
+        }
+    }
+
+    /// Begins again: a take as its file has it, or Wren at the foot of the terraces.
+    pub fn again(&mut self) {
+        self.begin(true);
+    }
+
+    fn begin(&mut self, home: bool) {
+        let settings = self.tuning.settings().clone();
+        let begun = match &mut self.play {
+            Some(play) => {
+                if home {
+                    play.go_home();
+                }
+                play.begin_again(settings, self.take.fps)
+            }
+            None => {
+                self.source.take(&settings).map(|(_, take)| Take { fps: self.take.fps, ..take })
+            }
+        };
+        match begun {
+            Ok(take) => {
+                self.take = take;
+                self.changes += 1;
+                self.added = 0;
+                self.hand = Hand::default();
+                self.seek(0);
+            }
+            Err(fault) => self.fault = Some(fault),
+        }
+    }
+
+    /// A step back (`true`) or forth through the changes of the tuning.
+    pub fn undo(&mut self, back: bool) {
+        let settings = if back { self.undo.undo() } else { self.undo.redo() };
+        if let Some(settings) = settings {
+            settings.clone_into(self.tuning.settings_mut());
+        }
+    }
+
+    /// Whether there is something to undo, and to redo.
+    pub fn can_undo(&self) -> [bool; 2] {
+        self.undo.can()
+    }
+
+    /// The next frame takes a quarter of a second.
+    pub fn hitch(&mut self) {
+        self.hitches = true;
+    }
+
+    /// Calls a cue of the tuning where the subject is.
+    pub fn cue(&mut self, name: &str) {
+        let from =
+            self.take.subjects.get(COURIER).map(|courier| courier.path.position(self.time()));
+        let cue = Some(name.to_owned());
+        self.add(Event { cue, from: from.map(Into::into), ..Event::default() });
+    }
+
+    /// Shakes, whatever the tuning has.
+    pub fn shake(&mut self) {
+        self.add(Event { shake: Some(1.0), ..Event::default() });
+    }
+
+    /// Follows these subjects from now on.
+    pub fn watch(&mut self, names: &[&str]) {
+        let names = names.iter().map(|name| (*name).to_owned()).collect();
+        self.add(Event { watch: Some(names), ..Event::default() });
+    }
+
+    /// Turns the wheel about a point of the screen.
+    pub fn turn_wheel(&mut self, notches: f64, about: Vec2) {
+        self.add(Event { notches: Some(notches), about: Some(about.into()), ..Event::default() });
+    }
+
+    /// Drags the view by so many screen pixels.
+    pub fn drag(&mut self, pixels: Vec2) {
+        if self.transport.plays {
+            self.hand.pan -= pixels;
+        }
+    }
+
+    /// Takes the hand off the view.
+    pub fn let_go(&mut self) {
+        self.hand.lets_go = true;
+    }
+
+    /// Adds what the pointer did as events of the take, so that both cameras feel it.
+    fn tell_of_hand(&mut self) {
+        let hand = std::mem::take(&mut self.hand);
+        if hand.pan != Vec2::ZERO || hand.pans {
+            let speed = hand.pan * self.take.fps as f32;
+            self.add(Event { pan: Some(speed.into()), ..Event::default() });
+            self.hand.pans = hand.pan != Vec2::ZERO;
+        }
+        if hand.lets_go {
+            self.add(Event { release: true, ..Event::default() });
+        }
+    }
+
+    /// Adds an event that happens in the next frame.
+    fn add(&mut self, event: Event) {
+        // After the frame that is shown, so that it comes in the same frame again when the take is ridden anew.
+        let at = self.time().next_up();
+        let place = self.take.timeline.partition_point(|other| other.at <= at);
+        self.take.timeline.insert(place, Event { at, ..event });
+        self.added += 1;
+        self.changes += 1;
+    }
+}

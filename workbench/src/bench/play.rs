@@ -1,0 +1,118 @@
+//! Wren in the player's hands: each frame becomes a row of the take that is being played.
+
+use std::collections::BTreeMap;
+use std::path::Path as FilePath;
+
+use velvet_pan::Settings;
+use velvet_pan::glam::DVec2;
+use velvet_pan_takes::{Actor, Event, Fault, Files, Map, Path, PathRow, Take};
+use velvet_pan_terraces::{Body, Land, files};
+
+/// The name of the player's subject.
+pub const COURIER: &str = "courier";
+const KITE: &str = "kite";
+
+/// Where she begins, and how far she may go, in world units.
+const START: DVec2 = DVec2::new(200.0, 784.0);
+const ENDS: [f64; 2] = [8.0, 3832.0];
+/// Falling faster than this, a landing has full strength, in world units per second.
+const HARD: f64 = 500.0;
+
+/// What the player wants in a frame.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Wish {
+    /// Run to the left (−1), to the right (1) or not at all (0).
+    pub way: f64,
+    /// Leap, if she stands.
+    pub leap: bool,
+}
+
+/// Wren, her land, and the kite that flies about.
+#[derive(Debug)]
+pub struct Play {
+    land: Land,
+    body: Body,
+}
+
+impl Play {
+    /// Wren at the foot of the terraces, and a take of one row to go on with.
+    pub fn begin(settings: Settings, fps: f64) -> Result<(Self, Take), Fault> {
+        let built_in = files::files();
+        let map = FilePath::new("terraces.csv");
+        let map = Map::read(Files::BuiltIn(&built_in), map, [16.0, 16.0], [0.0, 0.0])?;
+        let body = Body::at(START);
+        let actors = [(COURIER, row(0.0, &body)), (KITE, kite(0.0))].map(|(name, row)| {
+            let path = Path::starting(row).map_err(Fault::new)?;
+            Ok((name.to_owned(), Actor { path, weight: 1.0, rank: 0, margin: 0.0 }))
+        });
+        let take = Take {
+            name: "wren".to_owned(),
+            settings,
+            seconds: 0.0,
+            fps,
+            window: [1280, 720].into(),
+            map: Some(map),
+            watch: vec![COURIER.to_owned()],
+            subjects: actors.into_iter().collect::<Result<BTreeMap<_, _>, Fault>>()?,
+            cameras: BTreeMap::new(),
+            timeline: Vec::new(),
+        };
+        Ok((Self { land: Land::laid_out(), body }, take))
+    }
+
+    /// Starts the take anew from where she stands.
+    pub fn begin_again(&mut self, settings: Settings, fps: f64) -> Result<Take, Fault> {
+        let (_, mut take) = Self::begin(settings, fps)?;
+        if let Some(courier) = take.subjects.get_mut(COURIER) {
+            courier.path = Path::starting(row(0.0, &self.body)).map_err(Fault::new)?;
+        }
+        Ok(take)
+    }
+
+    /// Puts her back to where she began.
+    pub fn go_home(&mut self) {
+        self.body = Body::at(START);
+    }
+
+    /// Plays on to the time of this row of the take.
+    pub fn step(&mut self, take: &mut Take, row_number: u64, wish: Wish) -> Result<(), Fault> {
+        let t = row_number as f64 / take.fps;
+        let (fall, flew) = (self.body.velocity.y, !self.body.grounded);
+        if wish.leap && self.body.grounded {
+            self.body.leap();
+        }
+        self.body.step(&self.land, wish.way, 1.0 / take.fps);
+        if !(ENDS[0]..=ENDS[1]).contains(&self.body.feet.x) {
+            self.body.feet.x = self.body.feet.x.clamp(ENDS[0], ENDS[1]);
+            self.body.velocity.x = 0.0;
+        }
+        let calls_landing = take.settings.cues.contains_key("landing");
+        if calls_landing && flew && self.body.grounded && fall > 0.2 * HARD {
+            take.timeline.push(Event {
+                at: t,
+                cue: Some("landing".to_owned()),
+                from: Some(self.body.feet.to_array()),
+                strength: Some((fall / HARD).min(1.0)),
+                ..Event::default()
+            });
+        }
+        for (name, row) in [(COURIER, row(t, &self.body)), (KITE, kite(t))] {
+            if let Some(actor) = take.subjects.get_mut(name) {
+                actor.path.push(row).map_err(Fault::new)?;
+            }
+        }
+        take.seconds = t;
+        Ok(())
+    }
+}
+
+fn row(t: f64, body: &Body) -> PathRow {
+    PathRow { t, position: body.feet, grounded: Some(body.grounded) }
+}
+
+/// The kite flies in a long figure of eight.
+fn kite(t: f64) -> PathRow {
+    let turn = t * 0.7;
+    let position = DVec2::new(760.0 + 420.0 * turn.sin(), 640.0 - 60.0 * (2.0 * turn).cos());
+    PathRow { t, position, grounded: Some(true) }
+}

@@ -1,0 +1,98 @@
+//! Where a take and a tuning come from.
+
+use std::path::{Path, PathBuf};
+
+use velvet_pan::Settings;
+use velvet_pan_takes::{Document, Fault, Files, Overrides, Take, TuningFile};
+use velvet_pan_terraces::files;
+
+use super::play::Play;
+
+/// What is opened.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum Source {
+    /// Wren in the player's hands. With a path the camera has the tuning of this file; without one, that of the
+    /// demo.
+    Play(Option<PathBuf>),
+    /// A take of the demo, by its name.
+    Demo(&'static str),
+    /// A take on the disk.
+    Take(PathBuf),
+}
+
+/// The demo's tuning for Wren.
+const COURIER_TUNING: &str = "courier.toml";
+
+impl Source {
+    /// A file of the user's: a take, or a tuning.
+    ///
+    /// # Errors
+    ///
+    /// The file can't be read.
+    pub fn of_file(path: &Path) -> Result<Self, Fault> {
+        let document = Document::read(Files::Disk, path)?;
+        let is_take = toml::from_str::<toml::Table>(document.text())
+            .is_ok_and(|table| TAKE_KEYS.iter().any(|key| table.contains_key(*key)));
+        Ok(if is_take { Self::Take(path.to_owned()) } else { Self::Play(Some(path.to_owned())) })
+    }
+
+    /// All takes of the demo.
+    pub fn demos() -> impl Iterator<Item = Self> {
+        DEMOS.into_iter().map(Self::Demo)
+    }
+
+    /// A few words for a list.
+    pub fn name(&self) -> String {
+        match self {
+            Self::Play(_) => "play Wren".to_owned(),
+            Self::Demo(name) => name.trim_end_matches(".toml").to_owned(),
+            Self::Take(path) => path.file_name().unwrap_or_default().to_string_lossy().into_owned(),
+        }
+    }
+
+    /// Its tuning.
+    pub(super) fn tuning(&self) -> Result<TuningFile, Fault> {
+        let built_in = files::files();
+        match self {
+            Self::Play(Some(path)) => TuningFile::open(path),
+            Self::Play(None) => TuningFile::read(Files::BuiltIn(&built_in), COURIER_TUNING),
+            Self::Demo(name) => TuningFile::of_take(Files::BuiltIn(&built_in), name),
+            Self::Take(path) => TuningFile::of_take(Files::Disk, path),
+        }
+    }
+
+    /// Its take with these settings, and Wren where she is played.
+    pub(super) fn take(&self, settings: &Settings) -> Result<(Option<Play>, Take), Fault> {
+        let built_in = files::files();
+        let read = |files: Files<'_>, path: &Path| {
+            let take = Take::read(files, path, &Overrides::default())?;
+            Ok((None, Take { settings: settings.clone(), ..take }))
+        };
+        match self {
+            Self::Play(_) => {
+                let (play, take) = Play::begin(settings.clone(), FPS)?;
+                Ok((Some(play), take))
+            }
+            Self::Demo(name) => read(Files::BuiltIn(&built_in), Path::new(name)),
+            Self::Take(path) => read(Files::Disk, path),
+        }
+    }
+}
+
+/// Frames a second where nothing else is said.
+const FPS: f64 = 60.0;
+
+/// The keys that only a take has.
+const TAKE_KEYS: [&str; 7] = ["tuning", "subjects", "timeline", "watch", "cameras", "map", "fps"];
+
+const DEMOS: [&str; 9] = [
+    "terraces.toml",
+    "pan.toml",
+    "gully.toml",
+    "kite.toml",
+    "house.toml",
+    "shrine.toml",
+    "valley.toml",
+    "cable.toml",
+    "landslide.toml",
+];

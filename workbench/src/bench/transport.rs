@@ -1,0 +1,37 @@
+//! Whether the take runs, and how fast.
+
+/// At most so many seconds are made up for after a slow frame of the window.
+const MOST: f64 = 0.1;
+
+/// Play and pause.
+#[derive(Clone, Copy, Debug)]
+pub struct Transport {
+    /// Whether it runs.
+    pub plays: bool,
+    /// Whether it runs at half speed.
+    pub slow: bool,
+    /// Whether it begins again at the end.
+    pub loops: bool,
+    /// Seconds that are not played yet.
+    rest: f64,
+}
+
+impl Transport {
+    /// Running.
+    pub fn new() -> Self {
+        Self { plays: true, slow: false, loops: false, rest: 0.0 }
+    }
+
+    /// How many frames are due after so many seconds.
+    pub fn due(&mut self, seconds: f64, fps: f64) -> u64 {
+        if !self.plays || !seconds.is_finite() {
+            return 0;
+        }
+        let speed = if self.slow { 0.5 } else { 1.0 };
+        self.rest += seconds.clamp(0.0, MOST) * speed;
+        // A hair less, so that rounding costs no frame.
+        let due = (self.rest * fps + 1e-9).floor();
+        self.rest = (self.rest - due / fps).max(0.0);
+        due as u64
+    }
+}

@@ -1,0 +1,45 @@
+//! A line for each key, over the picture, until they are known.
+
+use eframe::egui::{Color32, FontId, Painter, Rect, pos2, vec2};
+
+use super::keys::{BINDINGS, MOVES};
+
+const PLATE: Color32 = Color32::from_rgba_premultiplied(0x11, 0x0d, 0x21, 0xd0);
+const KEY: Color32 = Color32::from_rgb(0xfb, 0xd6, 0x8a);
+const HINT: Color32 = Color32::from_rgb(0xff, 0xf1, 0xc9);
+const LINE: f32 = 17.0;
+
+/// Lists the keys in the sky, or below two pictures beside each other; those that move Wren only where she is
+/// played.
+pub fn show(painter: &Painter, area: Rect, is_played: bool, is_beside: bool) {
+    let moves = MOVES.iter().filter(|_| is_played).map(|(key, hint)| ((*key).to_owned(), *hint));
+    let keys = BINDINGS.iter().map(|one| (one.key.symbol_or_name().to_owned(), one.hint));
+    let lines: Vec<(String, &str)> = moves.chain(keys).collect();
+    let columns = if area.width() > 560.0 { 2 } else { 1 };
+    let rows = lines.len().div_ceil(columns);
+    let width = 252.0;
+    let size = vec2(width * columns as f32 + 12.0, rows as f32 * LINE + 14.0);
+    let corner = match is_beside {
+        true => area.left_bottom() + vec2(8.0, -8.0 - size.y),
+        false => area.left_top() + vec2(8.0, 8.0),
+    };
+    painter.rect_filled(Rect::from_min_size(corner, size), 6.0, PLATE);
+    for (index, (key, hint)) in lines.iter().enumerate() {
+        let (column, row) = (index / rows, index % rows);
+        let at = corner + vec2(10.0 + column as f32 * width, 7.0 + row as f32 * LINE);
+        painter.text(
+            pos2(at.x + 76.0, at.y),
+            eframe::egui::Align2::RIGHT_TOP,
+            key,
+            FontId::proportional(13.0),
+            KEY,
+        );
+        painter.text(
+            pos2(at.x + 86.0, at.y),
+            eframe::egui::Align2::LEFT_TOP,
+            hint,
+            FontId::proportional(13.0),
+            HINT,
+        );
+    }
+}

@@ -1,0 +1,217 @@
+//! The workbench's window.
+
+mod bars;
+mod figures_table;
+mod hints;
+mod keys;
+mod painter;
+mod picture;
+mod stages;
+mod writing;
+
+pub use picture::Show;
+
+use std::path::PathBuf;
+use std::sync::PoisonError;
+
+use eframe::egui::{
+    CentralPanel, Color32, Frame, Key, Margin, Panel, RichText, ScrollArea, Ui, vec2,
+};
+use eframe::wgpu::TextureFormat;
+use velvet_pan::WindowSize;
+use velvet_pan_egui::{Marks, strips, tuning_panel};
+use velvet_pan_takes::Fault;
+
+use crate::bench::{A, B, Bench, Source, Wish};
+use keys::Action;
+use painter::Trouble;
+use stages::Stages;
+
+/// Figures and curves have this height in points …
+const FIGURES: f32 = 166.0;
+/// … and are left out in a window that is lower than this.
+const LOW: f32 = 520.0;
+
+/// All that the window shows.
+pub struct Workbench {
+    /// What it is about.
+    pub bench: Bench,
+    /// Which of the two cameras are shown.
+    pub show: Show,
+    /// Where pictures and rides are written.
+    pub folder: PathBuf,
+    marks: Marks,
+    shows_marks: bool,
+    shows_hints: bool,
+    shows_figures: bool,
+    stages: Stages,
+    /// The format of what it is drawn on.
+    target: TextureFormat,
+    trouble: Trouble,
+    /// What was done last.
+    news: Option<String>,
+    /// The sizes of the windows in which the cameras were shown last.
+    windows: [WindowSize; 2],
+    /// A leap that no frame of the take has seen yet.
+    leaps: bool,
+}
+
+impl Workbench {
+    /// A workbench that is drawn on targets of this format.
+    ///
+    /// # Errors
+    ///
+    /// A file that can't be used.
+    pub fn new(source: Source, target: TextureFormat) -> Result<Self, Fault> {
+        let bench = Bench::open(source)?;
+        let windows = [bench.take().window; 2];
+        Ok(Self {
+            shows_hints: bench.is_played(),
+            bench,
+            show: Show::One(B),
+            folder: PathBuf::from("."),
+            marks: Marks::default(),
+            shows_marks: false,
+            shows_figures: true,
+            stages: Stages::default(),
+            target,
+            trouble: Trouble::default(),
+            news: None,
+            windows,
+            leaps: false,
+        })
+    }
+
+    /// Opens something else.
+    pub fn open(&mut self, source: Source) {
+        let folder = self.folder.clone();
+        match Self::new(source, self.target) {
+            Ok(other) => *self = Self { folder, shows_marks: self.shows_marks, ..other },
+            Err(fault) => self.bench.fault = Some(fault),
+        }
+    }
+
+    /// A frame of the window, `seconds` after the last one.
+    pub fn frame(&mut self, ui: &mut Ui, seconds: f64) {
+        let types = ui.memory(|memory| memory.focused().is_some());
+        for action in keys::pressed(ui, types) {
+            self.act(action);
+        }
+        self.let_go_of_focus(ui);
+        let wish = self.wish(ui, types);
+        let is_down = ui.input(|input| input.pointer.any_down());
+        let row = self.bench.rows();
+        self.bench.frame(seconds, wish, is_down, self.windows);
+        if self.bench.rows() != row {
+            self.leaps = false;
+        }
+        self.lay_out(ui);
+        ui.ctx().request_repaint();
+    }
+
+    fn lay_out(&mut self, ui: &mut Ui) {
+        let size = ui.available_size();
+        Panel::top("bar").show(ui, |ui| bars::source_bar(self, ui));
+        // At 1280 x 800 this leaves 960 x 540 for the picture: three times its screen.
+        let width = 314.0_f32.min(size.x * 0.44);
+        Panel::right("tuning").default_size(width).size_range(220.0..=520.0).show(ui, |ui| {
+            ui.add_space(4.0);
+            self.show_faults(ui);
+            let answer = tuning_panel(ui, &mut self.bench.tuning);
+            if let Some(fault) = answer.fault {
+                self.bench.fault = Some(fault);
+            }
+        });
+        Panel::bottom("transport").show(ui, |ui| self.lower_part(ui, size.y));
+        let frame =
+            Frame::new().inner_margin(Margin::ZERO).fill(Color32::from_rgb(0x0d, 0x0a, 0x1e));
+        CentralPanel::default().frame(frame).show(ui, |ui| self.picture(ui));
+    }
+
+    fn lower_part(&mut self, ui: &mut Ui, height: f32) {
+        ui.add_space(4.0);
+        bars::transport_bar(self, ui);
+        bars::machine_bar(self, ui);
+        if self.shows_figures && height > LOW {
+            ui.separator();
+            let size = vec2(ui.available_width(), FIGURES);
+            ui.allocate_ui(size, |ui| self.figures_and_curves(ui));
+        }
+        ui.add_space(2.0);
+    }
+
+    fn figures_and_curves(&self, ui: &mut Ui) {
+        let lane = if self.show == Show::One(A) { A } else { B };
+        ui.columns(2, |columns| {
+            let [left, right] = columns else { return };
+            ScrollArea::vertical().id_salt("figures").show(left, |ui| {
+                figures_table::show(ui, &self.bench);
+            });
+            ScrollArea::vertical().id_salt("curves").show(right, |ui| {
+                strips(ui, &self.bench.lanes()[lane].history);
+            });
+        });
+    }
+
+    /// What is wrong, at the top of the panel.
+    fn show_faults(&mut self, ui: &mut Ui) {
+        let trouble = self.trouble.lock().unwrap_or_else(PoisonError::into_inner).clone();
+        let fault = self.bench.fault.as_ref().map(ToString::to_string);
+        let mut closes = false;
+        for text in trouble.into_iter().chain(fault) {
+            let frame = Frame::new().inner_margin(6.0).corner_radius(4.0);
+            frame.fill(Color32::from_rgb(0x5a, 0x1f, 0x2e)).show(ui, |ui| {
+                ui.label(RichText::new(text).color(Color32::from_rgb(0xff, 0xf1, 0xc9)));
+                closes |= ui.small_button("close").clicked();
+            });
+        }
+        if closes {
+            self.bench.fault = None;
+            *self.trouble.lock().unwrap_or_else(PoisonError::into_inner) = None;
+        }
+    }
+
+    fn wish(&mut self, ui: &Ui, types: bool) -> Wish {
+        if types {
+            return Wish::default();
+        }
+        let (way, leap) = keys::moves(ui);
+        self.leaps |= leap;
+        Wish { way, leap: self.leaps }
+    }
+
+    /// The escape key gives the keys back to the game.
+    fn let_go_of_focus(&self, ui: &Ui) {
+        if ui.input(|input| input.key_pressed(Key::Escape)) {
+            picture::take_focus(ui);
+        }
+    }
+
+    fn act(&mut self, action: Action) {
+        let bench = &mut self.bench;
+        match action {
+            Action::Pause => bench.play_or_pause(),
+            Action::StepBack => bench.nudge(-1, Wish::default()),
+            Action::StepOn => bench.nudge(1, Wish::default()),
+            Action::Slow => bench.transport.slow = !bench.transport.slow,
+            Action::Loop => bench.transport.loops = !bench.transport.loops,
+            Action::Again => bench.again(),
+            Action::Keep => bench.keep(),
+            Action::Flip => self.show = self.show.flipped(),
+            Action::Both => self.show = self.show.both_or_one(),
+            Action::Marks => self.shows_marks = !self.shows_marks,
+            Action::Shake => bench.shake(),
+            Action::Hitch => bench.hitch(),
+            Action::Hints => self.shows_hints = !self.shows_hints,
+            Action::WritePicture => self.write_picture(),
+            Action::Undo => bench.undo(true),
+            Action::Redo => bench.undo(false),
+            Action::Save => bench.save(),
+        }
+    }
+
+    /// The row and the settings of a camera, in the order A and B.
+    fn is_shown(&self, lane: usize) -> bool {
+        [A, B].contains(&lane) && (self.show == Show::Both || self.show == Show::One(lane))
+    }
+}

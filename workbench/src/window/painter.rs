@@ -1,0 +1,180 @@
+//! The picture on the graphics card: each cel on a canvas of its own, all laid into egui's own pass.
+
+use std::sync::{Arc, Mutex, PoisonError};
+
+use eframe::egui::PaintCallbackInfo;
+use eframe::egui_wgpu::{CallbackResources, CallbackTrait, ScreenDescriptor};
+use eframe::wgpu::{
+    Color, CommandBuffer, CommandEncoder, Device, Queue, RenderPass, RenderPassDescriptor,
+    TextureFormat,
+};
+use velvet_pan::glam::UVec2;
+use velvet_pan_terraces::card::Card;
+use velvet_pan_terraces::cel::Cel;
+use velvet_pan_terraces::stage::Stage;
+use velvet_pan_wgpu::{CanvasTexture, PresentError, Presenter, Shown};
+
+/// Encoded, as the terraces are painted, and as egui blends.
+const CANVAS: TextureFormat = TextureFormat::Rgba8Unorm;
+
+/// One camera's picture in a frame of the window.
+pub struct Part {
+    /// Everything that can be drawn, shared while it stays the same.
+    pub stage: Arc<Stage>,
+    /// What is drawn, from back to front.
+    pub cels: Vec<Cel>,
+    /// The part of the window that shows it, in physical pixels: its corner, and its size.
+    pub corner: UVec2,
+    pub size: UVec2,
+}
+
+/// What could not be drawn, to be told in the window.
+pub type Trouble = Arc<Mutex<Option<String>>>;
+
+/// A frame of the window's picture.
+pub struct Frame {
+    pub parts: Vec<Part>,
+    /// The format of the window.
+    pub target: TextureFormat,
+    pub trouble: Trouble,
+}
+
+/// What lasts from frame to frame.
+struct Painter {
+    presenter: Presenter,
+    /// The quads of a stage; the stage is held so that its address is its own.
+    quads: Vec<(Arc<Stage>, Card)>,
+    canvases: Vec<CanvasTexture>,
+}
+
+impl CallbackTrait for Frame {
+    fn prepare(
+        &self,
+        device: &Device,
+        queue: &Queue,
+        screen: &ScreenDescriptor,
+        encoder: &mut CommandEncoder,
+        resources: &mut CallbackResources,
+    ) -> Vec<CommandBuffer> {
+        if resources.get::<Painter>().is_none() {
+            match Presenter::new(device, self.target) {
+                Ok(presenter) => {
+                    resources.insert(Painter { presenter, quads: vec![], canvases: vec![] });
+                }
+                Err(error) => self.tell(&error),
+            }
+        }
+        if let Some(painter) = resources.get_mut::<Painter>()
+            && let Err(error) = painter.prepare(device, queue, screen.size_in_pixels, encoder, self)
+        {
+            self.tell(&error);
+        }
+        Vec::new()
+    }
+
+    fn paint(
+        &self,
+        _: PaintCallbackInfo,
+        pass: &mut RenderPass<'static>,
+        resources: &CallbackResources,
+    ) {
+        if let Some(painter) = resources.get::<Painter>() {
+            painter.presenter.draw(pass);
+        }
+    }
+}
+
+impl Frame {
+    fn tell(&self, error: &PresentError) {
+        *self.trouble.lock().unwrap_or_else(PoisonError::into_inner) = Some(error.to_string());
+    }
+}
+
+impl Painter {
+    fn prepare(
+        &mut self,
+        device: &Device,
+        queue: &Queue,
+        window: [u32; 2],
+        encoder: &mut CommandEncoder,
+        frame: &Frame,
+    ) -> Result<(), PresentError> {
+        self.fit(device, &frame.parts)?;
+        self.quads
+            .retain(|(stage, _)| frame.parts.iter().any(|part| Arc::ptr_eq(&part.stage, stage)));
+        let mut canvases = self.canvases.iter();
+        for stage in stages(&frame.parts) {
+            let cels: Vec<&Cel> = cels_of(&frame.parts, stage).collect();
+            let quads = quads(&mut self.quads, device, queue, stage);
+            quads.prepare(device, queue, &cels);
+            for (index, canvas) in (0..cels.len()).zip(&mut canvases) {
+                let mut pass = encoder.begin_render_pass(&RenderPassDescriptor {
+                    color_attachments: &[Some(canvas.cleared(Color::TRANSPARENT))],
+                    ..Default::default()
+                });
+                quads.draw(&mut pass, index);
+            }
+        }
+        let shown: Vec<Shown<'_>> = self
+            .canvases
+            .iter()
+            .zip(in_order(&frame.parts))
+            .map(|(canvas, (part, cel))| {
+                let mut placement = cel.placement;
+                // The window may just have become smaller.
+                placement.end = placement.end.min(part.size);
+                Shown::over(canvas, placement.moved(part.corner))
+            })
+            .collect();
+        self.presenter.prepare(device, queue, window, &shown);
+        Ok(())
+    }
+
+    /// A canvas for each cel, of its size.
+    fn fit(&mut self, device: &Device, parts: &[Part]) -> Result<(), PresentError> {
+        for (index, (_, cel)) in in_order(parts).enumerate() {
+            match self.canvases.get_mut(index) {
+                Some(canvas) => {
+                    canvas.fit(device, &cel.view)?;
+                }
+                None => self.canvases.push(self.presenter.canvas(device, &cel.view, CANVAS)?),
+            }
+        }
+        Ok(())
+    }
+}
+
+/// The stages of all parts, each once.
+fn stages(parts: &[Part]) -> impl Iterator<Item = &Arc<Stage>> {
+    parts.iter().enumerate().filter_map(|(index, part)| {
+        let seen = parts[..index].iter().any(|other| Arc::ptr_eq(&other.stage, &part.stage));
+        (!seen).then_some(&part.stage)
+    })
+}
+
+fn cels_of<'a>(parts: &'a [Part], stage: &'a Arc<Stage>) -> impl Iterator<Item = &'a Cel> {
+    parts.iter().filter(|part| Arc::ptr_eq(&part.stage, stage)).flat_map(|part| &part.cels)
+}
+
+/// All cels with their parts, stage by stage.
+fn in_order(parts: &[Part]) -> impl Iterator<Item = (&Part, &Cel)> {
+    stages(parts).flat_map(|stage| {
+        let parts = parts.iter().filter(|part| Arc::ptr_eq(&part.stage, stage));
+        parts.flat_map(|part| part.cels.iter().map(move |cel| (part, cel)))
+    })
+}
+
+/// The quads of a stage, made when it is first seen.
+fn quads<'a>(
+    all: &'a mut Vec<(Arc<Stage>, Card)>,
+    device: &Device,
+    queue: &Queue,
+    stage: &Arc<Stage>,
+) -> &'a mut Card {
+    let known = all.iter().position(|(one, _)| Arc::ptr_eq(one, stage));
+    let index = known.unwrap_or_else(|| {
+        all.push((Arc::clone(stage), Card::new(device, queue, stage.pictures(), CANVAS)));
+        all.len() - 1
+    });
+    &mut all[index].1
+}

@@ -1,0 +1,219 @@
+//! The game's picture: one camera, or both beside each other, and the pointer on it.
+
+use std::sync::Arc;
+
+use eframe::egui::{
+    Color32, Event, FontId, MouseWheelUnit, Painter, Pos2, Rect, Response, Role, Sense, Ui, Vec2,
+    WidgetInfo, pos2, vec2,
+};
+use eframe::egui_wgpu::Callback;
+use velvet_pan::glam;
+use velvet_pan::{Fit, View, WindowPoint, WindowSize};
+use velvet_pan_egui::overlay;
+use velvet_pan_terraces::scene::figures;
+use velvet_pan_terraces::stage::Stage;
+
+use super::Workbench;
+use super::hints;
+use super::painter::{Frame, Part};
+use crate::bench::{A, B, Lane};
+
+const BEHIND: Color32 = Color32::from_rgb(0x15, 0x10, 0x29);
+const CREAM: Color32 = Color32::from_rgb(0xff, 0xf1, 0xc9);
+/// Between two pictures, in points.
+const GAP: f32 = 4.0;
+/// So many points of a touchpad's scrolling are a notch of a wheel.
+const POINTS_A_NOTCH: f32 = 50.0;
+
+/// Which of the two cameras are shown.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Show {
+    /// One of them.
+    One(usize),
+    /// A on the left, B on the right.
+    Both,
+}
+
+impl Show {
+    /// The other one; of both, A.
+    pub fn flipped(self) -> Self {
+        if self == Self::One(A) { Self::One(B) } else { Self::One(A) }
+    }
+
+    /// Both; or B again.
+    pub fn both_or_one(self) -> Self {
+        if self == Self::Both { Self::One(B) } else { Self::Both }
+    }
+
+    /// The cameras from left to right.
+    pub fn lanes(self) -> Vec<usize> {
+        match self {
+            Self::One(lane) => vec![lane],
+            Self::Both => vec![A, B],
+        }
+    }
+}
+
+/// Gives the keys to the game.
+pub fn take_focus(ui: &Ui) {
+    ui.memory_mut(|memory| {
+        if let Some(focused) = memory.focused() {
+            memory.surrender_focus(focused);
+        }
+    });
+}
+
+impl Workbench {
+    /// Shows the picture in all the room that is left.
+    pub(super) fn picture(&mut self, ui: &mut Ui) {
+        let area = ui.available_rect_before_wrap();
+        let response = ui.allocate_rect(area, Sense::click_and_drag());
+        response.widget_info(|| WidgetInfo::labeled(Role::Image, true, "game picture"));
+        let per_point = ui.pixels_per_point();
+        let lanes = self.show.lanes();
+        let rects = self.rects(area, lanes.len(), per_point);
+        for (lane, rect) in lanes.iter().zip(&rects) {
+            self.windows[*lane] = window_of(*rect, per_point);
+        }
+        self.point(ui, &response, &lanes, &rects);
+        self.draw(ui, &lanes, &rects);
+        let painter = ui.painter_at(area);
+        for (lane, rect) in lanes.iter().zip(&rects) {
+            self.write_over(&painter.with_clip_rect(*rect), *lane, *rect);
+        }
+        if self.shows_hints {
+            hints::show(&painter, area, self.bench.is_played(), self.show == Show::Both);
+        }
+    }
+
+    /// Where the pictures are, on whole pixels: the make-believe window, or as large as there is room.
+    fn rects(&self, area: Rect, count: usize, per_point: f32) -> Vec<Rect> {
+        let width = (area.width() - GAP * (count - 1) as f32) / count as f32;
+        let room = vec2(width, area.height());
+        let size = self.bench.machine.window.map_or(room, |window| {
+            (vec2(window.width as f32, window.height as f32) / per_point).min(room)
+        });
+        let whole = |length: f32| (length * per_point).round() / per_point;
+        (0..count)
+            .map(|index| {
+                let left = area.left() + index as f32 * (width + GAP);
+                let middle = pos2(left, area.top()) + (room - size) / 2.0;
+                let min = Pos2::new(whole(middle.x), whole(middle.y));
+                Rect::from_min_size(min, (size * per_point).floor() / per_point)
+            })
+            .collect()
+    }
+
+    fn draw(&mut self, ui: &Ui, lanes: &[usize], rects: &[Rect]) {
+        for rect in rects {
+            ui.painter().rect_filled(*rect, 0.0, BEHIND);
+        }
+        let per_point = ui.pixels_per_point();
+        let is_dragged = ui.input(|input| input.pointer.any_down());
+        let bench = &self.bench;
+        let cameras = lanes.iter().map(|lane| bench.lanes()[*lane].camera());
+        let take = bench.take();
+        let stages = self.stages.of(cameras, &take.name, take.map.as_ref(), is_dragged);
+        let lanes_shown = lanes.len();
+        let part = |(stage, (lane, rect)): (Arc<Stage>, (&usize, &Rect))| {
+            let lane = &bench.lanes()[*lane];
+            let window = window_of(*rect, per_point);
+            Part {
+                cels: stage.cels(
+                    &shown(lane, lanes_shown > 1),
+                    &figures(bench.take(), bench.time(), lane.subject()),
+                ),
+                stage,
+                corner: pixels(rect.min.to_vec2(), per_point),
+                size: glam::UVec2::new(window.width, window.height),
+            }
+        };
+        let parts: Vec<Part> = stages.into_iter().zip(lanes.iter().zip(rects)).map(part).collect();
+        let around = rects.iter().fold(Rect::NOTHING, |all, rect| all.union(*rect));
+        let frame = Frame { parts, target: self.target, trouble: Arc::clone(&self.trouble) };
+        ui.painter().add(Callback::new_paint_callback(around, frame));
+    }
+
+    /// The overlay, and which camera it is, over the part of the window that shows the world.
+    fn write_over(&self, painter: &Painter, lane: usize, rect: Rect) {
+        let camera = self.bench.lanes()[lane].camera();
+        let view = shown(&self.bench.lanes()[lane], self.show == Show::Both);
+        let (placement, per_point) = (view.placement(), painter.pixels_per_point());
+        let part = Rect::from_min_max(
+            rect.min + points(placement.first, per_point),
+            rect.min + points(placement.end, per_point),
+        );
+        if self.shows_marks {
+            overlay(&painter.with_clip_rect(part), camera, &view, rect.min, &self.marks);
+        }
+        let name = if lane == A { "A  kept" } else { "B  now" };
+        let text = painter.layout_no_wrap(name.to_owned(), FontId::proportional(14.0), CREAM);
+        let at = part.right_top() + vec2(-text.size().x - 12.0, 8.0);
+        let plate = Rect::from_min_size(at, text.size()).expand2(vec2(6.0, 3.0));
+        painter.rect_filled(plate, 4.0, BEHIND.gamma_multiply(0.75));
+        painter.galley(at, text, CREAM);
+    }
+
+    fn point(&mut self, ui: &Ui, response: &Response, lanes: &[usize], rects: &[Rect]) {
+        if response.clicked() || response.drag_started() {
+            take_focus(ui);
+        }
+        let Some(pointer) = ui.input(|input| input.pointer.latest_pos()) else { return };
+        let Some(index) = rects.iter().position(|rect| rect.contains(pointer)) else { return };
+        let view = shown(&self.bench.lanes()[lanes[index]], lanes.len() > 1);
+        let per_point = ui.pixels_per_point();
+        if response.dragged() {
+            let moved = response.drag_delta() * per_point / view.placement().scale as f32;
+            self.bench.drag(glam::Vec2::new(moved.x, moved.y));
+        }
+        if response.drag_stopped() {
+            self.bench.let_go();
+        }
+        let notches = notches(ui);
+        if response.hovered() && notches != 0.0 {
+            let at = (pointer - rects[index].min) * per_point;
+            let at = WindowPoint { x: at.x, y: at.y };
+            if let Some(about) = view.steady().window_to_screen(at) {
+                self.bench.turn_wheel(notches, about);
+            }
+        }
+    }
+}
+
+/// What a camera shows. Where two stand beside each other, whole scales would leave most of the room empty.
+fn shown(lane: &Lane, is_beside: bool) -> View {
+    let screen = &lane.camera().settings().screen;
+    let view = *lane.view();
+    if is_beside && screen.fit == Fit::Whole {
+        return view.with_fit(Fit::Contain, screen.size);
+    }
+    view
+}
+
+/// Notches of the wheel in this frame, closer for positive ones.
+fn notches(ui: &Ui) -> f64 {
+    ui.input(|input| {
+        let turned = |event: &Event| match event {
+            Event::MouseWheel { unit: MouseWheelUnit::Point, delta, .. } => {
+                delta.y / POINTS_A_NOTCH
+            }
+            Event::MouseWheel { delta, .. } => delta.y,
+            _ => 0.0,
+        };
+        f64::from(input.events.iter().map(turned).sum::<f32>())
+    })
+}
+
+fn pixels(points: Vec2, per_point: f32) -> glam::UVec2 {
+    let pixels = (points * per_point).round();
+    glam::UVec2::new(pixels.x.max(0.0) as u32, pixels.y.max(0.0) as u32)
+}
+
+fn points(pixels: glam::UVec2, per_point: f32) -> Vec2 {
+    vec2(pixels.x as f32, pixels.y as f32) / per_point
+}
+
+fn window_of(rect: Rect, per_point: f32) -> WindowSize {
+    let size = pixels(rect.size(), per_point);
+    WindowSize { width: size.x, height: size.y }
+}

@@ -1,0 +1,71 @@
+//! The pictures of the two cameras, drawn anew only when something of them has changed.
+
+use std::sync::Arc;
+
+use velvet_pan::glam::{DVec2, UVec2};
+use velvet_pan::{Camera, Layer, YAxis};
+use velvet_pan_takes::Map;
+use velvet_pan_terraces::stage::Stage;
+
+/// What the pictures follow from.
+#[derive(Clone, Debug, PartialEq)]
+struct Motif {
+    layers: Vec<Layer>,
+    screen: UVec2,
+    y_axis: YAxis,
+    bells: Vec<DVec2>,
+    cable: Vec<DVec2>,
+}
+
+impl Motif {
+    fn of(camera: &Camera) -> Self {
+        let settings = camera.settings();
+        Self {
+            layers: camera.layers().to_vec(),
+            screen: settings.screen.size,
+            y_axis: settings.screen.y_axis,
+            bells: settings.lures.iter().map(|lure| lure.at).collect(),
+            cable: settings.rail.iter().flat_map(|rail| rail.points.iter().copied()).collect(),
+        }
+    }
+}
+
+/// The stages of the last frame.
+#[derive(Debug, Default)]
+pub struct Stages {
+    known: Vec<(Motif, Arc<Stage>)>,
+    /// The take that the map is of.
+    take: String,
+}
+
+impl Stages {
+    /// The stage of each camera. While something is dragged, the pictures stay as they are.
+    pub fn of<'a>(
+        &mut self,
+        cameras: impl Iterator<Item = &'a Camera>,
+        take: &str,
+        map: Option<&Map>,
+        is_dragged: bool,
+    ) -> Vec<Arc<Stage>> {
+        if self.take != take {
+            self.known.clear();
+            take.clone_into(&mut self.take);
+        }
+        let mut now: Vec<(Motif, Arc<Stage>)> = Vec::new();
+        for (index, camera) in cameras.enumerate() {
+            let motif = Motif::of(camera);
+            let known = now.iter().chain(&self.known).find(|(one, _)| *one == motif);
+            let stage = match (known, self.known.get(index)) {
+                (Some((_, stage)), _) => Arc::clone(stage),
+                (None, Some(old)) if is_dragged => {
+                    now.push(old.clone());
+                    continue;
+                }
+                _ => Arc::new(Stage::new(camera.settings(), camera.layers(), map.cloned())),
+            };
+            now.push((motif, stage));
+        }
+        self.known = now;
+        self.known.iter().map(|(_, stage)| Arc::clone(stage)).collect()
+    }
+}

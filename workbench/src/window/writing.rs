@@ -1,0 +1,101 @@
+//! Pictures and rides as files.
+
+use std::path::{Path, PathBuf};
+
+use velvet_pan::glam::UVec2;
+use velvet_pan_takes::{Fault, Ride, Row, Take, reason};
+use velvet_pan_terraces::art::palette::NIGHT;
+use velvet_pan_terraces::picture::Picture;
+use velvet_pan_terraces::scene::figures;
+use velvet_pan_terraces::stage::Stage;
+
+use super::Workbench;
+use crate::bench::{B, Bench, Lane};
+
+impl Workbench {
+    /// Writes what is shown, each camera beside the other, as a PNG file of a new name.
+    pub(super) fn write_picture(&mut self) {
+        let lanes = [0, 1].into_iter().filter(|lane| self.is_shown(*lane));
+        let pictures: Vec<Picture> =
+            lanes.map(|lane| picture(&self.bench, &self.bench.lanes()[lane])).collect();
+        let path = new_name(&self.folder, &self.bench.take().name, ".png");
+        let written = write_png(&beside(&pictures), &path);
+        self.tell(written, &path);
+    }
+
+    /// Writes the take with its tuning, and the ride of B as a table, into a folder of a new name.
+    pub(super) fn write_ride(&mut self) {
+        let take = Take {
+            settings: self.bench.lanes()[B].settings().clone(),
+            ..self.bench.take().clone()
+        };
+        let path = new_name(&self.folder, &format!("{}-ride", take.name), "");
+        let written = take.save(&path).and_then(|()| write_table(&take, &path.join("ride.csv")));
+        self.tell(written, &path);
+    }
+
+    fn tell(&mut self, written: Result<(), Fault>, path: &Path) {
+        match written {
+            Ok(()) => self.news = Some(format!("written: {}", path.display())),
+            Err(fault) => self.bench.fault = Some(fault),
+        }
+    }
+}
+
+/// A name in this folder that is still free.
+fn new_name(folder: &Path, name: &str, ending: &str) -> PathBuf {
+    let path = |number: u32| folder.join(format!("{name}-{number}{ending}"));
+    (1..).map(path).find(|path| !path.exists()).unwrap_or_else(|| path(0))
+}
+
+/// What a camera shows, painted as the command's films are.
+fn picture(bench: &Bench, lane: &Lane) -> Picture {
+    let (view, camera, take) = (lane.view(), lane.camera(), bench.take());
+    let window = view.window_size();
+    let mut picture = Picture::new(UVec2::new(window.width, window.height), NIGHT);
+    let stage = Stage::new(camera.settings(), camera.layers(), take.map.clone());
+    stage.paint(view, &figures(take, bench.time(), lane.subject()), &mut picture);
+    picture
+}
+
+/// Pictures from left to right, without a gap.
+fn beside(pictures: &[Picture]) -> Picture {
+    let width = pictures.iter().map(|picture| picture.size().x).sum();
+    let height = pictures.iter().map(|picture| picture.size().y).max().unwrap_or(0);
+    let mut all = Picture::new(UVec2::new(width, height), NIGHT);
+    let mut left = 0;
+    for picture in pictures {
+        all.lay(picture, (left, 0), false);
+        left += i64::from(picture.size().x);
+    }
+    all
+}
+
+fn write_png(picture: &Picture, path: &Path) -> Result<(), Fault> {
+    let mut bytes = Vec::new();
+    picture.write_png(&mut bytes)?;
+    write_whole(path, &bytes)
+}
+
+/// The ride's table, as `trace` prints it.
+fn write_table(take: &Take, path: &Path) -> Result<(), Fault> {
+    let not_written =
+        |error: &dyn std::fmt::Display| Fault::of_file(path, format!("not written: {error}"));
+    let mut writer = csv::Writer::from_writer(Vec::new());
+    for row in Ride::new(take)?.map(|moment| -> Row { moment.row(take) }) {
+        writer.serialize(row).map_err(|error| not_written(&error))?;
+    }
+    let bytes = writer.into_inner().map_err(|error| not_written(&error))?;
+    write_whole(path, &bytes)
+}
+
+/// Writes a file beside its place and moves it there once it is complete.
+fn write_whole(path: &Path, bytes: &[u8]) -> Result<(), Fault> {
+    let failed =
+        |error: std::io::Error| Fault::of_file(path, format!("not written: {}", reason(&error)));
+    let folder = path.parent().filter(|folder| !folder.as_os_str().is_empty());
+    let file = tempfile::NamedTempFile::new_in(folder.unwrap_or(Path::new("."))).map_err(failed)?;
+    std::fs::write(file.path(), bytes).map_err(failed)?;
+    file.persist(path).map_err(|error| failed(error.error))?;
+    Ok(())
+}

@@ -1,0 +1,347 @@
+//! The workbench without its window: a take that is played or ridden, and two cameras in step.
+
+use std::fs;
+use std::path::{Path, PathBuf};
+use std::thread::sleep;
+use std::time::Duration;
+
+use velvet_pan::glam::{DVec2, Vec2};
+use velvet_pan::{PerAxis, Smoothing, Snap, View, WindowSize};
+use velvet_pan_takes::{BuiltIn, Figures, Files, Overrides, Run, Take, TuningFile};
+use velvet_pan_workbench::bench::{A, B, Bench, Source, Wish};
+
+const WINDOW: WindowSize = WindowSize { width: 960, height: 540 };
+const RUN: Wish = Wish { way: 1.0, leap: false };
+
+fn demo(name: &str) -> PathBuf {
+    PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../demo").join(name)
+}
+
+fn open(source: Source) -> Bench {
+    let mut bench = Bench::open(source).expect("a bench");
+    frames(&mut bench, 0.0, 1, Wish::default());
+    bench
+}
+
+fn frames(bench: &mut Bench, seconds: f64, count: u32, wish: Wish) {
+    for _ in 0..count {
+        bench.frame(seconds, wish, false, [WINDOW; 2]);
+    }
+}
+
+fn centres(bench: &Bench) -> [DVec2; 2] {
+    [A, B].map(|lane| bench.lanes()[lane].view().centre())
+}
+
+/// Waits until the figures are those of the present.
+fn measured(bench: &mut Bench) -> [Figures; 2] {
+    for _ in 0..2000 {
+        frames(bench, 0.0, 1, Wish::default());
+        if bench.figures_are_new() {
+            return bench.figures().map(|figures| figures.expect("figures").clone());
+        }
+        sleep(Duration::from_millis(10));
+    }
+    panic!("no figures in 20 s");
+}
+
+fn soften(bench: &mut Bench, seconds: f64) {
+    bench.tuning.settings_mut().follow.smoothing = PerAxis::both(Smoothing::HalfLife(seconds));
+}
+
+/// What a fresh run of the take shows at a row, with the settings of a camera.
+fn ridden(bench: &Bench, lane: usize) -> View {
+    let take = bench.take();
+    let mut run = Run::with_settings(take, bench.lanes()[lane].settings()).expect("a run");
+    run.resize(WINDOW);
+    run.skip_to(take, bench.rows().0 + 1);
+    run.view()
+}
+
+#[test]
+fn a_and_b_have_the_figures_of_the_command() {
+    let mut bench = open(Source::Take(demo("terraces.toml")));
+    soften(&mut bench, 0.4);
+    bench.machine.snap = Some(Snap::Whole);
+    let [a, b] = measured(&mut bench);
+    // As `compare --set` reads the same file.
+    let read = |changes: &[&str]| {
+        let changes = changes.iter().map(|change| change.parse().expect("a change")).collect();
+        let overrides = Overrides { changes, ..Overrides::default() };
+        let take = Take::read(Files::Disk, &demo("terraces.toml"), &overrides).expect("a take");
+        Figures::of_take(&take).expect("figures")
+    };
+    assert_eq!(a, read(&["screen.snap=whole"]));
+    assert_eq!(b, read(&["screen.snap=whole", "follow.smoothing={ half_life = 0.4 }"]));
+    assert_ne!(a.lag_mean, b.lag_mean);
+    bench.machine.fps = Some(30.0);
+    let [at_30, _] = measured(&mut bench);
+    let take = Take { fps: 30.0, ..bench.take().clone() };
+    assert_eq!(bench.take().fps, 30.0);
+    assert_eq!(
+        at_30.lag_mean,
+        Figures::of_take(&Take { settings: bench.lanes()[A].settings().clone(), ..take })
+            .expect("figures")
+            .lag_mean
+    );
+}
+
+#[test]
+fn what_is_played_can_be_seen_again_to_the_bit() {
+    let mut bench = open(Source::Play(None));
+    let mut seen = Vec::new();
+    for frame in 0..240 {
+        let leap = frame % 50 == 10;
+        if frame == 60 {
+            bench.cue("gong");
+        }
+        if frame == 90 {
+            bench.shake();
+        }
+        if (100..110).contains(&frame) {
+            bench.drag(Vec2::new(3.0, -1.0));
+        }
+        if frame == 110 {
+            bench.let_go();
+        }
+        if frame == 150 {
+            bench.turn_wheel(2.0, Vec2::new(40.0, 30.0));
+        }
+        if frame == 200 {
+            bench.watch(&["courier", "kite"]);
+        }
+        frames(&mut bench, 1.0 / 60.0, 1, Wish { way: 1.0, leap });
+        seen.push((bench.rows().0, [A, B].map(|lane| *bench.lanes()[lane].view())));
+    }
+    assert_eq!(bench.rows(), (240, 240));
+    assert!(bench.added() > 5);
+    assert_eq!(bench.watched(), ["courier", "kite"]);
+    bench.transport.plays = false;
+    for (row, views) in seen.iter().rev().step_by(7) {
+        bench.seek(*row);
+        let again = [A, B].map(|lane| *bench.lanes()[lane].view());
+        assert_eq!(again, *views, "row {row}");
+    }
+    let mut again = bench.take().subjects["courier"].path.rows().iter();
+    assert!(again.any(|row| row.grounded == Some(false)), "she never left the ground");
+}
+
+/// Changed on the way, both cameras go on; changed while it stands still, the moment is as if it had been so
+/// from the start.
+#[test]
+fn a_change_is_felt_on_the_way_and_seen_in_a_pause() {
+    let mut bench = open(Source::Take(demo("terraces.toml")));
+    frames(&mut bench, 1.0 / 60.0, 130, Wish::default());
+    let before = centres(&bench);
+    soften(&mut bench, 0.6);
+    frames(&mut bench, 1.0 / 60.0, 1, Wish::default());
+    let after = centres(&bench);
+    assert!(after[B].distance(before[B]) < 4.0, "it jumped");
+    bench.transport.plays = false;
+    soften(&mut bench, 0.5);
+    frames(&mut bench, 1.0 / 60.0, 1, Wish::default());
+    assert_eq!(*bench.lanes()[B].view(), ridden(&bench, B));
+    assert!(centres(&bench)[B].distance(centres(&bench)[A]) > 5.0);
+    // A is not touched by what is tuned, until it is kept.
+    assert!(bench.lanes()[A].settings() != bench.tuning.settings());
+    bench.keep();
+    frames(&mut bench, 0.0, 1, Wish::default());
+    assert!(bench.lanes()[A].settings() == bench.tuning.settings());
+    assert_eq!(centres(&bench)[A], centres(&bench)[B]);
+}
+
+#[test]
+fn a_refused_number_changes_nothing() {
+    let mut bench = open(Source::Take(demo("terraces.toml")));
+    bench.tuning.settings_mut().zoom.level = -3.0;
+    frames(&mut bench, 1.0 / 60.0, 30, Wish::default());
+    assert_eq!(bench.lanes()[B].settings().zoom.level, 1.0);
+    assert_eq!(bench.rows().0, 30);
+}
+
+#[test]
+fn the_machine_divides_the_same_time() {
+    let mut bench = open(Source::Take(demo("terraces.toml")));
+    frames(&mut bench, 1.0 / 60.0, 120, Wish::default());
+    assert_eq!(bench.time(), 2.0);
+    for fps in [30.0, 144.0, 240.0] {
+        bench.machine.fps = Some(fps);
+        frames(&mut bench, 0.0, 1, Wish::default());
+        assert_eq!((bench.time(), bench.take().fps), (2.0, fps));
+        frames(&mut bench, 1.0 / 60.0, 60, Wish::default());
+        assert!((bench.time() - 3.0).abs() < 2.0 / fps, "{} at {fps}", bench.time());
+        bench.seek((2.0 * fps) as u64);
+    }
+    bench.machine.fps = None;
+    frames(&mut bench, 0.0, 1, Wish::default());
+    assert_eq!(bench.take().fps, 60.0);
+}
+
+#[test]
+fn a_hitch_is_one_long_frame() {
+    let mut bench = open(Source::Play(None));
+    frames(&mut bench, 1.0 / 60.0, 60, RUN);
+    let before = bench.take().subjects["courier"].path.position(bench.time());
+    bench.hitch();
+    frames(&mut bench, 1.0 / 60.0, 1, RUN);
+    assert_eq!(bench.rows().0, 75);
+    let after = bench.take().subjects["courier"].path.position(bench.time());
+    assert!((after.x - before.x - 132.0 * 0.25).abs() < 0.5, "she ran {}", after.x - before.x);
+    frames(&mut bench, 1.0 / 60.0, 1, RUN);
+    assert_eq!(bench.rows().0, 76);
+}
+
+#[test]
+fn it_runs_slowly_in_steps_and_in_a_loop() {
+    let mut bench = open(Source::Take(demo("pan.toml")));
+    bench.transport.slow = true;
+    frames(&mut bench, 1.0 / 60.0, 40, Wish::default());
+    assert_eq!(bench.rows(), (20, 180));
+    bench.nudge(3, Wish::default());
+    assert_eq!((bench.rows().0, bench.transport.plays), (23, false));
+    bench.nudge(-5, Wish::default());
+    assert_eq!(bench.rows().0, 18);
+    bench.nudge(-500, Wish::default());
+    assert_eq!(bench.rows().0, 0);
+    (bench.transport.slow, bench.transport.loops) = (false, true);
+    bench.seek(175);
+    bench.play_or_pause();
+    frames(&mut bench, 1.0 / 60.0, 10, Wish::default());
+    assert_eq!(bench.rows().0, 4);
+    bench.transport.loops = false;
+    frames(&mut bench, 1.0 / 60.0, 400, Wish::default());
+    assert_eq!((bench.rows().0, bench.transport.plays), (180, false));
+    bench.play_or_pause(); // from the end: from the start
+    frames(&mut bench, 1.0 / 60.0, 2, Wish::default());
+    assert_eq!(bench.rows().0, 2);
+}
+
+#[test]
+fn again_takes_out_what_was_added() {
+    let mut bench = open(Source::Demo("terraces.toml"));
+    let own = bench.take().timeline.clone();
+    frames(&mut bench, 1.0 / 60.0, 30, Wish::default());
+    bench.shake();
+    bench.cue("gong");
+    assert_eq!((bench.added(), bench.take().timeline.len()), (2, own.len() + 2));
+    frames(&mut bench, 1.0 / 60.0, 2, Wish::default());
+    assert!(bench.lanes().iter().all(|lane| lane.camera().is_shaking()));
+    bench.again();
+    assert_eq!((bench.added(), bench.rows().0), (0, 0));
+    assert_eq!(bench.take().timeline, own);
+}
+
+#[test]
+fn undo_goes_back_step_by_step() {
+    let mut bench = open(Source::Play(None));
+    let half_life = |bench: &Bench| bench.lanes()[B].settings().follow.smoothing.x;
+    let own = half_life(&bench);
+    for seconds in [0.2, 0.3, 0.4] {
+        // Dragged there: one step.
+        for part in [0.05, 0.02, 0.0] {
+            soften(&mut bench, seconds - part);
+            bench.frame(0.01, Wish::default(), true, [WINDOW; 2]);
+        }
+        frames(&mut bench, 0.01, 1, Wish::default());
+    }
+    for seconds in [0.3, 0.2] {
+        bench.undo(true);
+        frames(&mut bench, 0.01, 1, Wish::default());
+        assert_eq!(half_life(&bench), Smoothing::HalfLife(seconds));
+    }
+    bench.undo(false);
+    frames(&mut bench, 0.01, 1, Wish::default());
+    assert_eq!(half_life(&bench), Smoothing::HalfLife(0.3));
+    for _ in 0..5 {
+        bench.undo(true);
+        frames(&mut bench, 0.01, 1, Wish::default());
+    }
+    assert_eq!((half_life(&bench), bench.can_undo()), (own, [false, true]));
+    // A change after steps back: what was undone is gone.
+    soften(&mut bench, 0.9);
+    frames(&mut bench, 0.01, 1, Wish::default());
+    assert_eq!(bench.can_undo(), [true, false]);
+    bench.tuning.revert();
+    frames(&mut bench, 0.01, 1, Wish::default());
+    bench.undo(true);
+    frames(&mut bench, 0.01, 1, Wish::default());
+    assert_eq!(half_life(&bench), Smoothing::HalfLife(0.9));
+}
+
+#[test]
+fn a_file_is_a_take_or_a_tuning_or_a_fault() {
+    let folder = tempfile::tempdir().expect("a folder");
+    let write = |name: &str, text: &str| {
+        let path = folder.path().join(name);
+        fs::write(&path, text).expect("written");
+        path
+    };
+    let source = |path: &Path| Source::of_file(path).map_err(|fault| fault.to_string());
+    assert_eq!(source(&demo("kite.toml")), Ok(Source::Take(demo("kite.toml"))));
+    assert_eq!(source(&demo("courier.toml")), Ok(Source::Play(Some(demo("courier.toml")))));
+    let empty = write("empty.toml", "");
+    assert_eq!(source(&empty), Ok(Source::Play(Some(empty.clone()))));
+    assert!(Bench::open(Source::Play(Some(empty))).is_ok());
+    let missing = folder.path().join("none.toml");
+    assert!(source(&missing).expect_err("missing").contains("no such file"));
+    assert!(source(folder.path()).expect_err("a folder").contains("folder"));
+    let bad = write("bad.toml", "[zoom]\nlevle = 2.0\n");
+    let fault = Bench::open(source(&bad).expect("a tuning")).expect_err("a bad key").to_string();
+    assert!(fault.contains("bad.toml:2:1") && fault.contains("did you mean \"level\"?"), "{fault}");
+}
+
+/// Every take of the demo opens, runs and can be left at any time.
+#[test]
+fn every_take_of_the_demo_runs() {
+    for source in Source::demos() {
+        let mut bench = open(source.clone());
+        frames(&mut bench, 0.05, 60, Wish::default());
+        assert!(bench.fault.is_none(), "{source:?}: {:?}", bench.fault);
+        assert!(bench.rows().0 > 100, "{source:?}");
+        let [_, before] = centres(&bench);
+        bench.seek(bench.rows().0);
+        let [_, after] = centres(&bench);
+        assert!(after.distance(before) < 1e-9, "{source:?}");
+        assert_eq!(*bench.lanes()[B].view(), ridden(&bench, B), "{source:?}");
+    }
+}
+
+/// The tuning that stands in a take's own file.
+#[test]
+fn a_take_keeps_its_own_tuning_when_saved() {
+    let folder = tempfile::tempdir().expect("a folder");
+    let path = folder.path().join("shrine.toml");
+    for name in ["shrine.toml", "terraces.csv", "courier.csv"] {
+        fs::copy(demo(name), folder.path().join(name)).expect("copied");
+    }
+    let mut tuning = TuningFile::of_take(Files::Disk, &path).expect("a table of the take");
+    tuning.settings_mut().follow.anchor.x = 0.25;
+    tuning.settings_mut().zoom.notch = 1.5;
+    tuning.save().expect("saved");
+    let text = fs::read_to_string(&path).expect("a file");
+    let own = fs::read_to_string(demo("shrine.toml")).expect("a file");
+    let new: Vec<&str> = text.lines().filter(|line| !own.lines().any(|old| old == *line)).collect();
+    assert_eq!(new, ["anchor = [0.25, 0.6]", "[tuning.zoom]", "notch = 1.5"]);
+    assert_eq!(Take::open(&path).expect("still a take").settings.zoom.notch, 1.5);
+}
+
+/// What is built in is saved as a new file, and never over another.
+#[test]
+fn what_is_built_in_becomes_a_new_file() {
+    let folder = tempfile::tempdir().expect("a folder");
+    let path = folder.path().join("soft.toml");
+    let name: &'static str = path.to_string_lossy().into_owned().leak();
+    let built_in = [BuiltIn { name, text: "[zoom]\nlevel = 1.5 # near\n".into() }];
+    let open = || TuningFile::read(Files::BuiltIn(&built_in), name).expect("a tuning");
+    let (mut one, mut other) = (open(), open());
+    assert!(!one.is_on_disk());
+    one.settings_mut().zoom.level = 2.0;
+    one.save().expect("saved");
+    assert!(one.is_on_disk());
+    assert_eq!(fs::read_to_string(&path).expect("a file"), "[zoom]\nlevel = 2.0 # near\n");
+    let fault = other.save().expect_err("another file").to_string();
+    assert!(fault.contains("another file of this name"), "{fault}");
+    one.settings_mut().zoom.level = 3.0;
+    one.save().expect("saved again");
+    assert_eq!(fs::read_to_string(&path).expect("a file"), "[zoom]\nlevel = 3.0 # near\n");
+}

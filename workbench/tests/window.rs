@@ -1,0 +1,360 @@
+//! The workbench's window as a person or an accessibility tool uses it.
+
+use std::fs;
+use std::path::{Path, PathBuf};
+use std::time::{Duration, Instant};
+
+use eframe::egui::{
+    Context, Event, Key, Modifiers, MouseWheelSource, MouseWheelUnit, Rect, TouchPhase, Ui, pos2,
+    vec2,
+};
+use egui_kittest::kittest::Queryable;
+use egui_kittest::{Harness, SnapshotOptions};
+use velvet_pan::Smoothing;
+use velvet_pan_takes::Take;
+use velvet_pan_workbench::bench::{A, B, Source, Wish};
+use velvet_pan_workbench::window::{Show, Workbench};
+
+type Window = Harness<'static, Workbench>;
+
+fn demo(name: &str) -> PathBuf {
+    PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../demo").join(name)
+}
+
+/// A window of the workbench, of so many points a side, and a folder for what it writes.
+fn window_of(source: Source, size: [f32; 2], per_point: f32) -> (Window, tempfile::TempDir) {
+    let folder = tempfile::tempdir().expect("a folder");
+    let format = eframe::wgpu::TextureFormat::Rgba8Unorm;
+    let mut workbench = Workbench::new(source, format).expect("a workbench");
+    workbench.folder = folder.path().to_owned();
+    let mut harness = Harness::builder()
+        // Around its content there are 8 pixels.
+        .with_size(size.map(|side| side + 16.0 / per_point))
+        .with_pixels_per_point(per_point)
+        .with_context_setup(|context: &Context| context.set_visuals(velvet_pan_egui::dusk()))
+        .build_ui_state(
+            |ui: &mut Ui, window: &mut Workbench| window.frame(ui, 1.0 / 60.0),
+            workbench,
+        );
+    harness.run_steps(4);
+    (harness, folder)
+}
+
+fn window(source: Source) -> (Window, tempfile::TempDir) {
+    window_of(source, [1280.0, 800.0], 1.0)
+}
+
+/// The demo's tuning in a folder of its own.
+fn tuning() -> (tempfile::TempDir, PathBuf) {
+    let folder = tempfile::tempdir().expect("a folder");
+    let path = folder.path().join("courier.toml");
+    fs::copy(demo("courier.toml"), &path).expect("copied");
+    (folder, path)
+}
+
+fn press(harness: &mut Window, keys: &[Key]) {
+    for key in keys {
+        harness.key_press(*key);
+        harness.run_steps(2);
+    }
+}
+
+fn half_life(harness: &Window, lane: usize) -> f64 {
+    match harness.state().bench.lanes()[lane].camera().settings().follow.smoothing.x {
+        Smoothing::HalfLife(seconds) => seconds,
+        other => panic!("{other:?}"),
+    }
+}
+
+fn set(harness: &mut Window, path: &str, value: f64) {
+    harness.get_by_label(path).set_value_accesskit(value);
+    harness.run_steps(4);
+}
+
+/// Waits for something that another thread or the disk brings.
+fn wait(harness: &mut Window, is_there: impl Fn(&Window) -> bool) {
+    let began = Instant::now();
+    while !is_there(harness) {
+        assert!(began.elapsed() < Duration::from_secs(20), "it never came");
+        std::thread::sleep(Duration::from_millis(10));
+        harness.run_steps(1);
+    }
+}
+
+#[test]
+fn a_slider_changes_camera_b_and_not_a() {
+    let (mut harness, _folder) = window(Source::Play(None));
+    set(&mut harness, "follow.smoothing half_life", 0.5);
+    assert_eq!((half_life(&harness, A), half_life(&harness, B)), (0.12, 0.5));
+    press(&mut harness, &[Key::K]);
+    assert_eq!(half_life(&harness, A), 0.5);
+}
+
+#[test]
+fn a_real_drag_is_one_step_to_undo() {
+    let (mut harness, _folder) = window(Source::Play(None));
+    let rect = harness.get_by_label("follow.smoothing half_life").rect();
+    let at = |part: f32| rect.left_center() + vec2(rect.width() * part, 0.0);
+    harness.drag_at(at(0.1));
+    harness.run_steps(2);
+    for step in 2..=6 {
+        harness.hover_at(at(0.05 * step as f32));
+        harness.run_steps(2);
+    }
+    harness.drop_at(at(0.3));
+    harness.run_steps(3);
+    assert!(half_life(&harness, B) > 0.15, "{}", half_life(&harness, B));
+    harness.key_press_modifiers(Modifiers::COMMAND, Key::Z);
+    harness.run_steps(3);
+    assert_eq!(half_life(&harness, B), 0.12);
+    harness.get_by_label("redo").click();
+    harness.run_steps(3);
+    assert!(half_life(&harness, B) > 0.15);
+}
+
+#[test]
+fn keys_play_pause_flip_and_compare() {
+    let (mut harness, _folder) = window(Source::Play(None));
+    harness.key_down(Key::ArrowRight);
+    harness.run_steps(30);
+    harness.key_up(Key::ArrowRight);
+    let place = |harness: &Window| {
+        let bench = &harness.state().bench;
+        bench.take().subjects["courier"].path.position(bench.time())
+    };
+    let start = place(&harness);
+    assert!(start.x > 220.0, "she stands at {start}");
+    press(&mut harness, &[Key::Space]);
+    harness.run_steps(6);
+    assert!(place(&harness).y < start.y - 5.0, "she did not leap");
+    press(&mut harness, &[Key::P]);
+    let (row, last) = harness.state().bench.rows();
+    harness.run_steps(10);
+    assert_eq!(harness.state().bench.rows(), (row, last));
+    press(&mut harness, &[Key::Comma, Key::Comma, Key::Period]);
+    assert_eq!(harness.state().bench.rows().0, row - 1);
+    press(&mut harness, &[Key::F]);
+    assert_eq!(harness.state().show, Show::One(A));
+    press(&mut harness, &[Key::B]);
+    assert_eq!(harness.state().show, Show::Both);
+    let widths =
+        harness.state().bench.lanes().each_ref().map(|lane| lane.view().window_size().width);
+    assert_eq!(widths[0], widths[1]);
+    assert!(widths[0] < 500);
+    press(&mut harness, &[Key::R, Key::P]);
+    assert!(harness.state().bench.time() < 0.1);
+}
+
+/// While a number is being typed, the keys are not the game's.
+#[test]
+fn typing_moves_nobody() {
+    let (mut harness, _folder) = window(Source::Play(None));
+    harness.get_by_label("search keys").focus();
+    harness.run_steps(2);
+    harness.key_down(Key::D);
+    harness.event(Event::Text("d".into()));
+    harness.run_steps(20);
+    harness.key_up(Key::D);
+    press(&mut harness, &[Key::P]);
+    assert!(harness.state().bench.transport.plays);
+    assert_eq!(harness.state().bench.take().subjects["courier"].path.position(9.0).x, 200.0);
+    press(&mut harness, &[Key::Escape, Key::P]);
+    assert!(!harness.state().bench.transport.plays);
+}
+
+#[test]
+fn the_pointer_drags_and_zooms_the_view() {
+    let (mut harness, _folder) = window(Source::Play(None));
+    let middle = harness.get_by_label("game picture").rect().center();
+    let before = *harness.state().bench.lanes()[B].view();
+    harness.drag_at(middle);
+    harness.run_steps(2);
+    for step in 1..=10 {
+        harness.hover_at(middle - vec2(6.0 * step as f32, 0.0));
+        harness.run_steps(1);
+    }
+    let dragged = *harness.state().bench.lanes()[B].view();
+    let moved = (dragged.centre() - before.centre()).x * dragged.placement().scale;
+    assert!((40.0..=60.5).contains(&moved), "dragged by 60 px, moved by {moved}");
+    harness.drop_at(middle - vec2(60.0, 0.0));
+    harness.run_steps(90);
+    let back = harness.state().bench.lanes()[B].view().centre();
+    assert!(back.distance(before.centre()) < 1.0, "it did not come back: {back}");
+    harness.hover_at(middle);
+    harness.event(Event::MouseWheel {
+        unit: MouseWheelUnit::Line,
+        delta: vec2(0.0, 2.0),
+        source: MouseWheelSource::Wheel,
+        phase: TouchPhase::Move,
+        modifiers: Modifiers::NONE,
+    });
+    harness.run_steps(60);
+    let zooms = harness.state().bench.lanes().each_ref().map(|lane| lane.view().lens().zoom());
+    assert!(zooms[B] > 1.2 && zooms[A] == zooms[B], "{zooms:?}");
+}
+
+#[test]
+fn saving_changes_one_line_and_outside_writes_come_in() {
+    let (_tuning, path) = tuning();
+    let own = fs::read_to_string(&path).expect("a file");
+    let (mut harness, _folder) = window(Source::of_file(&path).expect("a tuning"));
+    set(&mut harness, "follow.smoothing half_life", 0.5);
+    harness.key_press_modifiers(Modifiers::COMMAND, Key::S);
+    harness.run_steps(3);
+    let saved = fs::read_to_string(&path).expect("a file");
+    assert_eq!(saved, own.replace("half_life = 0.12 }", "half_life = 0.5 }"));
+    fs::write(&path, saved.replace("half_life = 0.5 }", "half_life = 0.75 }")).expect("written");
+    wait(&mut harness, |harness| half_life(harness, B) == 0.75);
+    // A fault: told with its place, and the camera stays as it is.
+    fs::write(&path, saved.replace("half_life = 0.5 }", "halflife = 0.5 }")).expect("written");
+    wait(&mut harness, |harness| harness.query_by_label_contains("courier.toml:").is_some());
+    let line =
+        1 + own.lines().position(|line| line.contains("half_life = 0.12 }")).expect("a line");
+    let place = format!("courier.toml:{line}:");
+    assert!(harness.query_by_label_contains(&place).is_some(), "no {place}");
+    assert_eq!(half_life(&harness, B), 0.75);
+    fs::write(&path, &own).expect("written");
+    wait(&mut harness, |harness| half_life(harness, B) == 0.12);
+    assert!(harness.query_by_label_contains("courier.toml:").is_none());
+}
+
+#[test]
+fn a_ride_that_was_played_becomes_a_take() {
+    let (mut harness, folder) = window(Source::Play(None));
+    harness.key_down(Key::D);
+    harness.run_steps(60);
+    harness.key_up(Key::D);
+    harness.get_by_label("gong").click();
+    harness.run_steps(60);
+    press(&mut harness, &[Key::P]);
+    set(&mut harness, "follow.smoothing half_life", 0.3);
+    harness.get_by_label("ride").click();
+    harness.run_steps(2);
+    let take = Take::open(folder.path().join("wren-ride-1/take.toml")).expect("a take");
+    let bench = &harness.state().bench;
+    assert_eq!((take.seconds, take.fps), (bench.take().seconds, 60.0));
+    assert_eq!(take.settings.follow.smoothing.x, Smoothing::HalfLife(0.3));
+    assert!(take.timeline.iter().any(|event| event.cue.as_deref() == Some("gong")));
+    let table = fs::read_to_string(folder.path().join("wren-ride-1/ride.csv")).expect("a table");
+    assert_eq!(table.lines().count() as u64, take.rows() + 1);
+    // It opens in the workbench, and is the same ride.
+    let there = bench.lanes()[B].view().centre();
+    let (mut other, _folder) = window(Source::Take(folder.path().join("wren-ride-1/take.toml")));
+    other.state_mut().bench.seek(u64::MAX);
+    other.state_mut().bench.transport.plays = false;
+    other.run_steps(2);
+    let here = other.state().bench.lanes()[B].view().centre();
+    assert!(here.distance(there) < 1e-9, "{here} is not {there}");
+}
+
+/// The picture as the card shows it in its corner of the window, against the CPU's.
+#[test]
+fn the_card_shows_what_the_cpu_paints() {
+    for (size, per_point) in [([1280.0, 800.0], 1.0), ([640.0, 400.0], 2.0)] {
+        let (mut harness, folder) = window_of(Source::Demo("terraces.toml"), size, per_point);
+        harness.run_steps(150);
+        press(&mut harness, &[Key::P, Key::I]);
+        let cpu = png_of(&folder.path().join("terraces-1.png"));
+        let shown = harness.render().expect("a picture");
+        let area = harness.get_by_label("game picture").rect();
+        let corner = [area.min.x, area.min.y].map(|side| (side * per_point).round() as u32);
+        let top = harness.state().bench.lanes()[B].view().placement().first.y;
+        let (mut differ, mut compared) = (0, 0);
+        for (x, y, color) in cpu.pixels() {
+            // The camera's name is written over the upper edge.
+            if y > top + 30 * per_point as u32 {
+                compared += 1;
+                differ +=
+                    u32::from(shown.get_pixel(x + corner[0], y + corner[1]).0[..3] != color[..3]);
+            }
+        }
+        assert!(compared > 100_000, "{compared} pixels");
+        assert_eq!(differ, 0, "of {compared} pixels at {per_point}");
+    }
+}
+
+struct Png {
+    width: u32,
+    data: Vec<u8>,
+}
+
+impl Png {
+    fn pixels(&self) -> impl Iterator<Item = (u32, u32, &[u8])> {
+        let at = |index: u32| (index % self.width, index / self.width);
+        (0..).zip(self.data.chunks(3)).map(move |(index, color)| (at(index).0, at(index).1, color))
+    }
+}
+
+fn png_of(path: &Path) -> Png {
+    let file = fs::File::open(path).expect("a picture");
+    let mut reader = png::Decoder::new(std::io::BufReader::new(file)).read_info().expect("a PNG");
+    let mut data = vec![0; reader.output_buffer_size().expect("a size")];
+    let info = reader.next_frame(&mut data).expect("pixels");
+    Png { width: info.width, data }
+}
+
+/// A and B on the same input, their figures beside each other, and all of it in one picture.
+#[test]
+fn both_cameras_stand_beside_each_other() {
+    let (mut harness, _folder) = window(Source::Demo("terraces.toml"));
+    set(&mut harness, "follow.smoothing half_life", 0.45);
+    press(&mut harness, &[Key::B]);
+    harness.run_steps(200);
+    press(&mut harness, &[Key::P]);
+    wait(&mut harness, |harness| harness.state().bench.figures_are_new());
+    harness.run_steps(1);
+    let [a, b] = harness.state().bench.figures().map(|figures| figures.expect("figures").clone());
+    let shown = velvet_pan_takes::Figure::short;
+    for value in [a.lag_mean, b.lag_mean, Some(a.peak_speed), Some(b.peak_speed)] {
+        let text = shown(value.expect("a figure"));
+        assert!(harness.query_all_by_label(&text).next().is_some(), "{text} is not shown");
+    }
+    look_alike(&mut harness, "beside");
+}
+
+#[test]
+fn the_first_start_looks_as_it_did() {
+    let (mut harness, _folder) = window(Source::Play(None));
+    harness.state_mut().bench.transport.plays = false;
+    wait(&mut harness, |harness| harness.state().bench.figures_are_new());
+    harness.run_steps(2);
+    look_alike(&mut harness, "first");
+}
+
+#[test]
+fn everything_is_in_its_place_at_200_percent() {
+    let (mut harness, _folder) = window_of(Source::Play(None), [640.0, 400.0], 2.0);
+    press(&mut harness, &[Key::F1]);
+    look_alike(&mut harness, "large");
+    // Nothing reaches beyond the window.
+    let all = Rect::from_min_size(pos2(0.0, 0.0), vec2(648.0, 408.0));
+    for label in
+        ["game picture", "pause", "time", "search keys", "what is ridden", "A | B", "shake"]
+    {
+        let rect = harness.get_by_label(label).rect();
+        assert!(all.contains_rect(rect), "{label} at {rect}");
+    }
+}
+
+/// As a picture that was looked at before; drivers may round otherwise.
+fn look_alike(harness: &mut Window, name: &str) {
+    let options = SnapshotOptions::new()
+        .threshold(4.0)
+        .max_failed_pixels(600)
+        .output_path(PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("tests/snapshots"));
+    harness.snapshot_options(name, &options);
+}
+
+#[test]
+fn another_take_is_opened_from_the_list() {
+    let (mut harness, _folder) = window(Source::Play(None));
+    harness.get_by_label("what is ridden").click();
+    harness.run_steps(3);
+    harness.get_by_label("kite").click();
+    harness.run_steps(3);
+    assert_eq!(*harness.state().bench.source(), Source::Demo("kite.toml"));
+    assert!(!harness.state().bench.is_played());
+    harness.state_mut().bench.nudge(30, Wish::default());
+    harness.run_steps(2);
+    assert!(harness.state().bench.fault.is_none());
+}
