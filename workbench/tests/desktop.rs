@@ -26,7 +26,7 @@ until_there() { for _ in $(seq 100); do [ -e "$1" ] && return; sleep 0.2; done; 
 xdotool keydown Right
 sleep 3
 xdotool keyup Right
-xdotool mousemove 1034 317 mousedown 1
+xdotool mousemove 1034 317 sleep 0.5 mousedown 1 sleep 0.5
 for x in 1040 1050 1060 1070 1080; do xdotool mousemove $x 317; sleep 0.3; done
 xdotool mouseup 1
 sleep 1
@@ -34,7 +34,7 @@ xdotool key ctrl+s
 xdotool key p
 xdotool key i
 until_there wren-1.png
-xdotool mousemove 652 12 click 1
+xdotool mousemove 652 12 sleep 0.5 mousedown 1 sleep 0.3 mouseup 1
 until_there wren-ride-1/ride.csv
 "#;
 
