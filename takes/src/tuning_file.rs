@@ -82,7 +82,7 @@ impl TuningFile {
     ///
     /// As [`open`](Self::open).
     pub fn read(files: Files<'_>, path: impl AsRef<Path>) -> Result<Self, Fault> {
-        Self::of(files, Document::read(files, path.as_ref())?, false)
+        Self::of(files, &Document::read(files, path.as_ref())?, false)
     }
 
     /// Reads the tuning of a take: the file that the take names, or the table within the take's own file.
@@ -94,12 +94,12 @@ impl TuningFile {
         let document = Document::read(files, path.as_ref())?;
         match document.parse::<TakeFile>()?.tuning {
             Some(Tuning::Beside(name)) => Self::read(files, beside(document.path(), &name)),
-            _ => Self::of(files, document, true),
+            _ => Self::of(files, &document, true),
         }
     }
 
-    fn of(files: Files<'_>, document: Document, in_take: bool) -> Result<Self, Fault> {
-        let settings = settings_of(&document, in_take)?;
+    fn of(files: Files<'_>, document: &Document, in_take: bool) -> Result<Self, Fault> {
+        let settings = settings_of(document, in_take)?;
         Ok(Self {
             path: document.path().to_owned(),
             in_take,

@@ -14,13 +14,12 @@ const SCRIPT: &str = r#"
 "$WORKBENCH" courier.toml > log.txt 2>&1 &
 program=$!
 trap 'kill $program' EXIT
-for _ in $(seq 100); do
-  window=$(xdotool search --name "Velvet Pan" | head -1)
-  [ -n "$window" ] && break
+for _ in $(seq 150); do
+  window=$(xdotool search --onlyvisible --name "Velvet Pan" | head -1)
+  [ -n "$window" ] && xdotool windowmove "$window" 0 0 windowfocus "$window"
+  [ -n "$window" ] && [ "$(xdotool getwindowfocus)" = "$window" ] && break
   sleep 0.2
 done
-xdotool windowmove "$window" 0 0
-xdotool windowfocus "$window"
 sleep 2
 until_there() { for _ in $(seq 100); do [ -e "$1" ] && return; sleep 0.2; done; }
 xdotool keydown Right

@@ -87,7 +87,7 @@ impl Bench {
         Ok(Self {
             tuning,
             machine: Machine::default(),
-            transport: Transport::new(),
+            transport: Transport::default(),
             fault,
             source,
             own_fps: take.fps,

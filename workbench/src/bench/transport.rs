@@ -16,12 +16,14 @@ pub struct Transport {
     rest: f64,
 }
 
-impl Transport {
+impl Default for Transport {
     /// Running.
-    pub fn new() -> Self {
+    fn default() -> Self {
         Self { plays: true, slow: false, loops: false, rest: 0.0 }
     }
+}
 
+impl Transport {
     /// How many frames are due after so many seconds.
     pub fn due(&mut self, seconds: f64, fps: f64) -> u64 {
         if !self.plays || !seconds.is_finite() {
