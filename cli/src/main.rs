@@ -3,6 +3,7 @@
 mod arguments;
 mod charts;
 mod commands;
+mod judgement;
 mod output;
 mod progress;
 mod sheets;
@@ -20,7 +21,7 @@ fn main() -> ExitCode {
     let Cli { quiet, command } = Cli::parse();
     progress::set_quiet(quiet);
     let result = match command {
-        Command::Tune(args) => done(tune::run(&args)),
+        Command::Tune(args) => tune::run(&args),
         Command::Completions(args) => done(manual::write_completions(&args, Cli::command())),
         Command::Man(_) => done(manual::write_man(Cli::command())),
         Command::Check(args) => check::run(&args),
@@ -28,7 +29,7 @@ fn main() -> ExitCode {
         Command::Trace(args) => done(trace::run(&args)),
         Command::Film(args) => done(film::run(&args)),
         Command::Chart(args) => done(chart::run(&args)),
-        Command::Compare(args) => done(compare::run(&args)),
+        Command::Compare(args) => compare::run(&args),
         Command::Locate(args) => done(locate::run(&args)),
         Command::Tiles(args) => done(tiles::run(&args)),
     };

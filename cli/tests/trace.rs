@@ -8,7 +8,8 @@ use tools::{Folder, Numbers, demo};
 
 const COLUMNS: &str = "t,subject_x,subject_y,goal_x,goal_y,x,y,zoom,rotation,shake_x,shake_y,roll,\
 corner_x,corner_y,residual_x,residual_y,subject_screen_x,subject_screen_y,first_col,last_col,\
-first_row,last_row,tiles,decider_x,decider_y";
+first_row,last_row,tiles,picture_x,picture_y,true_picture_x,true_picture_y,drawn_x,drawn_y,led,\
+decider_x,decider_y";
 
 /// A ramp to the right with a stop, in a world whose edge the view reaches.
 const RAMP: &str = r#"
@@ -54,7 +55,7 @@ fn columns_are_as_promised_and_rows_are_counted() {
     assert_eq!(text.lines().next(), Some(COLUMNS));
     let ride = Numbers::read(&text);
     assert_eq!(ride.len(), 301);
-    assert_eq!(ride.columns().len(), 25);
+    assert_eq!(ride.columns().len(), 32);
     // The view is on its way at first, and at the edge of the world in the end.
     let decider =
         |line: Option<&str>| line.and_then(|line| line.rsplit(',').nth(1)).map(str::to_owned);

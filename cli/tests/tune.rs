@@ -2,7 +2,7 @@
 
 mod tools;
 
-use tools::{Folder, Numbers, size_of};
+use tools::{Folder, Numbers, demo, size_of};
 
 const RAMP: &str = "seconds = 4.0\nfps = 60\n[tuning.follow]\nanchor = [0.4, 0.5]\n\
     [subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [0.5, 0.0, 0.0], [3.0, 300.0, 0.0]]\n";
@@ -31,12 +31,53 @@ fn what_is_wished_for_is_found() {
 }
 
 #[test]
+fn a_wish_that_can_not_come_true_is_told() {
+    let folder = Folder::new(&[("ramp.toml", RAMP)]);
+    let args = ["tune", "ramp.toml", "--rides", "60", "--for", "peak-speed<=20,lag.worst<=200"];
+    let output = folder.run(&args);
+    let message = String::from_utf8_lossy(&output.stderr).into_owned();
+    assert_eq!(output.status.code(), Some(1));
+    assert!(message.contains("peak-speed <= 20, nearest"), "{message}");
+    assert!(!message.contains("lag.worst"), "{message}");
+    let text = String::from_utf8_lossy(&output.stdout).into_owned();
+    assert!(text.contains("missed") && text.contains("[follow]"), "{text}");
+}
+
+/// What the search does not touch stays: the vertical look-ahead, an axis' own smoothing, uneven sides.
+#[test]
+fn what_is_not_searched_stays() {
+    let own = "[tuning.follow]\nsmoothing = { x = { half_life = 0.3 }, y = { speed = 90.0 } }\n\
+        deadzone = { left = 0.3, right = 0.1 }\nlook_ahead = { seconds = [0.2, 0.35], reach = [0.2, 0.2] }\n";
+    let take = RAMP.replace("[tuning.follow]\nanchor = [0.4, 0.5]\n", own);
+    let folder = Folder::new(&[("ramp.toml", &take)]);
+    let text = folder.ok(&["tune", "ramp.toml", "--rides", "60", "--for", "lag<=200"]);
+    let table: toml::Table = text.parse().unwrap();
+    let follow = &table["follow"];
+    assert_eq!(follow["look_ahead"]["seconds"][1].as_float(), Some(0.35));
+    assert_eq!(follow["smoothing"]["y"]["speed"].as_float(), Some(90.0));
+    let [left, right] = ["left", "right"].map(|side| follow["deadzone"][side].as_float().unwrap());
+    assert!((left - 3.0 * right).abs() < 0.01, "{left}, {right}");
+}
+
+/// The examples of the help, as they stand there.
+#[test]
+fn the_examples_of_the_help_work() {
+    let help = Folder::new(&[]).ok(&["tune", "--help"]);
+    let folder = Folder::new(&[]);
+    let demo = demo("terraces.toml");
+    for wish in help.lines().filter_map(|line| line.split("--for '").nth(1)?.split('\'').next()) {
+        folder.ok(&["tune", &demo.to_string_lossy(), "--for", wish]);
+    }
+}
+
+#[test]
 fn wishes_that_are_none() {
     let folder = Folder::new(&[("ramp.toml", RAMP), ("none.toml", "seconds = 1.0\n")]);
     for (args, words) in [
         (&["tune", "ramp.toml"][..], "--for"),
-        (&["tune", "ramp.toml", "--for", "lagg=3"], "expected one of lag, worst-lag"),
-        (&["tune", "ramp.toml", "--for", "lag=x"], "expected a number, 0 or more"),
+        (&["tune", "ramp.toml", "--for", "lagg=3"], "expected one of lag.mean, lag.p95"),
+        (&["tune", "ramp.toml", "--for", "lag=x"], "such as lag=40"),
+        (&["tune", "ramp.toml", "--for", "lag=-4"], "expected a number, 0 or more"),
         (&["tune", "ramp.toml", "--for", "lag"], "such as lag=40"),
         (&["tune", "none.toml", "--for", "lag=3"], "no subject"),
     ] {

@@ -178,6 +178,24 @@ impl View {
         self.area
     }
 
+    /// Returns whether the camera cut between an earlier view of it and this one: with `cut`, with `place_at`, or by
+    /// switching to another camera at once. Nothing should be blended across a cut.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// let before = camera.follow(1.0 / 60.0, [0, 0]);
+    /// let after = camera.follow(1.0 / 60.0, [4, 0]);
+    /// assert!(!after.is_cut_from(&before));
+    /// camera.place_at([900, 0]);
+    /// assert!(camera.view().is_cut_from(&after));
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    #[must_use]
+    pub fn is_cut_from(&self, before: &Self) -> bool {
+        self.cuts != before.cuts
+    }
+
     /// How often the view was put somewhere else at once.
     pub(crate) fn cuts(&self) -> u32 {
         self.cuts

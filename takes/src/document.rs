@@ -34,6 +34,12 @@ impl Document {
         &self.text
     }
 
+    /// Whether it is a take, by its keys, and not a tuning; a file without any key is a tuning of defaults.
+    pub fn is_take(&self) -> bool {
+        let table = toml::from_str::<toml::Table>(&self.text);
+        table.is_ok_and(|table| TAKE_KEYS.iter().any(|key| table.contains_key(*key)))
+    }
+
     /// The file as a value of this type, without what is wrong in it, and every fault. No value where
     /// nothing can be left out to make it right.
     pub fn parse_all<T: DeserializeOwned>(&self) -> (Option<T>, Vec<Fault>) {
@@ -149,6 +155,10 @@ fn place_in_value(value: &DeValue<'_>, parts: &[&str]) -> Option<Range<usize>> {
         _ => None,
     }
 }
+
+/// The keys that a take has and a tuning has not.
+const TAKE_KEYS: [&str; 9] =
+    ["tuning", "subjects", "timeline", "watch", "cameras", "map", "fps", "seconds", "window"];
 
 /// Faults that are told of one file, at most.
 const MOST_FAULTS: usize = 100;

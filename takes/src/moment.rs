@@ -20,6 +20,8 @@ pub struct Moment {
     pub overlay: Overlay,
     /// How far shakes may go at this moment, in screen pixels.
     pub envelope: DVec2,
+    /// Whether something else than following leads the view: a glide, a hand, a cutscene.
+    pub led: bool,
     /// The stage that decides where the view is.
     pub last_word: PerAxis<LastWord>,
 }

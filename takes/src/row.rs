@@ -3,6 +3,7 @@
 use serde::Serialize;
 use velvet_pan::Decider;
 
+use crate::figures::{drawn_origin, drawn_subject, true_origin};
 use crate::moment::Moment;
 use crate::take::Take;
 
@@ -55,6 +56,20 @@ pub struct Row {
     pub last_row: Option<i64>,
     /// How many tiles in view are not blank; none without a map.
     pub tiles: Option<usize>,
+    /// Where the world's origin is drawn in the window, in whole window pixels: it moves as the picture does.
+    pub picture_x: f64,
+    /// See `picture_x`.
+    pub picture_y: f64,
+    /// Where it would be without snapping.
+    pub true_picture_x: f64,
+    /// See `true_picture_x`.
+    pub true_picture_y: f64,
+    /// Where the subject is drawn in the window, in whole window pixels.
+    pub drawn_x: Option<f64>,
+    /// See `drawn_x`.
+    pub drawn_y: Option<f64>,
+    /// 1 where something else than following leads the view: a glide, a hand, a cutscene.
+    pub led: u8,
     /// The stage that decides where the view is along x, and along y.
     pub decider_x: Decider,
     /// See `decider_x`.
@@ -67,6 +82,8 @@ impl Moment {
         let (steady, shake) = (self.view.steady(), self.view.shake());
         let centre = steady.centre();
         let on_screen = self.subject.map(|subject| steady.world_to_screen_f64(subject));
+        let (picture, truly) = (drawn_origin(&self.view), true_origin(&self.view));
+        let drawn = self.subject.map(|subject| drawn_subject(&self.view, subject));
         let tiles = take.map.as_ref().map(|map| (map, self.view.tiles(map.grid())));
         let seen = tiles.filter(|(_, tiles)| !tiles.is_empty()).map(|(_, tiles)| tiles);
         Row {
@@ -93,6 +110,13 @@ impl Moment {
             first_row: seen.map(|tiles| tiles.row_numbers().start),
             last_row: seen.map(|tiles| tiles.row_numbers().end - 1),
             tiles: tiles.map(|(map, tiles)| map.filled(&tiles)),
+            picture_x: picture.x,
+            picture_y: picture.y,
+            true_picture_x: truly.x,
+            true_picture_y: truly.y,
+            drawn_x: drawn.map(|place| place.x),
+            drawn_y: drawn.map(|place| place.y),
+            led: u8::from(self.led),
             decider_x: self.last_word.x.by,
             decider_y: self.last_word.y.by,
         }

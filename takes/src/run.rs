@@ -74,6 +74,13 @@ pub struct Run {
     next: u64,
 }
 
+/// What is seen of a row in passing.
+pub(crate) struct Glance {
+    pub t: f64,
+    pub view: View,
+    pub subject: Option<DVec2>,
+}
+
 impl Run {
     /// Ready for the first row.
     ///
@@ -187,8 +194,27 @@ impl Run {
             subject: self.aimed_at(take, t),
             overlay: camera.overlay(),
             envelope: camera.shake_envelope(),
+            led: self.is_led(),
             last_word: camera.last_word(),
         }
+    }
+
+    /// The next row as [`step`](Self::step) gives it, without what only pictures of the camera need.
+    pub(crate) fn glance(&mut self, take: &Take) -> Glance {
+        let (t, step) = self.frame(take, 1);
+        Glance { t, view: self.cameras.view(step), subject: self.aimed_at(take, t) }
+    }
+
+    /// Whether the active camera follows subjects.
+    pub(crate) fn follows(&self) -> bool {
+        let target = self.targets.get(self.cameras.active_key());
+        matches!(target, Some(Target::Subjects { names, .. }) if !names.is_empty())
+    }
+
+    /// Whether something else than following leads the view: a glide, a hand, a cutscene.
+    pub(crate) fn is_led(&self) -> bool {
+        let camera = self.cameras.active();
+        !self.follows() || self.cameras.is_gliding() || camera.is_gliding() || camera.is_in_hand()
     }
 
     /// Steps until this row, counted from 0, is the next one.

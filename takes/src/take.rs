@@ -67,6 +67,7 @@ impl Take {
     /// The first fault: file, line, key, and what would be right.
     pub fn read(files: Files<'_>, path: &FilePath, overrides: &Overrides) -> Result<Self, Fault> {
         let document = Document::read(files, path)?;
+        refuse_tuning(&document)?;
         let file: TakeFile = document.parse()?;
         file.check(&document)?;
         let map = file.map.as_ref().map(|map| map.read(files, &document)).transpose()?;
@@ -75,6 +76,10 @@ impl Take {
         let longest = subjects.values().map(|actor| actor.path.end()).fold(0.0, f64::max);
         let cameras = file.read_cameras(files, &document)?;
         file.check_cues(&settings, &cameras, &document)?;
+        if subjects.is_empty() && file.seconds.or(overrides.seconds).is_none() {
+            let what = "nothing to ride: expected [subjects.NAME] with a path, or seconds";
+            return Err(Fault::of_file(path, what));
+        }
         let take = Self {
             name: path.file_stem().unwrap_or_default().to_string_lossy().into_owned(),
             settings,
@@ -116,4 +121,14 @@ impl Take {
         }
         Ok(())
     }
+}
+
+/// Says so where somebody has mistaken a tuning for a take.
+fn refuse_tuning(document: &Document) -> Result<(), Fault> {
+    if document.is_take() || toml::from_str::<Settings>(document.text()).is_err() {
+        return Ok(());
+    }
+    let name = document.path().file_name().unwrap_or_default().to_string_lossy();
+    let what = format!("a tuning: expected a take, which names it as tuning = \"{name}\"");
+    Err(Fault::of_file(document.path(), what))
 }

@@ -14,6 +14,7 @@ pub fn files() -> Vec<BuiltIn> {
     let made = |name, text: String| BuiltIn { name, text: text.into() };
     vec![
         written(TAKE, include_str!("../../demo/terraces.toml")),
+        written("terraces.limits.toml", include_str!("../../demo/terraces.limits.toml")),
         written("courier.toml", include_str!("../../demo/courier.toml")),
         written("gully.toml", include_str!("../../demo/gully.toml")),
         written("pan.toml", include_str!("../../demo/pan.toml")),

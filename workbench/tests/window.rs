@@ -305,7 +305,7 @@ fn both_cameras_stand_beside_each_other() {
     harness.run_steps(1);
     let [a, b] = harness.state().bench.figures().map(|figures| figures.expect("figures").clone());
     let shown = velvet_pan_takes::Figure::short;
-    for value in [a.lag_mean, b.lag_mean, Some(a.peak_speed), Some(b.peak_speed)] {
+    for value in [a.lag_mean, b.lag_mean, a.peak_speed, b.peak_speed] {
         let text = shown(value.expect("a figure"));
         assert!(harness.query_all_by_label(&text).next().is_some(), "{text} is not shown");
     }

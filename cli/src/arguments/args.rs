@@ -1,5 +1,6 @@
 //! Arguments that several commands share.
 
+use std::ops::RangeInclusive;
 use std::path::PathBuf;
 
 use clap::Args;
@@ -33,8 +34,8 @@ pub struct ChangeArgs {
 }
 
 impl ChangeArgs {
-    /// These changes, and one more.
-    pub fn with(&self, more: Option<&Change>) -> Overrides {
+    /// These changes, and more.
+    pub fn with(&self, more: &[Change]) -> Overrides {
         let changes = self.changes.iter().chain(more).cloned().collect();
         Overrides { fps: self.fps, seconds: self.seconds, changes }
     }
@@ -43,7 +44,34 @@ impl ChangeArgs {
 impl TakeArgs {
     /// Reads the take with its changes.
     pub fn read(&self, files: Files<'_>) -> Result<Take, Fault> {
-        Take::read(files, &self.path, &self.changes.with(None))
+        Take::read(files, &self.path, &self.changes.with(&[]))
+    }
+}
+
+/// A part of a ride.
+#[derive(Args, Clone, Copy, Debug)]
+pub struct PartArgs {
+    /// Measure from this time of the ride on, in seconds
+    #[arg(long, value_name = "SECONDS", default_value_t = 0.0, allow_negative_numbers = true)]
+    from: f64,
+
+    /// Measure up to this time, in seconds; left out, to the end
+    #[arg(long, value_name = "SECONDS", allow_negative_numbers = true)]
+    to: Option<f64>,
+}
+
+impl PartArgs {
+    /// These seconds of a take.
+    pub fn of(&self, take: &Take) -> Result<RangeInclusive<f64>, Fault> {
+        let to = self.to.unwrap_or(f64::INFINITY);
+        if (0.0..=take.seconds).contains(&self.from) && self.from < to {
+            return Ok(self.from..=to);
+        }
+        let to = self.to.map_or(String::new(), |to| format!(" --to {to}"));
+        Err(Fault::new(format!(
+            "--from {}{to}: expected a part of {}, which has {} s",
+            self.from, take.name, take.seconds
+        )))
     }
 }
 

@@ -12,7 +12,7 @@ use crate::arguments::args::ChangeArgs;
 pub struct RidesArgs {
     /// The take files
     #[arg(value_name = "TAKE", required = true)]
-    takes: Vec<PathBuf>,
+    pub takes: Vec<PathBuf>,
 
     #[command(flatten)]
     changes: ChangeArgs,
@@ -20,6 +20,19 @@ pub struct RidesArgs {
     /// Another ride of each take, with this setting changed; may be given several times
     #[arg(long = "try", value_name = "KEY=VALUE")]
     tries: Vec<Change>,
+}
+
+/// A take to ride.
+#[derive(Debug)]
+pub struct Entry {
+    /// What tells it from the others.
+    pub name: String,
+    /// Its file.
+    pub path: PathBuf,
+    /// What is tried with it.
+    pub change: Option<Change>,
+    /// The take, changed.
+    pub take: Take,
 }
 
 /// A take as it was ridden.
@@ -35,20 +48,34 @@ pub struct Ridden {
 
 impl RidesArgs {
     /// Every take, and every take with each change to be tried.
-    pub fn ride(&self) -> Result<Vec<Ridden>, Fault> {
-        let mut rides = Vec::new();
+    pub fn read(&self) -> Result<Vec<Entry>, Fault> {
+        let mut entries = Vec::new();
         for path in &self.takes {
             for change in std::iter::once(None).chain(self.tries.iter().map(Some)) {
-                let take = Take::read(Files::Disk, path, &self.changes.with(change))?;
+                let changes = change.map(std::slice::from_ref).unwrap_or_default();
+                let take = Take::read(Files::Disk, path, &self.changes.with(changes))?;
                 let name = match change {
                     None => take.name.clone(),
                     Some(change) if self.takes.len() == 1 => change.to_string(),
                     Some(change) => format!("{}, {change}", take.name),
                 };
-                let moments = Ride::new(&take)?.collect();
-                rides.push(Ridden { name, take, moments });
+                entries.push(Entry { name, path: path.clone(), change: change.cloned(), take });
             }
         }
-        Ok(rides)
+        Ok(entries)
+    }
+
+    /// An entry's take with one more change.
+    pub fn with(&self, entry: &Entry, change: &Change) -> Result<Take, Fault> {
+        let changes: Vec<Change> = entry.change.iter().chain([change]).cloned().collect();
+        Take::read(Files::Disk, &entry.path, &self.changes.with(&changes))
+    }
+}
+
+impl Entry {
+    /// Rides it.
+    pub fn ride(self) -> Result<Ridden, Fault> {
+        let moments = Ride::new(&self.take)?.collect();
+        Ok(Ridden { name: self.name, take: self.take, moments })
     }
 }

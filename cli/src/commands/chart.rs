@@ -5,7 +5,7 @@ use std::path::PathBuf;
 use clap::Args;
 use velvet_pan_takes::Fault;
 
-use crate::arguments::rides::RidesArgs;
+use crate::arguments::rides::{Entry, RidesArgs};
 use crate::charts::rides_chart::Chart;
 use crate::output::write_whole;
 
@@ -28,7 +28,8 @@ pub struct ChartArgs {
 
 /// Runs the command.
 pub fn run(args: &ChartArgs) -> Result<(), Fault> {
-    let rides = args.rides.ride()?;
+    let rides =
+        args.rides.read()?.into_iter().map(Entry::ride).collect::<Result<Vec<_>, Fault>>()?;
     let chart = Chart::of(&rides, &args.out)?;
     write_whole(&args.out, |out| chart.write(out))
 }

@@ -8,13 +8,14 @@ use velvet_pan::glam::DVec2;
 use velvet_pan::{Lens, Screen, Settings, Snap};
 use velvet_pan_takes::{Document, Fault, Files, Map, Path, Take, take_faults};
 
+use crate::judgement::limits;
 use crate::output::{broken, write_to};
 
 /// Check tunings, takes, maps and paths: every fault with its place, and what is surely not meant.
 #[derive(Args, Debug)]
 #[command(after_help = "\
-A file that ends in .csv is a path if its first line names a column t, else a map; any other is a take
-if it has subjects, a map or a timeline, else a tuning. Warnings are legal, and seldom meant.
+A file that ends in .csv is a path if its first line names a column t, else a map; one that ends in
+.limits.toml has limits for `compare`; any other is a take if it has a key that only takes have, else a tuning. Warnings are legal, and seldom meant.
 
 Exit status: 0 no faults, 1 faults found.
 
@@ -66,13 +67,14 @@ fn check_file(path: &FilePath) -> Found {
     if path.extension().is_some_and(|ending| ending == "csv") {
         return check_table(path, document.text());
     }
-    let table = match document.parse::<toml::Table>() {
-        Ok(table) => table,
-        Err(fault) => return Found { faults: vec![fault], ..Found::default() },
-    };
-    let is_take =
-        ["subjects", "timeline", "map", "tuning"].iter().any(|key| table.contains_key(*key));
-    if is_take { check_take(&document) } else { check_tuning(&document) }
+    if limits::is_limits_file(path) {
+        let fault = limits::read(path).err();
+        return Found { faults: fault.into_iter().collect(), ..Found::default() };
+    }
+    if let Err(fault) = document.parse::<toml::Table>() {
+        return Found { faults: vec![fault], ..Found::default() };
+    }
+    if document.is_take() { check_take(&document) } else { check_tuning(&document) }
 }
 
 fn check_table(path: &FilePath, text: &str) -> Found {

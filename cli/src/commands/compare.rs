@@ -1,30 +1,47 @@
-//! `compare`: ride figures side by side, and what to change.
+//! `compare`: ride figures side by side, what to change, and whether limits are kept.
 
 use std::path::PathBuf;
 
 use clap::{Args, ValueEnum};
-use velvet_pan::Settings;
-use velvet_pan_takes::{Better, Fault, Figure, Figures, Take};
+use velvet_pan_takes::{Change, Fault, Figure, Figures, Take};
 
-use crate::arguments::args::OutFile;
-use crate::arguments::rides::{Ridden, RidesArgs};
+use crate::arguments::args::{OutFile, PartArgs};
+use crate::arguments::rides::{Entry, RidesArgs};
 use crate::charts::rides_chart::Chart;
+use crate::judgement::comfort::Comfort;
+use crate::judgement::limits::{self, Limit};
+use crate::judgement::tips;
 use crate::output::{broken, write_csv, write_json, write_to, write_whole};
+use crate::progress::Progress;
 
 /// Measure rides and set them side by side: what each is like, and what to change.
 #[derive(Args, Debug)]
 #[command(after_help = "\
-The best of each figure is marked with +, the worst with -. Figures beyond what is comfortable come
-with the likely cause, and the key and value to try.
+The best of each figure is marked with +, the worst with -, one beyond what is comfortable with !. For each of
+these a change is named that helped when it was tried on the very rides, with what it did.
+
+A limit is the worst that a figure may be: `--limit lag.worst=80`. Limits may also stand in a file beside the
+take, crossing.limits.toml for crossing.toml, as `lag.worst = 80`. Then the command is a test of the camera.
+
+Exit status: 0 done and all limits kept, 1 a limit broken, 2 bad usage or bad input.
 
 Examples:
   velvet-pan compare demo/terraces.toml
   velvet-pan compare demo/terraces.toml --try follow.smoothing='{ settle = 0.4 }' --try follow.look_ahead.seconds='[0.8, 0.0]'
+  velvet-pan compare demo/shrine.toml --from 8 --to 12
+  velvet-pan compare demo/terraces.toml --limit lag.worst=90 --limit out-of-bounds=0
   velvet-pan compare demo/gully.toml demo/shrine.toml --format csv --out figures.csv
   velvet-pan compare demo/pan.toml --try screen.snap=whole --chart pan.png")]
 pub struct CompareArgs {
     #[command(flatten)]
     rides: RidesArgs,
+
+    #[command(flatten)]
+    part: PartArgs,
+
+    /// The worst that a figure may be; may be given several times
+    #[arg(long = "limit", value_name = "FIGURE=VALUE")]
+    limits: Vec<Limit>,
 
     #[command(flatten)]
     out: OutFile,
@@ -49,171 +66,60 @@ pub enum CompareFormat {
     Json,
 }
 
-/// Runs the command.
-pub fn run(args: &CompareArgs) -> Result<(), Fault> {
-    let rides = args.rides.ride()?;
-    if let Some(path) = &args.chart {
-        let chart = Chart::of(&rides, path)?;
-        write_whole(path, |out| chart.write(out))?;
-    }
-    let figures: Vec<Figures> = rides
-        .iter()
-        .map(|ride| Figures::of(&ride.take, &ride.name, ride.moments.iter().copied()))
-        .collect();
+/// Rides longer than this, in seconds, are not ridden again to find tips.
+const TRIED: f64 = 600.0;
+
+/// Runs the command. Returns whether all limits are kept.
+pub fn run(args: &CompareArgs) -> Result<bool, Fault> {
+    let entries = args.rides.read()?;
+    let figures = measure(args, &entries)?;
+    let broken_limits = broken_limits(args, &entries, &figures)?;
     write_to(args.out.out.as_deref(), |out| match args.format {
         CompareFormat::Text => {
-            let text = table(&rides, &figures) + &advice(&rides, &figures);
+            let text = table(&entries, &figures) + &advice(args, &entries, &figures);
             out.write_all(text.as_bytes()).map_err(|error| broken(&error))
         }
         CompareFormat::Csv => write_csv(&figures, out),
         CompareFormat::Json => write_json(&figures, out),
-    })
-}
-
-/// What is comfortable of a figure, and what helps.
-struct Comfort {
-    /// The figure's key.
-    of: &'static str,
-    limit: f64,
-    cause: &'static str,
-    cure: fn(&Settings, f64) -> String,
-}
-
-fn half_life(settings: &Settings, part: f64) -> String {
-    use velvet_pan::Smoothing;
-    match settings.follow.smoothing.x {
-        Smoothing::HalfLife(seconds) => {
-            format!("follow.smoothing = {{ half_life = {:.3} }}", seconds * part)
-        }
-        Smoothing::Settle(seconds) => {
-            format!("follow.smoothing = {{ settle = {:.3} }}", seconds * part)
-        }
-        Smoothing::Speed(speed) => format!("follow.smoothing = {{ speed = {:.0} }}", speed / part),
-        _ => "follow.smoothing = { half_life = 0.12 }".to_owned(),
+    })?;
+    if let Some(path) = &args.chart {
+        let rides = entries.into_iter().map(Entry::ride).collect::<Result<Vec<_>, Fault>>()?;
+        let chart = Chart::of(&rides, path)?;
+        write_whole(path, |out| chart.write(out))?;
     }
-}
-
-const COMFORTS: [Comfort; 13] = [
-    Comfort {
-        of: "lag_mean",
-        limit: 64.0,
-        cause: "the view is far from where it wants to be most of the time",
-        cure: |settings, _| half_life(settings, 0.6),
-    },
-    Comfort {
-        of: "lag_p95",
-        limit: 110.0,
-        cause: "smoothing or the deadzone lets her drift far",
-        cure: |settings, _| half_life(settings, 0.6),
-    },
-    Comfort {
-        of: "lag_worst",
-        limit: 140.0,
-        cause: "she comes near the edge of the screen",
-        cure: |_, _| "follow.leash = [0.4, 0.4]".to_owned(),
-    },
-    Comfort {
-        of: "settle",
-        limit: 1.5,
-        cause: "the view still moves long after she has stopped",
-        cure: |settings, value| half_life(settings, (1.5 / value).max(0.2)),
-    },
-    Comfort {
-        of: "overshoot",
-        limit: 24.0,
-        cause: "the view runs past its place of rest: the look-ahead takes itself back late",
-        cure: |settings, _| match &settings.follow.look_ahead {
-            Some(ahead) => format!("follow.look_ahead.half_life = {:.2}", ahead.half_life * 2.0),
-            None => "follow.smoothing = { half_life = 0.12 }".to_owned(),
-        },
-    },
-    Comfort {
-        of: "view_ahead",
-        limit: 0.48,
-        cause: "more is shown of what is behind than of what is ahead",
-        cure: |settings, _| {
-            let seconds = settings.follow.look_ahead.map_or(0.4, |ahead| ahead.seconds.x + 0.3);
-            format!("follow.look_ahead = {{ seconds = [{seconds:.1}, 0.0] }}")
-        },
-    },
-    Comfort {
-        of: "judder",
-        limit: 1.0,
-        cause: "the picture moves in whole art pixels",
-        cure: |_, _| "screen.snap = \"subpixel\"".to_owned(),
-    },
-    Comfort {
-        of: "tremble",
-        limit: 1.0,
-        cause: "camera and sprite are rounded apart",
-        cure: |_, _| "screen.snap = \"subpixel\", and the sprite's own placement".to_owned(),
-    },
-    Comfort {
-        of: "turns",
-        limit: 1.5,
-        cause: "the view repeats every twitch",
-        cure: |settings, _| {
-            let sides = &settings.follow.deadzone;
-            let wider = |side: f64| side + 0.05;
-            format!(
-                "follow.deadzone = {{ left = {:.2}, right = {:.2}, top = {:.2}, bottom = {:.2} }}",
-                wider(sides.left),
-                wider(sides.right),
-                wider(sides.top),
-                wider(sides.bottom)
-            )
-        },
-    },
-    Comfort {
-        of: "peak_speed",
-        limit: 900.0,
-        cause: "the picture is too fast to be read",
-        cure: |settings, _| half_life(settings, 1.5),
-    },
-    Comfort {
-        of: "peak_acceleration",
-        limit: 9000.0,
-        cause: "the view is jerked",
-        cure: |_, _| "follow.smoothing = { settle = 0.5 }".to_owned(),
-    },
-    Comfort {
-        of: "out_of_bounds",
-        limit: 0.0,
-        cause: "what lies outside the world is shown, by a shake or a zoom",
-        cure: |_, _| "shake.stay_in_bounds = true, zoom.fill_bounds = true".to_owned(),
-    },
-    Comfort {
-        of: "lost",
-        limit: 0.0,
-        cause: "she is off the screen",
-        cure: |_, _| "follow.leash = [0.42, 0.42]".to_owned(),
-    },
-];
-
-/// The figures, each with what is comfortable.
-fn kinds() -> impl Iterator<Item = (&'static Figure, &'static Comfort)> {
-    Figure::ALL
-        .iter()
-        .zip(&COMFORTS)
-        .inspect(|(figure, comfort)| debug_assert_eq!(figure.key, comfort.of))
-}
-
-impl Comfort {
-    /// What is comfortable on this take's screen: lengths are given for one 320 pixels wide.
-    fn limit_on(&self, figure: &Figure, take: &Take) -> f64 {
-        let screens = f64::from(take.settings.screen.size.x) / 320.0;
-        if figure.unit.starts_with("screen px") { self.limit * screens } else { self.limit }
+    for limit in &broken_limits {
+        anstream::eprintln!("\x1b[31mlimit\x1b[0m: {limit}");
     }
-
-    fn is_broken(&self, figure: &Figure, value: f64, take: &Take) -> bool {
-        match figure.better {
-            Better::Low => value > self.limit_on(figure, take),
-            Better::High => value < self.limit_on(figure, take),
-        }
-    }
+    Ok(broken_limits.is_empty())
 }
 
-fn table(rides: &[Ridden], figures: &[Figures]) -> String {
+fn measure(args: &CompareArgs, entries: &[Entry]) -> Result<Vec<Figures>, Fault> {
+    let mut progress = Progress::new("measuring", entries.len() as u64);
+    let mut figures = Vec::new();
+    for entry in entries {
+        let part = args.part.of(&entry.take)?;
+        figures.push(Figures { ride: entry.name.clone(), ..Figures::of_part(&entry.take, part)? });
+        progress.step();
+    }
+    Ok(figures)
+}
+
+/// What is wrong with rides, by the limits of the command line and of the files beside the takes.
+fn broken_limits(
+    args: &CompareArgs,
+    entries: &[Entry],
+    figures: &[Figures],
+) -> Result<Vec<String>, Fault> {
+    let mut all = Vec::new();
+    for (entry, figures) in entries.iter().zip(figures) {
+        let limits = Limit::replacing(&args.limits, limits::beside(&entry.path)?);
+        let broken = limits.iter().filter_map(|limit| limit.broken(figures));
+        all.extend(broken.map(|what| format!("{}: {what}", entry.name)));
+    }
+    Ok(all)
+}
+
+fn table(entries: &[Entry], figures: &[Figures]) -> String {
     let mut text = String::new();
     for (number, figures) in (1..).zip(figures) {
         text += &format!("  ({number})  {}\n", figures.ride);
@@ -223,55 +129,85 @@ fn table(rides: &[Ridden], figures: &[Figures]) -> String {
         text += &format!("{:>10} ", format!("({number})"));
     }
     text += "\n";
-    for (figure, comfort) in kinds() {
-        let values: Vec<Option<f64>> = figures.iter().map(|one| figure.of(one)).collect();
-        let known: Vec<f64> = values.iter().copied().flatten().collect();
+    for comfort in Comfort::all() {
+        let figure = comfort.figure;
+        let known: Vec<f64> = figures.iter().filter_map(|one| figure.of(one)).collect();
         text += &format!("{:<22} {:<14}", figure.name, figure.unit);
-        for (value, ride) in values.into_iter().zip(rides) {
-            text += &match value {
-                Some(value) => {
-                    let broken = comfort.is_broken(figure, value, &ride.take);
-                    let limit = if broken { "!" } else { "" };
-                    let mark = match figure.rank(value, &known) {
-                        Some(true) => '+',
-                        Some(false) => '-',
-                        None => ' ',
-                    };
-                    format!("{:>10}{mark}", limit.to_owned() + &Figure::short(value))
-                }
-                None => format!("{:>10} ", "-"),
-            };
+        for (figures, entry) in figures.iter().zip(entries) {
+            text += &cell(&comfort, figures, &entry.take, &known);
         }
         text.truncate(text.trim_end().len());
         text += "\n";
     }
+    text += &notes(figures);
     if figures.len() > 1 {
-        text += "\n  + best, - worst";
+        text += "  + best, - worst\n";
     }
-    text + "\n"
+    text
 }
 
-/// For each figure beyond what is comfortable: the cause, and what to try.
-fn advice(rides: &[Ridden], figures: &[Figures]) -> String {
-    let mut text = String::new();
-    for (number, (ride, figures)) in (1..).zip(rides.iter().zip(figures)) {
-        for (figure, comfort) in kinds() {
-            let value = figure.of(figures);
-            let Some(value) = value.filter(|value| comfort.is_broken(figure, *value, &ride.take))
-            else {
-                continue;
-            };
-            let than = if figure.better == Better::Low { "above" } else { "below" };
+fn cell(comfort: &Comfort, figures: &Figures, take: &Take, known: &[f64]) -> String {
+    let figure = comfort.figure;
+    let mark = match figure.of(figures).and_then(|value| figure.rank(value, known)) {
+        Some(true) => '+',
+        Some(false) => '-',
+        None => ' ',
+    };
+    let limit = if comfort.broken(figures, take).is_some() { "!" } else { "" };
+    format!("{:>10}{mark}", limit.to_owned() + &figure.shown(figures))
+}
+
+/// What the table can't say: why a figure is left out, what did not settle, and what was not counted.
+fn notes(all: &[Figures]) -> String {
+    let mut text = String::from("\n");
+    for (number, figures) in (1..).zip(all) {
+        let mut missing: Vec<(&str, Vec<&str>)> = Vec::new();
+        for figure in Figure::ALL.iter().filter(|figure| figure.of(figures).is_none()) {
+            match missing.iter_mut().find(|(reason, _)| *reason == figure.reason()) {
+                Some((_, names)) => names.push(figure.name),
+                None => missing.push((figure.reason(), vec![figure.name])),
+            }
+        }
+        for (reason, names) in missing {
+            text += &format!("  ({number})  -  {reason}: {}\n", names.join("; "));
+        }
+        let Figures { stops, unsettled, short_stops, cuts, teleports, led, .. } = figures;
+        if *short_stops > 0 {
+            let what = "of less than a second, with the camera still moving: too short to tell";
+            text += &format!("  ({number})  stops {what}: {short_stops}\n");
+        }
+        if *unsettled > 0 {
+            let what = "the camera was not at rest within 5 s, or when the subject went on";
+            text += &format!("  ({number})  in {unsettled} of {stops} stops {what}\n");
+        }
+        if *led > 0.0 {
+            let share = (led * 1000.0).round() / 10.0;
             text += &format!(
-                "\n! ({number}) {} {} {}, {than} {}: {}.\n      try {}\n",
-                figure.name,
-                Figure::short(value),
-                figure.unit,
-                Figure::short(comfort.limit_on(figure, &ride.take)),
-                comfort.cause,
-                (comfort.cure)(&ride.take.settings, value)
+                "  ({number})  {share} % of the time is not counted as following: glides, hands, cutscenes, {cuts} cuts, \
+                 {teleports} teleports\n"
             );
         }
     }
     text
+}
+
+/// For each figure beyond what is comfortable: the cause, and what helped when it was tried.
+fn advice(args: &CompareArgs, entries: &[Entry], figures: &[Figures]) -> String {
+    if entries.iter().any(|entry| entry.take.seconds > TRIED) {
+        return format!("\n  Rides of more than {TRIED} s are not ridden again to find tips.\n");
+    }
+    let mut known: Vec<(usize, Change, Option<Figures>)> = Vec::new();
+    let mut try_out = |index: usize, change: &Change| {
+        if let Some((.., figures)) = known.iter().find(|(at, one, _)| *at == index && one == change)
+        {
+            return figures.clone();
+        }
+        let ridden = args.rides.with(&entries[index], change).ok().and_then(|take| {
+            let part = args.part.of(&take).ok()?;
+            Figures::of_part(&take, part).ok()
+        });
+        known.push((index, change.clone(), ridden.clone()));
+        ridden
+    };
+    tips::text(&tips::complaints(entries, figures, &mut try_out), figures)
 }

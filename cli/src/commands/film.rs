@@ -119,7 +119,7 @@ fn window_size(text: &str) -> Result<WindowSize, String> {
 pub fn run(args: &FilmArgs) -> Result<(), Fault> {
     let mut takes = Vec::new();
     for path in &args.takes {
-        let mut take = Take::read(Files::Disk, path, &args.changes.with(None))?;
+        let mut take = Take::read(Files::Disk, path, &args.changes.with(&[]))?;
         take.window = args.window.unwrap_or(take.window);
         takes.extend(with_snaps(take, &args.snap));
     }

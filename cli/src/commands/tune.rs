@@ -1,5 +1,6 @@
 //! `tune`: the settings of following that a ride with wanted figures needs.
 
+use std::str::FromStr;
 use std::sync::Mutex;
 use std::sync::atomic::{AtomicUsize, Ordering};
 
@@ -7,31 +8,37 @@ use clap::Args;
 use rand::rngs::SmallRng;
 use rand::{RngExt, SeedableRng};
 use velvet_pan::glam::DVec2;
-use velvet_pan::{LookAhead, PerAxis, Settings, Smoothing};
-use velvet_pan_takes::{Fault, Figures, Files, Ride, Take};
+use velvet_pan::{LookAhead, Settings, Smoothing};
+use velvet_pan_takes::{Fault, Figure, Figures, Files, Take};
 
 use crate::arguments::args::{OutFile, TakeArgs};
+use crate::judgement::comfort::Comfort;
+use crate::judgement::limits::{named, spelled};
 use crate::output::{broken, write_to};
 use crate::progress::Progress;
 
 /// Search the settings of following for a ride with these figures, and the least acceleration.
 #[derive(Args, Debug)]
 #[command(after_help = "\
-What can be wished for: lag (the mean, in screen pixels), worst-lag, settle (seconds), overshoot (screen
-pixels), view-ahead (a share of the screen), turns (a second), peak-speed (screen pixels per second).
+Every figure of `compare` can be wished for: lag.mean (also lag), lag.p95, lag.worst, settle, overshoot,
+view-ahead, turns, peak-speed and so on. `=` wishes for a value, within 5 %; `<=` and `>=` for at most and at
+least so much.
 
-Smoothing, deadzone and look-ahead are searched; all else stays as the take has it. The answer is a
+Smoothing, deadzone and look-ahead along x are searched; all else stays as the take has it. The answer is a
 [follow] table for a tuning file, with what its ride is like. The same wish has the same answer.
 
+Exit status: 0 every wish came true, 1 one did not: the nearest is printed, and what was missed is said,
+2 bad usage or bad input.
+
 Examples:
-  velvet-pan tune demo/terraces.toml --for lag=30,view-ahead=0.6
-  velvet-pan tune demo/terraces.toml --for settle=0.8 --out follow.toml")]
+  velvet-pan tune demo/terraces.toml --for 'lag=30,view-ahead>=0.5'
+  velvet-pan tune demo/terraces.toml --for 'settle<=1.5,lag.worst<=90' --out follow.toml")]
 pub struct TuneArgs {
     #[command(flatten)]
     take: TakeArgs,
 
     /// What the ride should be like, separated by commas
-    #[arg(long = "for", value_name = "FIGURE=VALUE", required = true, value_delimiter = ',', value_parser = wish)]
+    #[arg(long = "for", value_name = "FIGURE=VALUE", required = true, value_delimiter = ',')]
     wishes: Vec<Wish>,
 
     #[command(flatten)]
@@ -45,38 +52,68 @@ pub struct TuneArgs {
 /// A wanted figure.
 #[derive(Clone, Copy, Debug)]
 struct Wish {
-    figure: &'static Wanted,
+    figure: &'static Figure,
+    sense: Sense,
     value: f64,
 }
 
-/// A figure that can be wished for: its name, and how large a miss weighs as much as the figure itself.
-#[derive(Debug)]
-struct Wanted {
-    name: &'static str,
-    value: fn(&Figures) -> Option<f64>,
-    /// A miss of so much is a whole miss, for wishes near 0.
-    least: f64,
+/// What is wished of a value.
+#[derive(Clone, Copy, Debug, PartialEq)]
+enum Sense {
+    Equal,
+    AtMost,
+    AtLeast,
 }
 
-const WANTED: [Wanted; 7] = [
-    Wanted { name: "lag", value: |figures| figures.lag_mean, least: 5.0 },
-    Wanted { name: "worst-lag", value: |figures| figures.lag_worst, least: 5.0 },
-    Wanted { name: "settle", value: |figures| figures.settle, least: 0.1 },
-    Wanted { name: "overshoot", value: |figures| figures.overshoot, least: 2.0 },
-    Wanted { name: "view-ahead", value: |figures| figures.view_ahead, least: 0.1 },
-    Wanted { name: "turns", value: |figures| Some(figures.turns), least: 0.1 },
-    Wanted { name: "peak-speed", value: |figures| Some(figures.peak_speed), least: 20.0 },
-];
+/// A wish for a value has come true within this share of it …
+const NEAR: f64 = 0.05;
+/// … or within this share of what is comfortable, for wishes near 0.
+const LEAST: f64 = 0.05;
 
-/// A wish such as lag=40.
-fn wish(text: &str) -> Result<Wish, String> {
-    let known = || WANTED.map(|wanted| wanted.name).join(", ");
-    let (name, value) = text.split_once('=').ok_or("expected FIGURE=VALUE, such as lag=40")?;
-    let figure = WANTED.iter().find(|wanted| wanted.name == name.trim());
-    let figure =
-        figure.ok_or_else(|| format!("no figure \"{name}\": expected one of {}", known()))?;
-    let value = value.trim().parse().ok().filter(|value: &f64| value.is_finite() && *value >= 0.0);
-    Ok(Wish { figure, value: value.ok_or("expected a number, 0 or more")? })
+impl FromStr for Wish {
+    type Err = String;
+
+    /// A wish such as `lag=40`, `lag.worst<=80` or `view-ahead>=0.6`.
+    fn from_str(text: &str) -> Result<Self, String> {
+        let expected = "expected FIGURE=VALUE, FIGURE<=VALUE or FIGURE>=VALUE, such as lag=40";
+        let senses = [("<=", Sense::AtMost), (">=", Sense::AtLeast), ("=", Sense::Equal)];
+        let split = |(sign, sense)| text.split_once(sign).map(|(name, value)| (name, value, sense));
+        let (name, value, sense) = senses.into_iter().find_map(split).ok_or(expected)?;
+        let name = if name.trim() == "lag" { "lag.mean" } else { name };
+        let value: f64 = value.trim().parse().map_err(|_| expected)?;
+        if !value.is_finite() || value < 0.0 {
+            return Err(format!("{value} is not possible: expected a number, 0 or more"));
+        }
+        Ok(Self { figure: named(name)?, sense, value })
+    }
+}
+
+impl Wish {
+    /// How far figures are from it, as a share of it; 0 where it has come true.
+    fn miss(&self, figures: &Figures) -> f64 {
+        // What the ride does not tell counts as missed wholly.
+        let Some(value) = self.figure.of(figures) else { return 1.0 };
+        let away = match self.sense {
+            Sense::Equal => (value - self.value).abs(),
+            Sense::AtMost => (value - self.value).max(0.0),
+            Sense::AtLeast => (self.value - value).max(0.0),
+        };
+        away / self.value.max(LEAST * Comfort::of(self.figure).max(0.1))
+    }
+
+    fn came_true(&self, figures: &Figures) -> bool {
+        let near = if self.sense == Sense::Equal { NEAR } else { 0.0 };
+        self.miss(figures) <= near
+    }
+
+    fn text(&self) -> String {
+        let sign = match self.sense {
+            Sense::Equal => "=",
+            Sense::AtMost => "<=",
+            Sense::AtLeast => ">=",
+        };
+        format!("{} {sign} {}", spelled(self.figure), self.value)
+    }
 }
 
 /// What is searched: each from 0 to 1.
@@ -90,8 +127,8 @@ struct Tried {
     figures: Figures,
 }
 
-/// Runs the command.
-pub fn run(args: &TuneArgs) -> Result<(), Fault> {
+/// Runs the command. Returns whether every wish came true.
+pub fn run(args: &TuneArgs) -> Result<bool, Fault> {
     let take = args.take.read(Files::Disk)?;
     if take.subjects.is_empty() {
         return Err(Fault::new(format!("{}: no subject: expected a path to follow", take.name)));
@@ -100,7 +137,15 @@ pub fn run(args: &TuneArgs) -> Result<(), Fault> {
     let text = answer(&take, &args.wishes, &best)?;
     write_to(args.out.out.as_deref(), |out| {
         out.write_all(text.as_bytes()).map_err(|error| broken(&error))
-    })
+    })?;
+    let missed = args.wishes.iter().filter(|wish| !wish.came_true(&best.figures));
+    let missed: Vec<String> = missed
+        .map(|wish| format!("{}, nearest {}", wish.text(), wish.figure.shown(&best.figures)))
+        .collect();
+    for wish in &missed {
+        anstream::eprintln!("\x1b[31mmissed\x1b[0m: {wish}");
+    }
+    Ok(missed.is_empty())
 }
 
 /// Half of the rides anywhere, the rest ever closer around the best.
@@ -158,17 +203,13 @@ fn try_all(take: &Take, wishes: &[Wish], round: &[Knobs]) -> Vec<Tried> {
 }
 
 fn try_one(take: &Take, wishes: &[Wish], knobs: Knobs) -> Tried {
-    let mut tried = take.clone();
-    tried.settings = turned(&take.settings, &knobs);
-    let ride = Ride::new(&tried).into_iter().flatten();
-    let figures = Figures::of(&tried, &take.name, ride);
-    let missed = |wish: &Wish| {
-        let size = wish.value.max(wish.figure.least);
-        // What the ride does not tell counts as missed wholly.
-        (wish.figure.value)(&figures).map_or(1.0, |value| ((value - wish.value) / size).powi(2))
-    };
-    let miss = wishes.iter().map(missed).sum::<f64>() + 1e-7 * figures.peak_acceleration;
-    // Nobody wishes to lose her.
+    let tried = Take { settings: turned(&take.settings, &knobs), ..take.clone() };
+    // Settings that can't be used are no answer.
+    let figures = Figures::of_take(&tried).unwrap_or_default();
+    let missed = |wish: &Wish| wish.miss(&figures).powi(2);
+    let miss = wishes.iter().map(missed).sum::<f64>();
+    let miss = miss + 1e-7 * figures.peak_acceleration.unwrap_or(1e9);
+    // Nobody wishes to lose the subject.
     let miss = miss + figures.lost.unwrap_or(0.0) * 10.0;
     Tried { knobs, miss, figures }
 }
@@ -178,19 +219,31 @@ fn turned(settings: &Settings, [smooth, ahead, ease, across, along]: &Knobs) -> 
     let mut settings = settings.clone();
     let follow = &mut settings.follow;
     // A spring has the least acceleration; from next to nothing to three seconds, evenly in ratio.
-    follow.smoothing = PerAxis::both(Smoothing::Settle(rounded(0.05 * 60_f64.powf(*smooth))));
-    let seconds = DVec2::new(rounded(*ahead * 1.2), 0.0);
+    let settle = Smoothing::Settle(rounded(0.05 * 60_f64.powf(*smooth)));
+    // An axis with a smoothing of its own keeps it.
+    let alike = follow.smoothing.x == follow.smoothing.y;
+    follow.smoothing.x = settle;
+    if alike {
+        follow.smoothing.y = settle;
+    }
+    let own = follow.look_ahead.map_or(0.0, |look| look.seconds.y);
+    let seconds = DVec2::new(rounded(*ahead * 1.2), own);
     let look = follow.look_ahead.unwrap_or_default();
     let half_life = rounded(0.05 + ease * 0.6);
     let reach = DVec2::new(look.reach.x.max(0.35), look.reach.y);
     let look = LookAhead { seconds, half_life, reach, ..look };
-    follow.look_ahead = (seconds.x > 0.02).then_some(look);
-    let (side, above) = (rounded(across * 0.2), rounded(along * 0.3));
-    follow.deadzone.left = side;
-    follow.deadzone.right = side;
-    follow.deadzone.top = above;
-    follow.deadzone.bottom = above;
+    follow.look_ahead = (seconds.x > 0.02 || own != 0.0).then_some(look);
+    let zone = &mut follow.deadzone;
+    (zone.left, zone.right) = sides(zone.left, zone.right, across * 0.2);
+    (zone.top, zone.bottom) = sides(zone.top, zone.bottom, along * 0.3);
     settings
+}
+
+/// Two sides that are so wide on average, and differ by the ratio by which they did.
+fn sides(one: f64, other: f64, mean: f64) -> (f64, f64) {
+    let both = one + other;
+    let part = if both > 0.0 { one / both } else { 0.5 };
+    (rounded(2.0 * mean * part), rounded(2.0 * mean * (1.0 - part)))
 }
 
 /// As many digits as anybody would write.
@@ -201,13 +254,13 @@ fn rounded(value: f64) -> f64 {
 /// A tuning file of what was found, with its figures.
 fn answer(take: &Take, wishes: &[Wish], best: &Tried) -> Result<String, Fault> {
     let mut text = format!("# {}: what was wished for, and what the ride is like\n", take.name);
-    for Wish { figure, value } in wishes {
-        let is = (figure.value)(&best.figures)
-            .map_or("does not tell".to_owned(), |value| format!("{value:.3}"));
-        text += &format!("#   {:<12} {value:>9}   {is:>9}\n", figure.name);
+    for wish in wishes {
+        let missed = if wish.came_true(&best.figures) { "" } else { "   missed" };
+        text +=
+            &format!("#   {:<22} {:>9}{missed}\n", wish.text(), wish.figure.shown(&best.figures));
     }
-    let acceleration = best.figures.peak_acceleration;
-    text += &format!("#   peak acceleration      {acceleration:>9.0} screen px/s²\n\n");
+    let acceleration = best.figures.peak_acceleration.unwrap_or(0.0);
+    text += &format!("#   peak-acceleration      {acceleration:>9.0} screen px/s²\n\n");
     let follow = turned(&take.settings, &best.knobs).follow;
     let failed = |error: toml::ser::Error| Fault::new(format!("not written: {error}"));
     let mut table = toml::Table::new();

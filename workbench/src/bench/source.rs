@@ -31,9 +31,11 @@ impl Source {
     /// The file can't be read.
     pub fn of_file(path: &Path) -> Result<Self, Fault> {
         let document = Document::read(Files::Disk, path)?;
-        let is_take = toml::from_str::<toml::Table>(document.text())
-            .is_ok_and(|table| TAKE_KEYS.iter().any(|key| table.contains_key(*key)));
-        Ok(if is_take { Self::Take(path.to_owned()) } else { Self::Play(Some(path.to_owned())) })
+        Ok(if document.is_take() {
+            Self::Take(path.to_owned())
+        } else {
+            Self::Play(Some(path.to_owned()))
+        })
     }
 
     /// All takes of the demo.
@@ -81,9 +83,6 @@ impl Source {
 
 /// Frames a second where nothing else is said.
 const FPS: f64 = 60.0;
-
-/// The keys that only a take has.
-const TAKE_KEYS: [&str; 7] = ["tuning", "subjects", "timeline", "watch", "cameras", "map", "fps"];
 
 const DEMOS: [&str; 9] = [
     "terraces.toml",

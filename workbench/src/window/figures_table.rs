@@ -35,34 +35,36 @@ fn head(ui: &mut Ui, bench: &Bench) {
         _ => "measuring",
     };
     ui.label(RichText::new(state).size(SIZE).weak());
-    for name in ["A", "B"] {
-        number(ui, RichText::new(name).size(SIZE).strong());
+    for (name, hint) in [("A", "as it was kept"), ("B", "as it is now")] {
+        number(ui, RichText::new(name).size(SIZE).strong(), hint);
     }
     ui.end_row();
 }
 
 fn row(ui: &mut Ui, bench: &Bench, figure: &Figure) {
-    let values = bench.figures().map(|figures| figure.of(figures?));
-    let known: Vec<f64> = values.iter().copied().flatten().collect();
+    let known: Vec<f64> =
+        bench.figures().iter().flatten().filter_map(|one| figure.of(one)).collect();
     ui.label(RichText::new(figure.name).size(SIZE)).on_hover_text(figure.unit);
-    for value in values {
-        let text = value.map_or("–".to_owned(), Figure::short);
+    for figures in bench.figures() {
+        let value = figures.and_then(|figures| figure.of(figures));
+        let text = figures.map_or("–".to_owned(), |figures| figure.shown(figures));
         let text = RichText::new(text).size(SIZE).monospace();
-        number(
-            ui,
-            match value.and_then(|value| figure.rank(value, &known)) {
-                Some(true) => text.color(BEST),
-                Some(false) => text.color(WORST),
-                None => text,
-            },
-        );
+        let text = match value.and_then(|value| figure.rank(value, &known)) {
+            Some(true) => text.color(BEST),
+            Some(false) => text.color(WORST),
+            None => text,
+        };
+        let reason = if value.is_none() { figure.reason() } else { figure.unit };
+        number(ui, text, reason);
     }
     ui.end_row();
 }
 
-fn number(ui: &mut Ui, text: RichText) {
+fn number(ui: &mut Ui, text: RichText, hint: &str) {
     ui.scope(|ui| {
         ui.set_min_width(42.0);
-        ui.with_layout(Layout::right_to_left(Align::Center), |ui| ui.label(text));
+        ui.with_layout(Layout::right_to_left(Align::Center), |ui| {
+            ui.label(text).on_hover_text(hint);
+        });
     });
 }

@@ -1,6 +1,6 @@
 //! The kinds of figures: what each is called and measured in, for tables of any sort.
 
-use crate::figures::Figures;
+use super::Figures;
 
 /// Which end of a figure is the better one.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -23,6 +23,8 @@ pub struct Figure {
     /// Which end is the better one.
     pub better: Better,
     value: fn(&Figures) -> Option<f64>,
+    /// Why there may be none.
+    reason: &'static str,
 }
 
 impl Figure {
@@ -34,6 +36,7 @@ impl Figure {
             unit: "screen px",
             better: Better::Low,
             value: |figures| figures.lag_mean,
+            reason: "nothing is followed",
         },
         Self {
             key: "lag_p95",
@@ -41,6 +44,7 @@ impl Figure {
             unit: "screen px",
             better: Better::Low,
             value: |figures| figures.lag_p95,
+            reason: "nothing is followed",
         },
         Self {
             key: "lag_worst",
@@ -48,6 +52,7 @@ impl Figure {
             unit: "screen px",
             better: Better::Low,
             value: |figures| figures.lag_worst,
+            reason: "nothing is followed",
         },
         Self {
             key: "settle",
@@ -55,6 +60,7 @@ impl Figure {
             unit: "s",
             better: Better::Low,
             value: |figures| figures.settle,
+            reason: "no stop that tells",
         },
         Self {
             key: "overshoot",
@@ -62,6 +68,7 @@ impl Figure {
             unit: "screen px",
             better: Better::Low,
             value: |figures| figures.overshoot,
+            reason: "no stop that settles",
         },
         Self {
             key: "view_ahead",
@@ -69,6 +76,7 @@ impl Figure {
             unit: "of the screen",
             better: Better::High,
             value: |figures| figures.view_ahead,
+            reason: "the subject never moves",
         },
         Self {
             key: "judder",
@@ -76,6 +84,7 @@ impl Figure {
             unit: "window px",
             better: Better::Low,
             value: |figures| figures.judder,
+            reason: "the picture never moves",
         },
         Self {
             key: "tremble",
@@ -83,27 +92,31 @@ impl Figure {
             unit: "window px",
             better: Better::Low,
             value: |figures| figures.tremble,
+            reason: "nothing is followed",
         },
         Self {
             key: "turns",
             name: "turns",
             unit: "a second",
             better: Better::Low,
-            value: |figures| Some(figures.turns),
+            value: |figures| figures.turns,
+            reason: "nothing is followed",
         },
         Self {
             key: "peak_speed",
             name: "peak speed",
             unit: "screen px/s",
             better: Better::Low,
-            value: |figures| Some(figures.peak_speed),
+            value: |figures| figures.peak_speed,
+            reason: "nothing is followed",
         },
         Self {
             key: "peak_acceleration",
             name: "peak acceleration",
             unit: "screen px/s²",
             better: Better::Low,
-            value: |figures| Some(figures.peak_acceleration),
+            value: |figures| figures.peak_acceleration,
+            reason: "nothing is followed",
         },
         Self {
             key: "out_of_bounds",
@@ -111,6 +124,7 @@ impl Figure {
             unit: "screen px²",
             better: Better::Low,
             value: |figures| figures.out_of_bounds,
+            reason: "no bounds",
         },
         Self {
             key: "lost",
@@ -118,12 +132,35 @@ impl Figure {
             unit: "of the frames",
             better: Better::Low,
             value: |figures| figures.lost,
+            reason: "nothing is followed",
         },
     ];
 
     /// Its value among the figures of a ride.
     pub fn of(&self, figures: &Figures) -> Option<f64> {
         (self.value)(figures)
+    }
+
+    /// Its value as text: short, marked where a camera did not settle, `-` where there is none.
+    pub fn shown(&self, figures: &Figures) -> String {
+        match self.of(figures) {
+            Some(value) if self.key == "settle" && figures.unsettled > 0 => {
+                format!(">{}", Self::short(value))
+            }
+            Some(value) => Self::short(value),
+            None => "-".to_owned(),
+        }
+    }
+
+    /// Why it is not among the figures of some ride.
+    pub fn reason(&self) -> &'static str {
+        self.reason
+    }
+
+    /// The kind with this key, written with `_`, `-` or `.`: `lag.worst` is `lag_worst`.
+    pub fn named(name: &str) -> Option<&'static Self> {
+        let name = name.trim().replace(['-', '.'], "_");
+        Self::ALL.iter().find(|figure| figure.key == name)
     }
 
     /// A number as short as it may be read.

@@ -1,0 +1,131 @@
+//! Limits that a ride must keep, from the command line or from a file beside the take.
+
+use std::path::{Path, PathBuf};
+use std::str::FromStr;
+
+use velvet_pan_takes::{Better, Fault, Figure, Figures, Files};
+
+use super::comfort::is_beyond;
+
+/// A figure may be no worse than this.
+#[derive(Clone, Copy, Debug)]
+pub struct Limit {
+    pub figure: &'static Figure,
+    pub value: f64,
+}
+
+impl FromStr for Limit {
+    type Err = String;
+
+    fn from_str(text: &str) -> Result<Self, String> {
+        let expected = "expected FIGURE=VALUE, such as lag.worst=80";
+        let (name, value) = text.split_once('=').ok_or(expected)?;
+        let value = value.trim().parse().map_err(|_| expected)?;
+        Self::of(name, value)
+    }
+}
+
+impl Limit {
+    fn of(name: &str, value: f64) -> Result<Self, String> {
+        let figure = named(name)?;
+        if !value.is_finite() || value < 0.0 {
+            return Err(format!("{value} is not possible: expected a number, 0 or more"));
+        }
+        Ok(Self { figure, value })
+    }
+
+    /// Limits as these replace those of other sources for the same figures.
+    pub fn replacing(own: &[Self], others: Vec<Self>) -> Vec<Self> {
+        let is_own = |limit: &Self| own.iter().any(|one| one.figure.key == limit.figure.key);
+        others.into_iter().filter(|limit| !is_own(limit)).chain(own.iter().copied()).collect()
+    }
+
+    /// What is wrong with these figures, if something is.
+    pub fn broken(&self, figures: &Figures) -> Option<String> {
+        let Self { figure, value: limit } = self;
+        let name = spelled(figure);
+        let Some(value) = figure.of(figures) else {
+            return Some(format!("{name}: {}: expected {} {limit}", figure.reason(), self.sense()));
+        };
+        is_beyond(figure, value, *limit).then(|| {
+            format!("{name}: {}: expected {} {limit}", figure.shown(figures), self.sense())
+        })
+    }
+
+    fn sense(&self) -> &'static str {
+        if self.figure.better == Better::Low { "at most" } else { "at least" }
+    }
+}
+
+/// The figure of a name, or which there are.
+pub fn named(name: &str) -> Result<&'static Figure, String> {
+    Figure::named(name).ok_or_else(|| {
+        let all: Vec<String> = Figure::ALL.iter().map(spelled).collect();
+        format!("no figure \"{}\": expected one of {}", name.trim(), all.join(", "))
+    })
+}
+
+/// A figure's name as it is written on the command line.
+pub fn spelled(figure: &Figure) -> String {
+    match figure.key.strip_prefix("lag_") {
+        Some(rest) => format!("lag.{rest}"),
+        None => figure.key.replace('_', "-"),
+    }
+}
+
+/// The file of limits beside a take: `crossing.limits.toml` for `crossing.toml`.
+pub fn file_beside(take: &Path) -> PathBuf {
+    take.with_extension("limits.toml")
+}
+
+/// Whether a file is one of limits, by its name.
+pub fn is_limits_file(path: &Path) -> bool {
+    path.to_string_lossy().ends_with(".limits.toml")
+}
+
+/// The limits beside a take; none without such a file.
+pub fn beside(take: &Path) -> Result<Vec<Limit>, Fault> {
+    let path = file_beside(take);
+    if path.exists() { read(&path) } else { Ok(Vec::new()) }
+}
+
+/// Reads a file of limits.
+pub fn read(path: &Path) -> Result<Vec<Limit>, Fault> {
+    let text = Files::Disk.read(path)?;
+    let table: toml::Table = toml::from_str(&text).map_err(|error: toml::de::Error| {
+        let before = &text[..error.span().map_or(0, |span| span.start).min(text.len())];
+        let line = before.matches('\n').count() + 1;
+        Fault::of_file(path, error.message().to_owned()).at(line, 1)
+    })?;
+    let mut limits = Vec::new();
+    collect(&table, "", &mut limits).map_err(|(key, what)| {
+        let line = 1 + text.lines().position(|line| line.contains(&key)).unwrap_or(0);
+        Fault::of_file(path, what).at(line, 1)
+    })?;
+    Ok(limits)
+}
+
+/// Limits of a table and those within it: `lag.worst` is a table within.
+fn collect(
+    table: &toml::Table,
+    prefix: &str,
+    limits: &mut Vec<Limit>,
+) -> Result<(), (String, String)> {
+    for (key, value) in table {
+        let name = format!("{prefix}{key}");
+        let number = match value {
+            toml::Value::Table(inner) => {
+                collect(inner, &format!("{name}."), limits)?;
+                continue;
+            }
+            toml::Value::Float(number) => *number,
+            toml::Value::Integer(number) => *number as f64,
+            other => {
+                let what = format!("{name}: a {}: expected a number", other.type_str());
+                return Err((key.clone(), what));
+            }
+        };
+        limits.push(Limit::of(&name, number).map_err(|what| (key.clone(), what))?);
+    }
+    Ok(())
+}

@@ -1,0 +1,169 @@
+//! Tips that have been tried: a change is named only with what it did to the very rides.
+
+use velvet_pan_takes::{Change, Figure, Figures};
+
+use super::comfort::{Comfort, is_beyond};
+use super::ladder::{Ladder, ladders};
+use crate::arguments::rides::Entry;
+
+/// A change of at least this share helps.
+const HELPS: f64 = 0.1;
+
+/// A figure of some rides that is beyond what is comfortable.
+pub struct Complaint {
+    pub comfort: Comfort,
+    /// The rides, by their numbers, and their values.
+    pub rides: Vec<(usize, f64)>,
+    /// What helps, as far as it was found.
+    pub tip: Option<Tip>,
+}
+
+/// A change, and what it does to the rides it is for.
+#[derive(Clone, Debug)]
+pub struct Tip {
+    pub change: String,
+    /// The figures of each ride with it.
+    pub after: Vec<(usize, Figures)>,
+    /// Whether every ride is comfortable then.
+    pub reaches: bool,
+}
+
+/// Finds what is beyond comfort, and rides the takes with what could help. `read` reads a ride's take with a
+/// change.
+pub fn complaints(
+    rides: &[Entry],
+    figures: &[Figures],
+    try_out: &mut dyn FnMut(usize, &Change) -> Option<Figures>,
+) -> Vec<Complaint> {
+    let complaint = |comfort: Comfort| {
+        let broken = |(index, ride): (usize, &Entry)| {
+            Some((index, comfort.broken(&figures[index], &ride.take)?))
+        };
+        let broken: Vec<(usize, f64)> = rides.iter().enumerate().filter_map(broken).collect();
+        let tip = (!broken.is_empty()).then(|| tip(&comfort, &broken, rides, figures, try_out));
+        tip.map(|tip| Complaint { comfort, rides: broken, tip })
+    };
+    Comfort::all().filter_map(complaint).collect()
+}
+
+/// The mildest change with which all of these rides are comfortable, or else the one that helps most.
+fn tip(
+    comfort: &Comfort,
+    broken: &[(usize, f64)],
+    rides: &[Entry],
+    figures: &[Figures],
+    try_out: &mut dyn FnMut(usize, &Change) -> Option<Figures>,
+) -> Option<Tip> {
+    let mut best: Option<(f64, Tip)> = None;
+    let (first, _) = *broken.first()?;
+    for ladder in ladders(comfort.figure.key, &rides[first].take.settings) {
+        for (rung, change) in ladder.rungs.iter().zip(Ladder::changes(&ladder)) {
+            let after: Option<Vec<(usize, Figures)>> =
+                broken.iter().map(|(index, _)| Some((*index, try_out(*index, &change)?))).collect();
+            let Some(after) = after else { continue };
+            if after
+                .iter()
+                .any(|(index, after)| makes_worse(&figures[*index], after, &rides[*index]))
+            {
+                continue;
+            }
+            let gain = gain(comfort.figure, broken, &after);
+            let is_broken = |(index, after): &(usize, Figures)| {
+                comfort.broken(after, &rides[*index].take).is_some()
+            };
+            let reaches = !after.iter().any(is_broken);
+            if gain >= HELPS && (reaches || best.as_ref().is_none_or(|(most, _)| gain > *most)) {
+                let tip = Tip { change: rung.clone(), after, reaches };
+                if reaches {
+                    return Some(tip);
+                }
+                best = Some((gain, tip));
+            }
+        }
+    }
+    best.map(|(_, tip)| tip)
+}
+
+/// The least share by which the figure of a ride becomes better.
+fn gain(figure: &Figure, before: &[(usize, f64)], after: &[(usize, Figures)]) -> f64 {
+    let one = |((_, before), (_, after)): (&(usize, f64), &(usize, Figures))| {
+        let Some(after) = figure.of(after) else { return 0.0 };
+        let better = is_beyond(figure, *before, after);
+        if better { (after - before).abs() / before.abs().max(1e-9) } else { 0.0 }
+    };
+    before.iter().zip(after).map(one).fold(f64::MAX, f64::min)
+}
+
+/// Whether a figure that was comfortable is not any more.
+fn makes_worse(before: &Figures, after: &Figures, ride: &Entry) -> bool {
+    Comfort::all().any(|comfort| {
+        comfort.broken(before, &ride.take).is_none() && comfort.broken(after, &ride.take).is_some()
+    })
+}
+
+/// The complaints as text: each with what helps, complaints with the same change together, and at the end those
+/// for which nothing was found.
+pub fn text(complaints: &[Complaint], figures: &[Figures]) -> String {
+    let mut text = String::new();
+    let mut told: Vec<&str> = Vec::new();
+    for complaint in complaints {
+        let Some(tip) = &complaint.tip else { continue };
+        if told.contains(&tip.change.as_str()) {
+            continue;
+        }
+        told.push(&tip.change);
+        let same =
+            |other: &&Complaint| other.tip.as_ref().is_some_and(|one| one.change == tip.change);
+        for other in complaints.iter().filter(same) {
+            text += &said(other);
+        }
+        text += &tried(tip, complaint, figures);
+    }
+    let helpless: Vec<&Complaint> = complaints.iter().filter(|one| one.tip.is_none()).collect();
+    for complaint in &helpless {
+        text += &said(complaint);
+    }
+    if !helpless.is_empty() {
+        text +=
+            "      no change that was tried helps without making something else uncomfortable\n";
+    }
+    text
+}
+
+fn said(complaint: &Complaint) -> String {
+    let Comfort { figure, cause, .. } = &complaint.comfort;
+    let ride = |(index, value): &(usize, f64)| format!("({}) {}", index + 1, Figure::short(*value));
+    let rides: Vec<String> = complaint.rides.iter().map(ride).collect();
+    format!("\n! {}, {}: {}: {cause}\n", figure.name, figure.unit, rides.join(", "))
+}
+
+/// The change, and the figures that it moves most, its own first.
+fn tried(tip: &Tip, complaint: &Complaint, figures: &[Figures]) -> String {
+    let mut text = String::new();
+    let end = if tip.reaches { "" } else { " (better, and not yet comfortable)" };
+    text += &format!("      --try '{}'{end}\n", tip.change);
+    for (index, after) in &tip.after {
+        let before = &figures[*index];
+        let own = complaint.comfort.figure;
+        let mut moved: Vec<(f64, String)> = Figure::ALL
+            .iter()
+            .filter(|figure| figure.key != own.key)
+            .filter_map(|figure| Some((share(figure, before, after)?, step(figure, before, after))))
+            .filter(|(share, _)| *share > 0.05)
+            .collect();
+        moved.sort_by(|a, b| b.0.total_cmp(&a.0));
+        let rest: Vec<String> = moved.into_iter().take(3).map(|(_, text)| text).collect();
+        let rest = if rest.is_empty() { String::new() } else { format!("; {}", rest.join(", ")) };
+        text += &format!("      ({}) {}{rest}\n", index + 1, step(own, before, after));
+    }
+    text
+}
+
+fn share(figure: &Figure, before: &Figures, after: &Figures) -> Option<f64> {
+    let (before, after) = (figure.of(before)?, figure.of(after)?);
+    Some((after - before).abs() / before.abs().max(after.abs()).max(1e-9))
+}
+
+fn step(figure: &Figure, before: &Figures, after: &Figures) -> String {
+    format!("{} {} -> {}", figure.name, figure.shown(before), figure.shown(after))
+}

@@ -1,0 +1,109 @@
+//! How fast the view moves, and how often it turns back.
+
+use std::collections::VecDeque;
+
+use velvet_pan::glam::DVec2;
+
+use super::Figures;
+use super::sight::Sight;
+
+/// Looks in a sixtieth of a second: over so many the speed is taken.
+const SPAN: usize = 4;
+/// Coming back by so many screen pixels is a turn.
+const TURN: f64 = 1.0;
+
+/// The fastest, and the greatest change of speed.
+#[derive(Debug, Default)]
+pub struct Motion {
+    /// The last centres, as long as nothing but following has led the view.
+    centres: VecDeque<(f64, DVec2)>,
+    speed: Option<f64>,
+    acceleration: Option<f64>,
+}
+
+impl Motion {
+    pub fn add(&mut self, sight: &Sight) {
+        if sight.led {
+            self.centres.clear();
+            return;
+        }
+        self.centres.push_back((sight.t, sight.centre));
+        if self.centres.len() > 2 * SPAN + 1 {
+            self.centres.pop_front();
+        }
+        let from_last = |back: usize| self.centres.len().checked_sub(1 + back);
+        let speed = |back: usize| {
+            let (t, centre) = self.centres[from_last(back)?];
+            let (before_t, before) = self.centres[from_last(back + SPAN)?];
+            Some(((centre - before) * sight.scale / (t - before_t), t - before_t))
+        };
+        let Some((now, seconds)) = speed(0) else { return };
+        let most =
+            |worst: Option<f64>, value: f64| Some(worst.map_or(value, |worst| worst.max(value)));
+        self.speed = most(self.speed, now.length());
+        if let Some((before, _)) = speed(SPAN) {
+            self.acceleration = most(self.acceleration, (now - before).length() / seconds);
+        }
+    }
+
+    pub fn tell(self, figures: &mut Figures) {
+        (figures.peak_speed, figures.peak_acceleration) = (self.speed, self.acceleration);
+    }
+}
+
+/// How often the view turns back.
+#[derive(Debug, Default)]
+pub struct Turns {
+    axes: [Axis; 2],
+    seconds: f64,
+    count: u32,
+}
+
+/// The way along an axis since the last turn.
+#[derive(Debug, Default)]
+struct Axis {
+    /// The farthest on the way, in world units.
+    farthest: Option<f64>,
+    /// 1, −1, or 0 as long as it has not moved far enough to say.
+    way: f64,
+}
+
+impl Turns {
+    pub fn add(&mut self, sight: &Sight) {
+        if sight.led {
+            self.axes = Default::default();
+            return;
+        }
+        self.seconds += sight.dt;
+        for (axis, place) in self.axes.iter_mut().zip(sight.centre.to_array()) {
+            self.count += u32::from(axis.turns(place, TURN / sight.scale));
+        }
+    }
+
+    pub fn tell(self, figures: &mut Figures) {
+        figures.turns = (self.seconds > 0.0).then(|| f64::from(self.count) / self.seconds);
+    }
+}
+
+impl Axis {
+    /// Goes on to a place; answers whether that is a turn.
+    fn turns(&mut self, place: f64, by: f64) -> bool {
+        let farthest = *self.farthest.get_or_insert(place);
+        let moved = place - farthest;
+        if self.way == 0.0 {
+            if moved.abs() >= by {
+                (self.way, self.farthest) = (moved.signum(), Some(place));
+            }
+            return false;
+        }
+        if moved * self.way >= 0.0 {
+            self.farthest = Some(place);
+            return false;
+        }
+        let turned = moved.abs() >= by;
+        if turned {
+            (self.way, self.farthest) = (-self.way, Some(place));
+        }
+        turned
+    }
+}

@@ -1,0 +1,146 @@
+//! How evenly the picture and the subject on it are drawn.
+
+use std::collections::VecDeque;
+
+use velvet_pan::glam::DVec2;
+
+use super::Figures;
+use super::sight::{Sight, drawn_origin, drawn_subject, true_origin};
+
+/// A picture moves if it truly moves by so much in a frame, in window pixels.
+const MOVES: f64 = 0.01;
+/// There and back within so many seconds is a tremble.
+const QUICK: f64 = 0.1;
+
+#[derive(Debug, Default)]
+pub struct Picture {
+    last: Option<(Sight, DVec2)>,
+    strays: [Spread; 2],
+    tremble: Option<Tremble>,
+}
+
+/// How far some values are spread about their mean.
+#[derive(Clone, Copy, Debug, Default)]
+struct Spread {
+    count: f64,
+    mean: f64,
+    square: f64,
+}
+
+impl Spread {
+    fn add(&mut self, value: f64) {
+        self.count += 1.0;
+        let away = value - self.mean;
+        self.mean += away / self.count;
+        self.square += away * (value - self.mean);
+    }
+}
+
+impl Picture {
+    pub fn add(&mut self, sight: &Sight) {
+        let truly = true_origin(&sight.view);
+        if let Some((last, before)) = self.last {
+            let alike = last.view.placement().scale == sight.view.placement().scale
+                && last.scale == sight.scale
+                && last.view.lens().rotation() == sight.view.lens().rotation();
+            if alike && !sight.cut && !sight.shaken && !last.shaken {
+                self.stray(drawn_origin(&sight.view) - truly, truly - before);
+            }
+        }
+        match (sight.subject, sight.on_screen) {
+            (Some(subject), Some(on_screen)) if !sight.cut && !sight.teleport => {
+                let drawn = drawn_subject(&sight.view, subject);
+                let truly = on_screen * sight.view.placement().scale;
+                self.tremble.get_or_insert_default().add(sight.t, drawn, truly);
+            }
+            _ => {
+                if let Some(tremble) = &mut self.tremble {
+                    tremble.recent.clear();
+                }
+            }
+        }
+        self.last = Some((*sight, truly));
+    }
+
+    fn stray(&mut self, by: DVec2, moved: DVec2) {
+        for axis in 0..2 {
+            if moved[axis].abs() > MOVES {
+                self.strays[axis].add(by[axis]);
+            }
+        }
+    }
+
+    pub fn tell(self, figures: &mut Figures) {
+        let [x, y] = self.strays;
+        let count = x.count + y.count;
+        figures.judder = (count > 0.0).then(|| ((x.square + y.square) / count).sqrt());
+        figures.tremble = self.tremble.map(|tremble| tremble.worst);
+    }
+}
+
+/// Steps there and back.
+#[derive(Debug, Default)]
+struct Tremble {
+    /// Time, where it is drawn, and where it truly is.
+    recent: VecDeque<(f64, DVec2, DVec2)>,
+    worst: f64,
+}
+
+impl Tremble {
+    fn add(&mut self, t: f64, drawn: DVec2, truly: DVec2) {
+        self.recent.push_back((t, drawn, truly));
+        while self.recent.front().is_some_and(|(first, ..)| t - first > QUICK) {
+            self.recent.pop_front();
+        }
+        for axis in 0..2 {
+            self.worst = self.worst.max(self.there_and_back(axis));
+        }
+    }
+
+    /// The shorter of a step and the step back from it, the last of them just now, while truly it went one way.
+    fn there_and_back(&self, axis: usize) -> f64 {
+        let (mut forth, mut back) = (false, false);
+        let [mut low, mut high] = [f64::MAX, f64::MIN];
+        // How far it had gone when it was highest, and lowest.
+        let (mut rise, mut fall) = (0.0, 0.0);
+        let mut last = None;
+        for (_, drawn, truly) in &self.recent {
+            let (drawn, truly) = (drawn[axis], truly[axis]);
+            if let Some(before) = last.replace(truly) {
+                forth |= truly > before + 1e-9;
+                back |= truly < before - 1e-9;
+            }
+            if drawn > high {
+                (high, rise) = (drawn, drawn - low.min(drawn));
+            }
+            if drawn < low {
+                (low, fall) = (drawn, high.max(drawn) - drawn);
+            }
+        }
+        let Some((_, now, _)) = self.recent.back().filter(|_| !(forth && back)) else { return 0.0 };
+        let (now, up, down) = (now[axis], high, low);
+        f64::max(rise.min(up - now), fall.min(now - down))
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn only_steps_that_come_back_tremble() {
+        let worst = |drawn: &[f64], step: f64| {
+            let mut tremble = Tremble::default();
+            for (index, drawn) in (0..).zip(drawn) {
+                let truly = f64::from(index) * step;
+                tremble.add(f64::from(index) / 60.0, DVec2::splat(*drawn), DVec2::splat(truly));
+            }
+            tremble.worst
+        };
+        assert_eq!(worst(&[0.0, 1.0, 2.0, 3.0], 1.0), 0.0);
+        assert_eq!(worst(&[0.0, 4.0, 0.0, 4.0], 0.3), 4.0);
+        assert_eq!(worst(&[5.0, 2.0, 3.0, 2.0], 0.0), 1.0);
+        // Slower than a tenth of a second: a drift.
+        assert_eq!(worst(&[0.0, 1.0, 1.0, 1.0, 1.0, 1.0, 1.0, 1.0, 0.0], 0.0), 0.0);
+    }
+}

@@ -1,0 +1,132 @@
+//! A ride, look by look, with what figures need of it.
+
+use velvet_pan::glam::DVec2;
+use velvet_pan::{Rect, ShakeOffset, View};
+
+use super::Run;
+use crate::fault::Fault;
+use crate::take::Take;
+
+/// A followed subject that is faster than so many screens a second was teleported: nobody could follow it.
+const TELEPORT: f64 = 12.0;
+/// For so many seconds after that the camera is on its way.
+const AFTER: f64 = 1.0;
+
+/// One look at a ride.
+#[derive(Clone, Copy, Debug)]
+pub struct Sight {
+    /// Seconds from the start, and since the last look.
+    pub t: f64,
+    pub dt: f64,
+    pub view: View,
+    /// The unshaken centre, in world units.
+    pub centre: DVec2,
+    /// Screen pixels per world unit.
+    pub scale: f64,
+    /// The screen's size.
+    pub size: DVec2,
+    pub subject: Option<DVec2>,
+    /// How the subject has moved since the last look, in world units; none where it is new.
+    pub step: Option<DVec2>,
+    /// The subject in the unsnapped, unshaken view, in screen pixels.
+    pub on_screen: Option<DVec2>,
+    pub lag: Option<f64>,
+    /// The area shown outside the bounds, in square screen pixels.
+    pub outside: Option<f64>,
+    pub shaken: bool,
+    /// Something else than following leads the view.
+    pub led: bool,
+    /// The view, or the subject, is elsewhere at once.
+    pub cut: bool,
+    pub teleport: bool,
+}
+
+/// All looks at a take.
+pub struct Sights<'a> {
+    take: &'a Take,
+    run: Run,
+    last: Option<Sight>,
+    room: Option<Rect>,
+    /// Until when a teleport is felt.
+    until: f64,
+}
+
+impl<'a> Sights<'a> {
+    pub fn new(take: &'a Take) -> Result<Self, Fault> {
+        Ok(Self { take, run: Run::new(take)?, last: None, room: None, until: f64::NEG_INFINITY })
+    }
+}
+
+impl Iterator for Sights<'_> {
+    type Item = Sight;
+
+    fn next(&mut self) -> Option<Sight> {
+        if self.run.next_row() >= self.take.rows() {
+            return None;
+        }
+        let glance = self.run.glance(self.take);
+        let (view, steady) = (glance.view, glance.view.steady());
+        let room = self.run.camera().room();
+        let changed_room = self.last.is_some() && room != self.room;
+        self.room = room;
+        let settings = self.run.camera().settings();
+        let subject = glance.subject.filter(|_| self.run.follows());
+        let follow = &settings.follow;
+        let step = self.last.and_then(|last| Some(subject? - last.subject?));
+        let screens = |step: DVec2| step * view.scale() * self.take.fps / view.size().as_dvec2();
+        let teleport = step.is_some_and(|step| screens(step).abs().max_element() > TELEPORT);
+        if teleport {
+            self.until = glance.t + AFTER;
+        }
+        let cut = changed_room || self.last.is_some_and(|last| view.is_cut_from(&last.view));
+        let sight = Sight {
+            t: glance.t,
+            dt: self.last.map_or(0.0, |last| glance.t - last.t),
+            view,
+            centre: steady.centre(),
+            scale: steady.scale(),
+            size: steady.size().as_dvec2(),
+            subject,
+            step,
+            on_screen: subject.map(|subject| steady.world_to_screen_f64(subject)),
+            lag: subject.map(|subject| view.lag_of(subject + follow.offset, follow.anchor)),
+            outside: settings.bounds.map(|bounds| outside(&view, &bounds.rect)),
+            shaken: view.shake() != ShakeOffset::default(),
+            led: self.run.is_led() || cut || glance.t < self.until,
+            cut,
+            teleport,
+        };
+        self.last = Some(sight);
+        Some(sight)
+    }
+}
+
+/// Where the world's origin is drawn in the window, in whole window pixels.
+pub fn drawn_origin(view: &View) -> DVec2 {
+    let placement = view.placement();
+    (placement.origin - view.canvas_corner() * placement.scale).round()
+}
+
+/// Where the world's origin would be shown in the window without snapping.
+pub fn true_origin(view: &View) -> DVec2 {
+    let size = view.steady().size().as_dvec2();
+    let corner = view.lens().to_screen_axes(view.centre()) - size / 2.0;
+    -corner * view.placement().scale
+}
+
+/// Where a followed subject is drawn in the window, in whole window pixels.
+pub fn drawn_subject(view: &View, subject: DVec2) -> DVec2 {
+    let steady = view.steady();
+    let own = steady.followed_placement(subject);
+    (own.origin + steady.followed_position(subject).as_dvec2() * own.scale).round()
+}
+
+/// The area that a view shows outside a rectangle, in square screen pixels.
+fn outside(view: &View, rect: &Rect) -> f64 {
+    let shown = view.visible_world();
+    let common = (shown.max.min(rect.max) - shown.min.max(rect.min)).max(DVec2::ZERO);
+    let all = shown.size();
+    let area = (all.x * all.y - common.x * common.y) * view.scale() * view.scale();
+    // The rounding of large coordinates is no area.
+    if area < 1e-3 { 0.0 } else { area }
+}
