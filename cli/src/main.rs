@@ -14,7 +14,9 @@ use clap::{CommandFactory, Parser};
 use velvet_pan_takes::Fault;
 
 use crate::arguments::command::{Cli, Command};
-use crate::commands::{chart, check, compare, demo, film, locate, manual, tiles, trace, tune};
+use crate::commands::{
+    chart, check, compare, demo, film, locate, manual, settings, tiles, trace, tune,
+};
 
 fn main() -> ExitCode {
     let done = |result: Result<(), Fault>| result.map(|()| true);
@@ -30,6 +32,7 @@ fn main() -> ExitCode {
         Command::Film(args) => done(film::run(&args)),
         Command::Chart(args) => done(chart::run(&args)),
         Command::Compare(args) => compare::run(&args),
+        Command::Settings(args) => done(settings::run(&args)),
         Command::Locate(args) => done(locate::run(&args)),
         Command::Tiles(args) => done(tiles::run(&args)),
     };
@@ -37,7 +40,7 @@ fn main() -> ExitCode {
         Ok(true) => ExitCode::SUCCESS,
         Ok(false) => ExitCode::from(1),
         Err(fault) => {
-            anstream::eprintln!("\x1b[31merror\x1b[0m: {fault}");
+            output::tell("error", &fault);
             ExitCode::from(2)
         }
     }

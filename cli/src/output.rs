@@ -1,47 +1,129 @@
 //! Output files that appear whole or not at all, and standard output that may be cut short.
 
+use std::fs::{self, File};
 use std::io::{self, BufWriter, Write};
-use std::path::Path;
+use std::path::{Path, PathBuf};
 
 use serde::Serialize;
-use tempfile::NamedTempFile;
 use velvet_pan_takes::{Fault, reason};
 
-/// Writes a file under another name beside it and moves it into place once it is complete.
+/// Writes a file under another name beside it and moves it into place once it is complete. `-` is standard output,
+/// and what is no regular file, such as a device or a pipe, is written to as it is.
 pub fn write_whole(
     path: &Path,
     write: impl FnOnce(&mut dyn Write) -> Result<(), Fault>,
 ) -> Result<(), Fault> {
     let failed =
         |error: io::Error| Fault::of_file(path, format!("not written: {}", reason(&error)));
+    if path == Path::new("-") {
+        return write_to(None, write);
+    }
+    let old = fs::metadata(path).ok();
+    if old.as_ref().is_some_and(|old| !old.is_file() && !old.is_dir()) {
+        let file = fs::OpenOptions::new().write(true).open(path).map_err(failed)?;
+        return fill(&file, failed, write);
+    }
+    let place = place_of(path);
+    let new = beside(&place);
+    let put_in_place = || {
+        let file = File::create(&new).map_err(failed)?;
+        fill(&file, failed, write)?;
+        if let Some(old) = &old {
+            file.set_permissions(old.permissions()).map_err(failed)?;
+        }
+        fs::rename(&new, &place).map_err(failed)
+    };
+    put_in_place().inspect_err(|_| {
+        let _ = fs::remove_file(&new);
+    })
+}
+
+fn fill(
+    file: &File,
+    failed: impl Fn(io::Error) -> Fault,
+    write: impl FnOnce(&mut dyn Write) -> Result<(), Fault>,
+) -> Result<(), Fault> {
+    let mut buffer = BufWriter::new(file);
+    // Of what went wrong in writing, say where; of anything else, the file says nothing.
+    write(&mut buffer).map_err(|fault| match fault.what.strip_prefix("not written: ") {
+        Some(what) if fault.file.is_none() => failed(io::Error::other(what)),
+        _ => fault,
+    })?;
+    buffer.flush().map_err(failed)
+}
+
+/// Where a file really is, or will be: a link is followed, even to what is not there yet.
+fn place_of(path: &Path) -> PathBuf {
+    fs::canonicalize(path).unwrap_or_else(|_| match fs::read_link(path) {
+        Ok(target) => path.parent().unwrap_or(Path::new("")).join(target),
+        Err(_) => in_true_folder(path),
+    })
+}
+
+/// A file that is not there yet, in its folder without links and dots.
+fn in_true_folder(path: &Path) -> PathBuf {
     let folder = path.parent().filter(|folder| !folder.as_os_str().is_empty());
-    let mut file = NamedTempFile::new_in(folder.unwrap_or(Path::new("."))).map_err(failed)?;
-    let mut buffer = BufWriter::new(&mut file);
-    write(&mut buffer)?;
-    buffer.flush().map_err(failed)?;
-    drop(buffer);
-    file.persist(path).map_err(|error| failed(error.error))?;
-    open_to_readers(path);
+    match (fs::canonicalize(folder.unwrap_or(Path::new("."))), path.file_name()) {
+        (Ok(folder), Some(name)) => folder.join(name),
+        _ => path.to_owned(),
+    }
+}
+
+/// The name of a file that is not complete. It is always the same, so that what an end by force leaves behind is
+/// written over by the next run.
+fn beside(place: &Path) -> PathBuf {
+    let name = place.file_name().unwrap_or_default().to_string_lossy();
+    place.with_file_name(format!(".{name}.new"))
+}
+
+/// Refuses outputs that would overwrite a take, or a file that it names, and two outputs of one name.
+pub fn refuse_overwriting(outputs: &[Option<&Path>], takes: &[&Path]) -> Result<(), Fault> {
+    let outputs: Vec<&Path> =
+        outputs.iter().copied().flatten().filter(|path| *path != Path::new("-")).collect();
+    for (index, output) in outputs.iter().enumerate() {
+        if outputs[..index].iter().any(|other| place_of(other) == place_of(output)) {
+            return Err(Fault::of_file(output, "named for two outputs: expected two names"));
+        }
+        // Only what is there can be overwritten.
+        let Ok(place) = fs::canonicalize(output) else { continue };
+        let is_same = |input: &PathBuf| fs::canonicalize(input).is_ok_and(|one| one == place);
+        if takes.iter().flat_map(|take| inputs_of(take)).any(|input| is_same(&input)) {
+            return Err(Fault::of_file(output, "an input of this command: expected another name"));
+        }
+    }
     Ok(())
 }
 
-/// A temporary file is its owner's alone; a result is as readable as any other new file.
-#[cfg(unix)]
-fn open_to_readers(path: &Path) {
-    use std::os::unix::fs::PermissionsExt;
-    // A file that stays private is still a file: nothing to report.
-    let _ = std::fs::set_permissions(path, std::fs::Permissions::from_mode(0o644));
+/// A take's file and all that it names.
+fn inputs_of(take: &Path) -> Vec<PathBuf> {
+    let text = fs::read_to_string(take).unwrap_or_default();
+    let table: toml::Table = toml::from_str(&text).unwrap_or_default();
+    let mut names = Vec::new();
+    collect_texts(&toml::Value::Table(table), &mut names);
+    let folder = take.parent().unwrap_or(Path::new(""));
+    names.into_iter().map(|name| folder.join(name)).chain([take.to_owned()]).collect()
 }
 
-#[cfg(not(unix))]
-fn open_to_readers(_path: &Path) {}
+fn collect_texts(value: &toml::Value, texts: &mut Vec<String>) {
+    match value {
+        toml::Value::String(text) => texts.push(text.clone()),
+        toml::Value::Array(items) => items.iter().for_each(|item| collect_texts(item, texts)),
+        toml::Value::Table(table) => table.values().for_each(|item| collect_texts(item, texts)),
+        _ => {}
+    }
+}
+
+/// Tells something on standard error, `what` in red. A standard error that is full is no reason to stop.
+pub fn tell(what: &str, text: &dyn std::fmt::Display) {
+    let _ = writeln!(anstream::stderr(), "\x1b[31m{what}\x1b[0m: {text}");
+}
 
 /// Writes to the file, or to standard output where there is none.
 pub fn write_to(
     path: Option<&Path>,
     write: impl FnOnce(&mut dyn Write) -> Result<(), Fault>,
 ) -> Result<(), Fault> {
-    let Some(path) = path else {
+    let Some(path) = path.filter(|path| *path != Path::new("-")) else {
         let mut out = BufWriter::new(io::stdout().lock());
         write(&mut out)?;
         return out.flush().map_err(|error| broken(&error));
@@ -73,6 +155,11 @@ pub fn broken(error: &io::Error) -> Fault {
         std::process::exit(0);
     }
     Fault::new(format!("not written: {}", reason(error)))
+}
+
+/// A fault of a file, with the reason of the system.
+pub fn reason_of(path: &Path, what: &str, error: &io::Error) -> Fault {
+    Fault::of_file(path, format!("{what}: {}", reason(error)))
 }
 
 /// Makes a folder and all above it.

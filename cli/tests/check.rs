@@ -26,7 +26,7 @@ fn every_fault_of_a_file_at_once() {
         "tuning.toml:3:1: follow.anchor: [2.0, 0.5] is not possible",
         "tuning.toml:4:2: folow: unknown key \"folow\": did you mean \"follow\"?",
         "tuning.toml:7:1: layers.0.rat: unknown key \"rat\": did you mean \"rate\"?",
-        "tuning.toml:8:14: layers.0.rate.1: invalid type",
+        "tuning.toml:8:14: layers.0.rate.1: string \"a\"",
         "tuning.toml:10:1: screen.fit: unknown word \"hole\": did you mean \"whole\"?",
         "tuning.toml:12:1: zoom.level: 9 is not possible",
         "tuning.toml:14:1: cues.gong.far: 1 is not possible",
@@ -103,7 +103,7 @@ const TAKES: [(&str, usize); 12] = [
     ("[subjects.a]\nkeys = [[1.0, 0.0, 0.0], [0.0, 0.0, 0.0]]", 2),
     ("[subjects.a]\nkeys = [[0.0, 0.0]]", 2),
     ("watch = [\"b\"]\n[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]", 1),
-    ("[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]\n[[timeline]]\nat = 0.0\ncue = \"gong\"", 3),
+    ("[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]\n[[timeline]]\nat = 0.0\ncue = \"gong\"", 5),
 ];
 
 /// Tables with one thing wrong in each, and its line; 0 for the file as a whole.
@@ -196,6 +196,38 @@ fn what_is_seldom_meant() {
         "{text}"
     );
     assert!(text.contains("tuning.cues.gong: this cue is never called"), "{text}");
+}
+
+/// Leaps, ways out of the world, and events that do nothing.
+#[test]
+fn what_a_take_seldom_means() {
+    let take = "seconds = 4.0\n[subjects.wren]\nkeys = [[0.0, 0.0, 90.0], [1.0, 100.0, 90.0], [1.02, 900.0, 90.0], [4.0, 2000.0, 90.0]]\n\
+        [tuning.bounds]\nrect = [0.0, 0.0, 1000.0, 500.0]\n\
+        [[timeline]]\nat = 1.0\nabout = [4.0, 4.0]\nstrength = 2.0\n[[timeline]]\nat = 2.0\n[[timeline]]\nat = 9.0\ncut = true\n";
+    let (text, code) = check(&[("take.toml", take)]);
+    assert_eq!(code, Some(0), "{text}");
+    for words in [
+        "subjects.wren: a leap at t = 1.02",
+        "subjects.wren: outside the bounds from t = 4 on",
+        "take.toml:8:1: timeline.0.about: no effect without notches",
+        "take.toml:9:1: timeline.0.strength: no effect without cue",
+        "timeline.1: an event without anything to do",
+        "take.toml:13:1: timeline.2.at: after the end of the take",
+    ] {
+        assert!(text.contains(words), "no \"{words}\" in {text}");
+    }
+    let rows = |step: f64| {
+        let row = |i: u32| format!("{},{i},0,1\n", f64::from(i) * step);
+        format!("t,x,y,grounded\n{}", (0..60).map(row).collect::<String>())
+    };
+    let (text, _) = check(&[("path.csv", &rows(16.7))]);
+    assert!(text.contains("16.700 s from row to row: likely milliseconds"), "{text}");
+    let late = rows(0.0167)
+        .replace("\n0,0,0,1", "")
+        .replace("\n0.0", "\n9000.0")
+        .replace("\n0.", "\n9000.");
+    let (text, _) = check(&[("path.csv", &late)]);
+    assert!(text.contains("the first row is at 9000.0"), "{text}");
 }
 
 /// What a path does not say is said aloud.

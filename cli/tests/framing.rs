@@ -104,11 +104,11 @@ fn faults_are_named() {
         ("[cameras.far]\ntuning = \"none.toml\"", &["cameras.far.tuning", "no such file"]),
         (
             "[[timeline]]\nat = 0.0\ncamera = \"fra\"",
-            &["entry 1", "no camera \"fra\": expected one of main"],
+            &["timeline.0", "no camera \"fra\": expected one of main"],
         ),
         (
             "[[timeline]]\nat = 0.0\nwatch = [\"wren\", \"kite\"]",
-            &["entry 1", "no subject \"kite\""],
+            &["timeline.0", "no subject \"kite\""],
         ),
         ("[tuning.rooms]\nsize = [0.0, 9.0]", &["tuning.rooms.size", "0.001 or more"]),
         ("[tuning.rooms]\nlist = [[0.0, 0.0, 9.0]]", &["take.toml:4:"]),

@@ -15,7 +15,7 @@ use std::sync::Arc;
 use std::time::{Duration, Instant};
 
 use painter::{Painter, Part};
-use velvet_pan_takes::{Files, Map};
+use velvet_pan_takes::{Files, Map, MapForm};
 use velvet_pan_terraces::art::courier::Pose;
 use velvet_pan_terraces::art::palette::NIGHT;
 use velvet_pan_terraces::stage::{Figure, Role, Stage};
@@ -248,7 +248,7 @@ impl World {
     fn new() -> Result<Self, Box<dyn Error>> {
         let files = files::files();
         let built_in = Files::BuiltIn(&files);
-        let map = Map::read(built_in, "terraces.csv".as_ref(), [16.0, 16.0], [0.0, 0.0])?;
+        let map = Map::read(built_in, "terraces.csv".as_ref(), &MapForm::new([16.0, 16.0]))?;
         let mut settings: Settings = toml::from_str(&built_in.read("courier.toml".as_ref())?)?;
         settings.screen.fit = Fit::Reveal; // half a window shows more above and below, and no bars
         let camera = Camera::new(settings)?;

@@ -7,6 +7,8 @@ use crate::fault::Fault;
 pub struct Change {
     pub(crate) key: String,
     value: toml::Value,
+    /// The option that it was given with.
+    option: &'static str,
 }
 
 impl std::str::FromStr for Change {
@@ -22,7 +24,7 @@ impl std::str::FromStr for Change {
             .or_else(|_| toml::from_str(&format!("value = {value:?}")))
             .map_err(|error| error.message().to_owned())?;
         let value = parsed.get("value").cloned().ok_or("expected one value")?;
-        Ok(Self { key, value })
+        Ok(Self { key, value, option: "--set" })
     }
 }
 
@@ -35,7 +37,28 @@ impl std::fmt::Display for Change {
 impl Change {
     /// The same change of settings that stand in this table.
     pub fn within(&self, table: &str) -> Self {
-        Self { key: format!("{table}.{}", self.key), value: self.value.clone() }
+        Self { key: format!("{table}.{}", self.key), ..self.clone() }
+    }
+
+    /// The same change, given with another option than `--set`: messages then name that one.
+    #[must_use]
+    pub fn given_with(mut self, option: &'static str) -> Self {
+        self.option = option;
+        self
+    }
+
+    /// A fault of it. Its key is the one on the command line, wherever the settings stand.
+    pub(crate) fn fault(&self, what: &str) -> Fault {
+        let key = self.key.strip_prefix("tuning.").unwrap_or(&self.key);
+        Fault::new(format!("{} {key}: {what}", self.option))
+    }
+
+    /// Whether it changes this key, a part of it, or a table that holds it.
+    pub(crate) fn concerns(&self, key: &str) -> bool {
+        let within = |one: &str, other: &str| {
+            one == other || one.strip_prefix(other).is_some_and(|rest| rest.starts_with('.'))
+        };
+        within(&self.key, key) || within(key, &self.key)
     }
 
     pub(crate) fn apply(&self, table: &mut toml::Table) -> Result<(), Fault> {
@@ -48,9 +71,9 @@ impl Change {
                 inner = self.item(part, items, parts.next())?;
             }
             let kind = inner.type_str();
-            here = inner.as_table_mut().ok_or_else(|| {
-                Fault::new(format!("--set {}: \"{part}\" is a {kind}, not a table", self.key))
-            })?;
+            here = inner
+                .as_table_mut()
+                .ok_or_else(|| self.fault(&format!("\"{part}\" is a {kind}, not a table")))?;
         }
         here.insert(last.to_owned(), self.value.clone());
         Ok(())
@@ -66,7 +89,7 @@ impl Change {
         let count = items.len();
         number.and_then(|number| items.get_mut(number.parse::<usize>().ok()?)).ok_or_else(|| {
             let what = format!("\"{list}\" is a list of {count}: expected a number from 0");
-            Fault::new(format!("--set {}: {what}, such as {list}.0.key=value", self.key))
+            self.fault(&format!("{what}, such as {list}.0.key=value"))
         })
     }
 }

@@ -88,14 +88,17 @@ impl Document {
             return self.parse();
         }
         let mut table: toml::Table = self.parse()?;
+        // Without the changes it may already be wrong; then say where in the file.
+        self.parse::<T>()?;
         for change in changes {
             change.apply(&mut table)?;
+            let value = toml::Value::Table(table.clone());
+            serde_path_to_error::deserialize::<_, T>(value)
+                .map_err(|error| change.fault(&helpful(error.inner().message())))?;
         }
-        toml::Value::Table(table).try_into().map_err(|error: toml::de::Error| {
-            // Without the changes it may already be wrong; then say where in the file.
-            let in_file = self.parse::<T>().err();
-            in_file.unwrap_or_else(|| Fault::new(format!("--set: {}", helpful(error.message()))))
-        })
+        toml::Value::Table(table)
+            .try_into()
+            .map_err(|error: toml::de::Error| Fault::of_file(&self.path, helpful(error.message())))
     }
 
     /// A fault at this key, or, where the file does not hold it, of the file as a whole.
@@ -223,9 +226,9 @@ fn helpful(message: &str) -> String {
     let message = message.lines().next().unwrap_or(message);
     let names: Vec<&str> = message.split('`').skip(1).step_by(2).collect();
     let unknown = message.starts_with("unknown field") || message.starts_with("unknown variant");
-    let [given, known @ ..] = names.as_slice() else { return message.to_owned() };
+    let [given, known @ ..] = names.as_slice() else { return plain(message) };
     if !unknown || known.is_empty() {
-        return message.to_owned();
+        return plain(message);
     }
     let kind = if message.starts_with("unknown field") { "key" } else { "word" };
     let nearest = known
@@ -236,6 +239,43 @@ fn helpful(message: &str) -> String {
     match nearest {
         Some((_, name)) => format!("unknown {kind} \"{given}\": did you mean \"{name}\"?"),
         None => format!("unknown {kind} \"{given}\": expected one of {}", known.join(", ")),
+    }
+}
+
+/// The parser's words for kinds of values, and ours.
+const KINDS: [(&str, &str); 12] = [
+    ("floating point `", "the number `"),
+    ("integer `", "the number `"),
+    ("boolean `", "`"),
+    ("expected f64", "expected a number"),
+    ("expected f32", "expected a number"),
+    ("expected i64", "expected a whole number"),
+    ("expected i32", "expected a whole number"),
+    ("expected u32", "expected a whole number, 0 or more"),
+    ("expected a boolean", "expected true or false"),
+    ("map, expected", "a table, expected"),
+    ("sequence, expected", "a list, expected"),
+    ("expected a sequence", "expected a list"),
+];
+
+/// A parser's message in plain words: `string "abc": expected a number`.
+fn plain(message: &str) -> String {
+    let mut text = message.to_owned();
+    for (theirs, ours) in KINDS {
+        text = text.replace(theirs, ours);
+    }
+    if let Some(rest) = text.strip_prefix("invalid length ") {
+        let (count, _) = rest.split_once(',').unwrap_or((rest, ""));
+        return format!("a list of {count}: expected another number of values");
+    }
+    let text = text
+        .strip_prefix("invalid type: ")
+        .or(text.strip_prefix("invalid value: "))
+        .unwrap_or(&text);
+    let text = text.replacen(", expected", ": expected", 1);
+    match text.split_once("expected struct ").or(text.split_once("expected newtype ")) {
+        Some((before, _)) => format!("{before}expected a table of settings"),
+        None => text,
     }
 }
 

@@ -1,6 +1,7 @@
 //! Where input files come from: the disk, or the demo that is built in.
 
 use std::borrow::Cow;
+use std::io::Read;
 use std::path::{Path, PathBuf};
 
 use crate::fault::Fault;
@@ -37,13 +38,23 @@ impl Files<'_> {
     }
 }
 
+/// The whole text of a file; `-` is standard input.
 fn read_disk(path: &Path) -> Result<String, Fault> {
-    let bytes = std::fs::read(path).map_err(|error| Fault::of_file(path, reason(&error)))?;
+    let bytes = match path == Path::new("-") {
+        true => read_input(),
+        false => std::fs::read(path),
+    };
+    let bytes = bytes.map_err(|error| Fault::of_file(path, reason(&error)))?;
     String::from_utf8(bytes).map_err(|error| {
         let good = &error.as_bytes()[..error.utf8_error().valid_up_to()];
         let line = 1 + good.iter().filter(|byte| **byte == b'\n').count();
         Fault::of_file(path, "not text: expected UTF-8").at(line, 1)
     })
+}
+
+fn read_input() -> std::io::Result<Vec<u8>> {
+    let mut bytes = Vec::new();
+    std::io::stdin().read_to_end(&mut bytes).map(|_| bytes)
 }
 
 /// An input or output error without the number of the operating system.

@@ -2,6 +2,7 @@
 
 use std::path::Path;
 
+use csv::StringRecord;
 use velvet_pan::{Grid, Tiles};
 
 use crate::fault::Fault;
@@ -11,6 +12,9 @@ use crate::table::Table;
 /// The largest map that is read, in tiles.
 const MOST_TILES: usize = 100_000_000;
 
+/// The bits of a number in a map that tell the tile: the three highest of 32 say how it is flipped, and are left out.
+pub const TILE_BITS: i64 = 0x1fff_ffff;
+
 /// Tile numbers and where they stand; 0 is blank.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Map {
@@ -18,22 +22,46 @@ pub struct Map {
     numbers: Vec<u16>,
 }
 
+/// How a map's file is to be understood.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct MapForm {
+    /// A tile's size in world units.
+    pub tile: [f64; 2],
+    /// The map's smallest coordinates.
+    pub origin: [f64; 2],
+    /// The number of a blank tile: 0, or −1. With −1, tile 0 is a picture, and tile `n` becomes number `n + 1`.
+    pub blank: i64,
+}
+
+impl MapForm {
+    /// Tiles of this size from the world's origin on, 0 being blank.
+    pub fn new(tile: [f64; 2]) -> Self {
+        Self { tile, origin: [0.0; 2], blank: 0 }
+    }
+}
+
 impl Map {
-    /// Reads a map of tiles of this size, in world units, its smallest coordinates at `origin`.
-    pub fn read(
-        files: Files<'_>,
-        path: &Path,
-        tile: [f64; 2],
-        origin: [f64; 2],
-    ) -> Result<Self, Fault> {
-        Self::parse(path, &files.read(path)?, tile, origin)
+    /// Reads a map.
+    ///
+    /// A row of tiles stands in a line; commas, semicolons or tabs between them; a row may end with one. An empty
+    /// field is blank. Of a number the low 29 bits count ([`TILE_BITS`]).
+    ///
+    /// # Errors
+    ///
+    /// The file can't be read, a field is no tile number, or the rows are not equally long.
+    pub fn read(files: Files<'_>, path: &Path, form: &MapForm) -> Result<Self, Fault> {
+        Self::parse(path, &files.read(path)?, form)
     }
 
     /// The same from the file's text.
-    pub fn parse(path: &Path, text: &str, tile: [f64; 2], origin: [f64; 2]) -> Result<Self, Fault> {
-        let (columns, numbers) = numbers(&Table::new(path, text))?;
+    ///
+    /// # Errors
+    ///
+    /// As [`read`](Self::read).
+    pub fn parse(path: &Path, text: &str, form: &MapForm) -> Result<Self, Fault> {
+        let (columns, numbers) = numbers(&Table::new(path, text), form.blank)?;
         let rows = numbers.len() / columns;
-        let grid = Grid::new(columns as u32, rows as u32, tile).with_origin(origin);
+        let grid = Grid::new(columns as u32, rows as u32, form.tile).with_origin(form.origin);
         Ok(Self { grid, numbers })
     }
 
@@ -55,31 +83,52 @@ impl Map {
 }
 
 /// The number of columns, and all numbers.
-fn numbers(table: &Table<'_>) -> Result<(usize, Vec<u16>), Fault> {
+fn numbers(table: &Table<'_>, blank: i64) -> Result<(usize, Vec<u16>), Fault> {
     let records = table.records()?;
     let Some((first_line, first)) = records.first() else {
         return Err(table.whole("no tiles: expected rows of tile numbers"));
     };
-    let columns = first.len();
+    // A separator at the end of every row is no column of its own.
+    let ends_open = |record: &StringRecord| record.iter().next_back() == Some("");
+    let open = records.iter().all(|(_, record)| record.len() > 1 && ends_open(record));
+    let columns = first.len() - usize::from(open);
     if columns.saturating_mul(records.len()) > MOST_TILES {
         return Err(table.whole(format!("more than {MOST_TILES} tiles: expected a smaller map")));
     }
     let mut numbers = Vec::with_capacity(columns * records.len());
     for (line, record) in &records {
-        if record.len() != columns {
-            let what = format!(
-                "{} tiles in this row: expected {columns}, as in line {first_line}",
-                record.len()
-            );
-            return Err(table.fault(*line, record.len().min(columns) + 1, what));
+        let here = record.len() - usize::from(open);
+        if here != columns {
+            let what =
+                format!("{here} tiles in this row: expected {columns}, as in line {first_line}");
+            return Err(table.fault(*line, here.min(columns) + 1, what));
         }
-        for (index, field) in record.iter().enumerate() {
-            let number = field.parse().map_err(|_| {
-                let what = format!("\"{field}\" is no tile number: expected 0 (blank) to 65535");
-                table.fault(*line, index + 1, what)
-            })?;
+        for (index, field) in record.iter().take(columns).enumerate() {
+            let number =
+                number(field, blank).map_err(|what| table.fault(*line, index + 1, what))?;
             numbers.push(number);
         }
     }
     Ok((columns, numbers))
+}
+
+/// The number of a tile, 0 for a blank one.
+fn number(field: &str, blank: i64) -> Result<u16, String> {
+    if field.is_empty() {
+        return Ok(0);
+    }
+    let expected = "expected 0 (blank) to 65535, beside the flip bits";
+    let number: i64 =
+        field.parse().map_err(|_| format!("\"{field}\" is no tile number: {expected}"))?;
+    if number == blank {
+        return Ok(0);
+    }
+    if number == -1 {
+        return Err("-1 is no tile number: if it is a blank tile, say blank = -1".to_owned());
+    }
+    if !(0..1 << 32).contains(&number) {
+        return Err(format!("{field} is no tile number: {expected}"));
+    }
+    let tile = (number & TILE_BITS) + i64::from(blank < 0);
+    u16::try_from(tile).map_err(|_| format!("tile {}: {expected}", number & TILE_BITS))
 }

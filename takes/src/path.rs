@@ -11,7 +11,7 @@ use crate::files::Files;
 use crate::table::Table;
 
 /// One row of a path.
-#[derive(Clone, Copy, Debug, PartialEq)]
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub struct PathRow {
     /// Seconds.
     pub t: f64,
@@ -19,6 +19,9 @@ pub struct PathRow {
     pub position: DVec2,
     /// Whether it stands on the ground, if the path says so.
     pub grounded: Option<bool>,
+    /// Whether the subject is here at once, and the camera with it: nothing lies between the row before and this
+    /// one, as after a respawn or a door.
+    pub cut: bool,
 }
 
 /// Rows in order of time, never none: straight lines between rows, held before the first and after
@@ -29,7 +32,12 @@ pub struct Path {
 }
 
 impl Path {
-    /// Reads a CSV file with the columns `t,x,y` and, if known, `grounded`.
+    /// Reads a CSV file with the columns `t`, `x` and `y`, and, if known, `grounded` and `cut`, in any order; other
+    /// columns are passed over. Commas, semicolons or tabs stand between fields.
+    ///
+    /// # Errors
+    ///
+    /// The file can't be read, a column is missing, a number can't be used, or times are not in order.
     pub fn read(files: Files<'_>, path: &FilePath) -> Result<Self, Fault> {
         Self::parse(path, &files.read(path)?)
     }
@@ -41,7 +49,8 @@ impl Path {
 
     /// A path from `[t, x, y]` keys.
     pub fn from_keys(keys: &[[f64; 3]]) -> Result<Self, String> {
-        let row = |[t, x, y]: [f64; 3]| PathRow { t, position: (x, y).into(), grounded: None };
+        let row =
+            |[t, x, y]: [f64; 3]| PathRow { t, position: (x, y).into(), ..PathRow::default() };
         let rows: Vec<PathRow> = keys.iter().copied().map(row).collect();
         if rows.is_empty() {
             return Err("no keys: expected at least one [t, x, y]".to_owned());
@@ -84,20 +93,51 @@ impl Path {
         self.rows[self.rows.len() - 1].t
     }
 
-    /// What is assumed where the path does not say: its longest gap, if it is much longer than usual,
-    /// as the time it begins and its seconds; and whether it says when it is on the ground.
-    pub fn assumed(&self) -> (Option<(f64, f64)>, bool) {
-        let mut steps: Vec<(f64, f64)> =
-            self.rows.windows(2).map(|pair| (pair[0].t, pair[1].t - pair[0].t)).collect();
-        steps.sort_by(|a, b| a.1.total_cmp(&b.1));
-        let usual = steps.get(steps.len() / 2).map_or(0.0, |step| step.1);
-        let gap = steps.last().copied().filter(|step| step.1 > 10.0 * usual);
-        (gap, self.rows.iter().all(|row| row.grounded.is_some()))
+    /// The gaps that are much longer than usual, as the times they begin and their seconds.
+    pub fn gaps(&self) -> impl Iterator<Item = (f64, f64)> {
+        let mut steps: Vec<f64> = self.steps().map(|(_, seconds)| seconds).collect();
+        steps.sort_by(f64::total_cmp);
+        let usual = steps.get(steps.len() / 2).copied().unwrap_or(0.0);
+        self.steps().filter(move |(_, seconds)| *seconds > 10.0 * usual)
+    }
+
+    /// The usual time from row to row, in seconds; none for a single row.
+    pub fn usual_step(&self) -> Option<f64> {
+        let mut steps: Vec<f64> = self.steps().map(|(_, seconds)| seconds).collect();
+        steps.sort_by(f64::total_cmp);
+        steps.get(steps.len() / 2).copied()
+    }
+
+    fn steps(&self) -> impl Iterator<Item = (f64, f64)> {
+        self.rows.windows(2).map(|pair| (pair[0].t, pair[1].t - pair[0].t))
+    }
+
+    /// Whether the path says when it is on the ground.
+    pub fn knows_ground(&self) -> bool {
+        self.rows.iter().all(|row| row.grounded.is_some())
+    }
+
+    /// Whether a row with a cut lies after the one time and not after the other.
+    pub fn cuts_between(&self, from: f64, to: f64) -> bool {
+        let first = self.rows.partition_point(|row| row.t <= from);
+        self.rows[first..].iter().take_while(|row| row.t <= to).any(|row| row.cut)
+    }
+
+    /// Where it goes so fast, in world units per second along either axis, that it seems a jump: the times.
+    pub fn leaps(&self, speed: DVec2) -> impl Iterator<Item = f64> {
+        self.rows.windows(2).filter_map(move |pair| {
+            let step = (pair[1].position - pair[0].position).abs();
+            let fast = (step / (pair[1].t - pair[0].t)).cmpgt(speed).any();
+            (fast && !pair[1].cut).then_some(pair[1].t)
+        })
     }
 
     /// The fastest it goes along each axis, in world units per second.
     pub fn top_speed(&self) -> DVec2 {
         let speed = |pair: &[PathRow]| {
+            if pair[1].cut {
+                return DVec2::ZERO;
+            }
             ((pair[1].position - pair[0].position) / (pair[1].t - pair[0].t).max(1e-9)).abs()
         };
         self.rows.windows(2).map(speed).fold(DVec2::ZERO, DVec2::max)
@@ -115,7 +155,7 @@ impl Path {
         let after = self.rows.partition_point(|row| row.t <= t);
         let Some(before) = after.checked_sub(1) else { return self.rows[0].position };
         let from = &self.rows[before];
-        let Some(to) = self.rows.get(after) else { return from.position };
+        let Some(to) = self.rows.get(after).filter(|to| !to.cut) else { return from.position };
         from.position + (to.position - from.position) * ((t - from.t) / (to.t - from.t))
     }
 
@@ -126,25 +166,42 @@ impl Path {
     }
 }
 
-const COLUMNS: &str = "t,x,y or t,x,y,grounded";
+const EXPECTED: &str = "expected t, x and y, and if known grounded and cut";
+
+/// Where the columns stand.
+struct Columns {
+    numbers: [usize; 3],
+    grounded: Option<usize>,
+    cut: Option<usize>,
+}
+
+impl Columns {
+    fn of(header: &StringRecord) -> Result<Self, String> {
+        let names: Vec<String> = header.iter().map(str::to_lowercase).collect();
+        let place = |name: &str| names.iter().position(|one| one == name);
+        let needed = |name: &str| {
+            place(name).ok_or_else(|| {
+                format!("no column \"{name}\" in \"{}\": {EXPECTED}", names.join(","))
+            })
+        };
+        let numbers = [needed("t")?, needed("x")?, needed("y")?];
+        Ok(Self { numbers, grounded: place("grounded"), cut: place("cut") })
+    }
+}
 
 fn rows_of(table: &Table<'_>) -> Result<Vec<PathRow>, Fault> {
     let records = table.records()?;
     let Some(((line, header), records)) = records.split_first() else {
-        return Err(table.whole(format!("empty: expected a first line {COLUMNS}")));
+        return Err(table.whole(format!("empty: {EXPECTED} in the first line")));
     };
-    let names: Vec<&str> = header.iter().collect();
-    if !matches!(names.as_slice(), ["t", "x", "y"] | ["t", "x", "y", "grounded"]) {
-        let what = format!("columns \"{}\": expected {COLUMNS}", names.join(","));
-        return Err(table.fault(*line, 1, what));
-    }
+    let columns = Columns::of(header).map_err(|what| table.fault(*line, 1, what))?;
     let mut rows: Vec<PathRow> = Vec::with_capacity(records.len());
     for (line, record) in records {
-        if record.len() != names.len() {
-            let what = format!("{} fields: expected {} ({COLUMNS})", record.len(), names.len());
+        if record.len() != header.len() {
+            let what = format!("{} fields: expected {}, as in line 1", record.len(), header.len());
             return Err(table.fault(*line, 1, what));
         }
-        let row = row_of(table, *line, record)?;
+        let row = row_of(table, *line, record, &columns)?;
         check_row(&row, rows.last().map(|row| row.t))
             .map_err(|what| table.fault(*line, 1, what))?;
         rows.push(row);
@@ -155,31 +212,50 @@ fn rows_of(table: &Table<'_>) -> Result<Vec<PathRow>, Fault> {
     Ok(rows)
 }
 
-fn row_of(table: &Table<'_>, line: usize, record: &StringRecord) -> Result<PathRow, Fault> {
+fn row_of(
+    table: &Table<'_>,
+    line: usize,
+    record: &StringRecord,
+    columns: &Columns,
+) -> Result<PathRow, Fault> {
     let number = |index: usize| {
-        let field = &record[index];
+        let column = columns.numbers[index];
+        let field = &record[column];
         field.parse::<f64>().map_err(|_| {
             table
-                .fault(line, index + 1, format!("\"{field}\" is no number"))
+                .fault(line, column + 1, format!("\"{field}\" is no number"))
                 .of_key(["t", "x", "y"][index])
         })
     };
-    let grounded = match record.get(3) {
-        None => None,
-        Some("1" | "true") => Some(true),
-        Some("0" | "false") => Some(false),
-        Some(other) => {
-            let what = format!("\"{other}\": expected 1 or 0");
-            return Err(table.fault(line, 4, what).of_key("grounded"));
+    let flag = |column: Option<usize>, key: &str| {
+        let Some(column) = column else { return Ok(None) };
+        match record[column].to_lowercase().as_str() {
+            "1" | "true" => Ok(Some(true)),
+            "0" | "false" => Ok(Some(false)),
+            other => {
+                let what = format!("\"{other}\": expected 1 or 0");
+                Err(table.fault(line, column + 1, what).of_key(key))
+            }
         }
     };
-    Ok(PathRow { t: number(0)?, position: DVec2::new(number(1)?, number(2)?), grounded })
+    Ok(PathRow {
+        t: number(0)?,
+        position: DVec2::new(number(1)?, number(2)?),
+        grounded: flag(columns.grounded, "grounded")?,
+        cut: flag(columns.cut, "cut")?.unwrap_or(false),
+    })
 }
+
+/// The farthest from the world's origin that a path may lead, in world units.
+const FARTHEST: f64 = 1e12;
 
 fn check_row(row: &PathRow, before: Option<f64>) -> Result<(), String> {
     let numbers = [row.t, row.position.x, row.position.y];
     if let Some(bad) = numbers.iter().find(|number| !number.is_finite()) {
         return Err(format!("{bad} can't be used: expected finite numbers"));
+    }
+    if let Some(far) = numbers[1..].iter().find(|number| number.abs() > FARTHEST) {
+        return Err(format!("{far:e} is too far away: expected at most {FARTHEST:e} world units"));
     }
     match before {
         Some(before) if row.t == before => {

@@ -19,6 +19,53 @@ pub fn settings_reference() -> String {
     Settings::tables().iter().map(|table| section(table, &defaults)).collect()
 }
 
+/// A key of a tuning file, in words.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct KeyHelp {
+    /// The key's table, as it is written in a file: `zoom`, `cues.NAME`.
+    pub table: String,
+    /// The key within its table.
+    pub key: &'static str,
+    /// What it does.
+    pub help: &'static str,
+    /// Its unit and range.
+    pub allowed: String,
+    /// Its default.
+    pub default: String,
+    /// Whether a change acts at once in a running camera.
+    pub is_live: bool,
+}
+
+/// Returns all keys of a tuning file in words, in the order of the reference page.
+///
+/// ```
+/// let keys = velvet_pan_takes::settings_keys();
+/// let half_life = keys.iter().find(|one| one.table == "zoom" && one.key == "half_life");
+/// assert!(half_life.is_some_and(|one| one.default == "0.15"));
+/// ```
+#[must_use]
+pub fn settings_keys() -> Vec<KeyHelp> {
+    let defaults = defaults();
+    let keys = |table: &'static SettingsTable| table.keys().iter().map(move |key| (table, key));
+    let help = |(table, setting): (&SettingsTable, &'static Setting)| KeyHelp {
+        table: table.path().replace('*', "NAME"),
+        key: setting.key(),
+        help: setting.help(),
+        allowed: allowed(setting).replace('`', ""),
+        default: default_text(table, setting, &defaults),
+        is_live: setting.is_live(),
+    };
+    Settings::tables().iter().flat_map(keys).map(help).collect()
+}
+
+fn default_text(table: &SettingsTable, setting: &Setting, defaults: &Settings) -> String {
+    match default_of(table, setting, defaults) {
+        _ if setting.is_required() => "needed".to_owned(),
+        Some(value) => setting.write(&value),
+        None => "none".to_owned(),
+    }
+}
+
 /// Settings in which every table is there with its defaults.
 pub(crate) fn defaults() -> Settings {
     let mut settings = Settings::default();
@@ -60,11 +107,9 @@ fn section(table: &SettingsTable, defaults: &Settings) -> String {
     let mut text = format!("### `{heading}`\n\n{}.{left_out}\n\n", table.help());
     text += "| key | what it does | unit, range | default |\n|---|---|---|---|\n";
     for setting in table.keys() {
-        let default = default_of(table, setting, defaults);
-        let default = match (default, setting.is_required()) {
-            (_, true) => "needed".to_owned(),
-            (Some(value), _) => format!("`{}`", setting.write(&value)),
-            (None, _) => "none".to_owned(),
+        let default = match default_text(table, setting, defaults) {
+            word if word == "needed" || word == "none" => word,
+            value => format!("`{value}`"),
         };
         let later = if setting.is_live() { "" } else { " (from its next use on)" };
         // Writing to a string can't fail.

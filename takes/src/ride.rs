@@ -24,7 +24,7 @@ impl<'a> Ride<'a> {
 
     /// The ride as it stands; none while the picture is on its way between two cameras.
     pub fn state(&self) -> Option<RideState> {
-        self.run.state()
+        self.run.state(self.take)
     }
 
     /// The same take from a saved moment on.

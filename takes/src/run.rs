@@ -43,6 +43,9 @@ pub struct RideState {
     pan: [f32; 2],
     active: String,
     cameras: BTreeMap<String, (Target, CameraState)>,
+    /// Of which take, and at how many frames a second.
+    take: u64,
+    fps: f64,
 }
 
 /// The cameras of a take, and how far into it they are.
@@ -121,7 +124,7 @@ impl Run {
     }
 
     /// The run as it stands; none while the picture is on its way between two cameras.
-    pub fn state(&self) -> Option<RideState> {
+    pub fn state(&self, take: &Take) -> Option<RideState> {
         if self.cameras.is_gliding() {
             return None;
         }
@@ -136,6 +139,8 @@ impl Run {
             pan: self.pan.to_array(),
             active,
             cameras: cameras.collect(),
+            take: take.digest(),
+            fps: take.fps,
         })
     }
 
@@ -147,6 +152,16 @@ impl Run {
     pub fn resumed(take: &Take, state: &RideState) -> Result<Self, Fault> {
         let mut run = Self::new(take)?;
         let other = || Fault::new("the saved ride is not one of this take: expected the same take");
+        if state.take != take.digest() {
+            return Err(other());
+        }
+        if state.fps != take.fps {
+            let (was, is) = (state.fps, take.fps);
+            let what = format!(
+                "the saved ride has {was} frames a second, this one {is}: expected the same"
+            );
+            return Err(Fault::new(what));
+        }
         let happened = take.timeline.get(..state.happened).ok_or_else(other)?;
         // What events change in settings is no part of a camera's state.
         for event in happened {
@@ -381,6 +396,11 @@ impl Run {
             match watched {
                 [] => camera.advance(step),
                 [only] if !party => match subject(only) {
+                    // Here at once, and the camera with it.
+                    Some(subject) if take.subjects[only].path.cuts_between(t - step, t) => {
+                        camera.cut();
+                        camera.follow(step, subject)
+                    }
                     Some(subject) => camera.follow(step, subject),
                     None => camera.advance(step),
                 },

@@ -144,13 +144,18 @@ fn map_csv(map: &Map) -> String {
 }
 
 fn path_csv(path: &Path) -> String {
-    let (_, knows_ground) = path.assumed();
-    let mut text = String::from(if knows_ground { "t,x,y,grounded\n" } else { "t,x,y\n" });
+    let (knows_ground, cuts) = (path.knows_ground(), path.rows().iter().any(|row| row.cut));
+    let mut text = String::from("t,x,y");
+    text += if knows_ground { ",grounded" } else { "" };
+    text += if cuts { ",cut\n" } else { "\n" };
     for row in path.rows() {
         // Writing to a string can't fail.
         let _ = write!(text, "{},{},{}", row.t, row.position.x, row.position.y);
         if let Some(grounded) = row.grounded.filter(|_| knows_ground) {
             let _ = write!(text, ",{}", u8::from(grounded));
+        }
+        if cuts {
+            let _ = write!(text, ",{}", u8::from(row.cut));
         }
         text.push('\n');
     }

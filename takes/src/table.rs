@@ -1,4 +1,4 @@
-//! CSV files read with faults that name the line and the column.
+//! CSV files read with faults that name the line and the column, with commas, semicolons or tabs between fields.
 
 use std::path::Path;
 
@@ -16,7 +16,17 @@ pub struct Table<'a> {
 impl<'a> Table<'a> {
     /// A table of this text.
     pub fn new(path: &'a Path, text: &'a str) -> Self {
-        Self { path, text }
+        // Some programs mark the text as UTF-8.
+        Self { path, text: text.strip_prefix('\u{feff}').unwrap_or(text) }
+    }
+
+    /// What stands between fields, by the first line that is not blank.
+    fn separator(&self) -> u8 {
+        let first = self.text.lines().find(|line| !line.trim().is_empty()).unwrap_or("");
+        [b',', b';', b'\t']
+            .into_iter()
+            .max_by_key(|sign| (first.bytes().filter(|byte| byte == sign).count(), *sign == b','))
+            .unwrap_or(b',')
     }
 
     /// Every record with its line, from 1. Rows may differ in length; blank lines are passed over.
@@ -25,6 +35,7 @@ impl<'a> Table<'a> {
             .has_headers(false)
             .flexible(true)
             .trim(Trim::All)
+            .delimiter(self.separator())
             .from_reader(self.text.as_bytes());
         reader
             .records()

@@ -66,40 +66,95 @@ impl Take {
     ///
     /// The first fault: file, line, key, and what would be right.
     pub fn read(files: Files<'_>, path: &FilePath, overrides: &Overrides) -> Result<Self, Fault> {
-        let document = Document::read(files, path)?;
-        refuse_tuning(&document)?;
-        let file: TakeFile = document.parse()?;
-        file.check(&document)?;
-        let map = file.map.as_ref().map(|map| map.read(files, &document)).transpose()?;
-        let subjects = file.read_subjects(files, &document)?;
-        let settings = file.read_settings(files, &document, &overrides.changes)?;
-        let longest = subjects.values().map(|actor| actor.path.end()).fold(0.0, f64::max);
-        let cameras = file.read_cameras(files, &document)?;
-        file.check_cues(&settings, &cameras, &document)?;
+        Self::read_all(files, path, overrides).map_err(|faults| {
+            let first = faults.into_iter().min_by_key(|fault| (fault.place.is_none(), fault.place));
+            // There is one, or it would have been read.
+            first.unwrap_or_else(|| Fault::of_file(path, "not a take"))
+        })
+    }
+
+    /// The same, with every fault at once.
+    ///
+    /// # Errors
+    ///
+    /// All faults of the take and of the files that it names.
+    pub fn read_all(
+        files: Files<'_>,
+        path: &FilePath,
+        overrides: &Overrides,
+    ) -> Result<Self, Vec<Fault>> {
+        let one = |fault: Fault| vec![fault];
+        let document = Document::read(files, path).map_err(one)?;
+        refuse_tuning(&document).map_err(one)?;
+        let file: TakeFile = document.parse().map_err(one)?;
+        let mut faults = file.check(&document);
+        let take = Self::put_together(&file, files, &document, overrides, &mut faults);
+        if let Some(take) = &take {
+            faults.extend(take.check_length(&document, overrides).err());
+        }
+        take.filter(|_| faults.is_empty()).ok_or(faults)
+    }
+
+    /// Reads all that a take's file names; what is wrong is added to the faults.
+    fn put_together(
+        file: &TakeFile,
+        files: Files<'_>,
+        document: &Document,
+        overrides: &Overrides,
+        faults: &mut Vec<Fault>,
+    ) -> Option<Self> {
+        let map = file.map.as_ref().map(|map| map.read(files, document)).transpose();
+        let map = kept(map, faults).flatten();
+        let (subjects, more) = file.read_subjects(files, document);
+        faults.extend(more);
+        let settings = kept(file.read_settings(files, document, &overrides.changes), faults);
+        let cameras = kept(file.read_cameras(files, document), faults);
+        let watch = kept(file.first_watched(document), faults);
+        let (settings, cameras, watch) = (settings?, cameras?, watch?);
+        faults.extend(file.check_cues(&settings, &cameras, document));
         if subjects.is_empty() && file.seconds.or(overrides.seconds).is_none() {
             let what = "nothing to ride: expected [subjects.NAME] with a path, or seconds";
-            return Err(Fault::of_file(path, what));
+            faults.push(Fault::of_file(document.path(), what));
         }
-        let take = Self {
-            name: path.file_stem().unwrap_or_default().to_string_lossy().into_owned(),
+        let longest = subjects.values().map(|actor| actor.path.end()).fold(0.0, f64::max);
+        let name = document.path().file_stem().unwrap_or_default();
+        Some(Self {
+            name: name.to_string_lossy().into_owned(),
             settings,
             seconds: overrides.seconds.or(file.seconds).unwrap_or(longest),
             fps: overrides.fps.or(file.fps).unwrap_or(60.0),
             window: file.window.unwrap_or([1280, 720]).into(),
             map,
-            watch: file.first_watched(&document)?,
+            watch,
             subjects,
             cameras,
-            timeline: file.timeline,
-        };
-        take.check_length(&document, overrides)?;
-        Ok(take)
+            timeline: file.timeline.clone(),
+        })
     }
 
     /// Its layers, those that cover with the rates that follow from its bounds.
     pub fn layers(&self) -> Vec<Layer> {
         Camera::new(self.settings.clone())
             .map_or_else(|_| Vec::new(), |camera| camera.layers().to_vec())
+    }
+
+    /// A number that tells takes apart by what happens in them: paths, timeline, cameras. Its settings, its length and
+    /// its frame rate do not count.
+    pub(crate) fn digest(&self) -> u64 {
+        let mut hash = FIRST;
+        let mut add = |text: String| {
+            for byte in text.bytes() {
+                hash = (hash ^ u64::from(byte)).wrapping_mul(FACTOR);
+            }
+        };
+        for (name, actor) in &self.subjects {
+            add(format!("{name} {actor:?}"));
+        }
+        add(format!("{:?} {:?}", self.watch, self.timeline));
+        for (name, camera) in &self.cameras {
+            add(format!("{name} {:?} {:?}", camera.watch, camera.aim));
+        }
+        hash
     }
 
     /// How many rows its ride has: `round(seconds × fps) + 1`.
@@ -123,6 +178,10 @@ impl Take {
     }
 }
 
+/// The numbers of the hash FNV-1a.
+const FIRST: u64 = 0xcbf2_9ce4_8422_2325;
+const FACTOR: u64 = 0x0100_0000_01b3;
+
 /// Says so where somebody has mistaken a tuning for a take.
 fn refuse_tuning(document: &Document) -> Result<(), Fault> {
     if document.is_take() || toml::from_str::<Settings>(document.text()).is_err() {
@@ -131,4 +190,9 @@ fn refuse_tuning(document: &Document) -> Result<(), Fault> {
     let name = document.path().file_name().unwrap_or_default().to_string_lossy();
     let what = format!("a tuning: expected a take, which names it as tuning = \"{name}\"");
     Err(Fault::of_file(document.path(), what))
+}
+
+/// What was read; what is wrong is told with the rest.
+fn kept<T>(read: Result<T, Fault>, faults: &mut Vec<Fault>) -> Option<T> {
+    read.map_err(|fault| faults.push(fault)).ok()
 }

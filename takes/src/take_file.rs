@@ -14,7 +14,7 @@ use crate::document::Document;
 use crate::event::Event;
 use crate::fault::Fault;
 use crate::files::{Files, beside};
-use crate::map::Map;
+use crate::map::{Map, MapForm};
 use crate::path::Path;
 use crate::tuning::{check_settings, read_settings};
 
@@ -55,6 +55,8 @@ pub(crate) struct MapEntry {
     tile: [f64; 2],
     #[serde(default)]
     origin: [f64; 2],
+    #[serde(default)]
+    blank: i64,
 }
 
 #[derive(Debug, Deserialize)]
@@ -138,49 +140,62 @@ impl TakeFile {
         }
     }
 
-    /// The checks that need no other file.
-    pub fn check(&self, document: &Document) -> Result<(), Fault> {
+    /// Every fault that can be seen without another file.
+    pub fn check(&self, document: &Document) -> Vec<Fault> {
+        let mut faults = Vec::new();
         let mut before = 0.0;
         for (index, event) in self.timeline.iter().enumerate() {
-            let fault =
-                |what: String| document.fault("timeline", format!("entry {}: {what}", index + 1));
+            let mut add = |key: &str, what: String| {
+                faults.push(document.fault(&format!("timeline.{index}.{key}"), what));
+            };
             if !event.at.is_finite() || event.at < before {
-                let what = format!("at = {}: expected a time of {before} or later", event.at);
-                return Err(fault(what));
+                let what = format!("{}: expected a time of {before} or later", event.at);
+                add("at", what);
+            } else {
+                before = event.at;
             }
-            before = event.at;
-            self.check_event(event).map_err(fault)?;
+            for (key, what) in self.event_faults(event) {
+                add(key, what);
+            }
         }
-        self.window.map_or(Ok(()), |window| {
-            check_window(window).map_err(|what| document.fault("window", what))
-        })
+        if let Some(Err(what)) = self.window.map(check_window) {
+            faults.push(document.fault("window", what));
+        }
+        faults
     }
 
-    fn check_event(&self, event: &Event) -> Result<(), String> {
+    /// What is wrong with an event, by its keys.
+    fn event_faults(&self, event: &Event) -> Vec<(&'static str, String)> {
+        let mut faults = Vec::new();
         for name in event.watch.iter().flatten() {
-            self.check_name(name)?;
+            faults.extend(self.check_name(name).err().map(|what| ("watch", what)));
         }
         if let Some(name) = event.camera.as_ref().filter(|name| *name != MAIN)
             && !self.cameras.contains_key(name)
         {
             let known: Vec<&str> = self.cameras.keys().map(String::as_str).chain([MAIN]).collect();
-            return Err(format!("no camera \"{name}\": expected one of {}", known.join(", ")));
+            let what = format!("no camera \"{name}\": expected one of {}", known.join(", "));
+            faults.push(("camera", what));
         }
         if event.zoom.is_some_and(|zoom| !(1e-6..=1e6).contains(&zoom)) {
-            return Err("zoom: expected 0.000001 to 1000000".to_owned());
+            faults.push(("zoom", "expected 0.000001 to 1000000".to_owned()));
         }
         if let Some(name) = event.first_bad_number() {
-            return Err(format!("{name}: expected finite numbers"));
+            faults.push((name, "expected finite numbers".to_owned()));
         }
-        let sizes = [("show", event.show), ("bounds", event.bounds)];
         let empty = |rect: Option<[f64; 4]>| rect.is_some_and(|[_, _, w, h]| w <= 0.0 || h <= 0.0);
-        if let Some((name, _)) = sizes.into_iter().find(|(_, rect)| empty(*rect)) {
-            return Err(format!("{name}: expected x, y, width and height, the latter above 0"));
+        for (name, _) in
+            [("show", event.show), ("bounds", event.bounds)].into_iter().filter(|one| empty(one.1))
+        {
+            faults.push((name, "expected x, y, width and height, the latter above 0".to_owned()));
         }
         if event.glide.is_some_and(|seconds| !(0.0..=86_400.0).contains(&seconds)) {
-            return Err("glide: expected 0 to 86400 seconds".to_owned());
+            faults.push(("glide", "expected 0 to 86400 seconds".to_owned()));
         }
-        event.window.map_or(Ok(()), check_window)
+        if let Some(Err(what)) = event.window.map(check_window) {
+            faults.push(("window", what));
+        }
+        faults
     }
 
     /// Every cue that is called must be one of the tuning's, or of a camera's own.
@@ -189,19 +204,19 @@ impl TakeFile {
         settings: &Settings,
         cameras: &BTreeMap<String, TakeCamera>,
         document: &Document,
-    ) -> Result<(), Fault> {
-        for (index, event) in self.timeline.iter().enumerate() {
-            let called = |name: &&String| {
-                let own = |camera: &TakeCamera| camera.settings.cues.contains_key(*name);
-                settings.cues.contains_key(*name) || cameras.values().any(own)
-            };
-            let Some(name) = event.cue.as_ref().filter(|name| !called(name)) else { continue };
+    ) -> Vec<Fault> {
+        let is_known = |name: &String| {
+            let own = |camera: &TakeCamera| camera.settings.cues.contains_key(name);
+            settings.cues.contains_key(name) || cameras.values().any(own)
+        };
+        let fault = |(index, event): (usize, &Event)| {
+            let name = event.cue.as_ref().filter(|name| !is_known(name))?;
             let known: Vec<&str> = settings.cues.keys().map(String::as_str).collect();
             let known = if known.is_empty() { "none".to_owned() } else { known.join(", ") };
-            let what = format!("entry {}: no cue \"{name}\": the tuning has {known}", index + 1);
-            return Err(document.fault("timeline", what));
-        }
-        Ok(())
+            let what = format!("no cue \"{name}\": the tuning has {known}");
+            Some(document.fault(&format!("timeline.{index}.cue"), what))
+        };
+        self.timeline.iter().enumerate().filter_map(fault).collect()
     }
 
     fn check_name(&self, name: &str) -> Result<(), String> {
@@ -274,31 +289,42 @@ impl TakeFile {
         }
     }
 
+    /// The subjects that can be read, and what is wrong with the others.
     pub fn read_subjects(
         &self,
         files: Files<'_>,
         document: &Document,
-    ) -> Result<BTreeMap<String, Actor>, Fault> {
-        let read = |(name, entry): (&String, &SubjectEntry)| {
-            let key = format!("subjects.{name}");
-            let path = match (&entry.path, &entry.keys) {
-                (Some(file), None) => Path::read(files, &beside(document.path(), file))
-                    .map_err(|fault| missing(fault, document, &format!("{key}.path")))?,
-                (None, Some(keys)) => Path::from_keys(keys)
-                    .map_err(|what| document.fault(&format!("{key}.keys"), what))?,
-                _ => return Err(document.fault(&key, "expected either path or keys")),
-            };
-            let (weight, margin) = (entry.weight.unwrap_or(1.0), entry.margin.unwrap_or(0.0));
-            for (field, number) in [("weight", weight), ("margin", margin)] {
-                if !(0.0..=1e9).contains(&number) {
-                    let what = format!("{number} is not possible: expected 0 or more");
-                    return Err(document.fault(&format!("{key}.{field}"), what));
+    ) -> (BTreeMap<String, Actor>, Vec<Fault>) {
+        let (mut actors, mut faults) = (BTreeMap::new(), Vec::new());
+        for (name, entry) in &self.subjects {
+            match entry.read(files, document, &format!("subjects.{name}")) {
+                Ok(actor) => {
+                    actors.insert(name.clone(), actor);
                 }
+                Err(fault) => faults.push(fault),
             }
-            let rank = entry.rank.unwrap_or(0);
-            Ok((name.clone(), Actor { path, weight, rank, margin }))
+        }
+        (actors, faults)
+    }
+}
+
+impl SubjectEntry {
+    fn read(&self, files: Files<'_>, document: &Document, key: &str) -> Result<Actor, Fault> {
+        let path = match (&self.path, &self.keys) {
+            (Some(file), None) => Path::read(files, &beside(document.path(), file))
+                .map_err(|fault| missing(fault, document, &format!("{key}.path")))?,
+            (None, Some(keys)) => Path::from_keys(keys)
+                .map_err(|what| document.fault(&format!("{key}.keys"), what))?,
+            _ => return Err(document.fault(key, "expected either path or keys")),
         };
-        self.subjects.iter().map(read).collect()
+        let (weight, margin) = (self.weight.unwrap_or(1.0), self.margin.unwrap_or(0.0));
+        for (field, number) in [("weight", weight), ("margin", margin)] {
+            if !(0.0..=1e9).contains(&number) {
+                let what = format!("{number} is not possible: expected 0 or more");
+                return Err(document.fault(&format!("{key}.{field}"), what));
+            }
+        }
+        Ok(Actor { path, weight, rank: self.rank.unwrap_or(0), margin })
     }
 }
 
@@ -314,7 +340,11 @@ impl MapEntry {
         if !self.origin.iter().all(|number| number.is_finite()) {
             return Err(document.fault("map.origin", "expected two finite world coordinates"));
         }
-        Map::read(files, &beside(document.path(), &self.file), self.tile, self.origin)
+        if !(-1..=0).contains(&self.blank) {
+            return Err(document.fault("map.blank", format!("{}: expected 0 or -1", self.blank)));
+        }
+        let form = MapForm { tile: self.tile, origin: self.origin, blank: self.blank };
+        Map::read(files, &beside(document.path(), &self.file), &form)
             .map_err(|fault| missing(fault, document, "map.file"))
     }
 }

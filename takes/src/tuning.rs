@@ -28,8 +28,11 @@ pub fn check_settings(
     settings.validate().map_err(|error| {
         let key = format!("{prefix}{}", error.field());
         let what = refusal(&error);
-        if changes.iter().any(|change| change.key.starts_with(&key)) {
-            return Fault::new(format!("--set {}: {what}", error.field()));
+        if let Some(change) = changes.iter().rev().find(|change| change.concerns(&key)) {
+            // Of a whole table, say which key of it.
+            let part = key.strip_prefix(&change.key).unwrap_or("").trim_start_matches('.');
+            let what = if part.is_empty() { what } else { format!("{part}: {what}") };
+            return change.fault(&what);
         }
         document.fault(&key, what)
     })

@@ -88,6 +88,6 @@ fn a_long_frame_ends_where_short_ones_end() {
     let moment = long.long_step(&take, 30);
     assert_eq!((moment.t, long.next_row()), (0.5, 31));
     assert!(short.view().centre().distance(moment.view.centre()) < 1e-9);
-    let row = PathRow { t: 1.0, position: [f64::NAN, 0.0].into(), grounded: None };
+    let row = PathRow { t: 1.0, position: [f64::NAN, 0.0].into(), ..PathRow::default() };
     assert!(Path::starting(row).is_err());
 }

@@ -9,6 +9,7 @@ use crate::commands::demo::DemoArgs;
 use crate::commands::film::FilmArgs;
 use crate::commands::locate::LocateArgs;
 use crate::commands::manual::{CompletionsArgs, ManArgs};
+use crate::commands::settings::SettingsArgs;
 use crate::commands::tiles::TilesArgs;
 use crate::commands::trace::TraceArgs;
 use crate::commands::tune::TuneArgs;
@@ -24,7 +25,8 @@ A take is a TOML file: the camera's settings, the paths of its subjects, and wha
 Begin with `velvet-pan demo`, which leaves a take of its own to change and to run again.
 
 Results go to standard output, progress and messages to standard error.
-Exit status: 0 done, 1 faults found by check, 2 bad usage or bad input."
+Exit status: 0 done, 1 faults found by check, a limit of compare broken or a wish of tune missed, 2 bad usage or
+bad input."
 )]
 pub struct Cli {
     /// No progress on standard error; faults are still told
@@ -46,6 +48,7 @@ pub enum Command {
     Locate(LocateArgs),
     Tune(TuneArgs),
     Check(CheckArgs),
+    Settings(SettingsArgs),
     Completions(CompletionsArgs),
     Man(ManArgs),
     Tiles(TilesArgs),

@@ -22,6 +22,9 @@ pub struct RidesArgs {
     tries: Vec<Change>,
 }
 
+/// As many moments as are kept at once: about half a gigabyte.
+const MOST_ROWS: u64 = 250_000;
+
 /// A take to ride.
 #[derive(Debug)]
 pub struct Entry {
@@ -52,8 +55,8 @@ impl RidesArgs {
         let mut entries = Vec::new();
         for path in &self.takes {
             for change in std::iter::once(None).chain(self.tries.iter().map(Some)) {
-                let changes = change.map(std::slice::from_ref).unwrap_or_default();
-                let take = Take::read(Files::Disk, path, &self.changes.with(changes))?;
+                let changes: Vec<Change> = change.into_iter().map(tried).collect();
+                let take = Take::read(Files::Disk, path, &self.changes.with(&changes))?;
                 let name = match change {
                     None => take.name.clone(),
                     Some(change) if self.takes.len() == 1 => change.to_string(),
@@ -67,14 +70,26 @@ impl RidesArgs {
 
     /// An entry's take with one more change.
     pub fn with(&self, entry: &Entry, change: &Change) -> Result<Take, Fault> {
-        let changes: Vec<Change> = entry.change.iter().chain([change]).cloned().collect();
+        let changes: Vec<Change> = entry.change.iter().chain([change]).map(tried).collect();
         Take::read(Files::Disk, &entry.path, &self.changes.with(&changes))
     }
 }
 
+fn tried(change: &Change) -> Change {
+    change.clone().given_with("--try")
+}
+
 impl Entry {
-    /// Rides it.
+    /// Rides it, and keeps every moment.
     pub fn ride(self) -> Result<Ridden, Fault> {
+        let rows = self.take.rows();
+        if rows > MOST_ROWS {
+            let name = &self.name;
+            let what = format!(
+                "{name}: {rows} rows can't be drawn: expected at most {MOST_ROWS} (see --seconds and --fps)"
+            );
+            return Err(Fault::new(what));
+        }
         let moments = Ride::new(&self.take)?.collect();
         Ok(Ridden { name: self.name, take: self.take, moments })
     }

@@ -1,13 +1,13 @@
 //! `chart`: rides as curves over time, and from above.
 
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 
 use clap::Args;
 use velvet_pan_takes::Fault;
 
 use crate::arguments::rides::{Entry, RidesArgs};
 use crate::charts::rides_chart::Chart;
-use crate::output::write_whole;
+use crate::output::{refuse_overwriting, write_whole};
 
 /// Draw rides as curves: where subject and view are, lag, speed, shake or steps, and the way from above.
 #[derive(Args, Debug)]
@@ -28,6 +28,8 @@ pub struct ChartArgs {
 
 /// Runs the command.
 pub fn run(args: &ChartArgs) -> Result<(), Fault> {
+    let takes: Vec<&Path> = args.rides.takes.iter().map(PathBuf::as_path).collect();
+    refuse_overwriting(&[Some(&args.out)], &takes)?;
     let rides =
         args.rides.read()?.into_iter().map(Entry::ride).collect::<Result<Vec<_>, Fault>>()?;
     let chart = Chart::of(&rides, &args.out)?;

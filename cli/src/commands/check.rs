@@ -6,7 +6,9 @@ use std::path::{Path as FilePath, PathBuf};
 use clap::Args;
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Lens, Screen, Settings, Snap};
-use velvet_pan_takes::{Document, Fault, Files, Map, Path, Take, take_faults};
+use velvet_pan_takes::{
+    Document, Event, Fault, Files, Map, MapForm, Overrides, Path, Take, take_faults,
+};
 
 use crate::judgement::limits;
 use crate::output::{broken, write_to};
@@ -79,9 +81,14 @@ fn check_file(path: &FilePath) -> Found {
 
 fn check_table(path: &FilePath, text: &str) -> Found {
     let header = text.lines().find(|line| !line.trim().is_empty()).unwrap_or("");
-    let is_path = header.split(',').any(|name| name.trim() == "t");
+    let names = header.trim_start_matches('\u{feff}').split([',', ';', '\t']);
+    let is_path =
+        names.into_iter().any(|name| name.trim().trim_matches('"').eq_ignore_ascii_case("t"));
     if !is_path {
-        let fault = Map::parse(path, text, [1.0, 1.0], [0.0, 0.0]).err();
+        // A file alone does not say which number is blank.
+        let blank = if text.contains("-1") { -1 } else { 0 };
+        let form = MapForm { blank, ..MapForm::new([1.0, 1.0]) };
+        let fault = Map::parse(path, text, &form).err();
         return Found { faults: fault.into_iter().collect(), ..Found::default() };
     }
     match Path::parse(path, text) {
@@ -90,18 +97,33 @@ fn check_table(path: &FilePath, text: &str) -> Found {
     }
 }
 
+/// Steps of a path longer than this, in seconds, are more likely milliseconds.
+const LONG_STEP: f64 = 2.0;
+/// A path that begins later than this, in seconds, was likely cut from a longer one.
+const LATE: f64 = 60.0;
+
 /// What is taken for granted where a path does not say.
 fn assumed(file: &FilePath, path: &Path) -> Vec<Fault> {
-    let (gap, says_ground) = path.assumed();
-    let gap = gap.map(|(t, seconds)| {
-        let what = format!("a gap of {seconds:.2} s after t = {t}: taken for a straight line");
-        Fault::of_file(file, what)
-    });
-    let ground = (!says_ground).then(|| {
+    let warn = |what: String| Fault::of_file(file, what);
+    let gap = |(t, seconds): (f64, f64)| {
+        warn(format!("a gap of {seconds:.2} s after t = {t}: taken for a straight line"))
+    };
+    let mut warnings: Vec<Fault> = path.gaps().map(gap).collect();
+    if let Some(step) = path.usual_step().filter(|step| *step > LONG_STEP) {
+        warnings.push(warn(format!(
+            "{step:.3} s from row to row: likely milliseconds; expected t in seconds"
+        )));
+    } else if let Some(first) = path.rows().first().filter(|row| row.t > LATE) {
+        warnings.push(warn(format!(
+            "the first row is at {:.3} s: until then the subject stands; expected times from 0 on",
+            first.t
+        )));
+    }
+    if !path.knows_ground() {
         let what = "no column grounded: taken to be on the ground throughout, whatever follow.airborne says";
-        Fault::of_file(file, what)
-    });
-    gap.into_iter().chain(ground).collect()
+        warnings.push(warn(what.to_owned()));
+    }
+    warnings
 }
 
 fn check_tuning(document: &Document) -> Found {
@@ -118,8 +140,8 @@ fn check_take(document: &Document) -> Found {
     if !faults.is_empty() {
         return Found { faults, ..Found::default() };
     }
-    match Take::open(document.path()) {
-        Err(fault) => Found { faults: vec![fault], ..Found::default() },
+    match Take::read_all(Files::Disk, document.path(), &Overrides::default()) {
+        Err(faults) => Found { faults, ..Found::default() },
         Ok(take) => {
             let mut warnings = warnings_of_take(&take, document, inline);
             if inline {
@@ -217,6 +239,8 @@ fn warnings_of_take(take: &Take, document: &Document, inline: bool) -> Vec<Fault
             warnings.push(document.fault("tuning", what));
         }
     }
+    warnings.extend(warnings_of_paths(take, document));
+    warnings.extend(warnings_of_events(take, document));
     let screen = &take.settings.screen;
     let scale = screen.fit.scale(screen.size, take.window);
     if screen.snap != Snap::Off && scale.fract() != 0.0 {
@@ -228,4 +252,62 @@ fn warnings_of_take(take: &Take, document: &Document, inline: bool) -> Vec<Fault
         warnings.push(document.fault("window", what));
     }
     warnings
+}
+
+/// Faster than so many screens a second, a subject seems to have been moved at once.
+const LEAP: f64 = 12.0;
+
+/// Leaps without a cut, and ways that lead out of the bounds.
+fn warnings_of_paths(take: &Take, document: &Document) -> Vec<Fault> {
+    let mut warnings = Vec::new();
+    let view = Lens::new(&take.settings.screen).with_zoom(take.settings.zoom.level).view_size();
+    for (name, actor) in &take.subjects {
+        let mut warn =
+            |what: String| warnings.push(document.fault(&format!("subjects.{name}"), what));
+        for t in actor.path.leaps(view * LEAP) {
+            warn(format!(
+                "a leap at t = {t}: with a column cut, 1 in that row, the camera cuts along"
+            ));
+        }
+        let Some(bounds) = &take.settings.bounds else { continue };
+        let rect = bounds.rect;
+        let outside = |at: DVec2| at.cmplt(rect.min).any() || at.cmpgt(rect.max).any();
+        if let Some(row) = actor.path.rows().iter().find(|row| outside(row.position)) {
+            warn(format!(
+                "outside the bounds from t = {} on: the camera does not follow there",
+                row.t
+            ));
+        }
+    }
+    warnings
+}
+
+/// Events that do nothing, or not all that they say.
+fn warnings_of_events(take: &Take, document: &Document) -> Vec<Fault> {
+    let mut warnings = Vec::new();
+    for (index, event) in take.timeline.iter().enumerate() {
+        let mut warn = |key: &str, what: &str| {
+            warnings.push(document.fault(&format!("timeline.{index}{key}"), what));
+        };
+        if event.at > take.seconds {
+            warn(".at", "after the end of the take: it never happens");
+        }
+        for (is_idle, key, what) in idle_keys(event) {
+            if is_idle {
+                warn(key, what);
+            }
+        }
+    }
+    warnings
+}
+
+/// The keys of an event that need another one to have an effect.
+fn idle_keys(event: &Event) -> [(bool, &'static str, &'static str); 4] {
+    let does_nothing = *event == Event { at: event.at, ..Event::default() };
+    [
+        (does_nothing, "", "an event without anything to do"),
+        (event.about.is_some() && event.notches.is_none(), ".about", "no effect without notches"),
+        (event.from.is_some() && event.cue.is_none(), ".from", "no effect without cue"),
+        (event.strength.is_some() && event.cue.is_none(), ".strength", "no effect without cue"),
+    ]
 }

@@ -1,6 +1,6 @@
 //! `compare`: ride figures side by side, what to change, and whether limits are kept.
 
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 
 use clap::{Args, ValueEnum};
 use velvet_pan_takes::{Change, Fault, Figure, Figures, Take};
@@ -11,7 +11,9 @@ use crate::charts::rides_chart::Chart;
 use crate::judgement::comfort::Comfort;
 use crate::judgement::limits::{self, Limit};
 use crate::judgement::tips;
-use crate::output::{broken, write_csv, write_json, write_to, write_whole};
+use crate::output::{
+    broken, refuse_overwriting, tell, write_csv, write_json, write_to, write_whole,
+};
 use crate::progress::Progress;
 
 /// Measure rides and set them side by side: what each is like, and what to change.
@@ -71,6 +73,8 @@ const TRIED: f64 = 600.0;
 
 /// Runs the command. Returns whether all limits are kept.
 pub fn run(args: &CompareArgs) -> Result<bool, Fault> {
+    let takes: Vec<&Path> = args.rides.takes.iter().map(PathBuf::as_path).collect();
+    refuse_overwriting(&[args.out.out.as_deref(), args.chart.as_deref()], &takes)?;
     let entries = args.rides.read()?;
     let figures = measure(args, &entries)?;
     let broken_limits = broken_limits(args, &entries, &figures)?;
@@ -88,7 +92,7 @@ pub fn run(args: &CompareArgs) -> Result<bool, Fault> {
         write_whole(path, |out| chart.write(out))?;
     }
     for limit in &broken_limits {
-        anstream::eprintln!("\x1b[31mlimit\x1b[0m: {limit}");
+        tell("limit", limit);
     }
     Ok(broken_limits.is_empty())
 }

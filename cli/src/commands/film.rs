@@ -9,7 +9,7 @@ use velvet_pan_takes::{Fault, Files, Take};
 use velvet_pan_terraces::picture::{CLEAR, Picture, write_apng};
 
 use crate::arguments::args::ChangeArgs;
-use crate::output::{make_folder, write_whole};
+use crate::output::{make_folder, reason_of, refuse_overwriting, write_whole};
 use crate::progress::Progress;
 use crate::sheets::reel::{Frame, Undrawn, frames};
 use crate::sheets::sheet::Sheet;
@@ -117,6 +117,8 @@ fn window_size(text: &str) -> Result<WindowSize, String> {
 
 /// Runs the command.
 pub fn run(args: &FilmArgs) -> Result<(), Fault> {
+    let inputs: Vec<&FilePath> = args.takes.iter().map(PathBuf::as_path).collect();
+    refuse_overwriting(&[Some(&args.out)], &inputs)?;
     let mut takes = Vec::new();
     for path in &args.takes {
         let mut take = Take::read(Files::Disk, path, &args.changes.with(&[]))?;
@@ -155,18 +157,21 @@ fn with_snaps(take: Take, snaps: &[SnapName]) -> Vec<Take> {
     snaps.iter().map(with).collect()
 }
 
+/// The largest window in pixels: more would not fit into the memory of most machines, with all its layers.
+const LARGEST: u64 = 64_000_000;
 /// The largest film in pixels, over all frames.
 const MOST_PIXELS: u64 = 2_000_000_000;
 
 /// Refuses windows that can't be seen, and films that are too large.
 fn check_size(window: WindowSize, frames: u64) -> Result<UVec2, Fault> {
     let size = UVec2::new(window.width, window.height);
-    let pixels = (u64::from(size.x) * u64::from(size.y)).saturating_mul(frames);
-    if pixels > 0 && pixels <= MOST_PIXELS {
+    let one = u64::from(size.x) * u64::from(size.y);
+    let pixels = one.saturating_mul(frames);
+    if pixels > 0 && pixels <= MOST_PIXELS && one <= LARGEST {
         return Ok(size);
     }
     Err(Fault::new(format!(
-        "{frames} frames of {} x {} pixels can't be drawn: expected a window that can be seen, and at most {MOST_PIXELS} pixels in all (see --window, --frames and --seconds)",
+        "{frames} frames of {} x {} pixels can't be drawn: expected a window that can be seen, of at most {LARGEST} pixels, and at most {MOST_PIXELS} in all (see --window, --frames and --seconds)",
         size.x, size.y,
     )))
 }
@@ -218,6 +223,18 @@ fn write_frames(takes: &[Take], overlay: bool, folder: &FilePath) -> Result<(), 
         }
         let path = folder.join(format!("{number:05}.png"));
         write_whole(&path, |out| picture.write_png(out))?;
+    }
+    remove_later(folder, rows)
+}
+
+/// Removes the frames that a longer film has left in the folder.
+fn remove_later(folder: &FilePath, rows: u64) -> Result<(), Fault> {
+    for number in rows.. {
+        let path = folder.join(format!("{number:05}.png"));
+        if !path.exists() {
+            break;
+        }
+        std::fs::remove_file(&path).map_err(|error| reason_of(&path, "not removed", &error))?;
     }
     Ok(())
 }

@@ -14,7 +14,7 @@ use velvet_pan_terraces::stage::{draw_map, draw_whole_map};
 
 use crate::arguments::args::{OutFile, TakeArgs};
 use crate::arguments::view_args::ViewArgs;
-use crate::output::{broken, write_csv, write_json, write_to, write_whole};
+use crate::output::{broken, refuse_overwriting, write_csv, write_json, write_to, write_whole};
 use crate::progress::Progress;
 use crate::sheets::plan;
 
@@ -61,6 +61,8 @@ pub enum TilesFormat {
 
 /// Runs the command.
 pub fn run(args: &TilesArgs) -> Result<(), Fault> {
+    let outputs = [args.out.out.as_deref(), args.picture.as_deref()];
+    refuse_overwriting(&outputs, &[&args.take.path])?;
     let take = args.take.read(Files::Disk)?;
     let Some(map) = &take.map else {
         let what = "the take has no map: expected map = { file = \"…\", tile = [width, height] }";

@@ -1,13 +1,13 @@
 //! `trace`: the ride as a table.
 
 use std::io::Write;
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 
 use clap::{Args, ValueEnum};
 use velvet_pan_takes::{Fault, Files, Ride, Row, Take};
 
 use crate::arguments::args::{OutFile, TakeArgs};
-use crate::output::{broken, write_json, write_to, write_whole};
+use crate::output::{broken, refuse_overwriting, write_json, write_to, write_whole};
 use crate::progress::Progress;
 
 /// Write what the camera does in a take, one row a frame.
@@ -53,6 +53,9 @@ pub enum Format {
 
 /// Runs the command.
 pub fn run(args: &TraceArgs) -> Result<(), Fault> {
+    let outputs = [args.out.out.as_deref(), args.save.as_deref()];
+    let inputs = [Some(args.take.path.as_path()), args.resume.as_deref()];
+    refuse_overwriting(&outputs, &inputs.into_iter().flatten().collect::<Vec<&Path>>())?;
     let take = args.take.read(Files::Disk)?;
     let mut ride = args.ride(&take)?;
     let names = args.resume.is_none();

@@ -14,7 +14,7 @@ use velvet_pan_takes::{Fault, Figure, Figures, Files, Take};
 use crate::arguments::args::{OutFile, TakeArgs};
 use crate::judgement::comfort::Comfort;
 use crate::judgement::limits::{named, spelled};
-use crate::output::{broken, write_to};
+use crate::output::{broken, refuse_overwriting, tell, write_to};
 use crate::progress::Progress;
 
 /// Search the settings of following for a ride with these figures, and the least acceleration.
@@ -129,6 +129,7 @@ struct Tried {
 
 /// Runs the command. Returns whether every wish came true.
 pub fn run(args: &TuneArgs) -> Result<bool, Fault> {
+    refuse_overwriting(&[args.out.out.as_deref()], &[&args.take.path])?;
     let take = args.take.read(Files::Disk)?;
     if take.subjects.is_empty() {
         return Err(Fault::new(format!("{}: no subject: expected a path to follow", take.name)));
@@ -143,7 +144,7 @@ pub fn run(args: &TuneArgs) -> Result<bool, Fault> {
         .map(|wish| format!("{}, nearest {}", wish.text(), wish.figure.shown(&best.figures)))
         .collect();
     for wish in &missed {
-        anstream::eprintln!("\x1b[31mmissed\x1b[0m: {wish}");
+        tell("missed", wish);
     }
     Ok(missed.is_empty())
 }

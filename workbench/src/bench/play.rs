@@ -5,7 +5,7 @@ use std::path::Path as FilePath;
 
 use velvet_pan::Settings;
 use velvet_pan::glam::DVec2;
-use velvet_pan_takes::{Actor, Event, Fault, Files, Map, Path, PathRow, Take};
+use velvet_pan_takes::{Actor, Event, Fault, Files, Map, MapForm, Path, PathRow, Take};
 use velvet_pan_terraces::{Body, Land, files};
 
 /// The name of the player's subject.
@@ -39,7 +39,7 @@ impl Play {
     pub fn begin(settings: Settings, fps: f64) -> Result<(Self, Take), Fault> {
         let built_in = files::files();
         let map = FilePath::new("terraces.csv");
-        let map = Map::read(Files::BuiltIn(&built_in), map, [16.0, 16.0], [0.0, 0.0])?;
+        let map = Map::read(Files::BuiltIn(&built_in), map, &MapForm::new([16.0, 16.0]))?;
         let body = Body::at(START);
         let actors = [(COURIER, row(0.0, &body)), (KITE, kite(0.0))].map(|(name, row)| {
             let path = Path::starting(row).map_err(Fault::new)?;
@@ -107,12 +107,12 @@ impl Play {
 }
 
 fn row(t: f64, body: &Body) -> PathRow {
-    PathRow { t, position: body.feet, grounded: Some(body.grounded) }
+    PathRow { t, position: body.feet, grounded: Some(body.grounded), cut: false }
 }
 
 /// The kite flies in a long figure of eight.
 fn kite(t: f64) -> PathRow {
     let turn = t * 0.7;
     let position = DVec2::new(760.0 + 420.0 * turn.sin(), 640.0 - 60.0 * (2.0 * turn).cos());
-    PathRow { t, position, grounded: Some(true) }
+    PathRow { t, position, grounded: Some(true), cut: false }
 }

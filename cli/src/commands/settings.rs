@@ -1,0 +1,96 @@
+//! `settings`: every key of a tuning file, with what it does, its range and its default.
+
+use clap::{Args, ValueEnum};
+use velvet_pan_takes::{Fault, KeyHelp, settings_keys, settings_reference, settings_schema};
+
+use crate::arguments::args::OutFile;
+use crate::output::{broken, write_to};
+
+/// Show the keys of a tuning file: what each does, its unit, range and default.
+#[derive(Args, Debug)]
+#[command(after_help = "\
+A key may be a whole one, a table, or the last part of one. The schema is for editors that complete and check TOML:
+save it beside the tunings, and begin each with `#:schema tuning.schema.json`.
+
+Examples:
+  velvet-pan settings
+  velvet-pan settings zoom
+  velvet-pan settings follow.look_ahead.turn
+  velvet-pan settings --format json-schema --out tuning.schema.json")]
+pub struct SettingsArgs {
+    /// Only this key, or the keys of this table
+    #[arg(value_name = "KEY")]
+    key: Option<String>,
+
+    /// The form of the answer
+    #[arg(long, value_enum, default_value_t = SettingsFormat::Text)]
+    format: SettingsFormat,
+
+    #[command(flatten)]
+    out: OutFile,
+}
+
+/// How the answer is written.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub enum SettingsFormat {
+    /// For reading
+    Text,
+    /// Tables of a page
+    Markdown,
+    /// For editors
+    JsonSchema,
+}
+
+/// Runs the command.
+pub fn run(args: &SettingsArgs) -> Result<(), Fault> {
+    if args.key.is_some() && args.format != SettingsFormat::Text {
+        return Err(Fault::new("KEY: expected only with --format text"));
+    }
+    let text = match args.format {
+        SettingsFormat::Text => listed(&wanted(args.key.as_deref())?),
+        SettingsFormat::Markdown => settings_reference(),
+        SettingsFormat::JsonSchema => format!("{:#}\n", settings_schema()),
+    };
+    write_to(args.out.out.as_deref(), |out| {
+        out.write_all(text.as_bytes()).map_err(|error| broken(&error))
+    })
+}
+
+fn path(key: &KeyHelp) -> String {
+    format!("{}.{}", key.table, key.key)
+}
+
+/// The keys that a word means: a key, those of a table and of the tables within it, or those that end so.
+fn wanted(word: Option<&str>) -> Result<Vec<KeyHelp>, Fault> {
+    let all = settings_keys();
+    let Some(word) = word else { return Ok(all) };
+    let tables = |key: &&KeyHelp| path(key) == word || path(key).starts_with(&format!("{word}."));
+    let ends = |key: &&KeyHelp| path(key).ends_with(&format!(".{word}"));
+    let mut meant: Vec<KeyHelp> = all.iter().filter(tables).cloned().collect();
+    if meant.is_empty() {
+        meant = all.iter().filter(ends).cloned().collect();
+    }
+    if !meant.is_empty() {
+        return Ok(meant);
+    }
+    let names = all.iter().flat_map(|key| [path(key), key.key.to_owned(), key.table.clone()]);
+    let nearest = names.min_by_key(|name| strsim::damerau_levenshtein(name, word));
+    let nearest = nearest.map_or(String::new(), |name| format!(": did you mean \"{name}\"?"));
+    Err(Fault::new(format!("no key \"{word}\"{nearest}")))
+}
+
+/// A table's name, and a line for each key of it.
+fn listed(keys: &[KeyHelp]) -> String {
+    let width = keys.iter().map(|key| key.key.len()).max().unwrap_or(0);
+    let (mut text, mut table) = (String::new(), "");
+    for key in keys {
+        if key.table != table {
+            text += &format!("{}[{}]\n", if text.is_empty() { "" } else { "\n" }, key.table);
+            table = &key.table;
+        }
+        let later = if key.is_live { "" } else { "; acts from its next use on" };
+        text += &format!("  {:<width$}  {}\n", key.key, key.help);
+        text += &format!("  {:<width$}  {}; default {}{later}\n", "", key.allowed, key.default);
+    }
+    text
+}
