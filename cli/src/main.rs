@@ -7,6 +7,7 @@ mod judgement;
 mod output;
 mod progress;
 mod sheets;
+mod starter;
 
 use std::process::ExitCode;
 
@@ -15,7 +16,7 @@ use velvet_pan_takes::Fault;
 
 use crate::arguments::command::{Cli, Command};
 use crate::commands::{
-    chart, check, compare, demo, film, locate, manual, settings, tiles, trace, tune,
+    chart, check, compare, demo, film, locate, manual, new, settings, tiles, trace, tune,
 };
 
 fn main() -> ExitCode {
@@ -32,6 +33,7 @@ fn main() -> ExitCode {
         Command::Film(args) => done(film::run(&args)),
         Command::Chart(args) => done(chart::run(&args)),
         Command::Compare(args) => compare::run(&args),
+        Command::New(args) => done(new::run(&args)),
         Command::Settings(args) => done(settings::run(&args)),
         Command::Locate(args) => done(locate::run(&args)),
         Command::Tiles(args) => done(tiles::run(&args)),

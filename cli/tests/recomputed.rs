@@ -68,7 +68,9 @@ impl Ride {
         let places = self.points("subject_screen_x", "subject_screen_y");
         let off =
             |place: &&Point| (0..2).any(|axis| !(0.0..self.screen[axis]).contains(&place[axis]));
-        places.iter().filter(off).count() as f64 / places.len() as f64
+        let free =
+            || places.iter().zip(&self.led).filter(|(_, led)| !**led).map(|(place, _)| place);
+        free().filter(off).count() as f64 / free().count() as f64
     }
 
     fn view_ahead(&self) -> f64 {

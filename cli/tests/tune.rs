@@ -105,6 +105,95 @@ fn completions_and_a_manual() {
     assert_eq!(folder.run(&["completions", "fsh"]).status.code(), Some(2));
 }
 
+/// The shells that are here load their scripts; bash completes what follows a subcommand.
+#[test]
+fn completions_complete() {
+    let folder = Folder::new(&[]);
+    let is_here = |shell: &str| std::process::Command::new(shell).arg("--version").output().is_ok();
+    for (shell, load) in [
+        ("bash", "source"),
+        ("zsh", "autoload -U compinit; compinit -D; source"),
+        ("fish", "source"),
+    ] {
+        if !is_here(shell) {
+            continue;
+        }
+        std::fs::write(folder.path().join("script"), folder.ok(&["completions", shell])).unwrap();
+        let output = std::process::Command::new(shell)
+            .args(["-c", &format!("{load} ./script")])
+            .current_dir(folder.path())
+            .output()
+            .unwrap();
+        assert!(output.status.success() && output.stderr.is_empty(), "{shell}: {output:?}");
+    }
+    if is_here("bash") {
+        std::fs::write(folder.path().join("script"), folder.ok(&["completions", "bash"])).unwrap();
+        let ask = "source ./script; COMP_WORDS=(velvet-pan trace --f); COMP_CWORD=2; \
+            _velvet__pan velvet-pan --f trace; echo ${COMPREPLY[@]}";
+        let output = std::process::Command::new("bash")
+            .args(["-c", ask])
+            .current_dir(folder.path())
+            .output()
+            .unwrap();
+        assert_eq!(String::from_utf8_lossy(&output.stdout).trim(), "--fps --format");
+    }
+}
+
+#[test]
+fn a_folder_to_begin_with() {
+    let folder =
+        Folder::new(&[("level.csv", "0,-1,2\n3,-1,-1\n"), ("way.csv", "t,x,y\n0,8,8\n2,40,8\n")]);
+    folder.ok(&["new", "camera"]);
+    let text = folder.ok(&[
+        "check",
+        "camera/camera.toml",
+        "camera/ride.toml",
+        "camera/ride.limits.toml",
+        "camera/path.csv",
+    ]);
+    assert!(text.contains("0 faults, 0 warnings"), "{text}");
+    folder.ok(&["compare", "camera/ride.toml"]);
+    let again = folder.ok(&["new", "camera"]);
+    assert_eq!(again.matches("kept").count(), 4, "{again}");
+    folder.ok(&["new", "own", "--map", "level.csv", "--tile", "16,16", "--path", "way.csv"]);
+    let camera = std::fs::read_to_string(folder.path().join("own/camera.toml")).unwrap();
+    assert!(camera.contains("rect = [0.0, 0.0, 48.0, 32.0]"), "{camera}");
+    assert!(folder.ok(&["check", "own/ride.toml"]).contains("0 faults"));
+    for args in [&["new", "x", "--map", "level.csv"][..], &["new", "x", "--path", "none.csv"]] {
+        assert_eq!(folder.run(args).status.code(), Some(2), "{args:?}");
+    }
+    assert!(!folder.path().join("x").exists());
+}
+
+/// Moments by their times, a part of a ride, and so many frames of it.
+#[test]
+fn a_part_of_a_ride_is_filmed() {
+    let folder = Folder::new(&[("ramp.toml", RAMP)]);
+    let count = |args: &[&str]| {
+        let all =
+            ["film", "ramp.toml", "--window", "80x45", "--format", "frames", "--out", "frames"];
+        folder.ok(&[&all[..], args].concat());
+        std::fs::read_dir(folder.path().join("frames")).unwrap().count()
+    };
+    assert_eq!(count(&["--from", "1", "--to", "1.5"]), 31);
+    assert_eq!(count(&["--frames", "4"]), 4);
+    assert_eq!(count(&["--at", "0.5,2"]), 2);
+    for args in [
+        &["--at", "9"][..],
+        &["--from", "3", "--to", "1"],
+        &["--from", "-1"],
+        &["--at", "1", "--frames", "3"],
+    ] {
+        let all = ["film", "ramp.toml", "--out", "film.png"];
+        assert_eq!(folder.run(&[&all[..], args].concat()).status.code(), Some(2), "{args:?}");
+    }
+    for format in ["sheet", "apng"] {
+        let output = folder.run(&["film", "ramp.toml", "--format", format, "--out", "film.jpg"]);
+        let message = String::from_utf8_lossy(&output.stderr).into_owned();
+        assert!(message.contains("film.jpg: expected a name that ends in .png"), "{message}");
+    }
+}
+
 #[test]
 fn several_takes_are_filmed_side_by_side() {
     let other = RAMP.replace("seconds = 4.0", "seconds = 2.0");

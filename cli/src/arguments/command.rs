@@ -9,6 +9,7 @@ use crate::commands::demo::DemoArgs;
 use crate::commands::film::FilmArgs;
 use crate::commands::locate::LocateArgs;
 use crate::commands::manual::{CompletionsArgs, ManArgs};
+use crate::commands::new::NewArgs;
 use crate::commands::settings::SettingsArgs;
 use crate::commands::tiles::TilesArgs;
 use crate::commands::trace::TraceArgs;
@@ -41,6 +42,7 @@ pub struct Cli {
 #[derive(Debug, Subcommand)]
 pub enum Command {
     Demo(DemoArgs),
+    New(NewArgs),
     Trace(TraceArgs),
     Film(FilmArgs),
     Chart(ChartArgs),

@@ -37,7 +37,7 @@ pub fn run(args: &DemoArgs) -> Result<(), Fault> {
     write_whole(&ride_file, |out| write_ride(&take, Format::Csv, out))?;
     let film_file = args.out.join("film.png");
     let small = Take { window: (640, 360).into(), ..take.clone() };
-    let layout = SheetArgs { frames: 6, columns: 2, overlay: false };
+    let layout = SheetArgs { columns: 2, ..SheetArgs::default() };
     let sheet = contact_sheet(&[small], &layout)?;
     write_whole(&film_file, |out| sheet.write_png(out))?;
     let frame_file = args.out.join("frame.png");

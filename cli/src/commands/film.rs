@@ -28,6 +28,8 @@ Examples:
   velvet-pan film demo/terraces.toml --overlay --out film.png
   velvet-pan film demo/terraces.toml --frames 12 --columns 3 --window 640x360 --out film.png
   velvet-pan film demo/kite.toml demo/shrine.toml --window 640x360 --out both.png
+  velvet-pan film demo/shrine.toml --at 4,8.5,12 --out moments.png
+  velvet-pan film demo/terraces.toml --from 6 --to 9 --format apng --window 640x360 --out gong.png
   velvet-pan film demo/pan.toml --snap off,whole,subpixel --format apng --out pan.png")]
 pub struct FilmArgs {
     /// The take files; several are shown side by side, in step, as long as the shortest
@@ -58,11 +60,29 @@ pub struct FilmArgs {
 }
 
 /// How the sheet is laid out.
-#[derive(Args, Clone, Copy, Debug)]
+#[derive(Args, Clone, Debug, Default)]
 pub struct SheetArgs {
-    /// How many moments
-    #[arg(long, value_name = "N", default_value_t = 6, value_parser = clap::value_parser!(u32).range(1..=400))]
-    pub frames: u32,
+    /// How many moments, evenly spaced; left out, 6 on a sheet and all of them elsewhere
+    #[arg(long, value_name = "N", value_parser = clap::value_parser!(u32).range(1..=400))]
+    pub frames: Option<u32>,
+
+    /// From this time of the ride on, in seconds
+    #[arg(long, value_name = "SECONDS", conflicts_with = "at", allow_negative_numbers = true)]
+    pub from: Option<f64>,
+
+    /// Up to this time, in seconds
+    #[arg(long, value_name = "SECONDS", conflicts_with = "at", allow_negative_numbers = true)]
+    pub to: Option<f64>,
+
+    /// Just these moments, in seconds, separated by commas
+    #[arg(
+        long,
+        value_name = "SECONDS",
+        value_delimiter = ',',
+        conflicts_with = "frames",
+        allow_negative_numbers = true
+    )]
+    pub at: Vec<f64>,
 
     /// Frames side by side; with several snaps, as many as these
     #[arg(long, value_name = "N", default_value_t = 2, value_parser = clap::value_parser!(u32).range(1..=20))]
@@ -71,6 +91,48 @@ pub struct SheetArgs {
     /// Draw the camera's own picture over each frame: deadzone, leash, anchor, goal, bounds
     #[arg(long)]
     pub overlay: bool,
+}
+
+/// Moments on a sheet, where it is not said how many.
+const ON_A_SHEET: u32 = 6;
+
+impl SheetArgs {
+    /// The rows to draw, of a ride of so many: `count` of them where nothing else is said, or all.
+    fn rows(&self, rows: u64, fps: f64, count: Option<u32>) -> Result<Vec<u64>, Fault> {
+        let last = rows - 1;
+        let row = |name: &str, t: f64| {
+            let row = (t * fps).round();
+            if (0.0..=last as f64).contains(&row) {
+                return Ok(row as u64);
+            }
+            let end = last as f64 / fps;
+            Err(Fault::new(format!("--{name} {t}: expected a time of the ride, 0 to {end} s")))
+        };
+        if !self.at.is_empty() {
+            let mut rows =
+                self.at.iter().map(|t| row("at", *t)).collect::<Result<Vec<u64>, Fault>>()?;
+            rows.sort_unstable();
+            return Ok(rows);
+        }
+        let from = self.from.map_or(Ok(0), |t| row("from", t))?;
+        let to = self.to.map_or(Ok(last), |t| row("to", t))?;
+        if from > to {
+            return Err(Fault::new("--from is after --to: expected times in order"));
+        }
+        Ok(match self.frames.or(count) {
+            Some(count) => wanted_rows(to - from + 1, count).iter().map(|row| from + row).collect(),
+            None => (from..=to).collect(),
+        })
+    }
+}
+
+/// Refuses a file whose name says that it is something else.
+fn check_ending(path: &FilePath) -> Result<(), Fault> {
+    let ending = path.extension().map(|ending| ending.to_string_lossy().to_lowercase());
+    match ending.as_deref() {
+        None | Some("png" | "apng") => Ok(()),
+        Some(_) => Err(Fault::of_file(path, "expected a name that ends in .png")),
+    }
 }
 
 /// The form of a film.
@@ -136,11 +198,15 @@ pub fn run(args: &FilmArgs) -> Result<(), Fault> {
     }
     match args.format {
         FilmFormat::Sheet => {
+            check_ending(&args.out)?;
             let sheet = contact_sheet(&takes, &args.sheet)?;
             write_whole(&args.out, |out| sheet.write_png(out))
         }
-        FilmFormat::Frames => write_frames(&takes, args.sheet.overlay, &args.out),
-        FilmFormat::Apng => write_animation(&takes, args.sheet.overlay, &args.out),
+        FilmFormat::Frames => write_frames(&takes, &args.sheet, &args.out),
+        FilmFormat::Apng => {
+            check_ending(&args.out)?;
+            write_animation(&takes, &args.sheet, &args.out)
+        }
     }
 }
 
@@ -179,12 +245,12 @@ fn check_size(window: WindowSize, frames: u64) -> Result<UVec2, Fault> {
 /// Draws moments of the takes, which are of one window and one rate, on one sheet.
 pub fn contact_sheet(takes: &[Take], args: &SheetArgs) -> Result<Picture, Fault> {
     let Some(first) = takes.first() else { return Err(Fault::new("no take: expected one")) };
-    let count = takes.len() as u32 * args.frames;
+    let rows = takes.iter().map(Take::rows).min().unwrap_or(1);
+    let wanted = args.rows(rows, first.fps, Some(ON_A_SHEET))?;
+    let count = (takes.len() * wanted.len()) as u32;
     let cell = check_size(first.window, u64::from(count))?;
     let columns = if takes.len() > 1 { takes.len() as u32 } else { args.columns };
-    let rows = takes.iter().map(Take::rows).min().unwrap_or(1);
     let mut sheet = Sheet::new(&title(takes), count, columns, cell);
-    let wanted = wanted_rows(rows, args.frames);
     let mut progress = Progress::new("filming", rows);
     for (row, frames) in (0..).zip(frames(takes, args.overlay)?) {
         progress.step();
@@ -208,14 +274,19 @@ fn title(takes: &[Take]) -> String {
 }
 
 /// Draws every moment of the takes as a numbered file.
-fn write_frames(takes: &[Take], overlay: bool, folder: &FilePath) -> Result<(), Fault> {
+fn write_frames(takes: &[Take], args: &SheetArgs, folder: &FilePath) -> Result<(), Fault> {
     let Some(first) = takes.first() else { return Ok(()) };
     let columns = takes.len() as u32;
     let rows = takes.iter().map(Take::rows).min().unwrap_or(1);
-    let cell = check_size(first.window, rows.saturating_mul(u64::from(columns)))?;
+    let wanted = args.rows(rows, first.fps, None)?;
+    let count = wanted.len() as u64;
+    let cell = check_size(first.window, count.saturating_mul(u64::from(columns)))?;
     make_folder(folder)?;
-    let mut progress = Progress::new("filming", rows);
-    for (number, frames) in (0..).zip(frames(takes, overlay)?) {
+    let mut progress = Progress::new("filming", count);
+    let drawn = (0..).zip(frames(takes, args.overlay)?);
+    let drawn =
+        drawn.filter(|(row, _)| wanted.binary_search(row).is_ok()).map(|(_, frames)| frames);
+    for (number, frames) in (0..).zip(drawn) {
         progress.step();
         let mut picture = Picture::new(cell * UVec2::new(columns, 1), CLEAR);
         for (column, frame) in (0..).zip(frames.into_iter().map(Undrawn::draw)) {
@@ -224,7 +295,7 @@ fn write_frames(takes: &[Take], overlay: bool, folder: &FilePath) -> Result<(), 
         let path = folder.join(format!("{number:05}.png"));
         write_whole(&path, |out| picture.write_png(out))?;
     }
-    remove_later(folder, rows)
+    remove_later(folder, count)
 }
 
 /// Removes the frames that a longer film has left in the folder.
@@ -240,15 +311,20 @@ fn remove_later(folder: &FilePath, rows: u64) -> Result<(), Fault> {
 }
 
 /// Draws every moment of the takes as an animation.
-fn write_animation(takes: &[Take], overlay: bool, path: &FilePath) -> Result<(), Fault> {
+fn write_animation(takes: &[Take], args: &SheetArgs, path: &FilePath) -> Result<(), Fault> {
     let Some(first) = takes.first() else { return Ok(()) };
     let columns = takes.len() as u32;
     let rows = takes.iter().map(Take::rows).min().unwrap_or(1);
-    let cell = check_size(first.window, rows.saturating_mul(u64::from(columns)))?;
+    let wanted = args.rows(rows, first.fps, None)?;
+    let count = wanted.len() as u64;
+    let cell = check_size(first.window, count.saturating_mul(u64::from(columns)))?;
     let empty = Sheet::new(&title(takes), columns, columns, cell);
     let size = empty.size();
-    let mut progress = Progress::new("filming", rows);
-    let pictures = frames(takes, overlay)?.map(|frames| {
+    let mut progress = Progress::new("filming", count);
+    let drawn = (0..).zip(frames(takes, args.overlay)?);
+    let drawn =
+        drawn.filter(|(row, _)| wanted.binary_search(row).is_ok()).map(|(_, frames)| frames);
+    let pictures = drawn.map(|frames| {
         progress.step();
         let mut sheet = empty.clone();
         for frame in frames.into_iter().map(Undrawn::draw) {
@@ -256,7 +332,7 @@ fn write_animation(takes: &[Take], overlay: bool, path: &FilePath) -> Result<(),
         }
         sheet.finish()
     });
-    write_whole(path, |out| write_apng(out, size, rows as u32, first.fps, pictures))
+    write_whole(path, |out| write_apng(out, size, count as u32, first.fps, pictures))
 }
 
 /// Which rows are drawn: evenly spaced, the first and the last among them.

@@ -31,7 +31,10 @@ pub struct ManArgs {}
 pub fn write_completions(args: &CompletionsArgs, mut command: Command) -> Result<(), Fault> {
     let mut text = Vec::new();
     clap_complete::generate(args.shell, &mut command, "velvet-pan", &mut text);
-    write_all(&text)
+    // For bash, the dash in the command's name becomes two different words: nothing after a subcommand would be
+    // completed.
+    let text = String::from_utf8_lossy(&text).replace("velvet__subcmd__pan", "velvet__pan");
+    write_all(text.as_bytes())
 }
 
 /// Runs `man`: the command's page, and a page for each of its commands.

@@ -7,6 +7,7 @@ pub mod demo;
 pub mod film;
 pub mod locate;
 pub mod manual;
+pub mod new;
 pub mod settings;
 pub mod tiles;
 pub mod trace;

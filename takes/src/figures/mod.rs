@@ -32,7 +32,7 @@ pub(crate) const RATE: f64 = 240.0;
 
 /// The figures of a ride. A figure is `None` where the ride does not tell: [`Figure::reason`] says why.
 ///
-/// Lag, view ahead, turns, speed and acceleration are those of following: what happens in a cut, a change of
+/// Lag, view ahead, turns, speed, acceleration and losing the subject are those of following: what happens in a cut, a change of
 /// room, a glide or a cutscene, in a hand, and for a second after a teleport, does not count. `led` says how much
 /// of the ride that is.
 #[derive(Clone, Debug, Default, PartialEq, Serialize)]
@@ -67,7 +67,7 @@ pub struct Figures {
     pub peak_acceleration: Option<f64>,
     /// The largest area shown outside the world, in square screen pixels; none without bounds.
     pub out_of_bounds: Option<f64>,
-    /// The share of the time with the subject off the screen.
+    /// The share of the time with the subject off the screen, while it is followed.
     pub lost: Option<f64>,
     /// How many stops of the subject were looked at: those of at least a second, and shorter ones in which the
     /// camera came to rest.

@@ -46,7 +46,7 @@ impl Place {
         {
             self.ahead.add(ahead);
         }
-        if let Some(at) = sight.on_screen {
+        if let Some(at) = sight.on_screen.filter(|_| !sight.led) {
             let off = at.cmplt(Default::default()).any() || at.cmpge(sight.size).any();
             self.lost.add(f64::from(u8::from(off)));
         }
