@@ -2,6 +2,8 @@
 
 use serde::{Deserialize, Serialize};
 
+use crate::path::FARTHEST;
+
 /// Something that happens at a time of a take.
 #[derive(Clone, Debug, Default, Deserialize, PartialEq, Serialize)]
 #[serde(deny_unknown_fields)]
@@ -66,7 +68,7 @@ pub struct Event {
 }
 
 impl Event {
-    /// The key of a number that is not finite.
+    /// The key of a number that is not finite, or larger than any that makes sense.
     pub(crate) fn first_bad_number(&self) -> Option<&'static str> {
         let wide = |pair: Option<[f32; 2]>| pair.map(|pair| pair.map(f64::from));
         let pairs = [
@@ -82,7 +84,7 @@ impl Event {
             ("shake", self.shake),
         ];
         let fours = [("show", self.show), ("bounds", self.bounds)];
-        let bad = |numbers: &[f64]| !numbers.iter().all(|number| number.is_finite());
+        let bad = |numbers: &[f64]| !numbers.iter().all(|number| number.abs() <= FARTHEST);
         let mut names = pairs
             .iter()
             .filter(|(_, pair)| pair.is_some_and(|pair| bad(&pair)))

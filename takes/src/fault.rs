@@ -3,6 +3,16 @@
 use std::fmt;
 use std::path::Path;
 
+/// A number as people write it: a very large or very small one with its power of ten.
+pub(crate) fn brief(number: f64) -> String {
+    match number.abs() {
+        size if size == 0.0 || (1e-6..1e15).contains(&size) || !size.is_finite() => {
+            format!("{number}")
+        }
+        _ => format!("{number:e}"),
+    }
+}
+
 /// One thing wrong with what the user gave.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub struct Fault {

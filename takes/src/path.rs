@@ -247,7 +247,7 @@ fn row_of(
 }
 
 /// The farthest from the world's origin that a path may lead, in world units.
-const FARTHEST: f64 = 1e12;
+pub(crate) const FARTHEST: f64 = 1e12;
 
 fn check_row(row: &PathRow, before: Option<f64>) -> Result<(), String> {
     let numbers = [row.t, row.position.x, row.position.y];

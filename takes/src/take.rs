@@ -9,7 +9,7 @@ use crate::cast::{Actor, TakeCamera};
 use crate::change::Change;
 use crate::document::Document;
 use crate::event::Event;
-use crate::fault::Fault;
+use crate::fault::{Fault, brief};
 use crate::files::Files;
 use crate::map::Map;
 use crate::take_file::TakeFile;
@@ -167,11 +167,13 @@ impl Take {
             if flag { Fault::new(format!("--{key}: {what}")) } else { document.fault(key, what) }
         };
         if !(0.0..=86_400.0).contains(&self.seconds) {
-            let what = format!("{} is not possible: expected 0 to 86400 seconds", self.seconds);
+            let what =
+                format!("{} is not possible: expected 0 to 86400 seconds", brief(self.seconds));
             return Err(fault("seconds", overrides.seconds.is_some(), what));
         }
         if !(0.001..=100_000.0).contains(&self.fps) {
-            let what = format!("{} is not possible: expected 0.001 to 100000 a second", self.fps);
+            let what =
+                format!("{} is not possible: expected 0.001 to 100000 a second", brief(self.fps));
             return Err(fault("fps", overrides.fps.is_some(), what));
         }
         Ok(())

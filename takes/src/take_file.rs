@@ -15,7 +15,7 @@ use crate::event::Event;
 use crate::fault::Fault;
 use crate::files::{Files, beside};
 use crate::map::{Map, MapForm};
-use crate::path::Path;
+use crate::path::{FARTHEST, Path};
 use crate::tuning::{check_settings, read_settings};
 
 /// Returns every fault in the text of a take file, and whether its tuning is a table within it.
@@ -181,7 +181,7 @@ impl TakeFile {
             faults.push(("zoom", "expected 0.000001 to 1000000".to_owned()));
         }
         if let Some(name) = event.first_bad_number() {
-            faults.push((name, "expected finite numbers".to_owned()));
+            faults.push((name, format!("expected numbers up to {FARTHEST:e}")));
         }
         let empty = |rect: Option<[f64; 4]>| rect.is_some_and(|[_, _, w, h]| w <= 0.0 || h <= 0.0);
         for (name, _) in
@@ -255,7 +255,7 @@ impl TakeFile {
                 let fault = |what: String| document.fault(&format!("{key}.watch"), what);
                 self.check_name(subject).map_err(fault)?;
             }
-            if entry.aim.is_some_and(|aim| !aim.iter().all(|number| number.is_finite())) {
+            if entry.aim.is_some_and(|aim| !aim.iter().all(|number| number.abs() <= FARTHEST)) {
                 return Err(document.fault(&format!("{key}.aim"), "expected a world point"));
             }
             let settings = match &entry.tuning {

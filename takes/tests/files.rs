@@ -164,3 +164,33 @@ fn a_tuning_is_no_take_and_an_empty_take_is_a_fault() {
     assert!(error.expect_err("nothing").contains("nothing to ride"));
     assert_eq!(read("seconds = 2.0\n"), (Ok(()), true));
 }
+
+#[test]
+fn numbers_beyond_all_measure_are_refused_in_a_few_words() {
+    let folder = tempfile::tempdir().expect("a folder");
+    let read = |text: &str| {
+        let path = folder.path().join("take.toml");
+        fs::write(&path, text).expect("written");
+        Take::open(&path).map(|_| ()).map_err(|fault| fault.to_string())
+    };
+    let subject = "[subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [1.0, 9.0, 0.0]]\n";
+    for (text, words) in [
+        (
+            format!("{subject}[[timeline]]\nat = 0.5\naim = [1e300, 0.0]\n"),
+            "expected numbers up to 1e12",
+        ),
+        (
+            format!("{subject}[[timeline]]\nat = 0.5\nnotches = inf\n"),
+            "expected numbers up to 1e12",
+        ),
+        (format!("fps = 1e300\n{subject}"), "1e300 is not possible"),
+        (format!("seconds = 1e-300\nfps = 1e-300\n{subject}"), "1e-300 is not possible"),
+        (
+            format!("seconds = 1e300\n{subject}"),
+            "1e300 is not possible: expected 0 to 86400 seconds",
+        ),
+    ] {
+        let message = read(&text).expect_err(&text);
+        assert!(message.contains(words) && message.len() < 160, "{message}");
+    }
+}
