@@ -2,3 +2,4 @@
 
 pub mod plot;
 pub mod rides_chart;
+pub mod svg;

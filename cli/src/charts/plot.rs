@@ -7,6 +7,8 @@ use velvet_pan_takes::Fault;
 use velvet_pan_terraces::art::palette::{APRICOT, CORAL, CREAM, HONEY, MAUVE, MIST, NIGHT, PLUM};
 use velvet_pan_terraces::picture::{Colour, Picture};
 
+use crate::charts::svg::{self, px};
+
 /// The size of a plot in pixels.
 const SIZE: UVec2 = UVec2::new(1280, 800);
 
@@ -48,18 +50,17 @@ pub fn load_font() -> Result<(), Fault> {
 /// Draws panels one above the other, over the same time.
 pub fn draw(title: &str, panels: &[Panel]) -> Result<Picture, Fault> {
     load_font()?;
-    let mut pixels = vec![0; (SIZE.x * SIZE.y * 3) as usize];
-    {
-        let area = BitMapBackend::with_buffer(&mut pixels, (SIZE.x, SIZE.y)).into_drawing_area();
+    let text = svg::draw(SIZE, |area| {
         area.fill(&rgb(NIGHT)).map_err(failed)?;
-        let style = ("sans-serif", 24).into_font().color(&rgb(CREAM));
-        let area = area.margin(16, 16, 20, 28).titled(title, style).map_err(failed)?;
+        let style = ("sans-serif", px(24)).into_font().color(&rgb(CREAM));
+        let area =
+            area.margin(px(16), px(16), px(20), px(28)).titled(title, style).map_err(failed)?;
         for (area, panel) in area.split_evenly((panels.len().max(1), 1)).iter().zip(panels) {
             draw_panel(area, panel)?;
         }
-        area.present().map_err(failed)?;
-    }
-    Ok(Picture::from_rgb(SIZE, &pixels))
+        Ok(())
+    })?;
+    svg::picture(&text, SIZE)
 }
 
 fn draw_panel<DB: DrawingBackend>(
@@ -68,19 +69,19 @@ fn draw_panel<DB: DrawingBackend>(
 ) -> Result<(), Fault> {
     let last = panel.curve.points.last().map_or(1.0, |(t, _)| t.max(1e-3));
     let most = panel.envelope.points.iter().map(|(_, value)| *value).fold(1.0, f64::max) * 1.15;
-    let caption = ("sans-serif", 18).into_font().color(&rgb(HONEY));
+    let caption = ("sans-serif", px(18)).into_font().color(&rgb(HONEY));
     let mut chart = ChartBuilder::on(area)
         .caption(panel.title, caption)
-        .x_label_area_size(46)
-        .y_label_area_size(72)
+        .x_label_area_size(px(46))
+        .y_label_area_size(px(72))
         .build_cartesian_2d(0.0..last, -most..most)
         .map_err(failed)?;
-    let label = ("sans-serif", 15).into_font().color(&rgb(MIST));
+    let label = ("sans-serif", px(15)).into_font().color(&rgb(MIST));
     chart
         .configure_mesh()
-        .axis_style(rgb(MAUVE))
-        .bold_line_style(rgb(PLUM))
-        .light_line_style(rgb(NIGHT))
+        .axis_style(rgb(MAUVE).stroke_width(px(1)))
+        .bold_line_style(rgb(PLUM).stroke_width(px(1)))
+        .light_line_style(rgb(NIGHT).stroke_width(px(1)))
         .label_style(label.clone())
         .x_desc("seconds")
         .y_desc("screen pixels")
@@ -95,13 +96,18 @@ fn draw_panel<DB: DrawingBackend>(
         let points = envelope.points.iter().map(|(t, value)| (*t, value * sign));
         let area = AreaSeries::new(points.clone(), 0.0, rgb(MAUVE).mix(0.35));
         chart.draw_series(area).map_err(failed)?;
-        let line = chart.draw_series(LineSeries::new(points, rgb(APRICOT))).map_err(failed)?;
+        let line = chart
+            .draw_series(LineSeries::new(points, rgb(APRICOT).stroke_width(px(1))))
+            .map_err(failed)?;
         if sign > 0.0 {
             line.label(envelope.name).legend(|(x, y)| key(x, y, APRICOT));
         }
     }
     chart
-        .draw_series(LineSeries::new(panel.curve.points.iter().copied(), rgb(CREAM)))
+        .draw_series(LineSeries::new(
+            panel.curve.points.iter().copied(),
+            rgb(CREAM).stroke_width(px(1)),
+        ))
         .map_err(failed)?
         .label(panel.curve.name)
         .legend(|(x, y)| key(x, y, CREAM));
@@ -109,7 +115,7 @@ fn draw_panel<DB: DrawingBackend>(
         .configure_series_labels()
         .position(SeriesLabelPosition::UpperRight)
         .background_style(rgb(NIGHT))
-        .border_style(rgb(CORAL))
+        .border_style(rgb(CORAL).stroke_width(px(1)))
         .label_font(label)
         .draw()
         .map_err(failed)
@@ -117,5 +123,5 @@ fn draw_panel<DB: DrawingBackend>(
 
 /// A short line for the legend.
 fn key(x: i32, y: i32, colour: Colour) -> PathElement<(i32, i32)> {
-    PathElement::new(vec![(x, y), (x + 18, y)], rgb(colour))
+    PathElement::new(vec![(x, y), (x + px(18) as i32, y)], rgb(colour).stroke_width(px(1)))
 }

@@ -16,6 +16,7 @@ use velvet_pan_terraces::picture::Picture;
 
 use crate::arguments::rides::Ridden;
 use crate::charts::plot::{failed, load_font, rgb};
+use crate::charts::svg::{self, FINE, px};
 use crate::output::broken;
 
 /// A finished chart.
@@ -36,6 +37,9 @@ const MOST: usize = 6;
 const COLOURS: [RGBColor; MOST] =
     [rgb(CREAM), rgb(CORAL), rgb(SPROUT), rgb(ROSE), rgb(HONEY), rgb(PEBBLE)];
 
+/// How long dashes and gaps are, in pixels, for the first ride, the second and so on; 0 is a whole line.
+const DASHES: [(u32, u32); MOST] = [(0, 0), (0, 0), (6, 3), (2, 3), (10, 3), (4, 6)];
+
 type Plane = Cartesian2d<RangedCoordf64, RangedCoordf64>;
 
 type Points = Vec<(f64, f64)>;
@@ -54,6 +58,8 @@ struct Panel {
     lines: Vec<Line>,
     /// Values lie as on the screen: larger ones lower.
     downwards: bool,
+    /// The lines are those of several rides.
+    is_compared: bool,
 }
 
 impl Chart {
@@ -64,23 +70,10 @@ impl Chart {
             return Err(Fault::new(what));
         }
         load_font()?;
+        let text = || svg::draw(SIZE, |area| draw(area, rides));
         match path.extension().and_then(|ending| ending.to_str()) {
-            Some("svg") => {
-                let mut text = String::new();
-                {
-                    let area = SVGBackend::with_string(&mut text, SIZE.into()).into_drawing_area();
-                    draw(&area, rides)?;
-                }
-                Ok(Self::Svg(text))
-            }
-            Some("png") => {
-                let mut pixels = vec![0; (SIZE.x * SIZE.y * 3) as usize];
-                {
-                    let backend = BitMapBackend::with_buffer(&mut pixels, SIZE.into());
-                    draw(&backend.into_drawing_area(), rides)?;
-                }
-                Ok(Self::Png(Picture::from_rgb(SIZE, &pixels)))
-            }
+            Some("svg") => Ok(Self::Svg(text()?)),
+            Some("png") => Ok(Self::Png(svg::picture(&text()?, SIZE)?)),
             _ => Err(Fault::of_file(path, "expected a name that ends in .png or .svg")),
         }
     }
@@ -106,8 +99,8 @@ fn draw<DB: DrawingBackend>(area: &DrawingArea<DB, Shift>, rides: &[Ridden]) -> 
     };
     // As large as fits the width; a letter is 0.6 times as wide as high.
     let height = (1200.0 / (0.6 * names.chars().count() as f64)).clamp(9.0, 22.0);
-    let title = ("sans-serif", height).into_font().color(&rgb(CREAM));
-    let area = area.margin(10, 10, 14, 20).titled(&names, title).map_err(failed)?;
+    let title = ("sans-serif", height * f64::from(FINE)).into_font().color(&rgb(CREAM));
+    let area = area.margin(px(10), px(10), px(14), px(20)).titled(&names, title).map_err(failed)?;
     let panels = panels(rides);
     let places = area.split_evenly((panels.len().div_ceil(2) + 1, 2));
     let (curves, above) = places.split_at(panels.len().next_multiple_of(2));
@@ -123,7 +116,7 @@ fn draw<DB: DrawingBackend>(area: &DrawingArea<DB, Shift>, rides: &[Ridden]) -> 
         );
         draw_from_above(&wide, rides)?;
     }
-    area.present().map_err(failed)
+    Ok(())
 }
 
 /// What a ride is called in the legend, where there are several.
@@ -135,9 +128,10 @@ fn label(number: usize) -> String {
 fn panels(rides: &[Ridden]) -> Vec<Panel> {
     let along = |axis: usize, title: &str| Panel {
         title: title.to_owned(),
-        unit: "world units",
-        lines: place_lines(rides, axis),
+        unit: "screen px",
+        lines: difference_lines(rides, axis),
         downwards: axis == 1 && rides[0].take.settings.screen.y_axis == velvet_pan::YAxis::Down,
+        is_compared: rides.len() > 1,
     };
     let each = |title: &str, unit, value: fn(&Ridden) -> Points| Panel {
         title: title.to_owned(),
@@ -148,10 +142,11 @@ fn panels(rides: &[Ridden]) -> Vec<Panel> {
             .map(|(ride, colour)| Line { name: String::new(), colour, points: value(ride) })
             .collect(),
         downwards: false,
+        is_compared: rides.len() > 1,
     };
     let mut panels = vec![
-        along(0, "across"),
-        along(1, "up and down"),
+        along(0, "from the subject, across"),
+        along(1, "from the subject, up and down"),
         each("lag: subject to anchor", "screen px", lag),
         each("speed of the view", "screen px/s", speed),
     ];
@@ -174,24 +169,25 @@ fn panels(rides: &[Ridden]) -> Vec<Panel> {
     panels
 }
 
-fn place_lines(rides: &[Ridden], axis: usize) -> Vec<Line> {
-    let points = |ride: &Ridden, place: fn(&Moment) -> Option<DVec2>| -> Points {
-        let at = |moment: &Moment| Some((moment.t, place(moment)?[axis]));
-        ride.moments.iter().filter_map(at).collect()
+/// How far the middle of the view, and the goal of a single ride, are from the subject.
+fn difference_lines(rides: &[Ridden], axis: usize) -> Vec<Line> {
+    let points = |ride: &Ridden, place: fn(&Moment) -> DVec2| -> Points {
+        let from_subject = |moment: &Moment| {
+            let away = (place(moment) - moment.subject?) * moment.view.steady().scale();
+            Some((moment.t, away[axis]))
+        };
+        ride.moments.iter().filter_map(from_subject).collect()
     };
     let line = |name: &str, colour, points| Line { name: name.to_owned(), colour, points };
-    let subject = |moment: &Moment| moment.subject;
-    let view = |moment: &Moment| Some(moment.view.steady().centre());
-    let mut lines = vec![line("subject", rgb(PEBBLE), points(&rides[0], subject))];
+    let view = |moment: &Moment| moment.view.steady().centre();
     if let [ride] = rides {
-        lines.push(line("goal", rgb(CORAL), points(ride, |moment| Some(moment.goal))));
-        lines.push(line("view", rgb(CREAM), points(ride, view)));
-    } else {
-        for (number, (ride, colour)) in rides.iter().zip(COLOURS).enumerate() {
-            lines.push(line(&label(number), colour, points(ride, view)));
-        }
+        let goal = line("goal", rgb(CORAL), points(ride, |moment| moment.goal));
+        return vec![goal, line("view", rgb(CREAM), points(ride, view))];
     }
-    lines
+    let numbered = rides.iter().zip(COLOURS).enumerate();
+    numbered
+        .map(|(number, (ride, colour))| line(&label(number), colour, points(ride, view)))
+        .collect()
 }
 
 fn lag(ride: &Ridden) -> Points {
@@ -233,7 +229,13 @@ fn shake_panel(rides: &[Ridden]) -> Panel {
         let name = if rides.len() == 1 { "shake" } else { "" };
         lines.push(Line { name: name.to_owned(), colour, points: points(ride, shake) });
     }
-    Panel { title: "shake, downwards".to_owned(), unit: "screen px", lines, downwards: false }
+    Panel {
+        title: "shake, downwards".to_owned(),
+        unit: "screen px",
+        lines,
+        downwards: false,
+        is_compared: rides.len() > 1,
+    }
 }
 
 /// The least and the largest of some values, with a little room around.
@@ -253,12 +255,12 @@ fn framed<'a, DB: DrawingBackend>(
     x: Range<f64>,
     y: Range<f64>,
 ) -> Result<ChartContext<'a, DB, Plane>, Fault> {
-    let caption = ("sans-serif", 16).into_font().color(&rgb(HONEY));
+    let caption = ("sans-serif", px(16)).into_font().color(&rgb(HONEY));
     ChartBuilder::on(area)
         .caption(title, caption)
-        .margin_right(12)
-        .x_label_area_size(34)
-        .y_label_area_size(66)
+        .margin_right(px(12))
+        .x_label_area_size(px(34))
+        .y_label_area_size(px(66))
         .build_cartesian_2d(x, y)
         .map_err(failed)
 }
@@ -269,15 +271,24 @@ fn draw_panel<DB: DrawingBackend>(
 ) -> Result<(), Fault> {
     let all = || panel.lines.iter().flat_map(|line| &line.points);
     let last = all().map(|(t, _)| *t).fold(1e-3, f64::max);
-    let values = range(all().map(|(_, value)| *value));
+    let mut values = range(all().map(|(_, value)| *value));
+    let has_legend = panel.lines.len() > 1 && panel.lines.iter().any(|line| !line.name.is_empty());
+    if has_legend {
+        // Room for it above the curves.
+        let room = (values.end - values.start) * 0.16 * panel.lines.len() as f64;
+        match panel.downwards {
+            true => values.start -= room,
+            false => values.end += room,
+        }
+    }
     let values = if panel.downwards { values.end..values.start } else { values };
     let mut chart = framed(area, &panel.title, 0.0..last, values)?;
-    let label = ("sans-serif", 13).into_font().color(&rgb(MIST));
+    let label = ("sans-serif", px(13)).into_font().color(&rgb(MIST));
     chart
         .configure_mesh()
-        .axis_style(rgb(MAUVE))
-        .bold_line_style(rgb(PLUM))
-        .light_line_style(rgb(NIGHT))
+        .axis_style(rgb(MAUVE).stroke_width(px(1)))
+        .bold_line_style(rgb(PLUM).stroke_width(px(1)))
+        .light_line_style(rgb(NIGHT).stroke_width(px(1)))
         .label_style(label.clone())
         .x_desc("seconds")
         .y_desc(panel.unit)
@@ -287,19 +298,30 @@ fn draw_panel<DB: DrawingBackend>(
         .y_label_formatter(&|value| short(*value))
         .draw()
         .map_err(failed)?;
-    for line in &panel.lines {
+    for (number, line) in panel.lines.iter().enumerate() {
         let colour = line.colour;
-        let series = LineSeries::new(line.points.iter().copied(), colour);
-        let drawn = chart.draw_series(series).map_err(failed)?;
+        let points = line.points.iter().copied();
+        let style = colour.stroke_width(if number == 0 { px(2) } else { px(3) / 2 });
+        // Apart without their colours, too.
+        let pattern = if panel.is_compared { DASHES[number % DASHES.len()] } else { (0, 0) };
+        let drawn = match pattern {
+            (0, _) => chart.draw_series(LineSeries::new(points, style)),
+            (dash, gap) => {
+                chart.draw_series(DashedLineSeries::new(points, px(dash), px(gap), style))
+            }
+        };
+        let drawn = drawn.map_err(failed)?;
         if panel.lines.len() > 1 && !line.name.is_empty() {
             drawn.label(&line.name).legend(move |(x, y)| {
-                PathElement::new(vec![(x, y), (x + 16, y)], colour.stroke_width(2))
+                PathElement::new(vec![(x, y), (x + px(16) as i32, y)], colour.stroke_width(px(2)))
             });
         }
     }
-    if panel.lines.len() > 1 && panel.lines.iter().any(|line| !line.name.is_empty()) {
+    if has_legend {
         chart
             .configure_series_labels()
+            .margin(px(4))
+            .legend_area_size(px(24))
             .position(SeriesLabelPosition::UpperLeft)
             .background_style(rgb(NIGHT).mix(0.8))
             .label_font(label)
@@ -315,6 +337,12 @@ fn short(value: f64) -> String {
     } else {
         format!("{value:.1}")
     }
+}
+
+/// A rectangle as a line around it.
+fn outline(rect: &velvet_pan::Rect) -> Points {
+    let (a, b) = (rect.min, rect.max);
+    vec![(a.x, a.y), (b.x, a.y), (b.x, b.y), (a.x, b.y), (a.x, a.y)]
 }
 
 /// The way of subject and view, bounds, rooms, and a few rectangles of the view.
@@ -333,11 +361,11 @@ fn draw_from_above<DB: DrawingBackend>(
     let y = if down { y.end..y.start } else { y };
     let title = "from above: what the view showed every two seconds, and the ways";
     let mut chart = framed(area, title, x, y)?;
-    let label = ("sans-serif", 13).into_font().color(&rgb(MIST));
+    let label = ("sans-serif", px(13)).into_font().color(&rgb(MIST));
     chart
         .configure_mesh()
         .disable_mesh()
-        .axis_style(rgb(MAUVE))
+        .axis_style(rgb(MAUVE).stroke_width(px(1)))
         .label_style(label)
         .x_desc("world units")
         .y_desc("world units")
@@ -347,24 +375,26 @@ fn draw_from_above<DB: DrawingBackend>(
         .y_label_formatter(&|value| short(*value))
         .draw()
         .map_err(failed)?;
-    let outline = |rect: &velvet_pan::Rect| {
-        let (a, b) = (rect.min, rect.max);
-        vec![(a.x, a.y), (b.x, a.y), (b.x, b.y), (a.x, b.y), (a.x, a.y)]
-    };
     if let Some(bounds) = &rides[0].take.settings.bounds {
-        let line = LineSeries::new(outline(&bounds.rect), rgb(HONEY));
+        let line = LineSeries::new(outline(&bounds.rect), rgb(HONEY).stroke_width(px(1)));
         chart.draw_series(line).map_err(failed)?;
     }
-    let way = |points: Points, colour: RGBColor| LineSeries::new(points, colour.stroke_width(2));
+    let way =
+        |points: Points, colour: RGBColor| LineSeries::new(points, colour.stroke_width(px(2)));
     for (ride, colour) in rides.iter().zip(COLOURS) {
         let every = (ride.take.fps * 2.0).round().max(1.0) as usize;
         for moment in ride.moments.iter().step_by(every) {
-            let shown = LineSeries::new(outline(&moment.view.visible_world()), colour.mix(0.3));
+            let shown = LineSeries::new(
+                outline(&moment.view.visible_world()),
+                colour.mix(0.3).stroke_width(px(1)),
+            );
             chart.draw_series(shown).map_err(failed)?;
         }
         let rooms = ride.take.settings.rooms.iter().flat_map(|rooms| &rooms.list);
         for room in rooms {
-            chart.draw_series(LineSeries::new(outline(room), rgb(PEBBLE))).map_err(failed)?;
+            chart
+                .draw_series(LineSeries::new(outline(room), rgb(PEBBLE).stroke_width(px(1))))
+                .map_err(failed)?;
         }
         let centre = |moment: &Moment| {
             let at = moment.view.steady().centre();
@@ -388,7 +418,7 @@ fn even<DB: DrawingBackend>(
 ) -> (Range<f64>, Range<f64>) {
     let (width, height) = area.dim_in_pixel();
     let (width, height) =
-        (f64::from(width.saturating_sub(78)), f64::from(height.saturating_sub(60)));
+        (f64::from(width.saturating_sub(px(78))), f64::from(height.saturating_sub(px(60))));
     let scale = ((x.end - x.start) / width.max(1.0)).max((y.end - y.start) / height.max(1.0));
     let widened = |range: Range<f64>, pixels: f64| {
         let (middle, half) = (f64::midpoint(range.start, range.end), scale * pixels / 2.0);

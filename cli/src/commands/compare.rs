@@ -116,7 +116,9 @@ fn broken_limits(
 ) -> Result<Vec<String>, Fault> {
     let mut all = Vec::new();
     for (entry, figures) in entries.iter().zip(figures) {
-        let limits = Limit::replacing(&args.limits, limits::beside(&entry.path)?);
+        // Those of the file are for the take as it is, and not for what is tried with it.
+        let own = if entry.change.is_none() { limits::beside(&entry.path)? } else { Vec::new() };
+        let limits = Limit::replacing(&args.limits, own);
         let broken = limits.iter().filter_map(|limit| limit.broken(figures));
         all.extend(broken.map(|what| format!("{}: {what}", entry.name)));
     }

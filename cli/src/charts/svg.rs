@@ -1,0 +1,52 @@
+//! Charts are drawn as SVG; a picture of one has smooth lines.
+
+use std::sync::Arc;
+
+use plotters::coord::Shift;
+use plotters::prelude::*;
+use resvg::tiny_skia::{Pixmap, Transform};
+use resvg::usvg::{Options, Tree, fontdb::Database};
+use velvet_pan::glam::UVec2;
+use velvet_pan_takes::Fault;
+use velvet_pan_terraces::picture::Picture;
+
+use crate::charts::plot::failed;
+
+/// Units of a drawing along a pixel of its picture: charts are laid out in whole units, and lines would else be
+/// stairs.
+pub const FINE: u32 = 4;
+
+/// So many pixels in units of a drawing.
+pub const fn px(pixels: u32) -> u32 {
+    pixels * FINE
+}
+
+/// Draws a chart of this size in pixels, as SVG.
+pub fn draw(
+    size: UVec2,
+    draw: impl FnOnce(&DrawingArea<SVGBackend<'_>, Shift>) -> Result<(), Fault>,
+) -> Result<String, Fault> {
+    let mut text = String::new();
+    {
+        let area = SVGBackend::with_string(&mut text, (size * FINE).into()).into_drawing_area();
+        draw(&area)?;
+        area.present().map_err(failed)?;
+    }
+    Ok(text)
+}
+
+/// The picture of a drawing of this size.
+pub fn picture(text: &str, size: UVec2) -> Result<Picture, Fault> {
+    let mut fonts = Database::new();
+    fonts.load_font_data(epaint_default_fonts::HACK_REGULAR.to_vec());
+    let family = fonts.faces().find_map(|face| Some(face.families.first()?.0.clone()));
+    fonts.set_sans_serif_family(family.unwrap_or_default());
+    let options = Options { fontdb: Arc::new(fonts), ..Options::default() };
+    let tree = Tree::from_str(text, &options).map_err(failed)?;
+    let mut pixels = Pixmap::new(size.x, size.y).ok_or_else(|| failed("no room for it"))?;
+    let fine = 1.0 / FINE as f32;
+    resvg::render(&tree, Transform::from_scale(fine, fine), &mut pixels.as_mut());
+    let colors: Vec<u8> =
+        pixels.pixels().iter().flat_map(|one| [one.red(), one.green(), one.blue()]).collect();
+    Ok(Picture::from_rgb(size, &colors))
+}
