@@ -99,6 +99,30 @@ impl Ride {
         (along(0) + along(1)) as f64 / ((self.centre.len() - 1) as f64 / RATE)
     }
 
+    /// The rows in which the subject stands after it has moved, until it goes on, or for five seconds.
+    fn stops(&self) -> Vec<(usize, usize)> {
+        let subject = self.points("subject_x", "subject_y");
+        let moves = |row: usize| {
+            length(difference(subject[row], subject[row - 1])) * RATE * self.zoom[row] > 0.5
+        };
+        let begins = (2..subject.len()).filter(|row| !moves(*row) && moves(row - 1));
+        let until = |row: usize| {
+            let goes_on = (row..subject.len()).find(|row| moves(*row)).unwrap_or(subject.len());
+            (row - 1, (goes_on - 1).min(row - 1 + 5 * RATE as usize))
+        };
+        begins.map(until).filter(|(from, to)| self.is_free(*from, *to)).collect()
+    }
+
+    /// The last row of a stop in which the camera moves, seen from its first: seconds; none if it moves to the end.
+    fn settle(&self, from: usize, to: usize) -> Option<f64> {
+        let moves = |row: &usize| {
+            length(difference(self.centre[*row], self.centre[row - 1])) * self.zoom[*row] * RATE
+                > 4.0
+        };
+        let last = (from + 1..=to).rev().find(moves).unwrap_or(from);
+        (last < to).then(|| (last - from) as f64 / RATE)
+    }
+
     /// How far the drawn picture strays about its mean, on each axis on which it moves.
     fn judder(&self) -> f64 {
         let drawn = self.points("picture_x", "picture_y");
@@ -176,6 +200,12 @@ fn the_figures_of_five_takes() {
         }
         if !ride.led.contains(&true) {
             near("turns", ride.turns(), 1e-6);
+        }
+        let settled = ride.stops().into_iter().filter_map(|(from, to)| ride.settle(from, to));
+        if let Some(worst) =
+            settled.reduce(f64::max).filter(|_| figures.column("unsettled")[0] == 0.0)
+        {
+            near("settle", worst, 1e-6);
         }
         if name == "pan" {
             let lags = ride.lags([0.5, 0.5]);
