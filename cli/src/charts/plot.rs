@@ -106,13 +106,15 @@ fn draw_panel<DB: DrawingBackend>(
     chart
         .draw_series(LineSeries::new(
             panel.curve.points.iter().copied(),
-            rgb(CREAM).stroke_width(px(1)),
+            rgb(CREAM).stroke_width(px(3) / 2),
         ))
         .map_err(failed)?
         .label(panel.curve.name)
         .legend(|(x, y)| key(x, y, CREAM));
     chart
         .configure_series_labels()
+        .margin(px(6))
+        .legend_area_size(px(28))
         .position(SeriesLabelPosition::UpperRight)
         .background_style(rgb(NIGHT))
         .border_style(rgb(CORAL).stroke_width(px(1)))
