@@ -188,6 +188,9 @@ fn changes_are_blamed_by_name() {
         ("zoom.level=abc", "zoom.level: string \"abc\": expected a number"),
         ("follow.anchor=[1,2,3]", "follow.anchor: a list of 3"),
         ("follow=3", "follow: the number `3`: expected a table of settings"),
+        ("follow.airborne=2", "follow.airborne: not a word: expected one in quotes"),
+        ("party.zoom=1", "party.zoom: the number `1`: expected a list of 2 numbers"),
+        ("follow.leash={}", "follow.leash: a table: expected a list of 2 numbers"),
         ("screen.size=[1.5,3]", "screen.size: the number `1.5`: expected a whole number"),
     ] {
         let message = refused(&folder, &["trace", &demo, "--set", change]);

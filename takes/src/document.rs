@@ -243,7 +243,12 @@ fn helpful(message: &str) -> String {
 }
 
 /// The parser's words for kinds of values, and ours.
-const KINDS: [(&str, &str); 12] = [
+const KINDS: [(&str, &str); 17] = [
+    ("unit variant, expected string only", "not a word, expected one in quotes"),
+    ("expected an array of length 2", "expected a list of 2 numbers"),
+    ("expected an array of length 4", "expected a list of 4 numbers"),
+    ("f64 values", "numbers"),
+    ("u32 values", "whole numbers"),
     ("floating point `", "the number `"),
     ("integer `", "the number `"),
     ("boolean `", "`"),

@@ -102,21 +102,35 @@ fn draw<DB: DrawingBackend>(area: &DrawingArea<DB, Shift>, rides: &[Ridden]) -> 
     let title = ("sans-serif", height * f64::from(FINE)).into_font().color(&rgb(CREAM));
     let area = area.margin(px(10), px(10), px(14), px(20)).titled(&names, title).map_err(failed)?;
     let panels = panels(rides);
-    let places = area.split_evenly((panels.len().div_ceil(2) + 1, 2));
-    let (curves, above) = places.split_at(panels.len().next_multiple_of(2));
-    for (place, panel) in curves.iter().zip(&panels) {
+    let (above, from) = (height_from_above(&area, rides), area.dim_in_pixel().1);
+    let (curves, above) = area.split_vertically(from.saturating_sub(above));
+    let places = curves.split_evenly((panels.len().div_ceil(2), 2));
+    for (place, panel) in places.iter().zip(&panels) {
         draw_panel(place, panel)?;
     }
-    // From above, over the whole width.
-    if let [left, ..] = above {
-        let (from, to) = (left.get_pixel_range(), area.get_pixel_range());
-        let wide = area.clone().shrink(
-            (0, from.1.start - to.1.start),
-            ((to.0.end - to.0.start) as u32, (from.1.end - from.1.start) as u32),
-        );
-        draw_from_above(&wide, rides)?;
-    }
-    Ok(())
+    draw_from_above(&above, rides)
+}
+
+/// Around the way from above: for labels, in pixels.
+const LABELS: (u32, u32) = (px(78), px(60));
+
+/// As high as the world is at the chart's width, within reason.
+fn height_from_above<DB: DrawingBackend>(area: &DrawingArea<DB, Shift>, rides: &[Ridden]) -> u32 {
+    let (width, height) = area.dim_in_pixel();
+    let (x, y) = ranges_from_above(rides);
+    let shape = (y.end - y.start) / (x.end - x.start);
+    let wanted = f64::from(width.saturating_sub(LABELS.0)) * shape;
+    (wanted as u32).saturating_add(LABELS.1).clamp(px(170), (height * 2 / 5).max(px(170)))
+}
+
+/// What the views have shown, along both axes.
+fn ranges_from_above(rides: &[Ridden]) -> (Range<f64>, Range<f64>) {
+    let moments = || rides.iter().flat_map(|ride| &ride.moments);
+    let corners = || {
+        let shown = moments().map(|moment| moment.view.visible_world());
+        shown.flat_map(|rect| [rect.min, rect.max])
+    };
+    (range(corners().map(|at| at.x)), range(corners().map(|at| at.y)))
 }
 
 /// What a ride is called in the legend, where there are several.
@@ -350,12 +364,7 @@ fn draw_from_above<DB: DrawingBackend>(
     area: &DrawingArea<DB, Shift>,
     rides: &[Ridden],
 ) -> Result<(), Fault> {
-    let seen = |ride: &Ridden| -> Vec<_> {
-        ride.moments.iter().map(|moment| moment.view.visible_world()).collect()
-    };
-    let all: Vec<_> = rides.iter().flat_map(seen).collect();
-    let corners = || all.iter().flat_map(|rect| [rect.min, rect.max]);
-    let (x, y) = (range(corners().map(|at| at.x)), range(corners().map(|at| at.y)));
+    let (x, y) = ranges_from_above(rides);
     let down = rides[0].take.settings.screen.y_axis == velvet_pan::YAxis::Down;
     let (x, y) = even(area, x, y);
     let y = if down { y.end..y.start } else { y };
@@ -418,7 +427,7 @@ fn even<DB: DrawingBackend>(
 ) -> (Range<f64>, Range<f64>) {
     let (width, height) = area.dim_in_pixel();
     let (width, height) =
-        (f64::from(width.saturating_sub(px(78))), f64::from(height.saturating_sub(px(60))));
+        (f64::from(width.saturating_sub(LABELS.0)), f64::from(height.saturating_sub(LABELS.1)));
     let scale = ((x.end - x.start) / width.max(1.0)).max((y.end - y.start) / height.max(1.0));
     let widened = |range: Range<f64>, pixels: f64| {
         let (middle, half) = (f64::midpoint(range.start, range.end), scale * pixels / 2.0);

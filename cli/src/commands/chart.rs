@@ -9,10 +9,10 @@ use crate::arguments::rides::{Entry, RidesArgs};
 use crate::charts::rides_chart::Chart;
 use crate::output::{refuse_overwriting, write_whole};
 
-/// Draw rides as curves: where subject and view are, lag, speed, shake or steps, and the way from above.
+/// Draw rides as curves: how far the view is from the subject, lag, speed, shake or steps, and the way from above.
 #[derive(Args, Debug)]
 #[command(after_help = "\
-One ride shows subject, goal and view; several show their views in one picture.
+One ride shows how far its goal and its view are from the subject; several show their views in one picture.
 
 Examples:
   velvet-pan chart demo/terraces.toml --out terraces.png
