@@ -56,7 +56,7 @@ pub use document::Document;
 pub use event::Event;
 pub use fault::Fault;
 pub use figures::{Better, Figure, Figures, drawn_origin};
-pub use files::{BuiltIn, Files, beside, reason};
+pub use files::{BuiltIn, Files, beside, reason, write_whole};
 pub use map::{Map, MapForm, TILE_BITS};
 pub use moment::Moment;
 pub use path::{Path, PathRow};

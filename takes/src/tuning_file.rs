@@ -4,14 +4,13 @@ use std::ffi::OsString;
 use std::path::{Path, PathBuf};
 use std::sync::mpsc::{Receiver, channel};
 use std::time::{Duration, Instant};
-use std::{fs, io};
 
 use notify::{RecommendedWatcher, RecursiveMode, Watcher};
 use velvet_pan::{Settings, Value};
 
 use crate::document::Document;
 use crate::fault::Fault;
-use crate::files::{Files, beside, reason};
+use crate::files::{Files, beside, reason, write_whole};
 use crate::take_file::{TakeFile, Tuning};
 use crate::tuning::check_settings;
 use crate::tuning_text;
@@ -249,7 +248,7 @@ impl TuningFile {
         let text = tuning_text::changed(&self.text, self.in_take, &self.saved, &self.settings)
             .ok_or_else(|| fault("not saved: its text could not be changed".into()))?;
         if text != self.text || !self.on_disk {
-            write_whole(&self.path, &text)
+            write_whole(&self.path, text.as_bytes())
                 .map_err(|error| fault(format!("not saved: {}", reason(&error))))?;
         }
         (self.text, self.saved, self.on_disk) = (text, self.settings.clone(), true);
@@ -271,24 +270,4 @@ fn settings_of(document: &Document, in_take: bool) -> Result<Settings, Fault> {
     };
     check_settings(&settings, document, prefix, &[])?;
     Ok(settings)
-}
-
-/// Writes a file beside the old one, if there is one, and puts it in its place; a link keeps pointing to it.
-fn write_whole(path: &Path, text: &str) -> io::Result<()> {
-    let old = fs::canonicalize(path).ok();
-    let path = old.as_deref().unwrap_or(path);
-    let mut name = OsString::from(".");
-    name.push(path.file_name().unwrap_or_default());
-    name.push(".new");
-    let new = path.with_file_name(name);
-    let write = || {
-        fs::write(&new, text)?;
-        if old.is_some() {
-            fs::set_permissions(&new, fs::metadata(path)?.permissions())?;
-        }
-        fs::rename(&new, path)
-    };
-    write().inspect_err(|_| {
-        let _ = fs::remove_file(&new);
-    })
 }

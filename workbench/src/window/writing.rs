@@ -3,7 +3,7 @@
 use std::path::{Path, PathBuf};
 
 use velvet_pan::glam::UVec2;
-use velvet_pan_takes::{Fault, Ride, Row, Take, reason};
+use velvet_pan_takes::{Fault, Ride, Row, Take, reason, write_whole};
 use velvet_pan_terraces::art::palette::NIGHT;
 use velvet_pan_terraces::picture::Picture;
 use velvet_pan_terraces::scene::figures;
@@ -74,7 +74,7 @@ fn beside(pictures: &[Picture]) -> Picture {
 fn write_png(picture: &Picture, path: &Path) -> Result<(), Fault> {
     let mut bytes = Vec::new();
     picture.write_png(&mut bytes)?;
-    write_whole(path, &bytes)
+    write(path, &bytes)
 }
 
 /// The ride's table, as `trace` prints it.
@@ -86,16 +86,10 @@ fn write_table(take: &Take, path: &Path) -> Result<(), Fault> {
         writer.serialize(row).map_err(|error| not_written(&error))?;
     }
     let bytes = writer.into_inner().map_err(|error| not_written(&error))?;
-    write_whole(path, &bytes)
+    write(path, &bytes)
 }
 
-/// Writes a file beside its place and moves it there once it is complete.
-fn write_whole(path: &Path, bytes: &[u8]) -> Result<(), Fault> {
-    let failed =
-        |error: std::io::Error| Fault::of_file(path, format!("not written: {}", reason(&error)));
-    let folder = path.parent().filter(|folder| !folder.as_os_str().is_empty());
-    let file = tempfile::NamedTempFile::new_in(folder.unwrap_or(Path::new("."))).map_err(failed)?;
-    std::fs::write(file.path(), bytes).map_err(failed)?;
-    file.persist(path).map_err(|error| failed(error.error))?;
-    Ok(())
+fn write(path: &Path, bytes: &[u8]) -> Result<(), Fault> {
+    write_whole(path, bytes)
+        .map_err(|error| Fault::of_file(path, format!("not written: {}", reason(&error))))
 }
