@@ -4,20 +4,19 @@ use std::fmt::Write as _;
 use std::path::{Path as FilePath, PathBuf};
 
 use clap::Args;
-use velvet_pan::glam::DVec2;
-use velvet_pan::{Lens, Screen, Settings, Snap};
-use velvet_pan_takes::{
-    Document, Event, Fault, Files, Map, MapForm, Overrides, Path, Take, take_faults,
-};
+use velvet_pan::Settings;
+use velvet_pan_takes::{Document, Fault, Files, Map, MapForm, Overrides, Path, Take, take_faults};
 
 use crate::judgement::limits;
+use crate::judgement::warnings::{warnings_of_path, warnings_of_settings, warnings_of_take};
 use crate::output::{broken, write_to};
 
 /// Check tunings, takes, maps and paths: every fault with its place, and what is surely not meant.
 #[derive(Args, Debug)]
 #[command(after_help = "\
 A file that ends in .csv is a path if its first line names a column t, else a map; one that ends in
-.limits.toml has limits for `compare`; any other is a take if it has a key that only takes have, else a tuning. Warnings are legal, and seldom meant.
+.limits.toml has limits for `compare`; any other is a take if it has a key that only takes have, else a
+tuning. Warnings are legal, and seldom meant.
 
 Exit status: 0 no faults, 1 faults found.
 
@@ -93,37 +92,8 @@ fn check_table(path: &FilePath, text: &str) -> Found {
     }
     match Path::parse(path, text) {
         Err(fault) => Found { faults: vec![fault], ..Found::default() },
-        Ok(read) => Found { warnings: assumed(path, &read), ..Found::default() },
+        Ok(read) => Found { warnings: warnings_of_path(path, &read), ..Found::default() },
     }
-}
-
-/// Steps of a path longer than this, in seconds, are more likely milliseconds.
-const LONG_STEP: f64 = 2.0;
-/// A path that begins later than this, in seconds, was likely cut from a longer one.
-const LATE: f64 = 60.0;
-
-/// What is taken for granted where a path does not say.
-fn assumed(file: &FilePath, path: &Path) -> Vec<Fault> {
-    let warn = |what: String| Fault::of_file(file, what);
-    let gap = |(t, seconds): (f64, f64)| {
-        warn(format!("a gap of {seconds:.2} s after t = {t}: taken for a straight line"))
-    };
-    let mut warnings: Vec<Fault> = path.gaps().map(gap).collect();
-    if let Some(step) = path.usual_step().filter(|step| *step > LONG_STEP) {
-        warnings.push(warn(format!(
-            "{step:.3} s from row to row: likely milliseconds; expected t in seconds"
-        )));
-    } else if let Some(first) = path.rows().first().filter(|row| row.t > LATE) {
-        warnings.push(warn(format!(
-            "the first row is at {:.3} s: until then the subject stands; expected times from 0 on",
-            first.t
-        )));
-    }
-    if !path.knows_ground() {
-        let what = "no column grounded: taken to be on the ground throughout, whatever follow.airborne says";
-        warnings.push(warn(what.to_owned()));
-    }
-    warnings
 }
 
 fn check_tuning(document: &Document) -> Found {
@@ -131,7 +101,7 @@ fn check_tuning(document: &Document) -> Found {
     let Some(settings) = settings else { return Found { faults, ..Found::default() } };
     faults.extend(document.faults_of(&settings, ""));
     let warnings =
-        if faults.is_empty() { warnings_of(&settings, document, "") } else { Vec::new() };
+        if faults.is_empty() { warnings_of_settings(&settings, document, "") } else { Vec::new() };
     Found { faults, warnings }
 }
 
@@ -145,169 +115,9 @@ fn check_take(document: &Document) -> Found {
         Ok(take) => {
             let mut warnings = warnings_of_take(&take, document, inline);
             if inline {
-                warnings.extend(warnings_of(&take.settings, document, "tuning."));
+                warnings.extend(warnings_of_settings(&take.settings, document, "tuning."));
             }
             Found { faults, warnings }
         }
     }
-}
-
-/// What is legal in a tuning, and surely not meant.
-fn warnings_of(settings: &Settings, document: &Document, prefix: &str) -> Vec<Fault> {
-    let mut warnings = Vec::new();
-    let mut warn = |key: &str, what: String| {
-        warnings.push(document.fault(&format!("{prefix}{key}"), what));
-    };
-    let follow = &settings.follow;
-    if let Some(leash) = follow.leash {
-        let zone = &follow.deadzone;
-        let sides = DVec2::new(zone.left.max(zone.right), zone.top.max(zone.bottom));
-        if sides.cmpge(leash.0).any() {
-            let what = "the deadzone is wider than the leash: the leash pulls before she leaves it";
-            warn("follow.deadzone", what.to_owned());
-        }
-    }
-    let view = |zoom: f64| Lens::new(&settings.screen).with_zoom(zoom).view_size();
-    if let Some(bounds) = &settings.bounds {
-        let (size, shown) = (bounds.rect.size(), view(settings.zoom.level));
-        if size.cmplt(shown).any() {
-            let what = format!(
-                "the world, {} x {}, is smaller than the view, {} x {}",
-                size.x, size.y, shown.x, shown.y
-            );
-            warn("bounds.rect", what);
-        }
-        let reach = |axis: usize| {
-            let shakes = settings.cues.values().filter_map(|cue| cue.shake);
-            shakes
-                .map(|shake| shake.reach[axis].min(settings.shake.limit.reach[axis]))
-                .fold(0.0, f64::max)
-        };
-        let reach = DVec2::new(reach(0), reach(1));
-        let room = (size - shown) * settings.screen.unit_pixels * settings.zoom.level / 2.0;
-        if settings.shake.stay_in_bounds && room.cmplt(reach).any() {
-            let what = "world and view are nearly of one size: inside the bounds there is no room to shake";
-            warn("shake.stay_in_bounds", what.to_owned());
-        } else if !settings.shake.stay_in_bounds && reach != DVec2::ZERO {
-            let what = format!(
-                "at the world's edge a shake shows up to {} x {} screen pixels of what lies outside: see shake.stay_in_bounds",
-                reach.x, reach.y
-            );
-            warn("shake", what);
-        }
-    }
-    let scale = settings.screen.unit_pixels * settings.zoom.level;
-    if settings.screen.snap != Snap::Off && scale >= 1.0 && scale.fract() != 0.0 {
-        let what = format!("{scale} screen pixels to a world unit: pixel art wants a whole number");
-        warn("zoom.level", what);
-    }
-    let smallest = settings.zoom.range.min;
-    for (index, layer) in settings.layers.iter().enumerate() {
-        let shown = view(smallest.powf(layer.response));
-        if layer.cover.is_some_and(|cover| cover.cmplt(shown).any()) {
-            let what = format!(
-                "at zoom {smallest} the view is larger than this picture, which can't cover it then"
-            );
-            warn(&format!("layers.{index}.cover"), what);
-        }
-    }
-    warnings
-}
-
-/// What is legal in a take, and surely not meant.
-fn warnings_of_take(take: &Take, document: &Document, inline: bool) -> Vec<Fault> {
-    let mut warnings = Vec::new();
-    let used = |name: &String| take.timeline.iter().any(|event| event.cue.as_ref() == Some(name));
-    // A tuning of its own may serve other takes, too.
-    let own = if inline { Some(&take.settings.cues) } else { None };
-    for name in own.into_iter().flat_map(|cues| cues.keys()).filter(|name| !used(name)) {
-        warnings.push(document.fault(&format!("tuning.cues.{name}"), "this cue is never called"));
-    }
-    let follow = &take.settings.follow;
-    let view = Lens::new(&take.settings.screen).with_zoom(take.settings.zoom.level).view_size();
-    for name in &take.watch {
-        let Some(actor) = take.subjects.get(name) else { continue };
-        let speed = actor.path.top_speed();
-        let behind =
-            DVec2::new(follow.smoothing.x.lag_at(speed.x), follow.smoothing.y.lag_at(speed.y));
-        let room = follow.anchor.max(1.0 - follow.anchor) * view;
-        if follow.leash.is_none() && behind.cmpgt(room).any() {
-            let what = format!(
-                "at its top speed, {:.0} x {:.0} world units a second, smoothing leaves \"{name}\" {:.0} x {:.0} behind: off the screen (see follow.leash)",
-                speed.x, speed.y, behind.x, behind.y
-            );
-            warnings.push(document.fault("tuning", what));
-        }
-    }
-    warnings.extend(warnings_of_paths(take, document));
-    warnings.extend(warnings_of_events(take, document));
-    let screen = &take.settings.screen;
-    let scale = screen.fit.scale(screen.size, take.window);
-    if screen.snap != Snap::Off && scale.fract() != 0.0 {
-        let Screen { size, .. } = screen;
-        let what = format!(
-            "{scale:.3} window pixels to a screen pixel ({} x {} in {} x {}): art edges are blended",
-            size.x, size.y, take.window.width, take.window.height
-        );
-        warnings.push(document.fault("window", what));
-    }
-    warnings
-}
-
-/// Faster than so many screens a second, a subject seems to have been moved at once.
-const LEAP: f64 = 12.0;
-
-/// Leaps without a cut, and ways that lead out of the bounds.
-fn warnings_of_paths(take: &Take, document: &Document) -> Vec<Fault> {
-    let mut warnings = Vec::new();
-    let view = Lens::new(&take.settings.screen).with_zoom(take.settings.zoom.level).view_size();
-    for (name, actor) in &take.subjects {
-        let mut warn =
-            |what: String| warnings.push(document.fault(&format!("subjects.{name}"), what));
-        for t in actor.path.leaps(view * LEAP) {
-            warn(format!(
-                "a leap at t = {t}: with a column cut, 1 in that row, the camera cuts along"
-            ));
-        }
-        let Some(bounds) = &take.settings.bounds else { continue };
-        let rect = bounds.rect;
-        let outside = |at: DVec2| at.cmplt(rect.min).any() || at.cmpgt(rect.max).any();
-        if let Some(row) = actor.path.rows().iter().find(|row| outside(row.position)) {
-            warn(format!(
-                "outside the bounds from t = {} on: the camera does not follow there",
-                row.t
-            ));
-        }
-    }
-    warnings
-}
-
-/// Events that do nothing, or not all that they say.
-fn warnings_of_events(take: &Take, document: &Document) -> Vec<Fault> {
-    let mut warnings = Vec::new();
-    for (index, event) in take.timeline.iter().enumerate() {
-        let mut warn = |key: &str, what: &str| {
-            warnings.push(document.fault(&format!("timeline.{index}{key}"), what));
-        };
-        if event.at > take.seconds {
-            warn(".at", "after the end of the take: it never happens");
-        }
-        for (is_idle, key, what) in idle_keys(event) {
-            if is_idle {
-                warn(key, what);
-            }
-        }
-    }
-    warnings
-}
-
-/// The keys of an event that need another one to have an effect.
-fn idle_keys(event: &Event) -> [(bool, &'static str, &'static str); 4] {
-    let does_nothing = *event == Event { at: event.at, ..Event::default() };
-    [
-        (does_nothing, "", "an event without anything to do"),
-        (event.about.is_some() && event.notches.is_none(), ".about", "no effect without notches"),
-        (event.from.is_some() && event.cue.is_none(), ".from", "no effect without cue"),
-        (event.strength.is_some() && event.cue.is_none(), ".strength", "no effect without cue"),
-    ]
 }

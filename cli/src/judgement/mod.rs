@@ -1,7 +1,8 @@
-//! What is said of figures: whether they are comfortable or within given limits, and what helps. It uses the
-//! arguments, and nothing of the commands.
+//! What is said of rides and files: whether figures are comfortable or within limits, what helps, and what is
+//! surely not meant. It uses the arguments, and nothing of the commands.
 
 pub mod comfort;
 pub mod ladder;
 pub mod limits;
 pub mod tips;
+pub mod warnings;

@@ -209,9 +209,4 @@ impl Workbench {
             Action::Save => bench.save(),
         }
     }
-
-    /// The row and the settings of a camera, in the order A and B.
-    fn is_shown(&self, lane: usize) -> bool {
-        [A, B].contains(&lane) && (self.show == Show::Both || self.show == Show::One(lane))
-    }
 }

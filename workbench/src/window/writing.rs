@@ -15,7 +15,7 @@ use crate::bench::{B, Bench, Lane};
 impl Workbench {
     /// Writes what is shown, each camera beside the other, as a PNG file of a new name.
     pub(super) fn write_picture(&mut self) {
-        let lanes = [0, 1].into_iter().filter(|lane| self.is_shown(*lane));
+        let lanes = self.show.lanes().into_iter();
         let pictures: Vec<Picture> =
             lanes.map(|lane| picture(&self.bench, &self.bench.lanes()[lane])).collect();
         let path = new_name(&self.folder, &self.bench.take().name, ".png");
