@@ -1,11 +1,11 @@
 //! Output files that appear whole or not at all, and standard output that may be cut short.
 
-use std::fs::{self, File};
+use std::fs;
 use std::io::{self, BufWriter, Write};
 use std::path::{Path, PathBuf};
 
 use serde::Serialize;
-use velvet_pan_takes::{Fault, reason};
+use velvet_pan_takes::{Fault, place_of, reason};
 
 /// Writes a file under another name beside it and moves it into place once it is complete. `-` is standard output,
 /// and what is no regular file, such as a device or a pipe, is written to as it is.
@@ -21,63 +21,28 @@ pub fn write_whole(
     let old = fs::metadata(path).ok();
     if old.as_ref().is_some_and(|old| !old.is_file() && !old.is_dir()) {
         let file = fs::OpenOptions::new().write(true).open(path).map_err(failed)?;
-        return fill(&file, failed, write);
+        let mut buffer = BufWriter::new(file);
+        write(&mut buffer).map_err(|fault| in_place(fault, failed))?;
+        return buffer.flush().map_err(failed);
     }
-    let place = place_of(path);
-    let new = beside(&place);
-    let put_in_place = || {
-        let file = File::create(&new).map_err(failed)?;
-        fill(&file, failed, write)?;
-        if let Some(old) = &old {
-            file.set_permissions(old.permissions()).map_err(failed)?;
-        }
-        fs::rename(&new, &place).map_err(failed)
-    };
-    put_in_place().inspect_err(|_| {
-        let _ = fs::remove_file(&new);
+    velvet_pan_takes::write_whole(path, failed, |out| {
+        write(out).map_err(|fault| in_place(fault, failed))
     })
 }
 
-fn fill(
-    file: &File,
-    failed: impl Fn(io::Error) -> Fault,
-    write: impl FnOnce(&mut dyn Write) -> Result<(), Fault>,
-) -> Result<(), Fault> {
-    let mut buffer = BufWriter::new(file);
-    // Of what went wrong in writing, say where; of anything else, the file says nothing.
-    write(&mut buffer).map_err(|fault| match fault.what.strip_prefix("not written: ") {
+/// Of what went wrong in writing, says where; of anything else, the file says nothing.
+fn in_place(fault: Fault, failed: impl Fn(io::Error) -> Fault) -> Fault {
+    match fault.what.strip_prefix("not written: ") {
         Some(what) if fault.file.is_none() => failed(io::Error::other(what)),
         _ => fault,
-    })?;
-    buffer.flush().map_err(failed)
-}
-
-/// Where a file really is, or will be: a link is followed, even to what is not there yet.
-fn place_of(path: &Path) -> PathBuf {
-    fs::canonicalize(path).unwrap_or_else(|_| match fs::read_link(path) {
-        Ok(target) => path.parent().unwrap_or(Path::new("")).join(target),
-        Err(_) => in_true_folder(path),
-    })
-}
-
-/// A file that is not there yet, in its folder without links and dots.
-fn in_true_folder(path: &Path) -> PathBuf {
-    let folder = path.parent().filter(|folder| !folder.as_os_str().is_empty());
-    match (fs::canonicalize(folder.unwrap_or(Path::new("."))), path.file_name()) {
-        (Ok(folder), Some(name)) => folder.join(name),
-        _ => path.to_owned(),
     }
-}
-
-/// The name of a file that is not complete. It is always the same, so that what an end by force leaves behind is
-/// written over by the next run.
-fn beside(place: &Path) -> PathBuf {
-    let name = place.file_name().unwrap_or_default().to_string_lossy();
-    place.with_file_name(format!(".{name}.new"))
 }
 
 /// Refuses outputs that would overwrite a take, or a file that it names, and two outputs of one name.
-pub fn refuse_overwriting(outputs: &[Option<&Path>], takes: &[&Path]) -> Result<(), Fault> {
+pub fn refuse_overwriting<P: AsRef<Path>>(
+    outputs: &[Option<&Path>],
+    takes: &[P],
+) -> Result<(), Fault> {
     let outputs: Vec<&Path> =
         outputs.iter().copied().flatten().filter(|path| *path != Path::new("-")).collect();
     for (index, output) in outputs.iter().enumerate() {
@@ -87,7 +52,7 @@ pub fn refuse_overwriting(outputs: &[Option<&Path>], takes: &[&Path]) -> Result<
         // Only what is there can be overwritten.
         let Ok(place) = fs::canonicalize(output) else { continue };
         let is_same = |input: &PathBuf| fs::canonicalize(input).is_ok_and(|one| one == place);
-        if takes.iter().flat_map(|take| inputs_of(take)).any(|input| is_same(&input)) {
+        if takes.iter().flat_map(|take| inputs_of(take.as_ref())).any(|input| is_same(&input)) {
             return Err(Fault::of_file(output, "an input of this command: expected another name"));
         }
     }
@@ -129,6 +94,16 @@ pub fn write_to(
         return out.flush().map_err(|error| broken(&error));
     };
     write_whole(path, write)
+}
+
+/// Writes a text to the file, or to standard output where there is none.
+pub fn write_text(path: Option<&Path>, text: &str) -> Result<(), Fault> {
+    write_to(path, |out| put(out, text))
+}
+
+/// Writes a text on.
+pub fn put(out: &mut dyn Write, text: &str) -> Result<(), Fault> {
+    out.write_all(text.as_bytes()).map_err(|error| broken(&error))
 }
 
 /// Writes rows as CSV, the first line naming the columns.

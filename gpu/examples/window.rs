@@ -19,7 +19,7 @@ use velvet_pan_takes::{Files, Map, MapForm};
 use velvet_pan_terraces::art::courier::Pose;
 use velvet_pan_terraces::art::palette::NIGHT;
 use velvet_pan_terraces::stage::{Figure, Role, Stage};
-use velvet_pan_terraces::{Body, Land, files};
+use velvet_pan_terraces::{Body, Land, files, kite};
 use velvet_pan_wgpu::velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan_wgpu::velvet_pan::{Camera, Fit, Settings, Subject, WindowPoint};
 use velvet_pan_wgpu::wgpu::{self, CurrentSurfaceTexture};
@@ -341,12 +341,7 @@ impl World {
         self.time += seconds;
         let courier = Subject::from(self.body.feet).with_grounded(self.body.grounded);
         self.cameras[0].follow(seconds, courier);
-        self.cameras[1].follow(seconds, self.kite());
-    }
-
-    fn kite(&self) -> DVec2 {
-        let turn = self.time * 0.7;
-        DVec2::new(760.0 + 420.0 * turn.sin(), 640.0 - 60.0 * (2.0 * turn).cos())
+        self.cameras[1].follow(seconds, kite(self.time));
     }
 
     fn parts(&self) -> Vec<Part> {
@@ -363,7 +358,7 @@ impl World {
                 },
                 Figure {
                     role: Role::Kite,
-                    at: self.kite(),
+                    at: kite(self.time),
                     left: (self.time * 0.7).cos() < 0.0,
                     followed: camera == 1,
                 },

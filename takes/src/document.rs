@@ -180,7 +180,7 @@ fn unknown_key(message: &str) -> Option<String> {
     rest.split('`').next().map(str::to_owned)
 }
 
-/// Takes out what stands at a key, or what holds it; answers whether there was anything.
+/// Removes the value at a key, or else the table that holds it. Returns whether something was removed.
 fn remove(value: &mut toml::Value, key: &[String]) -> bool {
     let [first, rest @ ..] = key else { return false };
     match value {

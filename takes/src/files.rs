@@ -1,8 +1,6 @@
 //! Where input files come from: the disk, or the demo that is built in.
 
 use std::borrow::Cow;
-use std::ffi::OsString;
-use std::fs;
 use std::io::Read;
 use std::path::{Path, PathBuf};
 
@@ -72,28 +70,4 @@ pub fn reason(error: &std::io::Error) -> String {
 /// `name` as it stands beside `file`.
 pub fn beside(file: &Path, name: &str) -> PathBuf {
     file.parent().unwrap_or(Path::new("")).join(name)
-}
-
-/// Writes a file beside the old one, if there is one, and puts it in its place; a link keeps pointing to it.
-///
-/// # Errors
-///
-/// It can't be written; then nothing has changed.
-pub fn write_whole(path: &Path, bytes: &[u8]) -> std::io::Result<()> {
-    let old = fs::canonicalize(path).ok();
-    let path = old.as_deref().unwrap_or(path);
-    let mut name = OsString::from(".");
-    name.push(path.file_name().unwrap_or_default());
-    name.push(".new");
-    let new = path.with_file_name(name);
-    let write = || {
-        fs::write(&new, bytes)?;
-        if old.is_some() {
-            fs::set_permissions(&new, fs::metadata(path)?.permissions())?;
-        }
-        fs::rename(&new, path)
-    };
-    write().inspect_err(|_| {
-        let _ = fs::remove_file(&new);
-    })
 }

@@ -38,6 +38,11 @@ impl MapForm {
     pub fn new(tile: [f64; 2]) -> Self {
         Self { tile, origin: [0.0; 2], blank: 0 }
     }
+
+    /// The same, with the blank tile guessed from the file's text, which alone does not say it.
+    pub fn guessed(tile: [f64; 2], text: &str) -> Self {
+        Self { blank: if text.contains("-1") { -1 } else { 0 }, ..Self::new(tile) }
+    }
 }
 
 impl Map {

@@ -1,5 +1,7 @@
 //! A ride's table.
 
+use std::io::{self, Write};
+
 use serde::Serialize;
 use velvet_pan::Decider;
 
@@ -74,6 +76,28 @@ pub struct Row {
     pub decider_x: Decider,
     /// See `decider_x`.
     pub decider_y: Decider,
+}
+
+/// Writes rows as CSV; with the names of the columns in the first line, if wanted.
+///
+/// # Errors
+///
+/// They can't be written.
+pub fn write_rows(
+    rows: impl IntoIterator<Item = Row>,
+    names: bool,
+    out: &mut dyn Write,
+) -> io::Result<()> {
+    // The error of the system as it is, so that a reader who has had enough is known by it.
+    let failed = |error: csv::Error| match error.into_kind() {
+        csv::ErrorKind::Io(error) => error,
+        other => io::Error::other(format!("{other:?}")),
+    };
+    let mut writer = csv::WriterBuilder::new().has_headers(names).from_writer(out);
+    for row in rows {
+        writer.serialize(row).map_err(failed)?;
+    }
+    writer.flush()
 }
 
 impl Moment {

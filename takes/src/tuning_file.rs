@@ -1,5 +1,6 @@
 //! A tuning file that is read, watched, changed and saved while a game runs.
 
+use std::convert::identity;
 use std::ffi::OsString;
 use std::path::{Path, PathBuf};
 use std::sync::mpsc::{Receiver, channel};
@@ -10,10 +11,11 @@ use velvet_pan::{Settings, Value};
 
 use crate::document::Document;
 use crate::fault::Fault;
-use crate::files::{Files, beside, reason, write_whole};
+use crate::files::{Files, beside, reason};
 use crate::take_file::{TakeFile, Tuning};
 use crate::tuning::check_settings;
 use crate::tuning_text;
+use crate::whole::write_whole;
 
 /// Some editors empty a file before they write it: it is read once it has been left alone for so long.
 const SETTLED: Duration = Duration::from_millis(60);
@@ -248,7 +250,7 @@ impl TuningFile {
         let text = tuning_text::changed(&self.text, self.in_take, &self.saved, &self.settings)
             .ok_or_else(|| fault("not saved: its text could not be changed".into()))?;
         if text != self.text || !self.on_disk {
-            write_whole(&self.path, text.as_bytes())
+            write_whole(&self.path, identity, |out| out.write_all(text.as_bytes()))
                 .map_err(|error| fault(format!("not saved: {}", reason(&error))))?;
         }
         (self.text, self.saved, self.on_disk) = (text, self.settings.clone(), true);

@@ -1,13 +1,9 @@
 //! Figures that mislead nobody: the same at any frame rate, and right where the answer is known.
 
-use std::path::PathBuf;
+mod tools;
 
+use tools::{DEMOS, demo};
 use velvet_pan_takes::{BuiltIn, Figure, Figures, Files, Overrides, Take};
-
-fn demo(name: &str) -> Take {
-    let folder = PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../demo");
-    Take::open(folder.join(format!("{name}.toml"))).expect("a take of the demo")
-}
 
 fn take(text: &str) -> Take {
     let files = [BuiltIn { name: "take.toml", text: text.to_owned().into() }];
@@ -18,19 +14,6 @@ fn take(text: &str) -> Take {
 fn figures(text: &str) -> Figures {
     Figures::of_take(&take(text)).expect("figures")
 }
-
-const DEMOS: [&str; 10] = [
-    "terraces",
-    "gully",
-    "pan",
-    "valley",
-    "kite",
-    "house",
-    "shrine",
-    "cable",
-    "landslide",
-    "changes",
-];
 
 /// Every figure of every demo take, at four frame rates.
 #[test]

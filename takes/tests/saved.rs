@@ -1,26 +1,9 @@
 //! A take that is written and opened again is the same take.
 
-use std::path::PathBuf;
+mod tools;
 
+use tools::{DEMOS, demo};
 use velvet_pan_takes::{Figures, Path, PathRow, Run, Take};
-
-const DEMOS: [&str; 10] = [
-    "terraces",
-    "gully",
-    "pan",
-    "valley",
-    "kite",
-    "house",
-    "shrine",
-    "cable",
-    "landslide",
-    "changes",
-];
-
-fn demo(name: &str) -> Take {
-    let folder = PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../demo");
-    Take::open(folder.join(format!("{name}.toml"))).expect("a take of the demo")
-}
 
 #[test]
 fn every_demo_take_reads_back_the_same() {

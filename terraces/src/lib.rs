@@ -12,6 +12,7 @@ pub mod cel;
 mod courier;
 pub mod files;
 mod house;
+mod kite;
 mod land;
 pub mod paint;
 pub mod picture;
@@ -19,4 +20,5 @@ pub mod scene;
 pub mod stage;
 
 pub use courier::Body;
+pub use kite::kite;
 pub use land::Land;

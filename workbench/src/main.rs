@@ -11,7 +11,7 @@ use std::time::Instant;
 use clap::Parser;
 use eframe::egui::{Ui, ViewportBuilder};
 use velvet_pan_takes::Fault;
-use velvet_pan_workbench::bench::Source;
+use velvet_pan_workbench::bench::{Bench, Source};
 use velvet_pan_workbench::window::Workbench;
 
 /// Play in the tea terraces or ride a take, change the camera's numbers while it runs, and compare.
@@ -49,7 +49,7 @@ fn run(arguments: &Arguments) -> Result<(), Fault> {
         None => Source::Play(None),
     };
     // What is wrong with a file is said before there is a window.
-    velvet_pan_workbench::bench::Bench::open(source.clone())?;
+    let bench = Bench::open(source)?;
     let options = eframe::NativeOptions {
         viewport: ViewportBuilder::default()
             .with_inner_size([1280.0, 800.0])
@@ -60,7 +60,7 @@ fn run(arguments: &Arguments) -> Result<(), Fault> {
     let make = |context: &eframe::CreationContext<'_>| -> Result<Box<dyn eframe::App>, _> {
         context.egui_ctx.set_visuals(velvet_pan_egui::dusk());
         let card = context.wgpu_render_state.as_ref().ok_or("no graphics card")?;
-        let workbench = Workbench::new(source, card.target_format)?;
+        let workbench = Workbench::new(bench, card.target_format);
         Ok(Box::new(App { workbench, last: Instant::now() }))
     };
     eframe::run_native("Velvet Pan", options, Box::new(make))

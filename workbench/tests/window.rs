@@ -12,7 +12,7 @@ use egui_kittest::kittest::Queryable;
 use egui_kittest::{Harness, SnapshotOptions};
 use velvet_pan::Smoothing;
 use velvet_pan_takes::Take;
-use velvet_pan_workbench::bench::{A, B, Source, Wish};
+use velvet_pan_workbench::bench::{A, B, Bench, Source, Wish};
 use velvet_pan_workbench::window::{Show, Workbench};
 
 type Window = Harness<'static, Workbench>;
@@ -25,7 +25,7 @@ fn demo(name: &str) -> PathBuf {
 fn window_of(source: Source, size: [f32; 2], per_point: f32) -> (Window, tempfile::TempDir) {
     let folder = tempfile::tempdir().expect("a folder");
     let format = eframe::wgpu::TextureFormat::Rgba8Unorm;
-    let mut workbench = Workbench::new(source, format).expect("a workbench");
+    let mut workbench = Workbench::new(Bench::open(source).expect("a bench"), format);
     workbench.folder = folder.path().to_owned();
     let mut harness = Harness::builder()
         // Around its content there are 8 pixels.

@@ -79,9 +79,13 @@ fn tried(change: &Change) -> Change {
     change.clone().given_with("--try")
 }
 
+/// Rides all of them, and keeps every moment.
+pub fn ride_all(entries: Vec<Entry>) -> Result<Vec<Ridden>, Fault> {
+    entries.into_iter().map(Entry::ride).collect()
+}
+
 impl Entry {
-    /// Rides it, and keeps every moment.
-    pub fn ride(self) -> Result<Ridden, Fault> {
+    fn ride(self) -> Result<Ridden, Fault> {
         let rows = self.take.rows();
         if rows > MOST_ROWS {
             let name = &self.name;

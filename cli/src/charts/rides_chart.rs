@@ -17,7 +17,7 @@ use velvet_pan_terraces::picture::Picture;
 use crate::arguments::rides::Ridden;
 use crate::charts::plot::{failed, load_font, rgb};
 use crate::charts::svg::{self, FINE, px};
-use crate::output::broken;
+use crate::output::put;
 
 /// A finished chart.
 pub enum Chart {
@@ -82,7 +82,7 @@ impl Chart {
     pub fn write(&self, out: &mut dyn Write) -> Result<(), Fault> {
         match self {
             Self::Png(picture) => picture.write_png(out),
-            Self::Svg(text) => out.write_all(text.as_bytes()).map_err(|error| broken(&error)),
+            Self::Svg(text) => put(out, text),
         }
     }
 }

@@ -1,11 +1,11 @@
 //! `chart`: rides as curves over time, and from above.
 
-use std::path::{Path, PathBuf};
+use std::path::PathBuf;
 
 use clap::Args;
 use velvet_pan_takes::Fault;
 
-use crate::arguments::rides::{Entry, RidesArgs};
+use crate::arguments::rides::{RidesArgs, ride_all};
 use crate::charts::rides_chart::Chart;
 use crate::output::{refuse_overwriting, write_whole};
 
@@ -28,10 +28,8 @@ pub struct ChartArgs {
 
 /// Runs the command.
 pub fn run(args: &ChartArgs) -> Result<(), Fault> {
-    let takes: Vec<&Path> = args.rides.takes.iter().map(PathBuf::as_path).collect();
-    refuse_overwriting(&[Some(&args.out)], &takes)?;
-    let rides =
-        args.rides.read()?.into_iter().map(Entry::ride).collect::<Result<Vec<_>, Fault>>()?;
+    refuse_overwriting(&[Some(&args.out)], &args.rides.takes)?;
+    let rides = ride_all(args.rides.read()?)?;
     let chart = Chart::of(&rides, &args.out)?;
     write_whole(&args.out, |out| chart.write(out))
 }

@@ -9,7 +9,7 @@ use velvet_pan_takes::{Document, Fault, Files, Map, MapForm, Overrides, Path, Ta
 
 use crate::judgement::limits;
 use crate::judgement::warnings::{warnings_of_path, warnings_of_settings, warnings_of_take};
-use crate::output::{broken, write_to};
+use crate::output::write_text;
 
 /// Check tunings, takes, maps and paths: every fault with its place, and what is surely not meant.
 #[derive(Args, Debug)]
@@ -56,7 +56,7 @@ pub fn run(args: &CheckArgs) -> Result<bool, Fault> {
     };
     let files = count(args.files.len(), "file");
     let _ = writeln!(text, "{files}: {}, {}", count(faults, "fault"), count(warnings, "warning"));
-    write_to(None, |out| out.write_all(text.as_bytes()).map_err(|error| broken(&error)))?;
+    write_text(None, &text)?;
     Ok(faults == 0)
 }
 
@@ -84,9 +84,7 @@ fn check_table(path: &FilePath, text: &str) -> Found {
     let is_path =
         names.into_iter().any(|name| name.trim().trim_matches('"').eq_ignore_ascii_case("t"));
     if !is_path {
-        // A file alone does not say which number is blank.
-        let blank = if text.contains("-1") { -1 } else { 0 };
-        let form = MapForm { blank, ..MapForm::new([1.0, 1.0]) };
+        let form = MapForm::guessed([1.0, 1.0], text);
         let fault = Map::parse(path, text, &form).err();
         return Found { faults: fault.into_iter().collect(), ..Found::default() };
     }

@@ -1,19 +1,17 @@
 //! `compare`: ride figures side by side, what to change, and whether limits are kept.
 
-use std::path::{Path, PathBuf};
+use std::path::PathBuf;
 
 use clap::{Args, ValueEnum};
 use velvet_pan_takes::{Change, Fault, Figure, Figures, Take};
 
 use crate::arguments::args::{OutFile, PartArgs};
-use crate::arguments::rides::{Entry, RidesArgs};
+use crate::arguments::rides::{Entry, RidesArgs, ride_all};
 use crate::charts::rides_chart::Chart;
 use crate::judgement::comfort::Comfort;
 use crate::judgement::limits::{self, Limit};
 use crate::judgement::tips;
-use crate::output::{
-    broken, refuse_overwriting, tell, write_csv, write_json, write_to, write_whole,
-};
+use crate::output::{put, refuse_overwriting, tell, write_csv, write_json, write_to, write_whole};
 use crate::progress::Progress;
 
 /// Measure rides and set them side by side: what each is like, and what to change.
@@ -73,22 +71,20 @@ const TRIED: f64 = 600.0;
 
 /// Runs the command. Returns whether all limits are kept.
 pub fn run(args: &CompareArgs) -> Result<bool, Fault> {
-    let takes: Vec<&Path> = args.rides.takes.iter().map(PathBuf::as_path).collect();
-    refuse_overwriting(&[args.out.out.as_deref(), args.chart.as_deref()], &takes)?;
+    refuse_overwriting(&[args.out.out.as_deref(), args.chart.as_deref()], &args.rides.takes)?;
     let entries = args.rides.read()?;
     let figures = measure(args, &entries)?;
     let broken_limits = broken_limits(args, &entries, &figures)?;
     write_to(args.out.out.as_deref(), |out| match args.format {
         CompareFormat::Text => {
             let text = table(&entries, &figures) + &advice(args, &entries, &figures);
-            out.write_all(text.as_bytes()).map_err(|error| broken(&error))
+            put(out, &text)
         }
         CompareFormat::Csv => write_csv(&figures, out),
         CompareFormat::Json => write_json(&figures, out),
     })?;
     if let Some(path) = &args.chart {
-        let rides = entries.into_iter().map(Entry::ride).collect::<Result<Vec<_>, Fault>>()?;
-        let chart = Chart::of(&rides, path)?;
+        let chart = Chart::of(&ride_all(entries)?, path)?;
         write_whole(path, |out| chart.write(out))?;
     }
     for limit in &broken_limits {

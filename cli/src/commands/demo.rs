@@ -11,7 +11,7 @@ use velvet_pan_terraces::scene::Scene;
 use crate::charts::plot::{self, Curve, Panel};
 use crate::commands::film::{SheetArgs, contact_sheet};
 use crate::commands::trace::{Format, write_ride};
-use crate::output::{broken, make_folder, write_to, write_whole};
+use crate::output::{make_folder, write_text, write_whole};
 
 /// Follow a courier across the tea terraces: the ride as a table, and pictures of it.
 #[derive(Args, Debug)]
@@ -66,7 +66,7 @@ pub fn run(args: &DemoArgs) -> Result<(), Fault> {
         let path = take_folder.join(name);
         text += &format!("  kept       {}, which differs from the demo's\n", path.display());
     }
-    write_to(None, |out| out.write_all(text.as_bytes()).map_err(|error| broken(&error)))
+    write_text(None, &text)
 }
 
 /// Copies the take's files; those that are there already and differ are kept and named.
@@ -77,9 +77,7 @@ fn copy_take(files: &[BuiltIn], folder: &Path) -> Result<Vec<&'static str>, Faul
         match std::fs::read_to_string(&path) {
             Ok(text) if text == file.text => {}
             Ok(_) => kept.push(file.name),
-            Err(_) => write_whole(&path, |out| {
-                out.write_all(file.text.as_bytes()).map_err(|error| broken(&error))
-            })?,
+            Err(_) => write_text(Some(&path), &file.text)?,
         }
     }
     Ok(kept)

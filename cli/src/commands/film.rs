@@ -179,8 +179,7 @@ fn window_size(text: &str) -> Result<WindowSize, String> {
 
 /// Runs the command.
 pub fn run(args: &FilmArgs) -> Result<(), Fault> {
-    let inputs: Vec<&FilePath> = args.takes.iter().map(PathBuf::as_path).collect();
-    refuse_overwriting(&[Some(&args.out)], &inputs)?;
+    refuse_overwriting(&[Some(&args.out)], &args.takes)?;
     let mut takes = Vec::new();
     for path in &args.takes {
         let mut take = Take::read(Files::Disk, path, &args.changes.with(&[]))?;

@@ -1,12 +1,10 @@
 //! `completions` and `man`: what a shell and a reader want to know of the command.
 
-use std::io::Write;
-
 use clap::{Args, Command};
 use clap_complete::Shell;
 use velvet_pan_takes::Fault;
 
-use crate::output::{broken, write_to};
+use crate::output::write_text;
 
 /// Write completions for a shell.
 #[derive(Args, Debug)]
@@ -34,7 +32,7 @@ pub fn write_completions(args: &CompletionsArgs, mut command: Command) -> Result
     // For bash, the dash in the command's name becomes two different words: nothing after a subcommand would be
     // completed.
     let text = String::from_utf8_lossy(&text).replace("velvet__subcmd__pan", "velvet__pan");
-    write_all(text.as_bytes())
+    write_text(None, &text)
 }
 
 /// Runs `man`: the command's page, and a page for each of its commands.
@@ -47,9 +45,5 @@ pub fn write_man(mut command: Command) -> Result<(), Fault> {
         let name = format!("velvet-pan-{}", inner.get_name());
         clap_mangen::Man::new(inner.clone()).title(name).render(&mut text).map_err(failed)?;
     }
-    write_all(&text)
-}
-
-fn write_all(text: &[u8]) -> Result<(), Fault> {
-    write_to(None, |out: &mut dyn Write| out.write_all(text).map_err(|error| broken(&error)))
+    write_text(None, &String::from_utf8_lossy(&text))
 }

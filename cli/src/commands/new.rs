@@ -1,13 +1,13 @@
 //! `new`: a tuning and a take to begin with.
 
-use std::fs;
-use std::path::{Path as FilePath, PathBuf};
+use std::path::PathBuf;
 
 use clap::Args;
 use velvet_pan::glam::DVec2;
 use velvet_pan_takes::{Fault, Files, Map, MapForm, Path};
 
-use crate::output::{broken, make_folder, write_to, write_whole};
+use crate::arguments::view_args::point;
+use crate::output::{make_folder, write_text};
 use crate::starter::{CAMERA, LIMITS, RIDE, path_csv};
 
 /// Make a folder with a tuning, a take and limits to begin with, from your map and your path if you have them.
@@ -37,10 +37,8 @@ pub struct NewArgs {
 }
 
 fn tile_size(text: &str) -> Result<DVec2, String> {
-    let sides = text.split_once(',').and_then(|(width, height)| {
-        Some(DVec2::new(width.trim().parse().ok()?, height.trim().parse().ok()?))
-    });
-    sides
+    point(text)
+        .ok()
         .filter(|size| (1e-6..=1e9).contains(&size.min_element()) && size.max_element() <= 1e9)
         .ok_or("expected W,H in world units, such as 16,16".to_owned())
 }
@@ -56,14 +54,12 @@ pub fn run(args: &NewArgs) -> Result<(), Fault> {
             text += &format!("kept   {}: it was there\n", path.display());
             continue;
         }
-        write_whole(&path, |out| {
-            out.write_all(contents.as_bytes()).map_err(|error| broken(&error))
-        })?;
+        write_text(Some(&path), contents)?;
         text += &format!("wrote  {}\n", path.display());
     }
     let take = args.folder.join("ride.toml");
     text += &format!("\nnext   velvet-pan compare {}\n", take.display());
-    write_to(None, |out| out.write_all(text.as_bytes()).map_err(|error| broken(&error)))
+    write_text(None, &text)
 }
 
 impl NewArgs {
@@ -72,9 +68,9 @@ impl NewArgs {
         let (mut camera, mut ride) = (CAMERA.to_owned(), RIDE.to_owned());
         let mut files = Vec::new();
         if let (Some(map), Some(tile)) = (&self.map, self.tile) {
-            let blank = if Files::Disk.read(map)?.contains("-1") { -1 } else { 0 };
-            let form = MapForm { blank, ..MapForm::new(tile.to_array()) };
-            let grid = *Map::read(Files::Disk, map, &form)?.grid();
+            let text = Files::Disk.read(map)?;
+            let form = MapForm::guessed(tile.to_array(), &text);
+            let grid = *Map::parse(map, &text, &form)?.grid();
             let size = DVec2::new(f64::from(grid.columns()), f64::from(grid.rows())) * tile;
             camera += &format!(
                 "\n[bounds]\nrect = [0.0, 0.0, {:?}, {:?}]   # x, y, width and height of the map in world units\n",
@@ -82,14 +78,16 @@ impl NewArgs {
             );
             let [width, height] = tile.to_array();
             ride += &format!(
-                "map = {{ file = \"map.csv\", tile = [{width:?}, {height:?}], blank = {blank} }}\n"
+                "map = {{ file = \"map.csv\", tile = [{width:?}, {height:?}], blank = {} }}\n",
+                form.blank
             );
-            files.push(("map.csv".to_owned(), text_of(map)?));
+            files.push(("map.csv".to_owned(), text));
         }
         let path = match &self.path {
             Some(path) => {
-                Path::read(Files::Disk, path)?;
-                text_of(path)?
+                let text = Files::Disk.read(path)?;
+                Path::parse(path, &text)?;
+                text
             }
             None => path_csv(),
         };
@@ -102,8 +100,4 @@ impl NewArgs {
         ]);
         Ok(files)
     }
-}
-
-fn text_of(path: &FilePath) -> Result<String, Fault> {
-    fs::read_to_string(path).map_err(|error| Fault::of_file(path, velvet_pan_takes::reason(&error)))
 }

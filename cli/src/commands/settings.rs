@@ -4,7 +4,7 @@ use clap::{Args, ValueEnum};
 use velvet_pan_takes::{Fault, KeyHelp, settings_keys, settings_reference, settings_schema};
 
 use crate::arguments::args::OutFile;
-use crate::output::{broken, write_to};
+use crate::output::write_text;
 
 /// Show the keys of a tuning file: what each does, its unit, range and default.
 #[derive(Args, Debug)]
@@ -51,9 +51,7 @@ pub fn run(args: &SettingsArgs) -> Result<(), Fault> {
         SettingsFormat::Markdown => settings_reference(),
         SettingsFormat::JsonSchema => format!("{:#}\n", settings_schema()),
     };
-    write_to(args.out.out.as_deref(), |out| {
-        out.write_all(text.as_bytes()).map_err(|error| broken(&error))
-    })
+    write_text(args.out.out.as_deref(), &text)
 }
 
 fn path(key: &KeyHelp) -> String {

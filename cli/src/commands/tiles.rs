@@ -14,7 +14,7 @@ use velvet_pan_terraces::stage::{draw_map, draw_whole_map};
 
 use crate::arguments::args::{OutFile, TakeArgs};
 use crate::arguments::view_args::ViewArgs;
-use crate::output::{broken, refuse_overwriting, write_csv, write_json, write_to, write_whole};
+use crate::output::{put, refuse_overwriting, write_csv, write_json, write_to, write_whole};
 use crate::progress::Progress;
 use crate::sheets::plan;
 
@@ -147,9 +147,7 @@ impl Report {
 
     fn write(&self, take: &Take, format: TilesFormat, out: &mut dyn Write) -> Result<(), Fault> {
         match format {
-            TilesFormat::Text => {
-                out.write_all(self.text(take).as_bytes()).map_err(|error| broken(&error))
-            }
+            TilesFormat::Text => put(out, &self.text(take)),
             TilesFormat::Json => write_json(&self.line(), out),
             TilesFormat::Csv => write_csv(&[self.line()], out),
         }

@@ -1,10 +1,10 @@
 //! `trace`: the ride as a table.
 
 use std::io::Write;
-use std::path::{Path, PathBuf};
+use std::path::PathBuf;
 
 use clap::{Args, ValueEnum};
-use velvet_pan_takes::{Fault, Files, Ride, Row, Take};
+use velvet_pan_takes::{Fault, Files, Ride, Row, Take, write_rows};
 
 use crate::arguments::args::{OutFile, TakeArgs};
 use crate::output::{broken, refuse_overwriting, write_json, write_to, write_whole};
@@ -54,12 +54,14 @@ pub enum Format {
 /// Runs the command.
 pub fn run(args: &TraceArgs) -> Result<(), Fault> {
     let outputs = [args.out.out.as_deref(), args.save.as_deref()];
-    let inputs = [Some(args.take.path.as_path()), args.resume.as_deref()];
-    refuse_overwriting(&outputs, &inputs.into_iter().flatten().collect::<Vec<&Path>>())?;
+    let inputs = args.resume.iter().chain([&args.take.path]);
+    refuse_overwriting(&outputs, &inputs.collect::<Vec<&PathBuf>>())?;
     let take = args.take.read(Files::Disk)?;
     let mut ride = args.ride(&take)?;
     let names = args.resume.is_none();
-    write_to(args.out.out.as_deref(), |out| write_rows(&take, &mut ride, args.format, names, out))?;
+    write_to(args.out.out.as_deref(), |out| {
+        write_ride_on(&take, &mut ride, args.format, names, out)
+    })?;
     let Some(path) = &args.save else { return Ok(()) };
     let state = ride.state().ok_or_else(|| {
         Fault::new("--save: the picture is between two cameras: expected a time before or after")
@@ -86,11 +88,11 @@ impl TraceArgs {
 
 /// Writes a take's whole ride, row by row.
 pub fn write_ride(take: &Take, format: Format, out: &mut dyn Write) -> Result<(), Fault> {
-    write_rows(take, &mut Ride::new(take)?, format, true, out)
+    write_ride_on(take, &mut Ride::new(take)?, format, true, out)
 }
 
 /// Writes what is left of a ride; of a table the line of names first, if wanted.
-fn write_rows(
+fn write_ride_on(
     take: &Take,
     ride: &mut Ride<'_>,
     format: Format,
@@ -100,25 +102,10 @@ fn write_rows(
     let mut progress = Progress::new("tracing", take.rows());
     let rows = ride.map(|moment| moment.row(take)).inspect(|_| progress.step());
     match format {
-        Format::Csv => write_table(rows, names, out),
-        Format::Json => write_list(rows, out).map_err(|error| broken(&error)),
+        Format::Csv => write_rows(rows, names, out),
+        Format::Json => write_list(rows, out),
     }
-}
-
-fn write_table(
-    rows: impl Iterator<Item = Row>,
-    names: bool,
-    out: &mut dyn Write,
-) -> Result<(), Fault> {
-    let failed = |error: csv::Error| match error.into_kind() {
-        csv::ErrorKind::Io(error) => broken(&error),
-        other => Fault::new(format!("not written: {other:?}")),
-    };
-    let mut writer = csv::WriterBuilder::new().has_headers(names).from_writer(out);
-    for row in rows {
-        writer.serialize(row).map_err(failed)?;
-    }
-    writer.flush().map_err(|error| broken(&error))
+    .map_err(|error| broken(&error))
 }
 
 fn write_list(rows: impl Iterator<Item = Row>, out: &mut dyn Write) -> std::io::Result<()> {

@@ -13,8 +13,9 @@ use velvet_pan_takes::{Fault, Figure, Figures, Files, Take};
 
 use crate::arguments::args::{OutFile, TakeArgs};
 use crate::judgement::comfort::Comfort;
+use crate::judgement::ladder::rounded;
 use crate::judgement::limits::{named, spelled};
-use crate::output::{broken, refuse_overwriting, tell, write_to};
+use crate::output::{refuse_overwriting, tell, write_text};
 use crate::progress::Progress;
 
 /// Search the settings of following for a ride with these figures, and the least acceleration.
@@ -136,9 +137,7 @@ pub fn run(args: &TuneArgs) -> Result<bool, Fault> {
     }
     let best = search(&take, &args.wishes, args.rides as usize);
     let text = answer(&take, &args.wishes, &best)?;
-    write_to(args.out.out.as_deref(), |out| {
-        out.write_all(text.as_bytes()).map_err(|error| broken(&error))
-    })?;
+    write_text(args.out.out.as_deref(), &text)?;
     let missed = args.wishes.iter().filter(|wish| !wish.came_true(&best.figures));
     let missed: Vec<String> = missed
         .map(|wish| format!("{}, nearest {}", wish.text(), wish.figure.shown(&best.figures)))
@@ -245,11 +244,6 @@ fn sides(one: f64, other: f64, mean: f64) -> (f64, f64) {
     let both = one + other;
     let part = if both > 0.0 { one / both } else { 0.5 };
     (rounded(2.0 * mean * part), rounded(2.0 * mean * (1.0 - part)))
-}
-
-/// As many digits as anybody would write.
-fn rounded(value: f64) -> f64 {
-    (value * 1000.0).round() / 1000.0
 }
 
 /// A tuning file of what was found, with its figures.

@@ -112,9 +112,14 @@ fn leash(settings: &Settings) -> Ladder {
     Ladder { rungs: shorter.map(|length| format!("follow.leash=[{length}, {length}]")).collect() }
 }
 
-/// As many digits as anybody would write, always with a point.
+/// The number as text, always with a point.
 fn round(value: f64) -> String {
-    format!("{:?}", (value * 1000.0).round() / 1000.0)
+    format!("{:?}", rounded(value))
+}
+
+/// A number with as many digits as anybody would write.
+pub fn rounded(value: f64) -> f64 {
+    (value * 1000.0).round() / 1000.0
 }
 
 #[cfg(test)]

@@ -3,7 +3,7 @@
 use std::path::{Path, PathBuf};
 use std::str::FromStr;
 
-use velvet_pan_takes::{Better, Fault, Figure, Figures, Files};
+use velvet_pan_takes::{Better, Document, Fault, Figure, Figures, Files};
 
 use super::comfort::is_beyond;
 
@@ -91,15 +91,11 @@ pub fn beside(take: &Path) -> Result<Vec<Limit>, Fault> {
 
 /// Reads a file of limits.
 pub fn read(path: &Path) -> Result<Vec<Limit>, Fault> {
-    let text = Files::Disk.read(path)?;
-    let table: toml::Table = toml::from_str(&text).map_err(|error: toml::de::Error| {
-        let before = &text[..error.span().map_or(0, |span| span.start).min(text.len())];
-        let line = before.matches('\n').count() + 1;
-        Fault::of_file(path, error.message().to_owned()).at(line, 1)
-    })?;
+    let document = Document::read(Files::Disk, path)?;
+    let table: toml::Table = document.parse()?;
     let mut limits = Vec::new();
     collect(&table, "", &mut limits).map_err(|(key, what)| {
-        let line = 1 + text.lines().position(|line| line.contains(&key)).unwrap_or(0);
+        let line = 1 + document.text().lines().position(|line| line.contains(&key)).unwrap_or(0);
         Fault::of_file(path, what).at(line, 1)
     })?;
     Ok(limits)

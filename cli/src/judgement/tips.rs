@@ -3,7 +3,7 @@
 use velvet_pan_takes::{Change, Figure, Figures};
 
 use super::comfort::{Comfort, is_beyond};
-use super::ladder::{Ladder, ladders};
+use super::ladder::ladders;
 use crate::arguments::rides::Entry;
 
 /// A change of at least this share helps.
@@ -28,8 +28,7 @@ pub struct Tip {
     pub reaches: bool,
 }
 
-/// Finds what is beyond comfort, and rides the takes with what could help. `read` reads a ride's take with a
-/// change.
+/// Finds what is beyond comfort, and what helps. `try_out` rides a take with a change.
 pub fn complaints(
     rides: &[Entry],
     figures: &[Figures],
@@ -57,7 +56,7 @@ fn tip(
     let mut best: Option<(f64, Tip)> = None;
     let (first, _) = *broken.first()?;
     for ladder in ladders(comfort.figure.key, &rides[first].take.settings) {
-        for (rung, change) in ladder.rungs.iter().zip(Ladder::changes(&ladder)) {
+        for (rung, change) in ladder.rungs.iter().zip(ladder.changes()) {
             let after: Option<Vec<(usize, Figures)>> =
                 broken.iter().map(|(index, _)| Some((*index, try_out(*index, &change)?))).collect();
             let Some(after) = after else { continue };

@@ -141,7 +141,7 @@ impl Figure {
         (self.value)(figures)
     }
 
-    /// Its value as text: short, marked where a camera did not settle, `-` where there is none.
+    /// Returns its value as short text. `>` marks a camera that did not settle; `-` is no value.
     pub fn shown(&self, figures: &Figures) -> String {
         match self.of(figures) {
             Some(value) if self.key == "settle" && figures.unsettled > 0 => {

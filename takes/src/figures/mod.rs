@@ -32,9 +32,9 @@ pub(crate) const RATE: f64 = 240.0;
 
 /// The figures of a ride. A figure is `None` where the ride does not tell: [`Figure::reason`] says why.
 ///
-/// Lag, view ahead, turns, speed, acceleration and losing the subject are those of following: what happens in a cut, a change of
-/// room, a glide or a cutscene, in a hand, and for a second after a teleport, does not count. `led` says how much
-/// of the ride that is.
+/// Lag, view ahead, turns, speed, acceleration, stops and losing the subject are those of following. A cut, a change
+/// of room, a glide, a cutscene, a hand, and the second after a teleport do not count; `led` says how much of the
+/// ride that is.
 #[derive(Clone, Debug, Default, PartialEq, Serialize)]
 pub struct Figures {
     /// The ride's name.

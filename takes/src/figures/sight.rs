@@ -7,9 +7,9 @@ use super::Run;
 use crate::fault::Fault;
 use crate::take::Take;
 
-/// A followed subject that is faster than so many screens a second was teleported: nobody could follow it.
+/// A subject that is faster than this, in screens per second, was teleported.
 const TELEPORT: f64 = 12.0;
-/// For so many seconds after that the camera is on its way.
+/// How long a teleport is felt, in seconds: the camera is still on its way.
 const AFTER: f64 = 1.0;
 
 /// One look at a ride.

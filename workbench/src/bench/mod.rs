@@ -301,7 +301,7 @@ impl Bench {
                 if home {
                     play.go_home();
                 }
-                play.begin_again(settings, self.take.fps)
+                play.begin(settings, self.take.fps)
             }
             None => {
                 self.source.take(&settings).map(|(_, take)| Take { fps: self.take.fps, ..take })

@@ -6,7 +6,7 @@ use std::path::Path as FilePath;
 use velvet_pan::Settings;
 use velvet_pan::glam::DVec2;
 use velvet_pan_takes::{Actor, Event, Fault, Files, Map, MapForm, Path, PathRow, Take};
-use velvet_pan_terraces::{Body, Land, files};
+use velvet_pan_terraces::{Body, Land, files, kite};
 
 /// The name of the player's subject.
 pub const COURIER: &str = "courier";
@@ -35,17 +35,21 @@ pub struct Play {
 }
 
 impl Play {
-    /// Wren at the foot of the terraces, and a take of one row to go on with.
-    pub fn begin(settings: Settings, fps: f64) -> Result<(Self, Take), Fault> {
+    /// Wren at the foot of the terraces.
+    pub fn new() -> Self {
+        Self { land: Land::laid_out(), body: Body::at(START) }
+    }
+
+    /// A take of one row, to go on with from where she stands.
+    pub fn begin(&self, settings: Settings, fps: f64) -> Result<Take, Fault> {
         let built_in = files::files();
         let map = FilePath::new("terraces.csv");
         let map = Map::read(Files::BuiltIn(&built_in), map, &MapForm::new([16.0, 16.0]))?;
-        let body = Body::at(START);
-        let actors = [(COURIER, row(0.0, &body)), (KITE, kite(0.0))].map(|(name, row)| {
+        let actors = self.rows(0.0).map(|(name, row)| {
             let path = Path::starting(row).map_err(Fault::new)?;
             Ok((name.to_owned(), Actor { path, weight: 1.0, rank: 0, margin: 0.0 }))
         });
-        let take = Take {
+        Ok(Take {
             name: "wren".to_owned(),
             settings,
             seconds: 0.0,
@@ -56,17 +60,7 @@ impl Play {
             subjects: actors.into_iter().collect::<Result<BTreeMap<_, _>, Fault>>()?,
             cameras: BTreeMap::new(),
             timeline: Vec::new(),
-        };
-        Ok((Self { land: Land::laid_out(), body }, take))
-    }
-
-    /// Starts the take anew from where she stands.
-    pub fn begin_again(&mut self, settings: Settings, fps: f64) -> Result<Take, Fault> {
-        let (_, mut take) = Self::begin(settings, fps)?;
-        if let Some(courier) = take.subjects.get_mut(COURIER) {
-            courier.path = Path::starting(row(0.0, &self.body)).map_err(Fault::new)?;
-        }
-        Ok(take)
+        })
     }
 
     /// Puts her back to where she began.
@@ -96,7 +90,7 @@ impl Play {
                 ..Event::default()
             });
         }
-        for (name, row) in [(COURIER, row(t, &self.body)), (KITE, kite(t))] {
+        for (name, row) in self.rows(t) {
             if let Some(actor) = take.subjects.get_mut(name) {
                 actor.path.push(row).map_err(Fault::new)?;
             }
@@ -104,15 +98,12 @@ impl Play {
         take.seconds = t;
         Ok(())
     }
-}
 
-fn row(t: f64, body: &Body) -> PathRow {
-    PathRow { t, position: body.feet, grounded: Some(body.grounded), cut: false }
-}
-
-/// The kite flies in a long figure of eight.
-fn kite(t: f64) -> PathRow {
-    let turn = t * 0.7;
-    let position = DVec2::new(760.0 + 420.0 * turn.sin(), 640.0 - 60.0 * (2.0 * turn).cos());
-    PathRow { t, position, grounded: Some(true), cut: false }
+    /// Where everybody is at this time.
+    fn rows(&self, t: f64) -> [(&'static str, PathRow); 2] {
+        let Body { feet, grounded, .. } = self.body;
+        let row =
+            |position, grounded| PathRow { t, position, grounded: Some(grounded), cut: false };
+        [(COURIER, row(feet, grounded)), (KITE, row(kite(t), true))]
+    }
 }

@@ -72,7 +72,8 @@ impl Source {
         };
         match self {
             Self::Play(_) => {
-                let (play, take) = Play::begin(settings.clone(), FPS)?;
+                let play = Play::new();
+                let take = play.begin(settings.clone(), FPS)?;
                 Ok((Some(play), take))
             }
             Self::Demo(name) => read(Files::BuiltIn(&built_in), Path::new(name)),

@@ -1,13 +1,12 @@
 //! The figures of A and B beneath each other's.
 
-use eframe::egui::{Align, Color32, Grid, Layout, RichText, Ui};
+use eframe::egui::{Align, Grid, Layout, RichText, Ui};
 use velvet_pan_takes::Figure;
 
+use super::look::{CORAL, SPROUT};
 use crate::bench::Bench;
 
 const SIZE: f32 = 12.0;
-const BEST: Color32 = Color32::from_rgb(0xa3, 0xc7, 0x64);
-const WORST: Color32 = Color32::from_rgb(0xdd, 0x7d, 0x6c);
 
 /// Shows what `compare` says of the two cameras over the whole take.
 pub fn show(ui: &mut Ui, bench: &Bench) {
@@ -50,8 +49,8 @@ fn row(ui: &mut Ui, bench: &Bench, figure: &Figure) {
         let text = figures.map_or("–".to_owned(), |figures| figure.shown(figures));
         let text = RichText::new(text).size(SIZE).monospace();
         let text = match value.and_then(|value| figure.rank(value, &known)) {
-            Some(true) => text.color(BEST),
-            Some(false) => text.color(WORST),
+            Some(true) => text.color(SPROUT),
+            Some(false) => text.color(CORAL),
             None => text,
         };
         let reason = if value.is_none() { figure.reason() } else { figure.unit };

@@ -1,12 +1,11 @@
 //! A line for each key, over the picture, until they are known.
 
-use eframe::egui::{Color32, FontId, Painter, Rect, pos2, vec2};
+use eframe::egui::{Align2, Color32, FontId, Painter, Rect, vec2};
 
 use super::keys::{BINDINGS, MOVES};
+use super::look::{CREAM, HONEY};
 
 const PLATE: Color32 = Color32::from_rgba_premultiplied(0x11, 0x0d, 0x21, 0xd0);
-const KEY: Color32 = Color32::from_rgb(0xfb, 0xd6, 0x8a);
-const HINT: Color32 = Color32::from_rgb(0xff, 0xf1, 0xc9);
 const LINE: f32 = 17.0;
 
 /// Lists the keys in the sky, or below two pictures beside each other; those that move Wren only where she is
@@ -27,19 +26,9 @@ pub fn show(painter: &Painter, area: Rect, is_played: bool, is_beside: bool) {
     for (index, (key, hint)) in lines.iter().enumerate() {
         let (column, row) = (index / rows, index % rows);
         let at = corner + vec2(10.0 + column as f32 * width, 7.0 + row as f32 * LINE);
-        painter.text(
-            pos2(at.x + 76.0, at.y),
-            eframe::egui::Align2::RIGHT_TOP,
-            key,
-            FontId::proportional(13.0),
-            KEY,
-        );
-        painter.text(
-            pos2(at.x + 86.0, at.y),
-            eframe::egui::Align2::LEFT_TOP,
-            hint,
-            FontId::proportional(13.0),
-            HINT,
-        );
+        let font = FontId::proportional(13.0);
+        let key_at = at + vec2(76.0, 0.0);
+        painter.text(key_at, Align2::RIGHT_TOP, key, font.clone(), HONEY);
+        painter.text(at + vec2(86.0, 0.0), Align2::LEFT_TOP, hint, font, CREAM);
     }
 }

@@ -4,6 +4,7 @@ mod bars;
 mod figures_table;
 mod hints;
 mod keys;
+mod look;
 mod painter;
 mod picture;
 mod stages;
@@ -14,13 +15,10 @@ pub use picture::Show;
 use std::path::PathBuf;
 use std::sync::PoisonError;
 
-use eframe::egui::{
-    CentralPanel, Color32, Frame, Key, Margin, Panel, RichText, ScrollArea, Ui, vec2,
-};
+use eframe::egui::{CentralPanel, Color32, Frame, Key, Margin, Panel, ScrollArea, Ui, vec2};
 use eframe::wgpu::TextureFormat;
 use velvet_pan::WindowSize;
 use velvet_pan_egui::{Marks, strips, tuning_panel};
-use velvet_pan_takes::Fault;
 
 use crate::bench::{A, B, Bench, Source, Wish};
 use keys::Action;
@@ -58,14 +56,9 @@ pub struct Workbench {
 
 impl Workbench {
     /// A workbench that is drawn on targets of this format.
-    ///
-    /// # Errors
-    ///
-    /// A file that can't be used.
-    pub fn new(source: Source, target: TextureFormat) -> Result<Self, Fault> {
-        let bench = Bench::open(source)?;
+    pub fn new(bench: Bench, target: TextureFormat) -> Self {
         let windows = [bench.take().window; 2];
-        Ok(Self {
+        Self {
             shows_hints: bench.is_played(),
             bench,
             show: Show::One(B),
@@ -79,14 +72,16 @@ impl Workbench {
             news: None,
             windows,
             leaps: false,
-        })
+        }
     }
 
     /// Opens something else.
     pub fn open(&mut self, source: Source) {
-        let folder = self.folder.clone();
-        match Self::new(source, self.target) {
-            Ok(other) => *self = Self { folder, shows_marks: self.shows_marks, ..other },
+        match Bench::open(source) {
+            Ok(bench) => {
+                let (folder, shows_marks) = (self.folder.clone(), self.shows_marks);
+                *self = Self { folder, shows_marks, ..Self::new(bench, self.target) };
+            }
             Err(fault) => self.bench.fault = Some(fault),
         }
     }
@@ -123,8 +118,8 @@ impl Workbench {
             }
         });
         Panel::bottom("transport").show(ui, |ui| self.lower_part(ui, size.y));
-        let frame =
-            Frame::new().inner_margin(Margin::ZERO).fill(Color32::from_rgb(0x0d, 0x0a, 0x1e));
+        let behind = ui.visuals().extreme_bg_color;
+        let frame = Frame::new().inner_margin(Margin::ZERO).fill(behind);
         CentralPanel::default().frame(frame).show(ui, |ui| self.picture(ui));
     }
 
@@ -161,7 +156,7 @@ impl Workbench {
         for text in trouble.into_iter().chain(fault) {
             let frame = Frame::new().inner_margin(6.0).corner_radius(4.0);
             frame.fill(Color32::from_rgb(0x5a, 0x1f, 0x2e)).show(ui, |ui| {
-                ui.label(RichText::new(text).color(Color32::from_rgb(0xff, 0xf1, 0xc9)));
+                ui.label(text);
                 closes |= ui.small_button("close").clicked();
             });
         }

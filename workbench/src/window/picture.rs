@@ -3,7 +3,7 @@
 use std::sync::Arc;
 
 use eframe::egui::{
-    Color32, Event, FontId, MouseWheelUnit, Painter, Pos2, Rect, Response, Role, Sense, Ui, Vec2,
+    Event, FontId, MouseWheelUnit, Painter, Pos2, Rect, Response, Role, Sense, Ui, Vec2,
     WidgetInfo, pos2, vec2,
 };
 use eframe::egui_wgpu::Callback;
@@ -15,11 +15,10 @@ use velvet_pan_terraces::stage::Stage;
 
 use super::Workbench;
 use super::hints;
+use super::look::{CREAM, NIGHT};
 use super::painter::{Frame, Part};
 use crate::bench::{A, B, Lane};
 
-const BEHIND: Color32 = Color32::from_rgb(0x15, 0x10, 0x29);
-const CREAM: Color32 = Color32::from_rgb(0xff, 0xf1, 0xc9);
 /// Between two pictures, in points.
 const GAP: f32 = 4.0;
 /// So many points of a touchpad's scrolling are a notch of a wheel.
@@ -106,7 +105,7 @@ impl Workbench {
 
     fn draw(&mut self, ui: &Ui, lanes: &[usize], rects: &[Rect]) {
         for rect in rects {
-            ui.painter().rect_filled(*rect, 0.0, BEHIND);
+            ui.painter().rect_filled(*rect, 0.0, NIGHT);
         }
         let per_point = ui.pixels_per_point();
         let is_dragged = ui.input(|input| input.pointer.any_down());
@@ -150,7 +149,7 @@ impl Workbench {
         let text = painter.layout_no_wrap(name.to_owned(), FontId::proportional(14.0), CREAM);
         let at = part.right_top() + vec2(-text.size().x - 12.0, 8.0);
         let plate = Rect::from_min_size(at, text.size()).expand2(vec2(6.0, 3.0));
-        painter.rect_filled(plate, 4.0, BEHIND.gamma_multiply(0.75));
+        painter.rect_filled(plate, 4.0, NIGHT.gamma_multiply(0.75));
         painter.galley(at, text, CREAM);
     }
 

@@ -3,7 +3,7 @@
 use std::path::{Path, PathBuf};
 
 use velvet_pan::glam::UVec2;
-use velvet_pan_takes::{Fault, Ride, Row, Take, reason, write_whole};
+use velvet_pan_takes::{Fault, Ride, Take, reason, write_rows, write_whole};
 use velvet_pan_terraces::art::palette::NIGHT;
 use velvet_pan_terraces::picture::Picture;
 use velvet_pan_terraces::scene::figures;
@@ -72,24 +72,16 @@ fn beside(pictures: &[Picture]) -> Picture {
 }
 
 fn write_png(picture: &Picture, path: &Path) -> Result<(), Fault> {
-    let mut bytes = Vec::new();
-    picture.write_png(&mut bytes)?;
-    write(path, &bytes)
+    write_whole(path, |error| not_written(path, &error), |out| picture.write_png(out))
 }
 
 /// The ride's table, as `trace` prints it.
 fn write_table(take: &Take, path: &Path) -> Result<(), Fault> {
-    let not_written =
-        |error: &dyn std::fmt::Display| Fault::of_file(path, format!("not written: {error}"));
-    let mut writer = csv::Writer::from_writer(Vec::new());
-    for row in Ride::new(take)?.map(|moment| -> Row { moment.row(take) }) {
-        writer.serialize(row).map_err(|error| not_written(&error))?;
-    }
-    let bytes = writer.into_inner().map_err(|error| not_written(&error))?;
-    write(path, &bytes)
+    let rows = Ride::new(take)?.map(|moment| moment.row(take));
+    let failed = |error| not_written(path, &error);
+    write_whole(path, failed, |out| write_rows(rows, true, out).map_err(failed))
 }
 
-fn write(path: &Path, bytes: &[u8]) -> Result<(), Fault> {
-    write_whole(path, bytes)
-        .map_err(|error| Fault::of_file(path, format!("not written: {}", reason(&error))))
+fn not_written(path: &Path, error: &std::io::Error) -> Fault {
+    Fault::of_file(path, format!("not written: {}", reason(error)))
 }

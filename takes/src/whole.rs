@@ -1,0 +1,54 @@
+//! Files that appear whole or not at all.
+
+use std::fs::{self, File};
+use std::io::{self, BufWriter, Write};
+use std::path::{Path, PathBuf};
+
+/// Writes a file under another name beside it, and puts it in its place once it is complete. A link keeps pointing
+/// to it, and a file that was there keeps its mode.
+///
+/// The other name is always the same, `.NAME.new`, so that what an end by force leaves behind is written over the
+/// next time.
+///
+/// # Errors
+///
+/// It can't be written; then nothing has changed. `failed` makes the error of the system's.
+pub fn write_whole<E>(
+    path: &Path,
+    failed: impl Fn(io::Error) -> E,
+    write: impl FnOnce(&mut dyn Write) -> Result<(), E>,
+) -> Result<(), E> {
+    let place = place_of(path);
+    let name = place.file_name().unwrap_or_default().to_string_lossy();
+    let new = place.with_file_name(format!(".{name}.new"));
+    let put_in_place = || {
+        let file = File::create(&new).map_err(&failed)?;
+        let mut buffer = BufWriter::new(&file);
+        write(&mut buffer)?;
+        buffer.flush().map_err(&failed)?;
+        if let Ok(old) = fs::metadata(&place) {
+            file.set_permissions(old.permissions()).map_err(&failed)?;
+        }
+        fs::rename(&new, &place).map_err(&failed)
+    };
+    put_in_place().inspect_err(|_| {
+        let _ = fs::remove_file(&new);
+    })
+}
+
+/// Where a file really is, or will be: without links and dots. A link is followed even to what is not there yet.
+#[must_use]
+pub fn place_of(path: &Path) -> PathBuf {
+    fs::canonicalize(path).unwrap_or_else(|_| match fs::read_link(path) {
+        Ok(target) => path.parent().unwrap_or(Path::new("")).join(target),
+        Err(_) => in_true_folder(path),
+    })
+}
+
+fn in_true_folder(path: &Path) -> PathBuf {
+    let folder = path.parent().filter(|folder| !folder.as_os_str().is_empty());
+    match (fs::canonicalize(folder.unwrap_or(Path::new("."))), path.file_name()) {
+        (Ok(folder), Some(name)) => folder.join(name),
+        _ => path.to_owned(),
+    }
+}

@@ -1,0 +1,23 @@
+//! The takes of the demo.
+
+use std::path::PathBuf;
+
+use velvet_pan_takes::Take;
+
+pub const DEMOS: [&str; 10] = [
+    "terraces",
+    "gully",
+    "pan",
+    "valley",
+    "kite",
+    "house",
+    "shrine",
+    "cable",
+    "landslide",
+    "changes",
+];
+
+pub fn demo(name: &str) -> Take {
+    let folder = PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../demo");
+    Take::open(folder.join(format!("{name}.toml"))).expect("a take of the demo")
+}
