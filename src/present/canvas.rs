@@ -1,5 +1,7 @@
 //! Pictures in memory: a canvas to read, and one to write into.
 
+use core::ops::Range;
+
 use glam::UVec2;
 
 /// A picture to read: 4 channels of 8 bits a pixel, rows from the top.
@@ -51,9 +53,21 @@ impl<'a> CanvasMut<'a> {
 
     /// Part of a row, as far as it is there.
     pub(crate) fn row(&mut self, y: usize, first: usize, end: usize) -> &mut [[u8; 4]] {
+        let range = self.range(y, first, end);
+        &mut self.data[range]
+    }
+
+    /// Copies part of a row into another, as far as both are there.
+    pub(crate) fn copy_row(&mut self, from: usize, to: usize, first: usize, end: usize) {
+        let (from, to) = (self.range(from, first, end), self.range(to, first, end));
+        let length = from.len().min(to.len());
+        self.data.copy_within(from.start..from.start + length, to.start);
+    }
+
+    /// Where part of a row is in the data.
+    fn range(&self, y: usize, first: usize, end: usize) -> Range<usize> {
         let start = y.saturating_mul(self.stride);
         let end = start.saturating_add(end.min(self.size.x as usize)).min(self.data.len());
-        let first = start.saturating_add(first).min(end);
-        &mut self.data[first..end]
+        start.saturating_add(first).min(end)..end
     }
 }

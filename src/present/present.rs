@@ -70,7 +70,7 @@ pub fn present(
     for y in spread.down.first..spread.down.end {
         let cover = spread.down.cover(y);
         match laid {
-            Some((art, shown)) if cover.is_only(art) => copy_row(&mut window, shown, y, first, end),
+            Some((art, shown)) if cover.is_only(art) => window.copy_row(shown, y, first, end),
             _ => {
                 lay(&mut window, y);
                 laid = cover.only().map(|art| (art, y)).or(laid);
@@ -105,17 +105,5 @@ pub fn present_over(
         let cover = spread.down.cover(y);
         let row = window.row(y, spread.across.first, spread.across.end);
         spread.lay(&canvas, &cover, row, &Over);
-    }
-}
-
-fn copy_row(window: &mut CanvasMut<'_>, from: usize, to: usize, first: usize, end: usize) {
-    let end = end.min(window.size.x as usize);
-    if from == to {
-        return;
-    }
-    let (start, target) = (from * window.stride + first, to * window.stride + first);
-    let length = end.saturating_sub(first).min(window.data.len().saturating_sub(target));
-    if length > 0 {
-        window.data.copy_within(start..start + length, target);
     }
 }

@@ -13,6 +13,15 @@ pub(crate) fn brief(number: f64) -> String {
     }
 }
 
+/// A text of the user's in quotes, on one line and no longer than it can be read.
+pub(crate) fn quoted(text: &str) -> String {
+    const MOST: usize = 40;
+    let line = text.lines().next().unwrap_or("");
+    let short: String = line.chars().take(MOST).collect();
+    let rest = if short.len() < text.len() { "…" } else { "" };
+    format!("\"{short}{rest}\"")
+}
+
 /// One thing wrong with what the user gave.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub struct Fault {

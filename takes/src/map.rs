@@ -5,7 +5,7 @@ use std::path::Path;
 use csv::StringRecord;
 use velvet_pan::{Grid, Tiles};
 
-use crate::fault::Fault;
+use crate::fault::{Fault, quoted};
 use crate::files::Files;
 use crate::table::Table;
 
@@ -124,7 +124,7 @@ fn number(field: &str, blank: i64) -> Result<u16, String> {
     }
     let expected = "expected 0 (blank) to 65535, beside the flip bits";
     let number: i64 =
-        field.parse().map_err(|_| format!("\"{field}\" is no tile number: {expected}"))?;
+        field.parse().map_err(|_| format!("{} is no tile number: {expected}", quoted(field)))?;
     if number == blank {
         return Ok(0);
     }
@@ -132,7 +132,7 @@ fn number(field: &str, blank: i64) -> Result<u16, String> {
         return Err("-1 is no tile number: if it is a blank tile, say blank = -1".to_owned());
     }
     if !(0..1 << 32).contains(&number) {
-        return Err(format!("{field} is no tile number: {expected}"));
+        return Err(format!("{number} is no tile number: {expected}"));
     }
     let tile = (number & TILE_BITS) + i64::from(blank < 0);
     u16::try_from(tile).map_err(|_| format!("tile {}: {expected}", number & TILE_BITS))

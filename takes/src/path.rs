@@ -6,7 +6,7 @@ use csv::StringRecord;
 use velvet_pan::Subject;
 use velvet_pan::glam::DVec2;
 
-use crate::fault::Fault;
+use crate::fault::{Fault, quoted};
 use crate::files::Files;
 use crate::table::Table;
 
@@ -181,7 +181,7 @@ impl Columns {
         let place = |name: &str| names.iter().position(|one| one == name);
         let needed = |name: &str| {
             place(name).ok_or_else(|| {
-                format!("no column \"{name}\" in \"{}\": {EXPECTED}", names.join(","))
+                format!("no column \"{name}\" in {}: {EXPECTED}", quoted(&names.join(",")))
             })
         };
         let numbers = [needed("t")?, needed("x")?, needed("y")?];
@@ -223,7 +223,7 @@ fn row_of(
         let field = &record[column];
         field.parse::<f64>().map_err(|_| {
             table
-                .fault(line, column + 1, format!("\"{field}\" is no number"))
+                .fault(line, column + 1, format!("{} is no number", quoted(field)))
                 .of_key(["t", "x", "y"][index])
         })
     };

@@ -1,0 +1,91 @@
+//! Tunings and takes of any text: each is read, or every fault of it is told.
+
+use std::path::Path;
+
+use velvet_pan::glam::DVec2;
+use velvet_pan::{Camera, Settings};
+use velvet_pan_takes::{
+    BuiltIn, Document, Fault, Files, Overrides, Ride, Take, read_settings, take_faults,
+};
+
+/// The file that is read; others follow in the same input, each after a line that begins with `#### `.
+const NAME: &str = "input.toml";
+
+/// Reads the bytes as a tuning or as a take.
+///
+/// # Panics
+///
+/// A promise is broken.
+pub fn check(bytes: &[u8]) {
+    let text = String::from_utf8_lossy(bytes);
+    let files = split(&text);
+    let document = Document::read(Files::BuiltIn(&files), Path::new(NAME)).expect("the first");
+    if document.is_take() { check_take(&files, &document) } else { check_tuning(&files, &document) }
+}
+
+/// The files of an input, by their names. Only names that are expected: the list wants them for good.
+fn split(text: &str) -> Vec<BuiltIn> {
+    const NAMES: [&str; 6] =
+        ["courier.toml", "courier.csv", "terraces.csv", "house.csv", "map.csv", "path.csv"];
+    let mut parts = text.split("\n#### ");
+    let first = parts.next().unwrap_or("");
+    let mut files = vec![BuiltIn { name: NAME, text: first.to_owned().into() }];
+    for part in parts {
+        let (name, text) = part.split_once('\n').unwrap_or((part, ""));
+        let known = NAMES.into_iter().find(|known| *known == name.trim());
+        files.extend(known.map(|name| BuiltIn { name, text: text.to_owned().into() }));
+    }
+    files
+}
+
+fn check_tuning(files: &[BuiltIn], document: &Document) {
+    let (settings, mut faults) = document.parse_all::<Settings>();
+    if let Some(settings) = &settings {
+        faults.extend(document.faults_of(settings, ""));
+    }
+    let read = read_settings(Files::BuiltIn(files), Path::new(NAME), &[]);
+    assert_eq!(read.is_ok(), settings.is_some() && faults.is_empty(), "{faults:?} and {read:?}");
+    faults.iter().for_each(told);
+    let Ok(settings) = read else { return };
+    assert_eq!(settings.validate(), Ok(()));
+    let text = toml::to_string(&settings).expect("settings can be written");
+    let again: Settings =
+        toml::from_str(&text).unwrap_or_else(|error| panic!("{error} in\n{text}"));
+    assert_eq!(again, settings, "written as\n{text}");
+    // A hostile tuning of many tables is no faster for being ridden for long.
+    let mut camera = Camera::new(settings).expect("they are valid");
+    for frame in 0..20 {
+        let view = camera.follow(1.0 / 30.0, DVec2::new(f64::from(frame) * 9.0, 40.0));
+        assert!(view.centre().is_finite() && view.scale() > 0.0, "{view:?}");
+    }
+}
+
+fn check_take(files: &[BuiltIn], document: &Document) {
+    let (own, _) = take_faults(document);
+    own.iter().for_each(told);
+    match Take::read_all(Files::BuiltIn(files), Path::new(NAME), &Overrides::default()) {
+        Err(faults) => {
+            assert!(!faults.is_empty(), "refused without a reason");
+            faults.iter().for_each(told);
+        }
+        Ok(take) => {
+            assert!(own.is_empty(), "faults in a take that can be read: {own:?}");
+            ride(&take);
+        }
+    }
+}
+
+fn ride(take: &Take) {
+    let ride = Ride::new(take).expect("a take that was read can be ridden");
+    for moment in ride.take(120) {
+        let row = moment.row(take);
+        let numbers = [row.t, row.x, row.y, row.zoom, row.rotation, row.goal_x, row.goal_y];
+        assert!(numbers.iter().all(|number| number.is_finite()), "{row:?}");
+    }
+}
+
+/// A fault names its file and fits on a few lines.
+fn told(fault: &Fault) {
+    let text = fault.to_string();
+    assert!(!fault.what.is_empty() && text.len() < 2_000, "{text}");
+}

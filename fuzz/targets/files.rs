@@ -1,0 +1,4 @@
+//! `cargo +nightly fuzz run files`, or, without it, the files that are named.
+#![cfg_attr(fuzzing, no_main)]
+
+velvet_pan_fuzz::target!(files);

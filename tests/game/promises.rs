@@ -1,0 +1,77 @@
+//! What is promised of every view.
+
+use velvet_pan::glam::DVec2;
+use velvet_pan::{Camera, MarkKind, Ratchet, Rect, Snap, View, YAxis};
+
+/// What is drawn, beyond a rectangle, in screen pixels: on the axes on which it is large enough.
+fn outside(view: &View, rect: &Rect) -> f64 {
+    let (low, size) = (view.canvas_corner(), view.size().as_dvec2());
+    let low = if view.snap() == Snap::Whole { low } else { view.true_corner() };
+    let corners = [DVec2::ZERO, DVec2::new(size.x, 0.0), size, DVec2::new(0.0, size.y)];
+    let mut out: f64 = 0.0;
+    // A view that all but fills them may find no whole pixel.
+    let spare = if view.snap() == Snap::Whole { 1.0 / view.scale() } else { 0.0 };
+    let needs = view.visible_world().size() + spare;
+    for axis in (0..2).filter(|axis| needs[*axis] < rect.size()[*axis]) {
+        for corner in corners {
+            let world = view.lens().to_world_axes(low + corner)[axis];
+            out = out.max(rect.min[axis] - world).max(world - rect.max[axis]);
+        }
+    }
+    out * view.scale()
+}
+
+/// The bounds in force, let out while they come in.
+pub fn bounds(camera: &Camera) -> Option<Rect> {
+    let mark = camera.overlay().marks().find(|mark| mark.kind == MarkKind::Bounds)?;
+    let (first, third) = (mark.world_points()[0], mark.world_points()[2]);
+    Some(Rect::new(first, third))
+}
+
+/// Of a ratchet: the axis of its line, and 1 where larger coordinates are farther on.
+fn way(camera: &Camera) -> Option<(usize, f64)> {
+    let up = camera.settings().screen.y_axis == YAxis::Up;
+    match (camera.settings().follow.ratchet, up) {
+        (Ratchet::Right, _) => Some((0, 1.0)),
+        (Ratchet::Left, _) => Some((0, -1.0)),
+        (Ratchet::Down, false) | (Ratchet::Up, true) => Some((1, 1.0)),
+        (Ratchet::Up, false) | (Ratchet::Down, true) => Some((1, -1.0)),
+        _ => None,
+    }
+}
+
+/// How far on the edge behind a ratcheted view is.
+pub fn edge(camera: &Camera, view: &View) -> Option<f64> {
+    let (axis, sense) = way(camera)?;
+    let seen = view.visible_world();
+    Some(if sense > 0.0 { seen.min[axis] } else { -seen.max[axis] })
+}
+
+/// How far on the line is that it has left behind.
+pub fn line(camera: &Camera) -> Option<f64> {
+    Some(way(camera)?.1 * camera.barrier()?.at)
+}
+
+/// Of a camera and its view.
+pub fn promises(camera: &Camera, view: &View, frame: u32) {
+    let place = || format!("frame {frame}: {view:?} of {:?}", camera.settings());
+    let (centre, lens) = (view.centre(), view.lens());
+    assert!(centre.is_finite() && lens.scale() > 0.0 && lens.scale().is_finite(), "{}", place());
+    assert!(lens.rotation().is_finite() && view.residual().is_finite(), "{}", place());
+    let steady = view.steady();
+    if let Some(rect) = bounds(camera).filter(|_| centre.abs().max_element() < 1e9) {
+        // A turned view in whole pixels may find none inside where there is hardly any room.
+        let room = (rect.size() - steady.visible_world().size()) * view.scale();
+        let turned = view.snap() == Snap::Whole && lens.is_rotated();
+        if !turned
+            || (room.min_element() > 4.0 && camera.barrier().is_none() && camera.room().is_none())
+        {
+            let out = outside(&steady, &rect);
+            assert!(out < 1e-3, "{out} pixels outside {rect:?}, {}", place());
+        }
+        if camera.settings().zoom.fill_bounds {
+            let fits = steady.visible_world().size() - rect.size();
+            assert!(fits.max_element() < 1e-6 * rect.size().max_element(), "{fits} {}", place());
+        }
+    }
+}
