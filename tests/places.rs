@@ -279,21 +279,6 @@ fn zones_change_and_change_back() {
     assert_eq!(camera.follow(0.1, [200, 0]).lens().zoom(), 2.0);
 }
 
-/// Lures in closed form; several never pull beyond themselves.
-#[test]
-fn lures_pull_smoothly() {
-    let lure = |x: f64, strength| Lure { at: DVec2::new(x, 0.0), radius: 100.0, strength };
-    for x in 0..400 {
-        let goal = DVec2::new(f64::from(x), 0.0);
-        let near = (1.0 - (200.0 - goal.x).abs() / 100.0).max(0.0);
-        let expected = goal.x + (200.0 - goal.x) * 0.7 * near * near * (3.0 - 2.0 * near);
-        assert!((Lure::pull(&[lure(200.0, 0.7)], goal).x - expected).abs() < 1e-12);
-        let many = [lure(180.0, 1.0), lure(200.0, 1.0), lure(230.0, 1.0)];
-        let pulled = Lure::pull(&many, goal).x;
-        assert!(pulled >= goal.x.min(180.0) && pulled <= goal.x.max(230.0));
-    }
-}
-
 proptest! {
     #![proptest_config(config(1000))]
 

@@ -3,7 +3,7 @@
 mod support;
 
 use proptest::prelude::*;
-use velvet_pan::glam::{DVec2, IVec2, UVec2, Vec2, Vec4};
+use velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan::{
     Blending, Canvas, CanvasMut, Fit, Lens, PRESENT_WGSL, Placement, Screen, Snap, View, present,
     present_over,
@@ -218,27 +218,6 @@ proptest! {
         prop_assert!((light - expected).abs() <= most, "{light} for {expected}");
     }
 
-    /// Any size, stride and buffer: never a panic, nothing outside the rows.
-    #[test]
-    fn strides_and_short_buffers(
-        case in cases(), stride in 0..200_usize, length in 0..4000_usize, over in any::<bool>(),
-        origin in prop::array::uniform2(any::<f64>()), scale in any::<f64>(),
-    ) {
-        let mut window = vec![BAR; length];
-        let mut placement = case.view.placement();
-        if stride % 3 == 0 {
-            placement = Placement { origin: origin.into(), scale, ..placement };
-        }
-        let short = &case.canvas[..case.canvas.len() / 2];
-        let canvas = Canvas { size: case.view.canvas_size(), stride: stride / 2, data: short };
-        let target = CanvasMut { size: case.window(), stride, data: &mut window };
-        if over {
-            present_over(canvas, target, &placement, Blending::Linear);
-        } else {
-            present(canvas, target, &placement, Blending::Linear);
-        }
-    }
-
     #[test]
     fn what_lies_between_the_rows_is_left_alone(case in cases(), gap in 1..9_usize) {
         let (size, window) = (case.view.canvas_size(), case.window());
@@ -266,56 +245,6 @@ proptest! {
             prop_assert!(one.iter().zip(other).all(|(a, b)| a.abs_diff(b) <= 2), "{one:?}, {other:?}");
         }
     }
-
-    /// The WGSL, word for word, on the CPU.
-    #[test]
-    fn the_shader_shows_the_same(case in cases()) {
-        let (presented, placement) = (case.presented(Blending::Encoded), case.view.placement());
-        let window = case.window();
-        for y in placement.first.y..placement.end.y {
-            for x in placement.first.x..placement.end.x {
-                let pixel = Vec2::new(x as f32 + 0.5, y as f32 + 0.5);
-                let shader = shader_on_the_cpu(&case, pixel, placement.origin.as_vec2(), placement.scale as f32);
-                let shown = presented[(y * window.x + x) as usize];
-                let gap = (Vec4::from(shown.map(f32::from)) - shader * 255.0).abs().max_element();
-                prop_assert!(gap <= 2.6, "{x}, {y}: {shown:?} for {}", shader * 255.0);
-            }
-        }
-    }
-}
-
-/// `present_canvas` of the shader, line by line.
-fn shader_on_the_cpu(case: &Case, window_pixel: Vec2, origin: Vec2, scale: f32) -> Vec4 {
-    let size = case.view.canvas_size();
-    let load = |at: IVec2| {
-        Vec4::from(case.canvas[(at.y * size.x as i32 + at.x) as usize].map(f32::from)) / 255.0
-    };
-    let last = size.as_ivec2() - IVec2::ONE;
-    let middle = (window_pixel - origin) / scale;
-    if scale >= 1.0 && scale.floor() == scale {
-        return load(middle.floor().as_ivec2().clamp(IVec2::ZERO, last));
-    }
-    let reach = Vec2::splat(0.5 / scale);
-    let low = (middle - reach).max(Vec2::ZERO);
-    let high = (middle + reach).min(size.as_vec2());
-    let sliver = Vec2::splat(0.0001) / scale;
-    let first = (low + sliver).floor().as_ivec2().clamp(IVec2::ZERO, last);
-    let end = (high - sliver).floor().as_ivec2().clamp(IVec2::ZERO, last);
-    let mut sum = Vec4::ZERO;
-    for y in first.y..=end.y {
-        for x in first.x..=end.x {
-            let cell = Vec2::new(x as f32, y as f32);
-            let mut share = (high.min(cell + 1.0) - low.max(cell)) / (high - low);
-            if first.x == end.x {
-                share.x = 1.0;
-            }
-            if first.y == end.y {
-                share.y = 1.0;
-            }
-            sum += load(IVec2::new(x, y)) * share.x * share.y;
-        }
-    }
-    sum
 }
 
 #[test]

@@ -151,6 +151,73 @@ fn spoilt_states_do_no_harm() {
     assert!(paths.len() > 50 && tried > 50, "{} numbers, {tried} tried", paths.len());
 }
 
+/// A number that is none, wherever it stands, is refused, and the camera stays as it was.
+#[test]
+fn no_number_may_be_none() {
+    let good = busy(&[
+        (0, 200.0, 1.0),
+        (9, 10.0, 20.0),
+        (2, 5.0, 5.0),
+        (5, 30.0, 40.0),
+        (1, 0.0, 90.0),
+        (9, 50.0, 60.0),
+    ]);
+    let text = toml::to_string(&good.state()).unwrap();
+    let (mut refused, mut kept) = (0, Vec::new());
+    for (index, line) in text.lines().enumerate() {
+        for spoilt in spoilt_lines(line) {
+            let lines = text.lines().enumerate();
+            let whole: Vec<&str> =
+                lines.map(|(at, line)| if at == index { &spoilt } else { line }).collect();
+            let Ok(state) = toml::from_str::<CameraState>(&whole.join("\n")) else {
+                refused += 1;
+                continue;
+            };
+            let mut camera = good.clone();
+            match camera.restore(state) {
+                Err(_) => refused += 1,
+                Ok(()) => kept.push(spoilt.clone()),
+            }
+        }
+    }
+    assert!(refused > 60 && kept.is_empty(), "{refused} refused, but not {kept:#?}");
+}
+
+/// A line of a file with each of its decimal numbers in turn made none.
+fn spoilt_lines(line: &str) -> Vec<String> {
+    let Some((key, value)) = line.split_once(" = ") else { return Vec::new() };
+    let is_number = |part: &str| part.contains('.') && part.parse::<f64>().is_ok();
+    let parts: Vec<&str> = value.split_inclusive([',', ' ', '[', ']', '{', '}']).collect();
+    let spoilt = |number: usize| {
+        let with = parts.iter().enumerate().map(|(at, part)| {
+            let word = part.trim_end_matches([',', ' ', '[', ']', '{', '}']);
+            if at == number { part.replace(word, "nan") } else { (*part).to_owned() }
+        });
+        format!("{key} = {}", with.collect::<String>())
+    };
+    let words = parts.iter().map(|part| part.trim_end_matches([',', ' ', '[', ']', '{', '}']));
+    words.enumerate().filter(|(_, word)| is_number(word)).map(|(at, _)| spoilt(at)).collect()
+}
+
+/// Written by hand, the length of a rumble may be a whole number, and one without an end is a word.
+#[test]
+fn a_hold_may_be_whole_or_endless() {
+    let read = |hold: serde_json::Value| {
+        serde_json::from_value::<Shake>(serde_json::json!({ "hold": hold })).map(|shake| shake.hold)
+    };
+    for (hold, expected) in [
+        (serde_json::json!(5), 5.0),
+        (serde_json::json!(-5), -5.0),
+        (serde_json::json!(0.25), 0.25),
+        (serde_json::json!("inf"), f64::INFINITY),
+        (serde_json::json!("-inf"), f64::NEG_INFINITY),
+    ] {
+        assert_eq!(read(hold).ok(), Some(expected));
+    }
+    let error = read("soon".into()).unwrap_err().to_string();
+    assert!(error.contains("a number, or \"inf\""), "{error}");
+}
+
 /// The paths of all numbers in a value.
 fn numbers_of(value: &serde_json::Value, path: String, found: &mut Vec<String>) {
     match value {

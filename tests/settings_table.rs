@@ -163,6 +163,40 @@ fn what_there_is_not_is_refused() {
     assert_eq!(settings, Settings::default());
 }
 
+/// Each key takes a value of its own kind, and none of another: a refused one changes nothing.
+#[test]
+fn a_key_holds_values_of_its_kind_alone() {
+    let full = full();
+    let values = [
+        Value::Number(0.5),
+        Value::Count(7),
+        Value::Pair([0.25, 0.5]),
+        Value::Four([0.0, 0.0, 64.0, 32.0]),
+        Value::Flag(true),
+        Value::Flag(false),
+        Value::Text("ridge".to_owned()),
+        Value::Points(vec![[0.0, 0.0], [9.0, 9.0]]),
+        Value::Rects(vec![[0.0, 0.0, 8.0, 8.0]]),
+    ];
+    let mut taken = 0;
+    for (path, _) in full.paths() {
+        let held = full.get(&path).expect("set");
+        for value in &values {
+            let mut settings = full.clone();
+            let kin = std::mem::discriminant(&held) == std::mem::discriminant(value);
+            if settings.set(&path, value.clone()).is_ok() {
+                assert_eq!(settings.get(&path).as_ref(), Some(value), "{path}");
+                taken += 1;
+            } else {
+                assert_eq!(settings, full, "{path} = {value}");
+                let ranged = matches!(value, Value::Number(_) | Value::Pair(_));
+                assert!(!kin || ranged, "{path} = {value} is of its kind");
+            }
+        }
+    }
+    assert!(taken > 60, "{taken}");
+}
+
 #[test]
 fn an_axis_may_differ() {
     let mut settings = full();

@@ -18,7 +18,7 @@ fn an_empty_file_is_the_defaults() {
 }
 
 #[test]
-fn every_key_is_read() {
+fn keys_of_every_kind_are_read() {
     let settings = read(
         r#"
         [screen]

@@ -1,0 +1,284 @@
+//! Every call does all that it says: each test fails where a part of it is left out.
+
+use velvet_pan::glam::{DVec2, Vec2};
+use velvet_pan::{
+    Bounds, Camera, Cue, CueCall, Ease, LookAhead, Lure, Ratchet, Rect, Rooms, Scroll, Settings,
+    Shake, Smoothing, StateError, Subject, View, Zone, ZoomNudge, ZoomRange,
+};
+
+const STEP: f64 = 1.0 / 60.0;
+
+fn camera(change: impl FnOnce(&mut Settings)) -> Camera {
+    let mut settings = Settings::default();
+    change(&mut settings);
+    Camera::new(settings).expect("valid settings")
+}
+
+/// So many frames with somebody who stands.
+fn stand(camera: &mut Camera, at: [i32; 2], frames: u32) -> View {
+    (0..frames).map(|_| camera.follow(STEP, at)).last().expect("a frame")
+}
+
+/// Values by hand: a quarter of the way, half, and three quarters.
+#[test]
+fn each_ease_has_its_shape() {
+    for (ease, quarters) in [
+        (Ease::Linear, [0.25, 0.5, 0.75]),
+        (Ease::In, [0.0625, 0.25, 0.5625]),
+        (Ease::Out, [0.4375, 0.75, 0.9375]),
+        (Ease::InOut, [0.15625, 0.5, 0.84375]),
+        (Ease::Smooth, [0.103_515_625, 0.5, 0.896_484_375]),
+    ] {
+        assert_eq!([0.25, 0.5, 0.75].map(|t| ease.at(t)), quarters, "{ease:?}");
+        assert_eq!([-1.0, 0.0, 1.0, 2.0, f64::NAN].map(|t| ease.at(t)), [0.0, 0.0, 1.0, 1.0, 1.0]);
+    }
+}
+
+/// Three quarters of the way to it, half and a quarter, by hand.
+#[test]
+fn a_lure_pulls_by_a_smooth_step() {
+    let lure = |x: f64, strength| Lure { at: DVec2::new(x, 0.0), radius: 100.0, strength };
+    for (away, pulled) in [(100.0, 0.0), (75.0, 0.15625), (50.0, 0.5), (25.0, 0.84375), (1e-9, 1.0)]
+    {
+        let goal = DVec2::new(200.0 - away, 0.0);
+        let expected = goal.x + away * 0.8 * pulled;
+        assert!((Lure::pull(&[lure(200.0, 0.8)], goal).x - expected).abs() < 1e-9, "{away}");
+    }
+    // Several never pull beyond themselves, and no step of the goal is a jump of the pull.
+    let many = [lure(180.0, 1.0), lure(200.0, 1.0), lure(230.0, 1.0)];
+    let pulled = |x: i32| Lure::pull(&many, DVec2::new(f64::from(x) * 0.1, 0.0)).x;
+    for x in 0..4000 {
+        let goal = f64::from(x) * 0.1;
+        assert!(pulled(x) >= goal.min(180.0) && pulled(x) <= goal.max(230.0));
+        assert!((pulled(x + 1) - pulled(x)).abs() < 0.5, "{goal}");
+    }
+}
+
+#[test]
+fn a_cut_ends_every_glide() {
+    let mut camera = camera(|s| s.follow.smoothing = Smoothing::HalfLife(0.2).into());
+    stand(&mut camera, [0, 0], 2);
+    camera.switch_subject();
+    camera.glide(2.0, Ease::Smooth);
+    stand(&mut camera, [500, 0], 10);
+    assert!(camera.is_gliding());
+    camera.cut();
+    let view = stand(&mut camera, [500, 0], 1);
+    assert!(!camera.is_gliding() && view.centre() == DVec2::new(500.0, 0.0), "{}", view.centre());
+    // In either order a cut wins over a glide that waits with it.
+    camera.glide(2.0, Ease::Smooth);
+    camera.cut();
+    camera.glide(2.0, Ease::Smooth);
+    assert_eq!(stand(&mut camera, [900, 0], 1).centre(), DVec2::new(900.0, 0.0));
+}
+
+/// One camera in a world that is moved, one in a world that stays: the same pictures.
+#[test]
+fn a_moved_world_moves_all_that_is_remembered() {
+    let rooms = |s: &mut Settings| {
+        let size = DVec2::new(400.0, 400.0);
+        s.rooms = Some(Rooms { size, slide: Some(0.6), ..Rooms::default() });
+    };
+    let scroll = |s: &mut Settings| s.scroll = Some(Scroll { speed: DVec2::new(90.0, 20.0) });
+    let ratchet = |s: &mut Settings| s.follow.ratchet = Ratchet::Right;
+    let cue = |s: &mut Settings| {
+        let cue = Cue { shake: Some(Shake::default()), ..Cue::default() };
+        s.cues.insert("gong".into(), cue);
+    };
+    let all: [(&str, &dyn Fn(&mut Settings), usize); 5] = [
+        ("rooms", &rooms, 1),
+        ("scroll", &scroll, 1),
+        ("ratchet", &ratchet, 1),
+        ("shakes", &cue, 1),
+        ("party", &|_| {}, 3),
+    ];
+    // A whole number of rooms, and of what a float can hold exactly.
+    let delta = DVec2::new(-6400.0, 3200.0);
+    for (name, set, members) in all {
+        let mut pair = [camera(set), camera(set)];
+        for frame in 0..240 {
+            let x = f64::from(if frame < 150 { frame } else { 300 - frame });
+            let at = DVec2::new(250.0 + 2.0 * x, 150.0 + 0.3 * x);
+            let moved = if frame >= 60 { delta } else { DVec2::ZERO };
+            if frame == 60 {
+                pair[1].translate(delta);
+            }
+            if frame == 40 && name == "shakes" {
+                for camera in &mut pair {
+                    camera.cue("gong", CueCall::at([300, 160])).expect("a cue");
+                }
+            }
+            let views = [0, 1].map(|index| {
+                let place = if index == 1 { at + moved } else { at };
+                let beside = |id: u32| place + DVec2::new(70.0, -20.0) * f64::from(id);
+                let party: Vec<Subject> = (0..members as u32)
+                    .filter(|id| *id == 0 || frame < 50 + 20 * *id)
+                    .map(|id| Subject::from(beside(id)).with_id(id))
+                    .collect();
+                pair[index].follow_all(STEP, &party)
+            });
+            let off = views[1].centre() - moved - views[0].centre();
+            assert!(off.length() < 1e-6, "{name}, frame {frame}: {off}");
+            let zooms = views.map(|view| view.lens().zoom());
+            assert!((zooms[0] - zooms[1]).abs() < 1e-9, "{name}, frame {frame}: {zooms:?}");
+            let lines = [pair[0].barrier(), pair[1].barrier()].map(|line| line.map(|line| line.at));
+            if let [Some(one), Some(other)] = lines {
+                assert!((other - moved.x - one).abs() < 1e-6, "{name}, frame {frame}");
+            }
+        }
+    }
+}
+
+#[test]
+fn new_settings_forget_rooms_move_the_anchor_and_limit_the_zoom() {
+    let rooms = |size: f64| Some(Rooms { size: DVec2::splat(size), ..Rooms::default() });
+    let mut camera = camera(|s| s.rooms = rooms(320.0));
+    stand(&mut camera, [500, 500], 1);
+    let mut changed = camera.settings().clone();
+    changed.rooms = rooms(1000.0);
+    changed.follow.anchor.x = 0.25;
+    camera.set_settings(changed.clone(), 0.0).expect("valid settings");
+    let view = stand(&mut camera, [500, 500], 1);
+    // In a room larger than the view the subject is followed, at its anchor.
+    assert_eq!(view.world_to_screen([500, 500]).x, 80.0);
+    camera.zoom_now(3.0);
+    changed.zoom.range = ZoomRange { min: 0.5, max: 2.0 };
+    camera.set_settings(changed, 0.0).expect("valid settings");
+    // It glides into the new range.
+    assert_eq!(stand(&mut camera, [500, 500], 240).lens().zoom(), 2.0);
+}
+
+#[test]
+fn a_state_of_another_camera_or_of_none_is_refused_whole() {
+    let mut one = camera(|s| s.follow.smoothing = Smoothing::HalfLife(0.2).into());
+    let mut other = camera(|s| s.follow.smoothing = Smoothing::HalfLife(0.3).into());
+    stand(&mut one, [300, 20], 9);
+    stand(&mut other, [0, 0], 9);
+    let before = other.state();
+    assert_eq!(other.restore(one.state()), Err(StateError::OtherSettings));
+    assert_eq!(other.state(), before);
+}
+
+/// A spring that runs into a bound has no speed left there, and turns back at once.
+#[test]
+fn a_bound_takes_the_speed() {
+    let bounds = |s: &mut Settings| {
+        s.follow.smoothing = Smoothing::Settle(0.8).into();
+        s.bounds = Some(Bounds::new(Rect::new([0, 0], [1000, 180])));
+    };
+    let mut camera = camera(bounds);
+    stand(&mut camera, [160, 90], 1);
+    let stopped = stand(&mut camera, [4000, 90], 600);
+    assert_eq!(stopped.centre().x, 840.0);
+    // Tiny steps of a spring that starts at rest.
+    let view = (0..12).map(|_| camera.follow(STEP, [500, 90])).last().expect("a frame");
+    let (pull, mut x, mut speed) = (6.6384 / 0.8, 840.0, 0.0);
+    let (small, steps) = (1e-5, (11.0 * STEP / 1e-5) as u32);
+    for _step in 0..steps {
+        speed += (pull * pull * (500.0 - x) - 2.0 * pull * speed) * small;
+        x += speed * small;
+    }
+    assert!((view.centre().x - x).abs() < 6.0, "{} for {x}", view.centre().x);
+}
+
+#[test]
+fn the_longest_pause_holds() {
+    let pausing = |seconds| Cue { pause: Some(seconds), ..Cue::default() };
+    let mut camera = camera(|s| {
+        s.cues.insert("long".into(), pausing(0.5));
+        s.cues.insert("short".into(), pausing(0.1));
+        s.hands.back = velvet_pan::HandReturn::Seconds(0.0);
+    });
+    stand(&mut camera, [0, 0], 1);
+    camera.cue("long", CueCall::anywhere()).expect("a cue");
+    camera.cue("short", CueCall::anywhere()).expect("a cue");
+    stand(&mut camera, [0, 0], 1);
+    assert_eq!(stand(&mut camera, [300, 0], 24).centre().x, 0.0, "still paused");
+    assert_eq!(stand(&mut camera, [300, 0], 8).centre().x, 300.0, "and over");
+}
+
+/// What a cue called late does is what one called in time does by then.
+#[test]
+fn a_late_cue_is_as_old_as_it_says() {
+    let gong = |s: &mut Settings| {
+        let zoom = ZoomNudge { by: 1.5, ..ZoomNudge::default() };
+        let cue = Cue { shake: Some(Shake::default()), zoom: Some(zoom), ..Cue::default() };
+        s.cues.insert("gong".into(), cue);
+    };
+    let (mut early, mut late) = (camera(gong), camera(gong));
+    early.cue("gong", CueCall::anywhere()).expect("a cue");
+    stand(&mut early, [0, 0], 1);
+    let a = stand(&mut early, [0, 0], 9);
+    stand(&mut late, [0, 0], 9);
+    late.cue("gong", CueCall::anywhere().since(9.0 * STEP)).expect("a cue");
+    let b = stand(&mut late, [0, 0], 1);
+    assert!((a.lens().zoom() - b.lens().zoom()).abs() < 1e-9 && a.lens().zoom() != 1.0);
+    assert!(
+        (a.shake().pixels - b.shake().pixels).length() < 1e-6 && a.shake().pixels != DVec2::ZERO
+    );
+}
+
+/// Of more zones than are remembered at once the last of the list still count.
+#[test]
+fn of_many_zones_the_last_has_the_say() {
+    let zone = |number: i32| Zone {
+        zoom: Some(1.0 + 0.1 * f64::from(number)),
+        blend: 0.0,
+        ..Zone::new(Rect::around([0, 0], [500.0 - f64::from(number), 400.0]))
+    };
+    let mut camera = camera(|s| {
+        s.zones = (0..12).map(zone).collect();
+        s.zoom.half_life = 0.0;
+        s.zoom.range = ZoomRange { min: 0.1, max: 9.0 };
+    });
+    let inside = stand(&mut camera, [0, 0], 3).lens().zoom();
+    assert!((inside - 2.1).abs() < 1e-9, "{inside}");
+    // Only the widest is left where the others end.
+    let beside = stand(&mut camera, [500, 0], 3).lens().zoom();
+    assert!((beside - 1.0).abs() < 1e-9, "{beside}");
+}
+
+#[test]
+fn letting_go_ends_a_show_and_returns_in_its_time() {
+    let mut camera = camera(|s| s.follow.smoothing = Smoothing::None.into());
+    stand(&mut camera, [0, 0], 1);
+    let rect = Rect::around([900, 300], [80, 45]);
+    camera.show(&rect, 0.5, Ease::Smooth);
+    let shown = stand(&mut camera, [0, 0], 40);
+    assert_eq!((shown.centre(), shown.lens().zoom()), (DVec2::new(900.0, 300.0), 2.0));
+    camera.release();
+    stand(&mut camera, [0, 0], 1);
+    let on_its_way = stand(&mut camera, [0, 0], 6).centre().x;
+    assert!((50.0..850.0).contains(&on_its_way), "{on_its_way}");
+    assert_eq!(stand(&mut camera, [0, 0], 40).centre(), DVec2::ZERO);
+    assert!(!camera.is_in_hand() && !camera.is_gliding());
+}
+
+#[test]
+fn a_drag_holds_the_world_at_the_pointer_until_it_is_let_go() {
+    let mut camera = camera(|_| {});
+    stand(&mut camera, [0, 0], 1);
+    camera.grab(Vec2::new(100.0, 90.0));
+    camera.drag_to(Vec2::new(160.0, 60.0));
+    let view = stand(&mut camera, [0, 0], 2);
+    assert_eq!(view.centre(), DVec2::new(-60.0, 30.0));
+    assert!(camera.is_in_hand());
+    camera.pan(Vec2::new(5.0, 0.0));
+    camera.release();
+    assert_eq!(stand(&mut camera, [0, 0], 60).centre(), DVec2::ZERO);
+}
+
+/// Ahead is kept while the subject runs, and is exactly nothing a while after it stands.
+#[test]
+fn what_is_ahead_comes_to_nothing() {
+    let mut camera = camera(|s| {
+        let seconds = DVec2::new(0.5, 0.0);
+        s.follow.look_ahead = Some(LookAhead { seconds, ..LookAhead::default() });
+    });
+    let runs = (0..120).map(|frame| camera.follow(STEP, [2 * frame, 0]));
+    let ahead = runs.last().expect("a frame").centre().x - 238.0;
+    assert!((59.0..60.5).contains(&ahead), "half a second of 120 units a second: {ahead}");
+    let soon = stand(&mut camera, [238, 0], 20).centre().x - 238.0;
+    assert!(soon > 5.0 && soon < ahead, "{soon}");
+    assert_eq!(stand(&mut camera, [238, 0], 600).centre().x, 238.0);
+}

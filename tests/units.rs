@@ -1,0 +1,133 @@
+//! Small parts that games use alone: smoothing, rectangles, windows, times.
+
+use std::time::Duration;
+
+use velvet_pan::glam::{DVec2, UVec2, Vec2};
+use velvet_pan::{
+    Camera, Rect, ScreenRect, Settings, Smoothing, WindowPoint, WindowSize, ZoomNudge, edge_push,
+};
+use velvet_pan::{Cue, CueCall};
+
+/// "A tenth of the way each frame" as a half-life gives the same place after any number of frames.
+#[test]
+fn a_part_of_the_way_each_frame_is_a_half_life() {
+    for (fraction, fps) in [(0.1, 60.0), (0.02, 144.0), (0.5, 30.0), (0.9, 20.0)] {
+        for smoothing in
+            [Smoothing::per_frame(fraction, fps), Smoothing::divided(1.0 / fraction, fps)]
+        {
+            let mut settings = Settings::default();
+            settings.follow.smoothing = smoothing.into();
+            let mut camera = Camera::new(settings).expect("valid settings");
+            camera.follow(0.0, [0, 0]);
+            camera.follow(1e-9, [100, 0]); // the goal is there, the view not yet
+            let mut rest = 100.0;
+            for frame in 0..12 {
+                let x = camera.follow(1.0 / fps, [100, 0]).centre().x;
+                rest -= rest * fraction;
+                assert!((100.0 - x - rest).abs() < 0.02, "{fraction} at {fps}, frame {frame}: {x}");
+            }
+        }
+    }
+    assert_eq!(Smoothing::per_frame(1.0, 60.0), Smoothing::None);
+    assert!(matches!(Smoothing::per_frame(0.0, 60.0), Smoothing::HalfLife(long) if long >= 1000.0));
+}
+
+/// How far a view stays behind, measured on one that runs for long enough.
+#[test]
+fn the_lag_is_the_one_that_is_told() {
+    for (smoothing, speed) in [
+        (Smoothing::HalfLife(0.2), 150.0),
+        (Smoothing::Settle(0.7), 150.0),
+        (Smoothing::Speed(300.0), 150.0),
+        (Smoothing::Speed(150.0), 150.0),
+        (Smoothing::None, 150.0),
+    ] {
+        let mut settings = Settings::default();
+        settings.follow.smoothing = smoothing.into();
+        let mut camera = Camera::new(settings).expect("valid settings");
+        camera.follow(0.0, [0, 0]);
+        let at = |frame: u32| DVec2::new(speed * f64::from(frame) / 60.0, 0.0);
+        let end =
+            (1..1200).map(|frame| camera.follow(1.0 / 60.0, at(frame))).last().expect("a frame");
+        let behind = at(1199).x - end.centre().x;
+        let told = smoothing.lag_at(speed);
+        assert!((behind - told).abs() < 0.2, "{smoothing:?}: {behind} for {told}");
+    }
+    assert_eq!(Smoothing::Speed(100.0).lag_at(150.0), f64::INFINITY);
+}
+
+#[test]
+fn rectangles_have_a_middle() {
+    let rect = ScreenRect::new(Vec2::new(10.0, 50.0), Vec2::new(40.0, 20.0));
+    assert_eq!((rect.centre(), rect.size()), (Vec2::new(25.0, 35.0), Vec2::new(30.0, 30.0)));
+    let rect = Rect::from_corner_size([-20, 5], [60, 30]);
+    assert_eq!((rect.centre(), rect.size()), (DVec2::new(10.0, 20.0), DVec2::new(60.0, 30.0)));
+}
+
+#[test]
+fn windows_come_from_what_a_game_has() {
+    let size = WindowSize { width: 640, height: 360 };
+    assert_eq!([WindowSize::from((640, 360)), WindowSize::from([640, 360])], [size; 2]);
+    assert_eq!(WindowSize::from(UVec2::new(640, 360)), size);
+    let point = WindowPoint { x: 700.0, y: 40.0 };
+    assert_eq!(WindowPoint::from(Vec2::new(700.0, 40.0)), point);
+    assert_eq!(point.within(UVec2::new(640, 30)), WindowPoint { x: 60.0, y: 10.0 });
+}
+
+/// Seconds as any of the numbers that games count them in.
+#[test]
+fn times_come_from_what_a_game_has() {
+    let ride = |camera: &mut Camera| camera.view().time();
+    let mut camera = Camera::new(Settings::default()).expect("valid settings");
+    camera.follow(0.5_f32, [0, 0]);
+    assert_eq!(ride(&mut camera), 0.5);
+    camera.follow(Duration::from_millis(250), [0, 0]);
+    assert_eq!(ride(&mut camera), 0.75);
+    camera.follow(0.25_f64, [0, 0]);
+    camera.follow(-3.0, [0, 0]);
+    camera.follow(f64::INFINITY, [0, 0]);
+    assert_eq!(ride(&mut camera), 1.0);
+}
+
+/// At the corners of a margin of 20 pixels, and within and beyond it.
+#[test]
+fn the_pointer_pushes_at_the_screens_edge() {
+    let push = |x: f32, y: f32| edge_push(Vec2::new(x, y), UVec2::new(320, 180), 20.0);
+    assert_eq!(push(160.0, 90.0), Vec2::ZERO);
+    assert_eq!((push(20.0, 90.0), push(300.0, 90.0)), (Vec2::ZERO, Vec2::ZERO));
+    assert_eq!((push(10.0, 90.0), push(310.0, 90.0)), (Vec2::new(-0.5, 0.0), Vec2::new(0.5, 0.0)));
+    assert_eq!(
+        (push(160.0, 5.0), push(160.0, 175.0)),
+        (Vec2::new(0.0, -0.75), Vec2::new(0.0, 0.75))
+    );
+    assert_eq!((push(0.0, 0.0), push(320.0, 180.0)), (Vec2::splat(-1.0), Vec2::splat(1.0)));
+    assert_eq!(push(f32::NAN, 3.0), Vec2::ZERO);
+}
+
+/// A nudge of the zoom rises, stays and is taken back: in logarithms half of it is there half way in and out.
+#[test]
+fn a_nudge_has_its_times() {
+    let nudge = ZoomNudge { by: 4.0, rise: 0.2, hold: 0.3, fade: 0.4 };
+    let mut settings = Settings::default();
+    settings.cues.insert("gong".into(), Cue { zoom: Some(nudge), ..Cue::default() });
+    for (age, expected) in [
+        (0.0, 1.0),
+        (0.1, 2.0),
+        (0.2, 4.0),
+        (0.35, 4.0),
+        (0.5, 4.0),
+        (0.7, 2.0),
+        (0.9, 1.0),
+        (2.0, 1.0),
+    ] {
+        let mut camera = Camera::new(settings.clone()).expect("valid settings");
+        camera.follow(0.0, [0, 0]);
+        camera.cue("gong", CueCall::anywhere().since(age)).expect("a cue");
+        let zoom = camera.follow(0.01, [0, 0]).lens().zoom();
+        assert!((zoom - expected).abs() < 1e-9, "{zoom} at {age}");
+        let mut weak = Camera::new(settings.clone()).expect("valid settings");
+        weak.cue("gong", CueCall::anywhere().since(age).with_strength(0.5)).expect("a cue");
+        let half = weak.follow(0.01, [0, 0]).lens().zoom();
+        assert!((half * half - expected).abs() < 1e-9, "{half} at {age}");
+    }
+}
