@@ -8,6 +8,9 @@ use velvet_pan::{
 
 const STEP: f64 = 1.0 / 60.0;
 
+/// What remembers places, how it is set, and how many are followed.
+type Remembering<'a> = (&'a str, &'a dyn Fn(&mut Settings), usize);
+
 fn camera(change: impl FnOnce(&mut Settings)) -> Camera {
     let mut settings = Settings::default();
     change(&mut settings);
@@ -85,7 +88,7 @@ fn a_moved_world_moves_all_that_is_remembered() {
         let cue = Cue { shake: Some(Shake::default()), ..Cue::default() };
         s.cues.insert("gong".into(), cue);
     };
-    let all: [(&str, &dyn Fn(&mut Settings), usize); 5] = [
+    let all: [Remembering; 5] = [
         ("rooms", &rooms, 1),
         ("scroll", &scroll, 1),
         ("ratchet", &ratchet, 1),

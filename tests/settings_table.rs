@@ -3,9 +3,9 @@
 
 use proptest::prelude::*;
 use velvet_pan::{
-    Bounds, Camera, Chosen, Cue, Deadzone, Layer, Leash, LookAhead, Lure, PerAxis, Rail, Rect,
-    Rooms, Scroll, Setting, SettingKind, Settings, Shake, ShakeMotion, SmallWorld, Smoothing,
-    Value, Zone, ZoomNudge,
+    Bounds, Camera, ChoiceForm, Chosen, Cue, Deadzone, Layer, Leash, LookAhead, Lure, PerAxis,
+    Rail, Rect, Rooms, Scroll, Setting, SettingKind, Settings, Shake, ShakeMotion, SmallWorld,
+    Smoothing, Value, Zone, ZoomNudge,
 };
 
 /// Settings in which everything that may be left out is there.
@@ -195,6 +195,47 @@ fn a_key_holds_values_of_its_kind_alone() {
         }
     }
     assert!(taken > 60, "{taken}");
+}
+
+/// Each name that a key may have, with numbers where it takes some, is held.
+#[test]
+fn a_key_holds_each_of_its_names() {
+    let full = full();
+    let mut taken = 0;
+    for (path, setting) in full.paths() {
+        let SettingKind::Choice(choices) = setting.kind() else { continue };
+        for choice in choices {
+            let value = match choice.form() {
+                ChoiceForm::Number | ChoiceForm::BareNumber => {
+                    Chosen::number(choice.as_str(), 0.25)
+                }
+                ChoiceForm::Pair => Chosen::pair(choice.as_str(), [0.5, 0.25]),
+                ChoiceForm::Name => Chosen::name(choice.as_str()),
+            };
+            let mut settings = full.clone();
+            settings.set(&path, value.clone()).unwrap_or_else(|fault| panic!("{path}: {fault}"));
+            assert_eq!(settings.get(&path), Some(value.into()), "{path}");
+            taken += 1;
+        }
+        let mut settings = full.clone();
+        assert!(settings.set(&path, Chosen::name("sideways")).is_err());
+        assert_eq!(settings, full, "{path}");
+    }
+    assert!(taken > 30, "{taken}");
+}
+
+/// Tables within a list are left out one by one, and what is not there can't be.
+#[test]
+fn parts_of_cues_and_zones_are_left_out() {
+    let mut settings = full();
+    for path in ["cues.gong.shake", "cues.gong.zoom", "zones.0.deadzone"] {
+        assert!(settings.leave_out(path), "{path}");
+        assert!(!settings.paths().iter().any(|(key, _)| key.starts_with(path)), "{path}");
+    }
+    let zones = settings.zones.len();
+    assert!(!settings.leave_out(&format!("zones.{zones}.deadzone")));
+    assert!(!settings.leave_out("cues.bong.shake"));
+    assert!(settings.zones[0].deadzone.is_none() && settings.cues.contains_key("gong"));
 }
 
 #[test]

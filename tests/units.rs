@@ -4,9 +4,9 @@ use std::time::Duration;
 
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{
-    Camera, Rect, ScreenRect, Settings, Smoothing, WindowPoint, WindowSize, ZoomNudge, edge_push,
+    Camera, Cue, CueCall, Grid, Layer, Rect, ScreenRect, Settings, Shake, ShakeMotion, Smoothing,
+    WindowPoint, WindowSize, Zone, ZoomNudge, ZoomRange, edge_push,
 };
-use velvet_pan::{Cue, CueCall};
 
 /// "A tenth of the way each frame" as a half-life gives the same place after any number of frames.
 #[test]
@@ -130,4 +130,93 @@ fn a_nudge_has_its_times() {
         let half = weak.follow(0.01, [0, 0]).lens().zoom();
         assert!((half * half - expected).abs() < 1e-9, "{half} at {age}");
     }
+}
+
+/// Of twelve shakes that live the weakest gives way to a thirteenth, wherever in the row it stands.
+#[test]
+fn the_weakest_shake_gives_way() {
+    let shake = |reach: f64| Shake {
+        reach: DVec2::new(reach, 0.0),
+        hold: 100.0,
+        motion: ShakeMotion::Kick(DVec2::X),
+        hz: 1.0,
+        ..Shake::default()
+    };
+    for weakest in [0, 3, 11] {
+        let mut settings = Settings::default();
+        settings.shake.limit.reach = DVec2::splat(1e4);
+        let mut camera = Camera::new(settings).expect("valid settings");
+        camera.follow(0.0, [0, 0]);
+        for number in 0..12 {
+            camera.shake(&shake(if number == weakest { 1.0 } else { 40.0 }), 1.0);
+        }
+        camera.shake(&shake(5.0), 1.0);
+        camera.follow(0.0, [0, 0]);
+        // A quarter of a second is where a kick of one swing a second is farthest out.
+        let view = (0..10).map(|_| camera.follow(0.025, [0, 0])).last().expect("a frame");
+        let expected = 11.0 * 40.0 + 5.0;
+        assert!((view.shake().pixels.x - expected).abs() < 1e-6, "{}", view.shake().pixels.x);
+    }
+}
+
+#[test]
+fn a_cue_that_is_not_there_is_named() {
+    let mut settings = Settings::default();
+    settings.cues.insert("gong".into(), Cue::default());
+    let mut camera = Camera::new(settings).expect("valid settings");
+    let fault = camera.cue("bong", CueCall::anywhere()).expect_err("no such cue");
+    assert_eq!((fault.name(), fault.known()), ("bong", &["gong".to_owned()][..]));
+    assert_eq!(fault.to_string(), "no cue \"bong\": the tuning has gong");
+}
+
+#[test]
+fn values_that_do_not_fit_each_other_are_named() {
+    let faults = |change: &dyn Fn(&mut Settings)| -> Vec<String> {
+        let mut settings = Settings::default();
+        change(&mut settings);
+        settings.faults().iter().map(ToString::to_string).collect()
+    };
+    let named = |cue: Cue| {
+        faults(&|settings| {
+            settings.cues.insert("gong".into(), cue);
+        })
+    };
+    let far = named(Cue { near: 80.0, far: 80.0, ..Cue::default() });
+    assert!(far.len() == 1 && far[0].starts_with("cues.gong.far = 80"), "{far:?}");
+    let kick = Shake { motion: ShakeMotion::Kick(DVec2::ZERO), ..Shake::default() };
+    let kick = named(Cue { shake: Some(kick), ..Cue::default() });
+    assert!(kick.len() == 1 && kick[0].starts_with("cues.gong.shake.motion"), "{kick:?}");
+    let zooms = |min, max, level| {
+        faults(&|settings| {
+            settings.zoom.range = ZoomRange { min, max };
+            settings.zoom.level = level;
+        })
+    };
+    assert_eq!((zooms(1.0, 1.0, 1.0).len(), zooms(0.5, 2.0, 2.0).len()), (0, 0));
+    assert_eq!((zooms(2.0, 1.0, 1.5).len(), zooms(0.5, 2.0, 3.0).len()), (1, 1));
+}
+
+#[test]
+fn a_grid_tells_its_size_and_a_zone_its_blend() {
+    let grid = Grid::new(23, 17, [16, 12]);
+    assert_eq!((grid.columns(), grid.rows(), grid.tile_size()), (23, 17, DVec2::new(16.0, 12.0)));
+    assert_eq!(Zone::new(Rect::new([0, 0], [9, 9])).blend, 0.5);
+    assert!(!Layer::at_rate("ridge", [1.0, 1.0]).is_foreground());
+    assert!(Layer::at_rate("mist", [1.0, 1.1]).is_foreground());
+    assert_eq!(Layer::named("ridge").name, "ridge");
+}
+
+/// What a file leaves out has the default of its documentation.
+#[cfg(feature = "serde")]
+#[test]
+fn what_a_file_leaves_out_has_its_default() {
+    let text = r#"
+        [[zones]]
+        rect = [0, 0, 10, 10]
+        [[lures]]
+        at = [3, 4]
+        radius = 20
+    "#;
+    let settings: Settings = toml::from_str(text).expect("a tuning");
+    assert_eq!((settings.zones[0].blend, settings.lures[0].strength), (0.5, 0.5));
 }
