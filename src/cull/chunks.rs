@@ -155,7 +155,9 @@ impl Chunks {
                 first: near(floor_to_i64(low[which] - cells.past)),
                 end: near(ceil_to_i64(high[which] + cells.before)),
             };
-            widened(span, self.margin)
+            let most = low[which].abs().max(high[which].abs());
+            let blurred = high[which] - low[which] <= most * BLURRED;
+            widened(span, self.margin + if blurred { 1.0 } else { 0.0 })
         };
         [beyond(0), beyond(1)]
     }
@@ -315,6 +317,9 @@ impl Cells {
         }
     }
 }
+
+/// A view so small beside its distance from the map's corner, both in tiles, that rounding may hide the tile it is in.
+const BLURRED: f64 = 1e-12;
 
 /// A span of tiles widened on both sides.
 fn widened(span: Span, tiles: f64) -> Span {
