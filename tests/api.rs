@@ -7,7 +7,7 @@ use std::fs;
 use std::path::{Path, PathBuf};
 
 use quote::ToTokens;
-use syn::{Attribute, Fields, ImplItem, Item, ItemImpl, ItemUse, Signature, UseTree, Visibility};
+use syn::{Attribute, Fields, ImplItem, Item, ItemImpl, ItemUse, UseTree, Visibility};
 
 /// The crates that are published, and where they are.
 const CRATES: [(&str, &str); 4] = [
@@ -29,9 +29,8 @@ impl Api {
     fn of(source: &Path) -> Self {
         let mut api = Self::default();
         for item in parsed(&source.join("lib.rs")) {
-            match item {
-                Item::Use(item) if is_public(&item.vis) => api.take_names(&item),
-                _ => {}
+            if let Item::Use(item) = item {
+                api.take_names(&item);
             }
         }
         for file in files(source) {
@@ -42,6 +41,9 @@ impl Api {
     }
 
     fn take_names(&mut self, item: &ItemUse) {
+        if !is_public(&item.vis) {
+            return;
+        }
         let mut names = Vec::new();
         leaves(&item.tree, PathBuf::new(), &mut names);
         for (module, name) in names {
@@ -85,13 +87,13 @@ impl Api {
             }
             Item::Trait(item) if self.has(module, &item.ident.to_string()) => {
                 let methods = item.items.iter().filter_map(|item| match item {
-                    syn::TraitItem::Fn(method) => Some(signature(&method.sig)),
+                    syn::TraitItem::Fn(method) => Some(text(&method.sig)),
                     _ => None,
                 });
                 self.lines.extend(methods.map(|it| format!("trait {} {{ {it} }}", item.ident)));
             }
             Item::Fn(item) if self.has(module, &item.sig.ident.to_string()) => {
-                self.lines.insert(signature(&item.sig));
+                self.lines.insert(text(&item.sig));
             }
             Item::Const(item) if self.has(module, &item.ident.to_string()) => {
                 self.lines.insert(format!("const {}: {}", item.ident, text(&item.ty)));
@@ -109,9 +111,8 @@ impl Api {
         }
         let of = text(&of.path);
         if let Some((_, path, _)) = &item.trait_ {
-            let name = path.segments.last().map(|segment| segment.ident.to_string());
-            let own = name.is_some_and(|name| !self.names.contains_key(&name) && name == "Held");
-            if !own {
+            // The settings' own trait can't be named from outside.
+            if !path.is_ident("Held") {
                 self.lines.insert(format!("impl {} for {of}", text(path)));
             }
             return;
@@ -119,7 +120,7 @@ impl Api {
         for one in &item.items {
             match one {
                 ImplItem::Fn(method) if is_public(&method.vis) => {
-                    self.lines.insert(format!("impl {of} {{ {} }}", signature(&method.sig)));
+                    self.lines.insert(format!("impl {of} {{ {} }}", text(&method.sig)));
                 }
                 ImplItem::Const(one) if is_public(&one.vis) => {
                     let ty = text(&one.ty);
@@ -169,10 +170,6 @@ fn fields(fields: &Fields) -> Vec<String> {
         .collect()
 }
 
-fn signature(signature: &Signature) -> String {
-    text(signature)
-}
-
 /// Code on one line, spaced as people write it.
 fn text(code: &impl ToTokens) -> String {
     let mut text = code.to_token_stream().to_string();
@@ -192,7 +189,6 @@ fn text(code: &impl ToTokens) -> String {
         (" ]", "]"),
         (" ;", ";"),
         (" ::", "::"),
-        ("-> ", "-> "),
         ("->", " ->"),
         ("  ->", " ->"),
         (",)", ")"),

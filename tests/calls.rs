@@ -152,7 +152,7 @@ fn new_settings_forget_rooms_move_the_anchor_and_limit_the_zoom() {
 }
 
 #[test]
-fn a_state_of_another_camera_or_of_none_is_refused_whole() {
+fn a_state_of_another_camera_is_refused_whole() {
     let mut one = camera(|s| s.follow.smoothing = Smoothing::HalfLife(0.2).into());
     let mut other = camera(|s| s.follow.smoothing = Smoothing::HalfLife(0.3).into());
     stand(&mut one, [300, 20], 9);

@@ -15,13 +15,13 @@ const LAP: u32 = 60;
 /// The width of the world, in world units: a whole number of rooms.
 const WIDTH: f64 = 6400.0;
 
-/// Laps: an hour and a half of play, or as many hours as a machine with time to spare is told.
+/// Laps: half an hour of play, or as many hours as a machine with time to spare is told.
 fn laps() -> u32 {
     let hours = std::env::var("SOAK_HOURS").ok().and_then(|text| text.parse::<u32>().ok());
     hours.map_or(30, |hours| hours * 3600 / LAP)
 }
 
-/// Where the subject is within a lap: runs, rests and hops back and forth, and ends as far on as the world is wide.
+/// Where the subject is within a lap: runs back and forth, and ends as far on as the world is wide.
 fn place(second: f64) -> DVec2 {
     let turn = core::f64::consts::TAU * second / f64::from(LAP);
     let on = WIDTH * second / f64::from(LAP);

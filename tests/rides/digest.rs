@@ -93,7 +93,7 @@ fn stages(witness: &mut Witness) {
     }
 }
 
-/// Of 100,000 frames.
+/// Of more than 100,000 frames.
 #[test]
 fn the_bits_are_the_committed_ones() {
     let mut witness = Witness::new();
