@@ -292,3 +292,15 @@ fn linear_light_is_halved_by_half_an_opacity() {
     present_over(canvas, target, &view.placement(), Blending::Linear);
     assert_eq!(window, [[146, 71, 34, 255]]);
 }
+
+/// Rows farther apart than memory is long: only the first is there, and nothing overflows.
+#[test]
+fn a_stride_may_be_longer_than_memory() {
+    let art = [[9, 8, 7, 255]];
+    let mut window = [BAR; 6];
+    let end = UVec2::new(3, 4);
+    let placement = Placement { origin: DVec2::ZERO, scale: 4.0, first: UVec2::ZERO, end };
+    let target = CanvasMut { size: end, stride: usize::MAX, data: &mut window };
+    present(Canvas::new(UVec2::ONE, &art), target, &placement, Blending::Encoded);
+    assert_eq!(window, [art[0], art[0], art[0], BAR, BAR, BAR]);
+}
