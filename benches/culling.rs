@@ -9,7 +9,7 @@ use rand::{RngExt, SeedableRng};
 use rstar::primitives::{GeomWithData, Rectangle};
 use rstar::{AABB, RTree};
 use velvet_pan::glam::DVec2;
-use velvet_pan::{Boxes, Grid, GridEdge, Layer, Lens, Rect, Screen, Snap, SpriteGrid, View};
+use velvet_pan::{Boxes, Grid, GridEdge, Layer, Lens, Rect, Screen, Sight, Snap, SpriteGrid, View};
 
 /// Views of 320 x 180 that wander around a place.
 fn views(around: DVec2, rotation: f64) -> Vec<View> {
@@ -130,26 +130,35 @@ fn crowd() -> Vec<Rect> {
 type Indexed = GeomWithData<Rectangle<[f64; 2]>, u32>;
 
 fn indexed(crowd: &[Rect]) -> Vec<Indexed> {
-    let item = |(number, rect): (u32, &Rect)| {
-        GeomWithData::new(Rectangle::from_corners(rect.min.to_array(), rect.max.to_array()), number)
-    };
-    (0..).zip(crowd).map(item).collect()
+    (0..).zip(crowd).map(|(number, rect)| indexed_one(number, rect)).collect()
+}
+
+fn indexed_one(number: u32, rect: &Rect) -> Indexed {
+    GeomWithData::new(Rectangle::from_corners(rect.min.to_array(), rect.max.to_array()), number)
 }
 
 fn area() -> Rect {
     Rect { min: DVec2::ZERO, max: WORLD }
 }
 
-fn sprites(c: &mut Criterion) {
-    let crowd = crowd();
+/// What views see that are anywhere in the world.
+fn sights() -> Vec<Sight> {
     let mut random = SmallRng::seed_from_u64(4);
     let lens = Lens::new(&Screen::default());
-    let sights: Vec<_> = (0..512)
-        .map(|_| {
-            DVec2::new(random.random_range(200.0..WORLD.x), random.random_range(200.0..WORLD.y))
-        })
-        .map(|centre| View::new(lens, centre, Snap::Subpixel).sight())
-        .collect();
+    let mut centre =
+        || DVec2::new(random.random_range(200.0..WORLD.x), random.random_range(200.0..WORLD.y));
+    (0..512).map(|_| View::new(lens, centre(), Snap::Subpixel).sight()).collect()
+}
+
+fn seen_by_tree(tree: &RTree<Indexed>, sight: &Sight, found: &mut Vec<u32>) {
+    let area = sight.bounding();
+    let area = AABB::from_corners(area.min.to_array(), area.max.to_array());
+    found.clear();
+    found.extend(tree.locate_in_envelope_intersecting(area).map(|item| item.data));
+}
+
+fn sprites(c: &mut Criterion) {
+    let (crowd, sights) = (crowd(), sights());
     let mut group = c.benchmark_group("a million sprites, those in view");
     let mut found = Vec::with_capacity(1000);
     let mut frame = 0;
@@ -157,22 +166,30 @@ fn sprites(c: &mut Criterion) {
     group.bench_function("baseline: a general-purpose tree", |b| {
         b.iter(|| {
             frame = (frame + 1) % sights.len();
-            let area = sights[frame].bounding();
-            let area = AABB::from_corners(area.min.to_array(), area.max.to_array());
-            found.clear();
-            found.extend(tree.locate_in_envelope_intersecting(area).map(|item| item.data));
+            seen_by_tree(&tree, &sights[frame], &mut found);
             found.sort_unstable();
             found.len()
         });
     });
-    drop(tree);
+    group.bench_function("baseline: the tree, in any order", |b| {
+        b.iter(|| {
+            frame = (frame + 1) % sights.len();
+            seen_by_tree(&tree, &sights[frame], &mut found);
+            found.len()
+        });
+    });
     let grid = SpriteGrid::of(&area(), 64.0, &crowd);
-    let mut held = 0;
     group.bench_function("the grid", |b| {
         b.iter(|| {
             frame = (frame + 1) % sights.len();
             grid.seen(&sights[frame], &mut found);
-            held += found.len();
+            found.len()
+        });
+    });
+    group.bench_function("the grid, in any order", |b| {
+        b.iter(|| {
+            frame = (frame + 1) % sights.len();
+            grid.seen_in_any_order(&sights[frame], &mut found);
             found.len()
         });
     });
@@ -194,25 +211,80 @@ fn sprites(c: &mut Criterion) {
         });
     });
     group.finish();
-    moving(c, crowd, grid);
+    moving(c, crowd, grid, tree, &sights);
 }
 
-fn moving(c: &mut Criterion, mut crowd: Vec<Rect>, mut grid: SpriteGrid) {
+/// A crowd in which each sprite moves every tenth frame, after it has mixed for a thousand frames.
+fn moving(
+    c: &mut Criterion,
+    crowd: Vec<Rect>,
+    mut grid: SpriteGrid,
+    mut tree: RTree<Indexed>,
+    sights: &[Sight],
+) {
+    let mut crowd = Crowd { sprites: crowd, random: SmallRng::seed_from_u64(5), frame: 0 };
     let mut group = c.benchmark_group("a million sprites, one in ten moves");
-    group.sample_size(20);
-    let mut turn = 0;
-    group.bench_function("the grid", |b| {
+    group.sample_size(10);
+    group.bench_function("baseline: the tree, out and in again", |b| {
         b.iter(|| {
-            turn += 1;
-            for number in (turn % 10..SPRITES).step_by(10) {
-                let way = DVec2::from_angle(number as f64 + turn as f64) * 8.0;
-                let sprite = &mut crowd[number];
-                (sprite.min, sprite.max) = (sprite.min + way, sprite.max + way);
-                grid.set(number as u32, sprite);
-            }
+            crowd.walk(|number, before, now| {
+                tree.remove(&indexed_one(number, before));
+                tree.insert(indexed_one(number, now));
+            });
+        });
+    });
+    drop(tree);
+    for (number, sprite) in (0..).zip(&crowd.sprites) {
+        grid.set(number, sprite);
+    }
+    for _mixing in 0..1000 {
+        crowd.walk(|number, _, now| assert!(grid.set(number, now)));
+    }
+    group.bench_function("the grid", |b| {
+        b.iter(|| crowd.walk(|number, _, now| assert!(grid.set(number, now))));
+    });
+    group.bench_function("walking alone", |b| {
+        b.iter(|| {
+            crowd.walk(|_, _, now| {
+                black_box(now);
+            });
         });
     });
     group.finish();
+    let (mut found, mut frame) = (Vec::with_capacity(1000), 0);
+    let mut group = c.benchmark_group("a million sprites, well mixed, those in view");
+    group.bench_function("the grid", |b| {
+        b.iter(|| {
+            frame = (frame + 1) % sights.len();
+            grid.seen(&sights[frame], &mut found);
+            found.len()
+        });
+    });
+    group.finish();
+}
+
+/// Sprites that walk at random.
+struct Crowd {
+    sprites: Vec<Rect>,
+    random: SmallRng,
+    frame: usize,
+}
+
+impl Crowd {
+    /// A frame, in which every tenth moves: `moved` is told its number, and where it was and is.
+    fn walk(&mut self, mut moved: impl FnMut(u32, &Rect, &Rect)) {
+        self.frame += 1;
+        for number in (self.frame % 10..self.sprites.len()).step_by(10) {
+            let way = DVec2::new(
+                self.random.random_range(-8.0..8.0),
+                self.random.random_range(-8.0..8.0),
+            );
+            let before = self.sprites[number];
+            let now = Rect { min: before.min + way, max: before.max + way };
+            self.sprites[number] = now;
+            moved(number as u32, &before, &now);
+        }
+    }
 }
 
 fn building(c: &mut Criterion) {

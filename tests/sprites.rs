@@ -183,7 +183,11 @@ proptest! {
         let mut found = vec![77];
         for view in views {
             let sight = view.sight();
+            grid.seen_in_any_order(&sight, &mut found);
+            found.sort_unstable();
+            let any_order = found.clone();
             grid.seen(&sight, &mut found);
+            prop_assert_eq!(&found, &any_order);
             check(&found, &sprites, &sight)?;
             boxes.seen(&sight, &mut found);
             check(&found, &in_order, &sight)?;

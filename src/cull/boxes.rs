@@ -3,7 +3,7 @@
 use alloc::vec::Vec;
 use core::ops::Range;
 
-use glam::DVec2;
+use glam::{DVec2, Vec4};
 
 use crate::cull::sight::Sight;
 use crate::units::rect::Rect;
@@ -61,22 +61,23 @@ impl Boxes {
     /// coordinate that is not a number is never seen.
     pub fn push(&mut self, sprite: &Rect) -> u32 {
         let number = self.len() as u32;
-        let one = OutwardBox::of(sprite);
-        self.min_x.push(one.min[0]);
-        self.max_x.push(one.max[0]);
-        self.min_y.push(one.min[1]);
-        self.max_y.push(one.max[1]);
+        let OutwardBox([min_x, min_y, less_x, less_y]) = OutwardBox::of(sprite);
+        self.min_x.push(min_x);
+        self.max_x.push(-less_x);
+        self.min_y.push(min_y);
+        self.max_y.push(-less_y);
         number
     }
 
     /// Says where a sprite is now; answers whether there is one of this number.
     pub fn set(&mut self, number: u32, sprite: &Rect) -> bool {
-        let (at, one) = (number as usize, OutwardBox::of(sprite));
+        let (at, OutwardBox([min_x, min_y, less_x, less_y])) =
+            (number as usize, OutwardBox::of(sprite));
         if at >= self.len() {
             return false;
         }
-        (self.min_x[at], self.max_x[at]) = (one.min[0], one.max[0]);
-        (self.min_y[at], self.max_y[at]) = (one.min[1], one.max[1]);
+        (self.min_x[at], self.max_x[at]) = (min_x, -less_x);
+        (self.min_y[at], self.max_y[at]) = (min_y, -less_y);
         true
     }
 
@@ -90,29 +91,28 @@ impl Boxes {
     /// Puts the numbers of all sprites in sight into `found`, in order, in place of what it held.
     pub fn seen(&self, sight: &Sight, found: &mut Vec<u32>) {
         found.clear();
-        let area = OutwardBox::of(&sight.bounding());
+        let across = OutwardBox::of(&sight.bounding()).across();
+        let [max_x, max_y, less_x, less_y] = across.to_array();
         for first in (0..self.len()).step_by(BLOCK) {
             let block = first..(first + BLOCK).min(self.len());
             // Most blocks end here, after loops without branches; of most, `y` is not even read.
             let (x, y) =
                 (axis(&self.min_x, &self.max_x, &block), axis(&self.min_y, &self.max_y, &block));
             let mut beside = [true; BLOCK];
-            if keep_overlapping(&mut beside, x, area.min[0], area.max[0])
-                && keep_overlapping(&mut beside, y, area.min[1], area.max[1])
+            if keep_overlapping(&mut beside, x, -less_x, max_x)
+                && keep_overlapping(&mut beside, y, -less_y, max_y)
             {
-                self.seen_of(block, &area, sight, found);
+                self.seen_of(block, across, sight, found);
             }
         }
     }
 
     /// The same, one by one.
-    fn seen_of(&self, block: Range<usize>, area: &OutwardBox, sight: &Sight, found: &mut Vec<u32>) {
+    fn seen_of(&self, block: Range<usize>, across: Vec4, sight: &Sight, found: &mut Vec<u32>) {
         for at in block {
-            let one = OutwardBox {
-                min: [self.min_x[at], self.min_y[at]],
-                max: [self.max_x[at], self.max_y[at]],
-            };
-            if one.overlaps(area) && (!sight.is_turned() || sight.sees(&one.rect())) {
+            let (min_x, min_y) = (self.min_x[at], self.min_y[at]);
+            let one = OutwardBox([min_x, min_y, -self.max_x[at], -self.max_y[at]]);
+            if one.reaches(across) && (!sight.is_turned() || sight.sees(&one.rect())) {
                 found.push(at as u32);
             }
         }
@@ -141,32 +141,39 @@ fn keep_overlapping(
     any
 }
 
-/// A box in `f32` that is never smaller than the rectangle it was made of.
+/// A box in `f32` that is never smaller than the rectangle it was made of: its smallest coordinates, and its
+/// largest ones negated, so that all four are rounded down and compared alike.
 #[derive(Clone, Copy, Debug, Default)]
-pub(crate) struct OutwardBox {
-    pub min: [f32; 2],
-    pub max: [f32; 2],
-}
+pub(crate) struct OutwardBox(pub [f32; 4]);
 
 impl OutwardBox {
     #[inline]
     pub fn of(rect: &Rect) -> Self {
-        let min = [round_down(rect.min.x), round_down(rect.min.y)];
-        Self { min, max: [-round_down(-rect.max.x), -round_down(-rect.max.y)] }
+        let Rect { min, max } = rect;
+        let down = [min.x, min.y, -max.x, -max.y];
+        // Put together before it is written: one write, not four.
+        let [a, b, c, d] = down;
+        Self(Vec4::new(round_down(a), round_down(b), round_down(c), round_down(d)).to_array())
     }
 
-    /// Whether the two share any area.
+    /// What all four sides of a box must be below for the two to share any area.
     #[inline]
-    pub fn overlaps(&self, other: &Self) -> bool {
-        (self.min[0] < other.max[0])
-            & (self.max[0] > other.min[0])
-            & (self.min[1] < other.max[1])
-            & (self.max[1] > other.min[1])
+    pub fn across(&self) -> Vec4 {
+        let [min_x, min_y, less_x, less_y] = self.0;
+        -Vec4::new(less_x, less_y, min_x, min_y)
     }
 
+    /// Whether it shares any area with another box, given by what lies [`across`](Self::across) it.
+    #[inline]
+    pub fn reaches(&self, across: Vec4) -> bool {
+        Vec4::from_array(self.0).cmplt(across).all()
+    }
+
+    #[inline]
     pub fn rect(&self) -> Rect {
-        let wide = |[x, y]: [f32; 2]| DVec2::new(f64::from(x), f64::from(y));
-        Rect { min: wide(self.min), max: wide(self.max) }
+        let [min_x, min_y, less_x, less_y] = self.0;
+        let wide = |x: f32, y: f32| DVec2::new(f64::from(x), f64::from(y));
+        Rect { min: wide(min_x, min_y), max: wide(-less_x, -less_y) }
     }
 }
 
@@ -174,5 +181,9 @@ impl OutwardBox {
 #[inline]
 fn round_down(value: f64) -> f32 {
     let near = value as f32;
-    if f64::from(near) > value { near.next_down() } else { near }
+    // Which of the two can't be foreseen: both are worked out, and one is picked without a branch.
+    let bits = near.to_bits();
+    let below = if near > 0.0 { bits.wrapping_sub(1) } else { bits.wrapping_add(1) };
+    let below = if bits == 0 { (-f32::from_bits(1)).to_bits() } else { below };
+    f32::from_bits(if f64::from(near) > value { below } else { bits })
 }

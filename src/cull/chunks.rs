@@ -188,16 +188,15 @@ impl ChunkChange {
             || (self.to_load().next().is_none() && self.to_drop().next().is_none())
     }
 
-    /// The chunks that are needed and not there, row by row.
+    /// The chunks that are needed and not there, row by row. The cost is that of the change, however many
+    /// are loaded.
     pub fn to_load(&self) -> impl Iterator<Item = Chunk> {
-        let before = self.before;
-        self.after.chunks().filter(move |chunk| !before.holds(*chunk))
+        self.after.without(&self.before)
     }
 
     /// The chunks that are there and not needed any more, row by row.
     pub fn to_drop(&self) -> impl Iterator<Item = Chunk> {
-        let after = self.after;
-        self.before.chunks().filter(move |chunk| !after.holds(*chunk))
+        self.before.without(&self.after)
     }
 }
 
@@ -212,6 +211,24 @@ impl Span {
     fn is_empty(self) -> bool {
         self.first >= self.end
     }
+
+    /// The parts of it that another does not hold, where numbers that are `lap` apart are the same: at most
+    /// two, since neither is longer than a lap. All lies between them that both hold.
+    fn without(self, other: Self, lap: Option<i64>) -> [Self; 2] {
+        let within = |number: i64| number.clamp(self.first, self.end);
+        let part =
+            |first: i64, end: i64| Self { first: within(first), end: within(end.max(first)) };
+        if other.is_empty() {
+            return [self, part(self.end, self.end)];
+        }
+        let Some(lap) = lap else {
+            return [part(self.first, other.first), part(other.end, self.end)];
+        };
+        // As it begins for the first time within this one, and as it ended the time before.
+        let first = self.first + (other.first - self.first).rem_euclid(lap);
+        let end = first + (other.end - other.first);
+        [part(end - lap, first), part(end, self.end)]
+    }
 }
 
 /// A rectangle of chunks; where the grid is wrapped, counted on around it.
@@ -225,23 +242,38 @@ struct Block {
 impl Block {
     fn chunks(self) -> impl Iterator<Item = Chunk> {
         let [columns, rows] = self.axes;
-        (rows.first..rows.end).flat_map(move |row| {
-            (columns.first..columns.end).map(move |column| self.home(Chunk { column, row }))
+        self.cross(rows, [columns, Span::default()])
+    }
+
+    /// The chunks that another block does not hold, row by row.
+    fn without(self, other: &Self) -> impl Iterator<Item = Chunk> {
+        let [columns, rows] = self.axes;
+        let whole = [columns, Span::default()];
+        // Where the other has the row too, only the columns that it has not.
+        let part = columns.without(other.axes[0], self.laps[0]);
+        let [above, below] = rows.without(other.axes[1], self.laps[1]);
+        let both = |first: i64, end: i64| self.cross(Span { first, end }, part);
+        both(rows.first, above.first)
+            .chain(self.cross(above, whole))
+            .chain(both(above.end, below.first))
+            .chain(self.cross(below, whole))
+    }
+
+    /// The chunks in these rows and in these two parts of the columns, row by row.
+    fn cross(self, rows: Span, columns: [Span; 2]) -> impl Iterator<Item = Chunk> {
+        let none = columns.iter().all(|span| span.is_empty());
+        let end = if none { rows.first } else { rows.end };
+        (rows.first..end).flat_map(move |row| {
+            columns
+                .into_iter()
+                .flat_map(|span| span.first..span.end)
+                .map(move |column| self.home(Chunk { column, row }))
         })
     }
 
     fn home(self, Chunk { column, row }: Chunk) -> Chunk {
         let home = |number: i64, lap: Option<i64>| lap.map_or(number, |lap| number.rem_euclid(lap));
         Chunk { column: home(column, self.laps[0]), row: home(row, self.laps[1]) }
-    }
-
-    fn holds(self, chunk: Chunk) -> bool {
-        let within = |number: i64, span: Span, lap: Option<i64>| match lap {
-            None => (span.first..span.end).contains(&number),
-            Some(lap) => (number - span.first).rem_euclid(lap) < span.end - span.first,
-        };
-        within(chunk.column, self.axes[0], self.laps[0])
-            && within(chunk.row, self.axes[1], self.laps[1])
     }
 }
 

@@ -105,10 +105,10 @@ impl Iterator for Copies {
         self.left.0 += 1;
         let Lattice { x, y, .. } = &self.window.lattice;
         let past = |cells: &AxisCells, number: i64| number as f64 + 1.0 + cells.past;
-        let first = (column as f64, row as f64);
-        let rect = self.window.rect(first, (past(x, column), past(y, row)));
-        let offset =
-            self.window.lattice.world(first.0, first.1) - self.window.lattice.world(0.0, 0.0);
+        let (left, top) = (column as f64, row as f64);
+        let rows = self.window.row_lines(top, past(y, row));
+        let rect = self.window.rect((left, past(x, column)), &rows);
+        let offset = self.window.lattice.world(left, top) - self.window.lattice.world(0.0, 0.0);
         Some(PictureCopy { column, row, offset, rect })
     }
 }

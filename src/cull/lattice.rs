@@ -4,7 +4,7 @@ use glam::{DVec2, Vec2};
 
 use crate::lens::screen::Snap;
 use crate::units::maths::{FARTHEST, ceil_to_i64, floor_to_i64, round_to_i64};
-use crate::units::rect::{Rect, ScreenRect};
+use crate::units::rect::ScreenRect;
 use crate::view::view::View;
 
 /// Equal cells in rows and columns, the first at a corner that is the top left one on the screen.
@@ -33,9 +33,19 @@ impl Lattice {
     }
 
     /// The world point where two lines cross.
+    #[inline]
     pub fn world(&self, column: f64, row: f64) -> DVec2 {
-        let down = self.y.start + row * self.y.step;
-        DVec2::new(self.x.start + column * self.x.step, down * self.y_sign)
+        DVec2::new(self.world_x(column), self.world_y(row))
+    }
+
+    #[inline]
+    fn world_x(&self, column: f64) -> f64 {
+        self.x.start + column * self.x.step
+    }
+
+    #[inline]
+    fn world_y(&self, row: f64) -> f64 {
+        (self.y.start + row * self.y.step) * self.y_sign
     }
 }
 
@@ -131,6 +141,32 @@ struct Turned {
     outline: [DVec2; 4],
 }
 
+impl Turned {
+    /// What being at this world coordinate adds to a place, in world units along the screen's axes from the
+    /// middle.
+    #[inline]
+    fn share(&self, axis: usize, world: f64) -> DVec2 {
+        self.view.lens().world_axes()[axis] * (world - self.view.centre()[axis])
+    }
+
+    /// The place on the canvas to which two such shares add up.
+    #[inline]
+    fn place(&self, across: DVec2, down: DVec2) -> Vec2 {
+        let middle = self.view.lens().size().as_dvec2() / 2.0;
+        ((across + down) * self.view.scale() + middle).as_vec2()
+    }
+}
+
+/// Two lines of rows: what all cells between them have in common.
+///
+/// In an upright view where they are on the canvas; in a turned one the least and the most that they add to a
+/// place.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct RowLines {
+    low: DVec2,
+    high: DVec2,
+}
+
 impl CellWindow {
     #[inline]
     pub fn new(view: &View, lattice: Lattice) -> Self {
@@ -175,22 +211,49 @@ impl CellWindow {
         if let Some(Turned { view, .. }) = &self.turned {
             return view.canvas_position(self.lattice.world(column, row));
         }
-        let pixels = DVec2::new(self.lattice.x.line(column), self.lattice.y.line(row));
-        if !self.snapped {
-            return (pixels - self.corner).as_vec2();
-        }
-        let whole = DVec2::new(round_to_i64(pixels.x) as f64, round_to_i64(pixels.y) as f64);
-        (whole - self.corner).as_vec2()
+        Vec2::new(self.upright_x(column), self.upright_y(row))
     }
 
-    /// The canvas rectangle between two crossings; with a turned view its bounding box.
     #[inline]
-    pub fn rect(&self, from: (f64, f64), to: (f64, f64)) -> ScreenRect {
-        if let Some(Turned { view, .. }) = &self.turned {
-            let world = |(column, row): (f64, f64)| self.lattice.world(column, row);
-            return view.world_to_screen_rect(&Rect::new(world(from), world(to)));
+    fn upright_x(&self, column: f64) -> f32 {
+        self.upright(self.lattice.x.line(column), self.corner.x)
+    }
+
+    #[inline]
+    fn upright_y(&self, row: f64) -> f32 {
+        self.upright(self.lattice.y.line(row), self.corner.y)
+    }
+
+    #[inline]
+    fn upright(&self, pixels: f64, corner: f64) -> f32 {
+        let pixels = if self.snapped { round_to_i64(pixels) as f64 } else { pixels };
+        (pixels - corner) as f32
+    }
+
+    /// Two lines of rows, for [`rect`](Self::rect).
+    #[inline]
+    pub fn row_lines(&self, top: f64, bottom: f64) -> RowLines {
+        let [one, other] = [top, bottom].map(|row| match &self.turned {
+            Some(turned) => turned.share(1, self.lattice.world_y(row)),
+            None => DVec2::new(0.0, f64::from(self.upright_y(row))),
+        });
+        RowLines { low: one.min(other), high: one.max(other) }
+    }
+
+    /// The canvas rectangle between two lines of columns and two of rows; with a turned view its bounding box.
+    ///
+    /// Since a place is a sum of what column and row add to it, its least is the sum of the two least.
+    #[inline]
+    pub fn rect(&self, (left, right): (f64, f64), rows: &RowLines) -> ScreenRect {
+        let Some(turned) = &self.turned else {
+            let min = Vec2::new(self.upright_x(left), rows.low.y as f32);
+            return ScreenRect { min, max: Vec2::new(self.upright_x(right), rows.high.y as f32) };
+        };
+        let [one, other] = [left, right].map(|at| turned.share(0, self.lattice.world_x(at)));
+        ScreenRect {
+            min: turned.place(one.min(other), rows.low),
+            max: turned.place(one.max(other), rows.high),
         }
-        ScreenRect { min: self.position(from.0, from.1), max: self.position(to.0, to.1) }
     }
 }
 

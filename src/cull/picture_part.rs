@@ -32,10 +32,11 @@ impl View {
             Grid::new(pixels.x, pixels.y, rect.size() / pixels.as_dvec2()).with_origin(rect.min);
         let window = CellWindow::new(self, grid.lattice(self));
         let ((left, right), (top, bottom)) = (window.columns, window.rows);
+        let rows = window.row_lines(top as f64, bottom as f64);
         (left < right).then(|| PicturePart {
             min: UVec2::new(left as u32, top as u32),
             max: UVec2::new(right as u32, bottom as u32),
-            rect: window.rect((left as f64, top as f64), (right as f64, bottom as f64)),
+            rect: window.rect((left as f64, right as f64), &rows),
         })
     }
 }

@@ -5,7 +5,7 @@ use core::ops::Range;
 use glam::{DVec2, Vec2};
 
 use crate::cull::grid::Grid;
-use crate::cull::lattice::CellWindow;
+use crate::cull::lattice::{CellWindow, RowLines};
 use crate::units::convert::IntoWorld;
 use crate::units::rect::ScreenRect;
 use crate::view::view::View;
@@ -187,7 +187,8 @@ impl TileRow<'_> {
     /// a rotated view the rectangle is the bounding box of the turned tile.
     #[inline]
     pub fn tiles(&self) -> impl Iterator<Item = Tile> {
-        self.columns().map(|column| self.tile(column))
+        let lines = self.lines();
+        self.columns().map(move |column| self.tile(column, &lines))
     }
 
     /// The tiles of `map` that are filled, each with what the map holds there; blank ones are
@@ -201,15 +202,21 @@ impl TileRow<'_> {
         let indices = self.indices();
         let piece = map.get(indices.start..indices.end.min(map.len())).unwrap_or(&[]);
         let columns = (self.columns.0..).zip(piece);
+        let lines = self.lines();
         columns
             .filter(move |(_, held)| is_filled(held))
-            .map(|(column, held)| (self.tile(column), held))
+            .map(move |(column, held)| (self.tile(column, &lines), held))
     }
 
     #[inline]
-    fn tile(&self, column: i64) -> Tile {
-        let (x, y) = (column as f64, self.row as f64);
-        let rect = self.tiles.window.rect((x, y), (x + 1.0, y + 1.0));
+    fn lines(&self) -> RowLines {
+        self.tiles.window.row_lines(self.row as f64, self.row as f64 + 1.0)
+    }
+
+    #[inline]
+    fn tile(&self, column: i64, lines: &RowLines) -> Tile {
+        let left = column as f64;
+        let rect = self.tiles.window.rect((left, left + 1.0), lines);
         Tile { column, row: self.row, rect }
     }
 }
