@@ -1,5 +1,7 @@
 //! How colours come together: blended along an art edge, or laid over what is there.
 
+use glam::Vec4;
+
 /// How two colours are blended where an art edge crosses a window pixel.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[non_exhaustive]
@@ -17,7 +19,7 @@ pub enum Blending {
 pub(crate) enum Colour {
     Art([u8; 4]),
     /// Amounts as a [`Mixer`] counts them.
-    Blend([f32; 4]),
+    Blend(Vec4),
 }
 
 impl Colour {
@@ -64,8 +66,13 @@ impl Put for Over {
 
     #[inline]
     fn run(&self, mixer: &Mixer, row: &mut [[u8; 4]], start: usize, end: usize, colour: Colour) {
-        for pixel in &mut row[start..end] {
-            *pixel = mixer.over(*pixel, colour);
+        if matches!(colour, Colour::Art([_, _, _, 0])) {
+            return;
+        }
+        let row = &mut row[start..end];
+        match colour {
+            Colour::Art(art @ [_, _, _, 255]) => row.fill(art),
+            _ => row.iter_mut().for_each(|pixel| *pixel = mixer.over(*pixel, colour)),
         }
     }
 }
@@ -104,13 +111,16 @@ impl Mixer {
 
     /// How much of each channel there is: light, or the number itself; of opacity always that.
     #[inline]
-    fn amounts(&self, colour: Colour) -> [f32; 4] {
+    fn amounts(&self, colour: Colour) -> Vec4 {
         match (colour, &self.light) {
             (Colour::Blend(amounts), _) => amounts,
-            (Colour::Art(art), None) => art.map(f32::from),
+            (Colour::Art(art), None) => {
+                let [a, b, c, d] = art.map(f32::from);
+                Vec4::new(a, b, c, d)
+            }
             (Colour::Art([red, green, blue, opacity]), Some(light)) => {
-                let [red, green, blue] = [red, green, blue].map(|it| light.of[usize::from(it)]);
-                [red, green, blue, f32::from(opacity)]
+                let of = |encoded: u8| light.of[usize::from(encoded)];
+                Vec4::new(of(red), of(green), of(blue), f32::from(opacity))
             }
         }
     }
@@ -120,10 +130,11 @@ impl Mixer {
     fn rounded(&self, colour: Colour) -> [u8; 4] {
         match (colour, &self.light) {
             (Colour::Art(art), _) => art,
-            (Colour::Blend(amounts), None) => amounts.map(|amount| (amount + 0.5) as u8),
-            (Colour::Blend([red, green, blue, opacity]), Some(light)) => {
+            (Colour::Blend(amounts), None) => (amounts + 0.5).to_array().map(|amount| amount as u8),
+            (Colour::Blend(amounts), Some(light)) => {
                 let encoded =
                     |amount: f32| light.borders.partition_point(|border| *border < amount) as u8;
+                let [red, green, blue, opacity] = amounts.to_array();
                 [encoded(red), encoded(green), encoded(blue), (opacity + 0.5) as u8]
             }
         }
@@ -138,14 +149,10 @@ impl Mixer {
             _ => {}
         }
         let (above, below) = (self.amounts(above), self.amounts(Colour::Art(below)));
-        let shows = 1.0 - above[3] / 255.0;
-        let sum =
-            |channel: usize| (above[channel] + below[channel] * shows).min(self.most(channel));
-        self.rounded(Colour::Blend([sum(0), sum(1), sum(2), sum(3)]))
-    }
-
-    fn most(&self, channel: usize) -> f32 {
-        if self.light.is_some() && channel < 3 { 1.0 } else { 255.0 }
+        let shows = 1.0 - above.w / 255.0;
+        let most =
+            if self.light.is_some() { Vec4::new(1.0, 1.0, 1.0, 255.0) } else { Vec4::splat(255.0) };
+        self.rounded(Colour::Blend((above + below * shows).min(most)))
     }
 
     /// The colour a fraction of the way from one to another.
@@ -155,17 +162,13 @@ impl Mixer {
             return from;
         }
         let (from, to) = (self.amounts(from), self.amounts(to));
-        Colour::Blend(core::array::from_fn(|channel| {
-            from[channel] + (to[channel] - from[channel]) * fraction
-        }))
+        Colour::Blend(from + (to - from) * fraction)
     }
 
     /// The sum of colours by their shares.
     pub fn sum(&self, parts: impl Iterator<Item = (Colour, f32)>) -> Colour {
-        Colour::Blend(parts.fold([0.0; 4], |sums: [f32; 4], (colour, share)| {
-            let amounts = self.amounts(colour);
-            core::array::from_fn(|channel| sums[channel] + amounts[channel] * share)
-        }))
+        let sum = |sums, (colour, share)| sums + self.amounts(colour) * share;
+        Colour::Blend(parts.fold(Vec4::ZERO, sum))
     }
 }
 

@@ -11,7 +11,7 @@
 use crate::lens::fit::Placement;
 use crate::present::canvas::{Canvas, CanvasMut};
 use crate::present::mixing::{Blending, Opaque, Over};
-use crate::present::spreading::Spread;
+use crate::present::spreading::{Cover, Spread, Stripe};
 
 /// The same filter for a graphics card: WGSL with the function
 /// `present_canvas(canvas, window_pixel, origin, scale)`, which returns the color of one window pixel. The
@@ -62,9 +62,23 @@ pub fn present(
     blending: Blending,
 ) {
     let Some(spread) = Spread::new(&canvas, &window, placement, blending) else { return };
-    let (first, end) = (spread.across.first, spread.across.end);
-    let lay = |window: &mut CanvasMut<'_>, y: usize| {
-        spread.lay(&canvas, &spread.down.cover(y), window.row(y, first, end), &Opaque);
+    for stripe in spread.stripes() {
+        present_stripe(&canvas, &mut window, &spread, &stripe);
+    }
+}
+
+fn present_stripe(
+    canvas: &Canvas<'_>,
+    window: &mut CanvasMut<'_>,
+    spread: &Spread,
+    stripe: &Stripe,
+) {
+    let (first, end) = (stripe.first, stripe.end);
+    let lay = |cover: &Cover, row: &mut [[u8; 4]]| {
+        let done = cover.only().is_some_and(|art| spread.lay_blocks(canvas.row(art), stripe, row));
+        if !done {
+            spread.lay(canvas, cover, stripe, row, &Opaque);
+        }
     };
     let mut laid: Option<(usize, usize)> = None; // an art row, and a window row that shows just it
     for y in spread.down.first..spread.down.end {
@@ -72,7 +86,7 @@ pub fn present(
         match laid {
             Some((art, shown)) if cover.is_only(art) => window.copy_row(shown, y, first, end),
             _ => {
-                lay(&mut window, y);
+                lay(&cover, window.row(y, first, end));
                 laid = cover.only().map(|art| (art, y)).or(laid);
             }
         }
@@ -101,9 +115,20 @@ pub fn present_over(
     blending: Blending,
 ) {
     let Some(spread) = Spread::new(&canvas, &window, placement, blending) else { return };
-    for y in spread.down.first..spread.down.end {
-        let cover = spread.down.cover(y);
-        let row = window.row(y, spread.across.first, spread.across.end);
-        spread.lay(&canvas, &cover, row, &Over);
+    for stripe in spread.stripes() {
+        let mut y = spread.down.first;
+        while y < spread.down.end {
+            let rows = spread.down.alike(y);
+            y = rows.end;
+            let cover = spread.down.cover(rows.start);
+            if let (true, Some(art)) = (spread.is_whole(), cover.only()) {
+                spread.lay_over_rows(canvas.row(art), &stripe, &mut window, rows);
+            } else {
+                for y in rows {
+                    let row = window.row(y, stripe.first, stripe.end);
+                    spread.lay(&canvas, &cover, &stripe, row, &Over);
+                }
+            }
+        }
     }
 }

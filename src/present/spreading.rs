@@ -1,8 +1,10 @@
 //! How art pixels spread over window pixels: which of them each window pixel shows, and by what share.
 
+use core::ops::Range;
+
 use crate::lens::fit::Placement;
 use crate::present::canvas::{Canvas, CanvasMut};
-use crate::present::mixing::{Blending, Colour, Mixer, Put};
+use crate::present::mixing::{Blending, Colour, Mixer, Over, Put};
 
 /// How a canvas spreads over a window, along both axes.
 pub(crate) struct Spread {
@@ -41,13 +43,34 @@ impl Spread {
         })
     }
 
-    /// Lays one window row, which shows the art rows of `cover`.
-    pub fn lay(&self, canvas: &Canvas<'_>, cover: &Cover, row: &mut [[u8; 4]], put: &impl Put) {
+    /// Whether every art pixel is the same whole number of window pixels.
+    pub fn is_whole(&self) -> bool {
+        self.across.whole
+    }
+
+    /// The columns in stretches: what of them is the same in every row is worked out once for each.
+    pub fn stripes(&self) -> Stripes<'_> {
+        let axis = &self.across;
+        Stripes { axis, at: axis.first, column: axis.cover(axis.first).first }
+    }
+
+    /// Lays a stripe of one window row, which shows the art rows of `cover`.
+    pub fn lay(
+        &self,
+        canvas: &Canvas<'_>,
+        cover: &Cover,
+        stripe: &Stripe,
+        row: &mut [[u8; 4]],
+        put: &impl Put,
+    ) {
         if cover.count == 1 {
             let art = canvas.row(cover.first);
-            self.lay_columns(row, |column| colour_of(art, column), put);
+            if self.across.whole {
+                return self.lay_art(art, stripe.steps(), stripe.first, row, put);
+            }
+            self.lay_columns(stripe, row, |column| colour_of(art, column), put);
         } else if cover.count == 2 {
-            self.lay_columns(row, self.between(canvas, cover), put);
+            self.lay_columns(stripe, row, self.between(canvas, cover), put);
         } else {
             let sum = |column: usize| {
                 let rows = (cover.first..cover.first + cover.count).enumerate();
@@ -55,8 +78,89 @@ impl Spread {
                     rows.map(|(index, y)| (colour_of(canvas.row(y), column), cover.share(index))),
                 )
             };
-            self.lay_columns(row, sum, put);
+            self.lay_columns(stripe, row, sum, put);
         }
+    }
+
+    /// The same for some columns of a row of art at a whole scale, where no window pixel shows two. `first` is the
+    /// window pixel at which `row` begins.
+    fn lay_art(
+        &self,
+        art: &[[u8; 4]],
+        steps: &[Step],
+        first: usize,
+        row: &mut [[u8; 4]],
+        put: &impl Put,
+    ) {
+        for step in steps {
+            let within = |at: usize| (at - first).min(row.len());
+            let (start, end) = (within(step.start), within(step.end));
+            put.run(&self.mixer, row, start, end, colour_of(art, step.column));
+        }
+    }
+
+    /// Lays a stripe over several window rows that show the same row of art, at a whole scale. What of it is
+    /// clear is passed over once for all of them, and what is opaque is laid once and copied.
+    pub fn lay_over_rows(
+        &self,
+        art: &[[u8; 4]],
+        stripe: &Stripe,
+        window: &mut CanvasMut<'_>,
+        rows: Range<usize>,
+    ) {
+        let opacity = |step: &Step| art.get(step.column).map_or(0, |colour| colour[3]);
+        let mut rest = stripe.steps();
+        while let Some(clear) = rest.iter().position(|step| opacity(step) > 0) {
+            let is_opaque = opacity(&rest[clear]) == 255;
+            let belongs = |step: &Step| match is_opaque {
+                true => opacity(step) == 255,
+                false => (1..255).contains(&opacity(step)),
+            };
+            let steps = &rest[clear..];
+            let count = steps.iter().position(|step| !belongs(step)).unwrap_or(steps.len());
+            let (steps, others) = steps.split_at(count);
+            rest = others;
+            let (Some(first), Some(last)) = (steps.first(), steps.last()) else { break };
+            for y in rows.clone() {
+                if is_opaque && y > rows.start {
+                    window.copy_row(rows.start, y, first.start, last.end);
+                } else {
+                    let row = window.row(y, first.start, last.end);
+                    self.lay_art(art, steps, first.start, row, &Over);
+                }
+            }
+        }
+    }
+
+    /// Lays a stripe of one window row that shows just one row of art, opaque, at one of the usual whole scales:
+    /// the same pixels as [`lay`](Self::lay), in blocks whose length the compiler knows. Returns whether it could.
+    pub fn lay_blocks(&self, art: &[[u8; 4]], stripe: &Stripe, row: &mut [[u8; 4]]) -> bool {
+        if !self.across.whole {
+            return false;
+        }
+        let [first, steps @ ..] = stripe.steps() else { return false };
+        // The first block may begin outside of the window.
+        let (head, rest) = row.split_at_mut((first.end - stripe.first).min(row.len()));
+        let after = art.get(first.column + 1..first.column + 1 + steps.len());
+        let (Some(colour), Some(after)) = (art.get(first.column), after) else { return false };
+        let lay = match self.across.scale as usize {
+            1 => lay_blocks_of::<1>,
+            2 => lay_blocks_of::<2>,
+            3 => lay_blocks_of::<3>,
+            4 => lay_blocks_of::<4>,
+            5 => lay_blocks_of::<5>,
+            6 => lay_blocks_of::<6>,
+            8 => lay_blocks_of::<8>,
+            12 => lay_blocks_of::<12>,
+            _ => return false,
+        };
+        let even = rest.len().div_ceil(self.across.scale as usize) == after.len();
+        if head.is_empty() || !even {
+            return false;
+        }
+        head.fill(*colour);
+        lay(after, rest);
+        true
     }
 
     /// The colours of the columns between two rows of art.
@@ -72,33 +176,29 @@ impl Spread {
     }
 
     /// Spreads the colours of one row of art over a window row.
-    fn lay_columns(&self, row: &mut [[u8; 4]], colour: impl Fn(usize) -> Colour, put: &impl Put) {
+    fn lay_columns(
+        &self,
+        stripe: &Stripe,
+        row: &mut [[u8; 4]],
+        colour: impl Fn(usize) -> Colour,
+        put: &impl Put,
+    ) {
         if self.across.scale < 1.0 {
             return self.gather_columns(row, colour, put);
         }
-        let axis = &self.across;
-        let mut x = axis.first;
-        let mut column = axis.cover(x).first;
-        let mut here = colour(column);
-        while x < axis.first + row.len() {
-            // The pixels that show this column alone, then one that may show the next as well.
-            let edge = axis.edge(column + 1);
-            let whole = if column + 1 == axis.count { axis.end } else { edge as i32 as usize };
-            let end = whole.min(axis.first + row.len());
-            if end > x {
-                put.run(&self.mixer, row, x - axis.first, end - axis.first, here);
-                x = end;
+        let Some(mut here) = stripe.steps().first().map(|step| colour(step.column)) else { return };
+        for step in stripe.steps() {
+            let (start, end) = (step.start - stripe.first, step.end - stripe.first);
+            // A row may be shorter than the window says.
+            if end > row.len() {
+                return put.run(&self.mixer, row, start.min(row.len()), row.len(), here);
             }
-            column += 1;
-            if x >= axis.first + row.len() || column >= axis.count {
-                break;
+            if end > start {
+                put.run(&self.mixer, row, start, end, here);
             }
-            let next = colour(column);
-            let share = edge - whole as f64; // of the pixel, what still shows the column before
-            if share > SLIVER && edge >= x as f64 {
-                let mixed = self.mixer.mix(here, next, 1.0 - share as f32);
-                put.pixel(&self.mixer, &mut row[x - axis.first], mixed);
-                x += 1;
+            let next = colour(step.column + 1);
+            if let (Some(blend), Some(pixel)) = (step.blend, row.get_mut(end)) {
+                put.pixel(&self.mixer, pixel, self.mixer.mix(here, next, blend));
             }
             here = next;
         }
@@ -117,6 +217,95 @@ impl Spread {
                 (0..cover.count).map(|index| (colour(cover.first + index), cover.share(index)));
             put.pixel(&self.mixer, pixel, self.mixer.sum(parts));
         }
+    }
+}
+
+/// Where one column of art lies on the window.
+#[derive(Clone, Copy, Default)]
+struct Step {
+    column: usize,
+    /// The pixels that show it alone.
+    start: usize,
+    end: usize,
+    /// How much of the next column the pixel after these shows, if it shows both.
+    blend: Option<f32>,
+}
+
+/// Some columns beside each other, and the window pixels from `first` to `end` that they lie on.
+pub(crate) struct Stripe {
+    steps: [Step; Self::MOST],
+    count: usize,
+    pub first: usize,
+    pub end: usize,
+}
+
+impl Stripe {
+    const MOST: usize = 384;
+
+    fn steps(&self) -> &[Step] {
+        &self.steps[..self.count]
+    }
+}
+
+/// The stripes of a spread, from the left.
+pub(crate) struct Stripes<'a> {
+    axis: &'a Axis,
+    at: usize,
+    column: usize,
+}
+
+impl Stripes<'_> {
+    /// Where the next column lies.
+    fn step(&mut self) -> Step {
+        let Self { axis, at: start, column } = *self;
+        let edge = axis.edge(column + 1);
+        let is_last = column + 1 == axis.count;
+        let whole = if is_last { axis.end } else { edge as i32 as usize };
+        let end = whole.min(axis.end).max(start);
+        // Of the next pixel, what still shows this column.
+        let share = edge - whole as f64;
+        let shows_both = !is_last && end < axis.end && share > SLIVER && edge >= end as f64;
+        (self.at, self.column) = (end + usize::from(shows_both), column + 1);
+        Step { column, start, end, blend: shows_both.then_some(1.0 - share as f32) }
+    }
+}
+
+impl Iterator for Stripes<'_> {
+    type Item = Stripe;
+
+    fn next(&mut self) -> Option<Stripe> {
+        let first = self.at;
+        if first >= self.axis.end {
+            return None;
+        }
+        let mut stripe = Stripe { steps: [Step::default(); Stripe::MOST], count: 0, first, end: 0 };
+        if self.axis.scale < 1.0 {
+            // Pixels are gathered one by one.
+            self.at = self.axis.end;
+        }
+        while stripe.count < Stripe::MOST
+            && self.at < self.axis.end
+            && self.column < self.axis.count
+        {
+            stripe.steps[stripe.count] = self.step();
+            stripe.count += 1;
+        }
+        if self.column >= self.axis.count {
+            self.at = self.axis.end;
+        }
+        stripe.end = self.at;
+        Some(stripe)
+    }
+}
+
+/// Lays each art pixel on `N` window pixels; what of the last does not fit is left out.
+fn lay_blocks_of<const N: usize>(art: &[[u8; 4]], row: &mut [[u8; 4]]) {
+    let (blocks, rest) = row.as_chunks_mut::<N>();
+    for (block, colour) in blocks.iter_mut().zip(art) {
+        *block = [*colour; N];
+    }
+    if let Some(colour) = art.last() {
+        rest.fill(*colour);
     }
 }
 
@@ -180,6 +369,13 @@ impl Axis {
     fn edge(&self, number: usize) -> f64 {
         let edge = self.start + number as f64 * self.scale;
         if edge > 0.0 { edge } else { 0.0 }
+    }
+
+    /// The window pixels from `at` on that show just the same one art pixel; at least that one.
+    pub fn alike(&self, at: usize) -> Range<usize> {
+        let Some(art) = self.cover(at).only() else { return at..at + 1 };
+        let others = (at + 1..self.end).take_while(|other| self.cover(*other).is_only(art));
+        at..at + 1 + others.count()
     }
 
     /// What the window pixel `at` shows: what lies between its edges, or, where edges are rounded,
