@@ -4,7 +4,7 @@ use std::f64::consts::LN_2;
 use std::hint::black_box;
 
 use criterion::measurement::WallTime;
-use criterion::{BenchmarkGroup, Criterion, criterion_group, criterion_main};
+use criterion::{BenchmarkGroup, Criterion, Throughput, criterion_group, criterion_main};
 use rand::{RngExt, SeedableRng};
 use velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan::{
@@ -96,6 +96,15 @@ fn hand_written(group: &mut BenchmarkGroup<'_, WallTime>, name: &str, ahead: boo
     });
 }
 
+/// Deadzone, half-life and bounds.
+fn typical() -> Settings {
+    let mut typical = Settings::default();
+    typical.follow.smoothing = Smoothing::HalfLife(0.12).into();
+    typical.bounds = Some(Bounds::new(Rect::new([0, 0], [3840, 960])));
+    typical.follow.deadzone = Deadzone { left: 0.04, right: 0.04, top: 0.15, bottom: 0.1 };
+    typical
+}
+
 fn following(c: &mut Criterion) {
     let positions = positions();
     let mut group = c.benchmark_group("following");
@@ -115,10 +124,7 @@ fn following(c: &mut Criterion) {
     hand_written(&mut group, "hand-written: with look-ahead", true);
     let mut plain = Settings::default();
     plain.screen.snap = Snap::Off;
-    let mut typical = Settings::default();
-    typical.follow.smoothing = Smoothing::HalfLife(0.12).into();
-    typical.bounds = Some(Bounds::new(Rect::new([0, 0], [3840, 960])));
-    typical.follow.deadzone = Deadzone { left: 0.04, right: 0.04, top: 0.15, bottom: 0.1 };
+    let mut typical = typical();
     let steady = |_| 1.0 / 60.0;
     let varying = |frame: usize| (1.0 + 0.001 * (frame % 7) as f64) / 60.0;
     measure(&mut group, "everything off", plain, steady);
@@ -153,7 +159,7 @@ fn moving_lens(group: &mut BenchmarkGroup<'_, WallTime>, settings: Settings) {
     });
 }
 
-/// Rooms, parties, lures, zones and rails, beside a frame without.
+/// Rooms, lures, zones and rails, beside a frame without.
 fn framing(c: &mut Criterion) {
     let mut group = c.benchmark_group("framing");
     let steady = |_| 1.0 / 60.0;
@@ -187,6 +193,13 @@ fn framing(c: &mut Criterion) {
         let zones = with(&|s| s.zones = (0..count).map(zone).collect());
         measure(&mut group, &format!("zones, {count}"), zones, steady);
     }
+    // Above the way, so that none is ever entered: what many cost that are just there.
+    let above = |number| Zone {
+        zoom: Some(2.0),
+        ..Zone::new(Rect::from_corner_size(place(number) - DVec2::new(0.0, 1000.0), [40, 40]))
+    };
+    let zones = with(&|s| s.zones = (0..1000).map(above).collect());
+    measure(&mut group, "zones, 1000, none of them entered", zones, steady);
     for count in [10, 10_000_u32] {
         let at = |number: u32| {
             let along = f64::from(number) / f64::from(count);
@@ -196,7 +209,27 @@ fn framing(c: &mut Criterion) {
         let rail = with(&|s| s.rail = Some(Rail { points: points.clone(), speed: None }));
         measure(&mut group, &format!("a rail of {count} points"), rail, steady);
     }
-    for count in [2, 4, 64_u32] {
+    group.finish();
+}
+
+/// Parties. With one the zoom is on its way, so that a frame is gone through in legs of 1/480 s.
+fn parties(c: &mut Criterion) {
+    let mut group = c.benchmark_group("framing together");
+    let mut plain = Settings::default();
+    plain.follow.smoothing = Smoothing::HalfLife(0.12).into();
+    measure(&mut group, "baseline: following alone", plain.clone(), |_| 1.0 / 60.0);
+    let positions = positions();
+    let mut alone = Camera::new(plain.clone()).expect("valid settings");
+    let mut frame = 0;
+    group.bench_function("baseline: following alone, in eight frames for one", |b| {
+        b.iter(|| {
+            for _leg in 0..8 {
+                frame = (frame + 1) % positions.len();
+                black_box(alone.follow(black_box(1.0 / 480.0), black_box(positions[frame])));
+            }
+        });
+    });
+    for count in [2, 32_u32] {
         let mut camera = Camera::new(plain.clone()).expect("valid settings");
         let subject = |frame: u32, id: u32| {
             let swing = DVec2::from_angle(f64::from(frame) * 0.02 + f64::from(id)) * 120.0;
@@ -255,7 +288,7 @@ fn shaking(c: &mut Criterion) {
         let mut random = rand::rngs::SmallRng::seed_from_u64(1);
         b.iter(|| DVec2::new(random.random_range(-6.0..6.0), random.random_range(-3.0..3.0)));
     });
-    for live in [0, 1, 8, 64] {
+    for live in [0, 1, 12] {
         let mut camera = Camera::new(Settings::default()).expect("valid settings");
         for _ in 0..live {
             camera.shake(&Shake { hold: f64::INFINITY, ..Shake::default() }, 0.1);
@@ -267,5 +300,38 @@ fn shaking(c: &mut Criterion) {
     group.finish();
 }
 
-criterion_group!(benches, following, framing, presenting, shaking);
+/// A server that culls for ten thousand players: a frame of each one's camera, beside as many of one camera.
+fn many_cameras(c: &mut Criterion) {
+    const PLAYERS: usize = 10_000;
+    let positions = positions();
+    let mut settings = typical();
+    settings.follow.look_ahead = Some(LookAhead::default());
+    let camera = Camera::new(settings).expect("valid settings");
+    let mut group = c.benchmark_group("ten thousand cameras");
+    group.throughput(Throughput::Elements(PLAYERS as u64));
+    let mut frame = 0;
+    let mut one = camera.clone();
+    group.bench_function("baseline: one camera ten thousand times", |b| {
+        b.iter(|| {
+            for _player in 0..PLAYERS {
+                frame = (frame + 1) % positions.len();
+                black_box(one.follow(1.0 / 60.0, positions[frame]));
+            }
+        });
+    });
+    let mut cameras = vec![camera; PLAYERS];
+    group.bench_function("a frame of each", |b| {
+        b.iter(|| {
+            frame = (frame + 1) % positions.len();
+            for (player, camera) in cameras.iter_mut().enumerate() {
+                let at = positions[(frame + player) % positions.len()];
+                black_box(camera.follow(1.0 / 60.0, at));
+            }
+        });
+    });
+    println!("bytes of a camera: {}", size_of::<Camera>());
+    group.finish();
+}
+
+criterion_group!(benches, following, framing, parties, presenting, shaking, many_cameras);
 criterion_main!(benches);

@@ -386,3 +386,41 @@ fn settings_that_are_none_are_refused() {
         assert_eq!(field(&settings), name);
     }
 }
+
+proptest! {
+    #![proptest_config(config(300))]
+
+    /// Many lures and zones are looked up by where they are: those that are nowhere near change not a bit,
+    /// wherever they are in the list.
+    #[test]
+    fn what_is_far_away_changes_nothing(
+        walk in walks(60.0), zooms in prop::collection::vec(1.0..2.0_f64, 4), spread in 30.0..400.0_f64,
+        far in prop::collection::vec((2.0..9.0_f64, 0.0..6.3_f64, 10.0..900.0_f64), 40..120),
+    ) {
+        // The walk is held to a field, and everything far is outside of it.
+        let field = 600.0;
+        let near = |index: usize| DVec2::from_angle(index as f64 * 1.3) * spread;
+        let zones: Vec<Zone> = (0..4)
+            .map(|index| {
+                let rect = Rect::around(near(index), [90, 60]);
+                Zone { zoom: Some(zooms[index]), blend: 0.2 * index as f64, ..Zone::new(rect) }
+            })
+            .collect();
+        let lures: Vec<Lure> =
+            (0..4).map(|index| Lure { at: near(index + 7), radius: 120.0, strength: 0.5 }).collect();
+        let settings = Settings { zones: zones.clone(), lures: lures.clone(), ..Settings::default() };
+        let mut crowded = settings.clone();
+        for (index, (away, angle, size)) in far.iter().enumerate() {
+            let at = DVec2::from_angle(*angle) * (field * away + 2.0 * size);
+            let (zone_at, lure_at) = (index * 7 % (crowded.zones.len() + 1), index * 5 % (crowded.lures.len() + 1));
+            crowded.zones.insert(zone_at, Zone { zoom: Some(3.0), ..Zone::new(Rect::around(at, [*size, *size])) });
+            crowded.lures.insert(lure_at, Lure { at, radius: *size, strength: 0.9 });
+        }
+        let (mut few, mut many) = (Camera::new(settings).unwrap(), Camera::new(crowded).unwrap());
+        let mut at = DVec2::ZERO;
+        for (seconds, way) in walk {
+            at = (at + way).clamp(DVec2::splat(-field), DVec2::splat(field));
+            prop_assert_eq!(few.follow(seconds, at), many.follow(seconds, at));
+        }
+    }
+}

@@ -120,11 +120,11 @@ impl Camera {
     }
 
     /// What the party needs to know of a leg of some seconds.
-    pub(super) fn party_frame(&self) -> PartyFrame<'_> {
+    pub(super) fn party_frame(&self) -> PartyFrame {
         PartyFrame {
-            party: &self.settings.party,
+            party: self.settings.party,
             anchor: self.framing.follow.anchor,
-            deadzone: &self.framing.follow.deadzone,
+            deadzone: self.framing.follow.deadzone,
             lens: self.framing.lens.with_zoom(1.0),
             zoom: self.state.lens.zoom.zoom(self.settings.zoom.whole),
             whole: self.settings.zoom.whole,

@@ -107,11 +107,24 @@ impl Camera {
             self.rail.hold(course, &mut memory.rail, seconds);
         }
         self.scroll(course, &mut memory.scroll, seconds);
-        pull_to_lures(&self.settings.lures, course);
+        self.pull_to_lures(course);
         if let Some(room) = self.state.goal.room {
             let (range, offset) = (self.room_range(&room), self.framing.offset);
             course.clamp(range.min + offset, range.max + offset);
         }
+    }
+
+    fn pull_to_lures<const N: usize>(&self, course: &mut Course<N>) {
+        let lures = &self.settings.lures;
+        if lures.is_empty() {
+            return;
+        }
+        if course.as_straight().is_none_or(|(from, to)| from != to) {
+            for fraction in [0.25, 0.5, 0.75] {
+                course.bend_at(fraction);
+            }
+        }
+        course.map(|goal| Lure::pull_of(self.near.lures.about(lures, goal, goal), goal));
     }
 
     fn scroll<const N: usize>(&self, course: &mut Course<N>, position: &mut DVec2, seconds: f64) {
@@ -234,18 +247,6 @@ impl Camera {
         // One that is on its edge has not left it.
         (held - focus.y).abs() > ROUNDING
     }
-}
-
-fn pull_to_lures<const N: usize>(lures: &[Lure], course: &mut Course<N>) {
-    if lures.is_empty() {
-        return;
-    }
-    if course.as_straight().is_none_or(|(from, to)| from != to) {
-        for fraction in [0.25, 0.5, 0.75] {
-            course.bend_at(fraction);
-        }
-    }
-    course.map(|goal| Lure::pull(lures, goal));
 }
 
 #[cfg(test)]

@@ -11,8 +11,9 @@ use crate::limits::bounds::Bounds;
 use crate::limits::ratchet::Barrier;
 use crate::settings::follow::Follow;
 use crate::settings::settings::Settings;
-use crate::settings::zone::{Zone, holding};
+use crate::settings::zone::{Zone, Zones};
 use crate::units::course::Course;
+use crate::units::nearby::Nearby;
 use crate::units::rect::Rect;
 use crate::units::window::WindowSize;
 
@@ -37,14 +38,22 @@ pub(super) struct Framing {
 }
 
 impl Framing {
-    pub fn new(settings: &Settings, state: &CameraState, window: WindowSize) -> Self {
+    /// `lens` is the one before: what does not change about it is not worked out again.
+    pub fn new(
+        settings: &Settings,
+        zones: &Nearby,
+        state: &CameraState,
+        window: WindowSize,
+        lens: &Lens,
+    ) -> Self {
         let screen = &settings.screen;
         let size = screen.fit.screen_size(screen.size, window);
-        let plain = Lens::new(&Screen { size, ..*screen }).with_rotation(state.lens.rotation.now());
+        let plain = Lens::turned_like(&Screen { size, ..*screen }, state.lens.rotation.now(), lens);
         let mut follow = settings.follow;
         let (mut bounds, mut zoom) = (settings.bounds, None);
         if !settings.zones.is_empty() {
-            for zone in holding(&settings.zones, state.goal.zones_at) {
+            let zones = Zones { all: &settings.zones, nearby: zones };
+            for zone in zones.holding(state.goal.zones_at) {
                 let Zone { bounds: own, zoom: closer, .. } = *zone;
                 follow = zone.follow(follow);
                 bounds = own.map(Bounds::new).or(bounds);
@@ -170,7 +179,9 @@ impl Camera {
     }
 
     pub(super) fn refresh_framing(&mut self) {
-        self.framing = Framing::new(&self.settings, &self.state, self.window);
+        let lens = self.framing.lens;
+        self.framing =
+            Framing::new(&self.settings, &self.near.zones, &self.state, self.window, &lens);
     }
 
     /// The lens has changed at once: the view is held to what that allows.

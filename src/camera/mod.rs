@@ -25,20 +25,18 @@ use glam::DVec2;
 
 use crate::camera::hand::Hand;
 use crate::camera::overlay::{Overlay, Shown};
-use crate::goal::party::PartyMemory;
+use crate::goal::lure::Lure;
 use crate::goal::rail::RailTrack;
-use crate::goal::subject::{Subject, Track};
-use crate::lens::rotation::RotationGlide;
+use crate::goal::subject::Subject;
+use crate::lens::lens::Lens;
 use crate::lens::zoom::ZoomGlide;
-use crate::motion::motion::{Motion, Moving};
-use crate::motion::transition::Transitions;
+use crate::motion::motion::Motion;
 use crate::settings::settings::Settings;
-use crate::settings::zone::holding;
-use crate::shake::shaker::Shaker;
 use crate::units::convert::IntoSeconds;
 use crate::units::error::SettingsError;
 use crate::units::half_life::HalfLifeStep;
 use crate::units::maths::usable_seconds;
+use crate::units::nearby::Nearby;
 use crate::units::rect::Rect;
 use crate::units::window::WindowSize;
 use crate::view::layer::Layer;
@@ -46,8 +44,6 @@ use crate::view::view::View;
 
 use changes::Standing;
 use lens_step::Framing;
-use state::{GoalMemory, GoalState, LensState, LimitsState, MotionState, Pending};
-
 pub use state::{CameraState, StateError};
 
 /// A camera: each frame it takes time and a subject, and answers with a [`View`].
@@ -79,6 +75,7 @@ pub struct Camera {
     // What follows from the above, kept so that it is not worked out in every frame.
     framing: Framing,
     rail: RailTrack,
+    near: Near,
     shaped: bool,
     motion: Motion,
     ahead: HalfLifeStep,
@@ -89,6 +86,13 @@ pub struct Camera {
     moment: Option<Option<Standing>>,
 }
 
+/// Which lures and which zones are near a place.
+#[derive(Clone, Debug, Default)]
+struct Near {
+    lures: Nearby,
+    zones: Nearby,
+}
+
 impl Camera {
     /// A camera with these settings, looking at the middle of its bounds, or at the world's origin.
     ///
@@ -97,48 +101,21 @@ impl Camera {
     /// The first setting that can't be used: which, what it was, and what would be right.
     pub fn new(settings: Settings) -> Result<Self, SettingsError> {
         settings.validate()?;
-        let focus = settings.bounds.map_or(DVec2::ZERO, |bounds| bounds.rect.centre());
-        let zoom = ZoomGlide::at(settings.zoom.level);
-        let lens = LensState {
-            zoom,
-            rotation: RotationGlide::default(),
-            nudge: None,
-            transitions: Transitions::default(),
-        };
-        let memory = GoalMemory { goal: focus, scroll: focus, ..GoalMemory::default() };
-        let goal = GoalState {
-            memory,
-            cut: true,
-            track: Track::default(),
-            party: PartyMemory::default(),
-            room: None,
-            zones_at: None,
-        };
-        let focus = Moving { position: focus, velocity: DVec2::ZERO };
-        let state = CameraState {
-            settings: settings.digest(),
-            time: 0.0,
-            cuts: 0,
-            lens,
-            goal,
-            motion: MotionState {
-                focus,
-                held: focus.position,
-                before: (focus.position, 0.0),
-                hand: Hand::Off,
-                pause: 0.0,
-                transitions: Transitions::default(),
-            },
-            limits: LimitsState::default(),
-            shakes: Shaker::default(),
-            pending: Pending::default(),
-        };
+        let state = CameraState::new(&settings);
+        let window = settings.screen.size.into();
         let mut camera = Self {
-            framing: Framing::new(&settings, &state, settings.screen.size.into()),
-            window: settings.screen.size.into(),
+            framing: Framing::new(
+                &settings,
+                &Nearby::default(),
+                &state,
+                window,
+                &Lens::new(&settings.screen),
+            ),
+            window,
             state,
             layers: settings.laid_layers(),
             rail: RailTrack::default(),
+            near: Near::default(),
             shaped: false,
             settings,
             motion: Motion::default(),
@@ -157,6 +134,10 @@ impl Camera {
         self.state.settings = self.settings.digest();
         self.layers = self.settings.laid_layers();
         self.rail = self.settings.rail.as_ref().map(RailTrack::new).unwrap_or_default();
+        self.near = Near {
+            lures: Nearby::of(self.settings.lures.iter().map(Lure::region)),
+            zones: Nearby::of(self.settings.zones.iter().map(|zone| zone.rect)),
+        };
         self.shaped = self.is_shaped();
     }
 
@@ -386,7 +367,7 @@ impl Camera {
             goal: self.shaped_goal(),
             ahead: subject.filter(|_| ahead != DVec2::ZERO).map(|from| [from, from + ahead]),
         });
-        for zone in holding(&self.settings.zones, self.state.goal.zones_at) {
+        for zone in self.zones().holding(self.state.goal.zones_at) {
             overlay.add_zone(&zone.rect);
         }
         let goal = self.state.goal.memory.goal;

@@ -26,10 +26,13 @@ impl Camera {
             self.move_party_alone(arrival, &part(end));
             return (arrival.stride().map(|stride| stride.between(done, end)), end);
         }
+        if !self.has_places() {
+            return (self.move_party(arrival, &part(end)), end);
+        }
         let before = (self.state.goal.party, self.state.goal.track);
         let from = self.middle_of_party();
         let stride = self.move_party(arrival, &part(end));
-        let way = from.zip(self.middle_of_party()).filter(|_| self.has_places());
+        let way = from.zip(self.middle_of_party());
         let line = way.and_then(|(from, to)| self.crossing(from, to));
         let Some(line) = line.filter(|line| *line < 1.0 - 1e-6) else { return (stride, end) };
         (self.state.goal.party, self.state.goal.track) = before;
@@ -97,8 +100,7 @@ impl Camera {
 
     /// The point that stands for the party as it is.
     fn party_point(&self) -> Option<DVec2> {
-        let mut party = self.state.goal.party;
-        party.come_together(&self.party_frame(), Some(0.0))
+        self.state.goal.party.point(&self.party_frame())
     }
 
     /// Who has changed its weight may have moved the point at once.
@@ -125,17 +127,16 @@ impl Camera {
             self.advance_party(subjects, part);
             return;
         }
-        let mut party = self.state.goal.party;
-        party.advance_alone(part.leg, &self.party_frame());
-        self.state.goal.party = party;
+        let frame = self.party_frame();
+        self.state.goal.party.advance_alone(part.leg, &frame);
         self.refresh_framing();
     }
 
     fn advance_party(&mut self, subjects: &[Subject], part: &Part) -> Option<DVec2> {
-        let mut party = self.state.goal.party;
+        let frame = self.party_frame();
+        let party = &mut self.state.goal.party;
         party.advance(subjects, part);
-        let point = party.come_together(&self.party_frame(), Some(part.leg));
-        self.state.goal.party = party;
+        let point = party.come_together(&frame, Some(part.leg));
         self.refresh_framing();
         point
     }
@@ -146,9 +147,7 @@ impl Camera {
 
     /// Who has come too far away within a leg is let go of, and who is back is taken back.
     pub(super) fn reconsider_party(&mut self) {
-        let mut next = self.state.goal.party;
-        next.let_go_and_take_back(&self.party_frame());
-        if self.state.goal.party.frames_others(&next) {
+        if let Some(next) = self.state.goal.party.reconsidered(&self.party_frame()) {
             self.change_party(next);
         }
     }

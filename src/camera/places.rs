@@ -4,7 +4,7 @@ use glam::DVec2;
 
 use crate::goal::rooms::{AFTER, RoomMemory};
 use crate::limits::bounds::Bounds;
-use crate::settings::zone::{blend_between, next_crossing};
+use crate::settings::zone::Zones;
 use crate::units::rect::Rect;
 
 use super::Camera;
@@ -21,6 +21,10 @@ impl Camera {
     #[inline]
     pub(super) fn has_places(&self) -> bool {
         self.settings.rooms.is_some() || !self.settings.zones.is_empty()
+    }
+
+    pub(super) fn zones(&self) -> Zones<'_> {
+        Zones { all: &self.settings.zones, nearby: &self.near.zones }
     }
 
     /// The next moment after `done` and before `end`, as fractions of the step, at which the subject
@@ -45,7 +49,7 @@ impl Camera {
         }
         let room = self.settings.rooms.as_ref().zip(self.state.goal.room);
         let room = room.and_then(|(rooms, room)| rooms.next(&room.rect(), from, to));
-        let zone = next_crossing(&self.settings.zones, from, to);
+        let zone = self.zones().next_crossing(from, to);
         let room = room.map(|(at, _)| at);
         room.into_iter().chain(zone).reduce(f64::min).filter(|at| *at < 1.0)
     }
@@ -78,7 +82,7 @@ impl Camera {
             }
         }
         let (before, now) = (self.state.goal.zones_at, Some(position));
-        if let Some(blend) = blend_between(&self.settings.zones, before, now) {
+        if let Some(blend) = self.zones().blend_between(before, now) {
             self.change_following(blend, |camera| {
                 camera.state.goal.zones_at = now;
                 camera.refresh_framing();

@@ -15,6 +15,7 @@ use crate::limits::bounds::Bounds;
 use crate::limits::ratchet::Barrier;
 use crate::motion::motion::Moving;
 use crate::motion::transition::Transitions;
+use crate::settings::settings::Settings;
 use crate::shake::cue::ZoomNudge;
 use crate::shake::shaker::Shaker;
 use crate::units::ease::Ease;
@@ -227,6 +228,46 @@ impl fmt::Display for StateError {
 impl core::error::Error for StateError {}
 
 impl CameraState {
+    /// Looking at the middle of the bounds, or at the world's origin, and waiting for a subject.
+    pub(super) fn new(settings: &Settings) -> Self {
+        let focus = settings.bounds.map_or(DVec2::ZERO, |bounds| bounds.rect.centre());
+        let zoom = ZoomGlide::at(settings.zoom.level);
+        let lens = LensState {
+            zoom,
+            rotation: RotationGlide::default(),
+            nudge: None,
+            transitions: Transitions::default(),
+        };
+        let memory = GoalMemory { goal: focus, scroll: focus, ..GoalMemory::default() };
+        let goal = GoalState {
+            memory,
+            cut: true,
+            track: Track::default(),
+            party: PartyMemory::default(),
+            room: None,
+            zones_at: None,
+        };
+        let focus = Moving { position: focus, velocity: DVec2::ZERO };
+        Self {
+            settings: settings.digest(),
+            time: 0.0,
+            cuts: 0,
+            lens,
+            goal,
+            motion: MotionState {
+                focus,
+                held: focus.position,
+                before: (focus.position, 0.0),
+                hand: Hand::Off,
+                pause: 0.0,
+                transitions: Transitions::default(),
+            },
+            limits: LimitsState::default(),
+            shakes: Shaker::default(),
+            pending: Pending::default(),
+        }
+    }
+
     /// Whether every number is one that a camera can have.
     pub(super) fn is_sound(&self) -> bool {
         (0.0..f64::INFINITY).contains(&self.time)

@@ -3,6 +3,7 @@
 use glam::DVec2;
 
 use crate::units::keys::settings;
+use crate::units::rect::Rect;
 use crate::units::setting::Setting;
 
 /// A point of interest that pulls the goal towards itself as it comes near: an entry of `[[lures]]`
@@ -53,6 +54,10 @@ impl Lure {
     /// pull beyond them all.
     #[must_use]
     pub fn pull(lures: &[Self], goal: DVec2) -> DVec2 {
+        Self::pull_of(lures.iter(), goal)
+    }
+
+    pub(crate) fn pull_of<'a>(lures: impl Iterator<Item = &'a Self>, goal: DVec2) -> DVec2 {
         let (mut way, mut all) = (DVec2::ZERO, 0.0);
         for lure in lures {
             let to = lure.at - goal;
@@ -64,6 +69,11 @@ impl Lure {
             }
         }
         if all > 1.0 { goal + way / all } else { goal + way }
+    }
+
+    /// The square around all that it reaches.
+    pub(crate) fn region(&self) -> Rect {
+        Rect { min: self.at - self.radius, max: self.at + self.radius }
     }
 
     /// Whether it pulls at a goal here.

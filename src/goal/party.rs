@@ -131,10 +131,10 @@ impl Member {
 
 /// What the party needs to know of a frame.
 #[derive(Clone, Copy, Debug)]
-pub(crate) struct PartyFrame<'a> {
-    pub party: &'a Party,
+pub(crate) struct PartyFrame {
+    pub party: Party,
     pub anchor: DVec2,
-    pub deadzone: &'a Deadzone,
+    pub deadzone: Deadzone,
     /// At zoom 1.
     pub lens: Lens,
     /// The zoom that is set by hand.
@@ -143,7 +143,7 @@ pub(crate) struct PartyFrame<'a> {
     pub whole: bool,
 }
 
-impl PartyFrame<'_> {
+impl PartyFrame {
     /// What is shown of a zoom that a party asks for.
     fn shown(&self, zoom: f64) -> f64 {
         shown_zoom(zoom, self.whole)
@@ -174,7 +174,7 @@ impl PartyMemory {
     /// The subject that is framed alone until now, if the game still names it.
     pub fn only_one<'a>(&self, subjects: &'a [Subject]) -> Option<&'a Subject> {
         let [only] = &*self.members else { return None };
-        with_id(subjects, only.id).filter(|subject| is_usable(subject.position))
+        with_id(subjects, only.id, 0).filter(|subject| is_usable(subject.position))
     }
 
     /// Whether there is nobody, and no zoom of theirs either.
@@ -185,13 +185,13 @@ impl PartyMemory {
 
     /// The corners, in the world, of the rectangle around those who are kept, with their margins.
     pub fn outline(&self, lens: &Lens) -> Option<[DVec2; 4]> {
-        let (_, hull) = self.mean_and_hull(lens, is_kept).filter(|_| self.members.len() > 1)?;
+        let (_, hull) = self.mean_and_hull(lens, self.kept()).filter(|_| self.members.len() > 1)?;
         Some(hull.corners().map(|corner| lens.world_aligned(corner)))
     }
 
     /// The weighted mean of those who are kept, in the world: where the party is, whatever the view.
     pub fn middle(&self, lens: &Lens) -> Option<DVec2> {
-        self.mean_and_hull(lens, is_kept).map(|(mean, _)| lens.world_aligned(mean))
+        self.mean_and_hull(lens, self.kept()).map(|(mean, _)| lens.world_aligned(mean))
     }
 
     /// Nobody any more; the zoom stays and glides back.
@@ -219,9 +219,9 @@ impl PartyMemory {
 
     /// Moves everybody through a part of a step, to where the game has them at its end.
     pub fn advance(&mut self, subjects: &[Subject], part: &Part) {
-        for member in self.members.iter_mut() {
+        for (index, member) in self.members.iter_mut().enumerate() {
             member.gone = (member.gone + part.leg as f32).min(1e6);
-            let to = with_id(subjects, member.id).filter(|to| is_usable(to.position));
+            let to = with_id(subjects, member.id, index).filter(|to| is_usable(to.position));
             if let Some(to) = to {
                 member.move_towards(to.position, part);
             } else {
@@ -256,8 +256,11 @@ impl PartyMemory {
 
     /// Who joined with the last step turns out to have a velocity in this one.
     pub fn learn_velocities(&mut self, subjects: &[Subject], seconds: f64) {
-        for member in self.members.iter_mut().filter(|member| !member.has_moved) {
-            let to = with_id(subjects, member.id).filter(|to| is_usable(to.position));
+        for (index, member) in self.members.iter_mut().enumerate() {
+            if member.has_moved {
+                continue;
+            }
+            let to = with_id(subjects, member.id, index).filter(|to| is_usable(to.position));
             let known = to.and_then(|to| velocity(to.position - member.position, seconds));
             member.velocity = known.unwrap_or(member.velocity);
             member.before = member.velocity;
@@ -274,10 +277,22 @@ impl PartyMemory {
     }
 
     /// The point to follow, and the zoom after some seconds; `None` is as long as it takes.
-    pub fn come_together(&mut self, frame: &PartyFrame<'_>, seconds: Option<f64>) -> Option<DVec2> {
-        let (mean, hull) = self.mean_and_hull(&frame.lens, is_kept)?;
-        self.advance_zoom(Some(&hull), frame, seconds);
-        let zoom = frame.shown(self.zoom().unwrap_or(frame.zoom));
+    pub fn come_together(&mut self, frame: &PartyFrame, seconds: Option<f64>) -> Option<DVec2> {
+        let (point, log_zoom) = self.together(frame, seconds)?;
+        self.log_zoom = log_zoom;
+        Some(point)
+    }
+
+    /// The point to follow as everybody is now.
+    pub fn point(&self, frame: &PartyFrame) -> Option<DVec2> {
+        self.together(frame, Some(0.0)).map(|(point, _)| point)
+    }
+
+    /// The point to follow, and the logarithm of the zoom after some seconds.
+    fn together(&self, frame: &PartyFrame, seconds: Option<f64>) -> Option<(DVec2, Option<f64>)> {
+        let (mean, hull) = self.mean_and_hull(&frame.lens, self.kept())?;
+        let log_zoom = self.next_log_zoom(Some(&hull), frame, seconds);
+        let zoom = frame.shown(log_zoom.map_or(frame.zoom, libm::exp));
         let half = self.half_space(frame, zoom);
         // As little as needed; where it can't fit, its middle.
         let (low, high) = (hull.max - half, hull.min + half);
@@ -289,13 +304,13 @@ impl PartyMemory {
                 middle[axis]
             }
         };
-        Some(frame.lens.world_aligned(DVec2::new(axis(0), axis(1))))
+        Some((frame.lens.world_aligned(DVec2::new(axis(0), axis(1))), log_zoom))
     }
 
     /// Glides back to the zoom that is set by hand.
-    pub fn advance_alone(&mut self, seconds: f64, frame: &PartyFrame<'_>) {
+    pub fn advance_alone(&mut self, seconds: f64, frame: &PartyFrame) {
         if self.log_zoom.is_some() {
-            self.advance_zoom(None, frame, Some(seconds));
+            self.log_zoom = self.next_log_zoom(None, frame, Some(seconds));
         }
     }
 
@@ -314,17 +329,23 @@ impl PartyMemory {
 
     /// At the end of a step of some seconds: who is new joins, who is not named any more leaves.
     pub fn take_note(&mut self, subjects: &[Subject], seconds: f64) {
-        let named = |member: &Member| {
-            with_id(subjects, member.id).is_some_and(|subject| is_usable(subject.position))
-        };
-        self.members.retain(|member| named(member));
+        let mut index = 0;
+        self.members.retain(|member| {
+            let named = with_id(subjects, member.id, index);
+            index += 1;
+            named.is_some_and(|subject| is_usable(subject.position))
+        });
         let usable = |number: f64| if number > 0.0 && number < 1e9 { number } else { 0.0 };
-        for (index, subject) in (0..).zip(subjects) {
+        for (index, subject) in (0_u32..).zip(subjects) {
             if !is_usable(subject.position) {
                 continue; // lost: it has left
             }
             let id = subject.id.unwrap_or(index);
-            let known = self.members.iter_mut().find(|one| one.id == id);
+            // Most are where they were in the list.
+            let at = index as usize;
+            let same = self.members.get(at).is_some_and(|one| one.id == id);
+            let at = if same { Some(at) } else { self.members.iter().position(|one| one.id == id) };
+            let known = at.map(|at| &mut self.members[at]);
             let before = known.as_ref().map_or(Member::default(), |known| **known);
             let now = Member {
                 id,
@@ -346,32 +367,71 @@ impl PartyMemory {
     }
 
     /// Lets go of those who are too far away, and takes back who is not any more.
-    pub fn let_go_and_take_back(&mut self, frame: &PartyFrame<'_>) {
+    pub fn let_go_and_take_back(&mut self, frame: &PartyFrame) {
+        let framed = self.who_fits(frame);
+        for (index, member) in self.members.iter_mut().enumerate() {
+            let leaves = !framed.holds(index);
+            if leaves && !member.let_go {
+                member.gone = 0.0;
+            }
+            member.let_go = leaves;
+        }
+    }
+
+    /// The party in which those who are too far away are let go of, and others taken back; `None` if that
+    /// changes nothing.
+    pub fn reconsidered(&self, frame: &PartyFrame) -> Option<Self> {
+        if self.who_fits(frame) == self.framed() {
+            return None;
+        }
+        let mut next = *self;
+        next.let_go_and_take_back(frame);
+        Some(next)
+    }
+
+    /// Who is framed until now.
+    fn framed(&self) -> Framed {
+        let kept = self.members.iter().enumerate().filter(|(_, member)| is_kept(member));
+        kept.fold(Framed::default(), |framed, (index, _)| framed.with(index))
+    }
+
+    /// Who is to be framed.
+    fn who_fits(&self, frame: &PartyFrame) -> Framed {
         let half = self.half_space(frame, frame.shown(frame.party.zoom.min));
-        // Back, the most important first, if there is a tenth to spare beside those that matter as much;
-        // and not before the picture has come to those who stayed.
-        let fade = frame.party.fade as f32 * 0.999_999;
-        for index in self.in_order(|member| member.let_go && member.gone >= fade) {
-            let Some(index) = index else { break };
-            let own = self.members[index];
-            let counts = |one: &Member| (!one.let_go && one.rank >= own.rank) || one.id == own.id;
-            let fits = self
-                .mean_and_hull(&frame.lens, counts)
-                .is_some_and(|(_, hull)| (hull.size() * 1.1).cmple(half * 2.0).all());
-            self.members[index].let_go = !fits;
+        let mut framed = self.framed();
+        if framed.count() < self.members.len() {
+            framed = self.take_back(framed, half, frame);
         }
         // Away, the least important first, until the rest fits.
         for _member in 1..self.members.len() {
-            let Some((_, hull)) = self.mean_and_hull(&frame.lens, is_kept) else { break };
-            if hull.size().cmple(half * 2.0).all() {
+            let hull = self.mean_and_hull(&frame.lens, |index| framed.holds(index));
+            if framed.count() < 2
+                || hull.is_none_or(|(_, hull)| hull.size().cmple(half * 2.0).all())
+            {
                 break;
             }
-            let several = self.members.iter().filter(|member| is_kept(member)).count() > 1;
-            let kept = self.members.iter_mut().rev().filter(|member| is_kept(member));
-            let least = kept.min_by_key(|member| member.rank);
-            let Some(least) = least.filter(|_| several) else { break };
-            (least.let_go, least.gone) = (true, 0.0);
+            let kept = (0..self.members.len()).rev().filter(|index| framed.holds(*index));
+            let Some(least) = kept.min_by_key(|index| self.members[*index].rank) else { break };
+            framed = framed.without(least);
         }
+        framed
+    }
+
+    /// Back, the most important first, if there is a tenth to spare beside those that matter as much; and not
+    /// before the picture has come to those who stayed.
+    fn take_back(&self, mut framed: Framed, half: DVec2, frame: &PartyFrame) -> Framed {
+        let fade = frame.party.fade as f32 * 0.999_999;
+        for index in self.in_order(|member| member.let_go && member.gone >= fade) {
+            let Some(back) = index else { break };
+            let rank = self.members[back].rank;
+            let counts =
+                |index| (framed.holds(index) && self.members[index].rank >= rank) || index == back;
+            let fits = self
+                .mean_and_hull(&frame.lens, counts)
+                .is_some_and(|(_, hull)| (hull.size() * 1.1).cmple(half * 2.0).all());
+            framed = if fits { framed.with(back) } else { framed };
+        }
+        framed
     }
 
     /// Members that a condition holds for, the most important first.
@@ -387,43 +447,45 @@ impl PartyMemory {
         order
     }
 
-    /// The weighted mean of those who count, and the rectangle around them with their margins, along the
+    /// Whether the member of an index is framed now.
+    fn kept(&self) -> impl Fn(usize) -> bool {
+        |index| is_kept(&self.members[index])
+    }
+
+    /// The weighted mean of those who count, by their indices, and the rectangle around them with their margins, along the
     /// screen's axes.
-    fn mean_and_hull(
-        &self,
-        lens: &Lens,
-        counts: impl Fn(&Member) -> bool,
-    ) -> Option<(DVec2, Rect)> {
-        let counted = || self.members.iter().filter(|one| counts(one));
+    fn mean_and_hull(&self, lens: &Lens, counts: impl Fn(usize) -> bool) -> Option<(DVec2, Rect)> {
         let (mut sum, mut all) = (DVec2::ZERO, 0.0);
-        for member in counted() {
+        let (mut min, mut max) = (DVec2::INFINITY, DVec2::NEG_INFINITY);
+        for (_, member) in self.members.iter().enumerate().filter(|(index, _)| counts(*index)) {
+            let position = lens.screen_aligned(member.position);
             // One of no weight is framed, and has no say in where the middle is.
             let weight = member.weight.max(1e-9);
-            (sum, all) = (sum + lens.screen_aligned(member.position) * weight, all + weight);
+            (sum, all) = (sum + position * weight, all + weight);
+            (min, max) = (min.min(position - member.margin), max.max(position + member.margin));
         }
         if all <= 0.0 {
             return None;
         }
         let mean = sum / all;
-        let nothing = Rect { min: mean, max: mean };
-        let hull = counted().fold(nothing, |hull, member| {
-            let position = lens.screen_aligned(member.position);
-            let (min, max) = (position - member.margin, position + member.margin);
-            hull.joined(&Rect { min, max })
-        });
-        Some((mean, hull))
+        Some((mean, Rect { min: mean.min(min), max: mean.max(max) }))
     }
 
     /// Half of the room around the anchor at a zoom: `(min(a, 1 − a) − deadzone side)·V`.
-    fn half_space(&self, frame: &PartyFrame<'_>, zoom: f64) -> DVec2 {
+    fn half_space(&self, frame: &PartyFrame, zoom: f64) -> DVec2 {
         let anchor = frame.anchor.min(1.0 - frame.anchor);
         let zone = frame.deadzone;
         let side = DVec2::new(zone.left.max(zone.right), zone.top.max(zone.bottom));
         (anchor - side).max(DVec2::splat(0.01)) * frame.lens.view_size() / zoom
     }
 
-    /// Towards the zoom at which the rectangle fits.
-    fn advance_zoom(&mut self, hull: Option<&Rect>, frame: &PartyFrame<'_>, seconds: Option<f64>) {
+    /// Towards the zoom at which the rectangle fits: its logarithm after some seconds.
+    fn next_log_zoom(
+        &self,
+        hull: Option<&Rect>,
+        frame: &PartyFrame,
+        seconds: Option<f64>,
+    ) -> Option<f64> {
         let largest = frame.party.zoom.max.min(frame.zoom);
         let wanted = match hull {
             Some(hull) => {
@@ -442,7 +504,29 @@ impl PartyMemory {
         let next = target + (now - target) * rest;
         let unseen = (target - next).abs() * frame.lens.size().as_dvec2().length() < 0.01;
         let next = if unseen { target } else { next };
-        self.log_zoom = Some(next).filter(|_| hull.is_some() || next != target);
+        Some(next).filter(|_| hull.is_some() || next != target)
+    }
+}
+
+/// Members of a party, a bit for each.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+struct Framed(u32);
+
+impl Framed {
+    fn holds(self, index: usize) -> bool {
+        self.0 & (1 << index) != 0
+    }
+
+    fn with(self, index: usize) -> Self {
+        Self(self.0 | (1 << index))
+    }
+
+    fn without(self, index: usize) -> Self {
+        Self(self.0 & !(1 << index))
+    }
+
+    fn count(self) -> usize {
+        self.0.count_ones() as usize
     }
 }
 
@@ -451,12 +535,15 @@ fn is_kept(member: &Member) -> bool {
     !member.let_go
 }
 
-/// The subject of this number: its own, or its index in the list.
-fn with_id(subjects: &[Subject], id: u32) -> Option<&Subject> {
-    (0..)
-        .zip(subjects)
-        .find(|(index, subject)| subject.id.unwrap_or(*index) == id)
-        .map(|(_, one)| one)
+/// The subject of this number: its own, or its index in the list. Most are where they were last: there it is
+/// looked for first.
+fn with_id(subjects: &[Subject], id: u32, first: usize) -> Option<&Subject> {
+    let is_it = |index: usize| {
+        subjects.get(index).is_some_and(|subject| subject.id.unwrap_or(index as u32) == id)
+    };
+    let index =
+        if is_it(first) { first } else { (0..subjects.len()).find(|index| is_it(*index))? };
+    subjects.get(index)
 }
 
 /// The velocity of a way, as far as it tells one.

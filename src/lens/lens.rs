@@ -50,6 +50,17 @@ impl Lens {
         }
     }
 
+    /// A lens for this screen at zoom 1, turned by `rotation` radians. Where another lens is turned alike, what
+    /// follows from that is taken over from it.
+    pub(crate) fn turned_like(screen: &Screen, rotation: f64, other: &Self) -> Self {
+        let mut lens = Self::new(screen);
+        if other.rotation == rotation && other.y_axis == screen.y_axis {
+            (lens.rotation, lens.cos, lens.sin) = (rotation, other.cos, other.sin);
+            return lens;
+        }
+        lens.with_rotation(rotation)
+    }
+
     /// The same lens at another zoom: 2 shows everything twice as large. Values that are not a
     /// number leave it as it is; others are held from 1e-9 to 1e9.
     #[must_use]
@@ -72,7 +83,7 @@ impl Lens {
     /// ```
     #[must_use]
     pub fn with_rotation(mut self, rotation: f64) -> Self {
-        if rotation.is_finite() {
+        if rotation.is_finite() && rotation != self.rotation {
             self.rotation = rotation;
             let (sin, cos) = libm::sincos(rotation);
             (self.cos, self.sin) = (cos, sin * self.y_axis.sign());
@@ -147,6 +158,14 @@ impl Lens {
     pub fn to_world_axes(&self, pixels: DVec2) -> DVec2 {
         let upright = DVec2::new(pixels.x, pixels.y * self.y_axis.sign()) / self.scale;
         turn(upright, self.cos, self.sin)
+    }
+
+    /// One world unit along `x` and one along `y`, each along the screen's axes, still in world units.
+    #[inline]
+    #[must_use]
+    pub(crate) fn world_axes(&self) -> [DVec2; 2] {
+        let sign = self.y_axis.sign();
+        [DVec2::new(self.cos, -self.sin * sign), DVec2::new(self.sin, self.cos * sign)]
     }
 
     /// A world point or difference along the screen's axes, `y` down, still in world units.

@@ -5,6 +5,7 @@ use glam::DVec2;
 use crate::goal::deadzone::Deadzone;
 use crate::settings::follow::Follow;
 use crate::units::keys::settings;
+use crate::units::nearby::Nearby;
 use crate::units::rect::Rect;
 use crate::units::setting::Setting;
 
@@ -82,19 +83,49 @@ impl Zone {
     }
 }
 
-/// The zones that hold a point, in order: later ones are laid over earlier ones.
-pub(crate) fn holding(zones: &[Zone], point: Option<DVec2>) -> impl Iterator<Item = &Zone> {
-    zones.iter().filter(move |zone| zone.holds(point))
+/// The zones, and a grid over them.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Zones<'a> {
+    pub all: &'a [Zone],
+    pub nearby: &'a Nearby,
 }
 
-/// The seconds in which what the zones say changes on the way from one point to another; none where it
-/// does not. Where one zone is left as another is entered, it is the entered one's time.
-pub(crate) fn blend_between(zones: &[Zone], from: Option<DVec2>, to: Option<DVec2>) -> Option<f64> {
-    let changed = |enters: bool| {
-        let changed = move |zone: &&Zone| zone.holds(to) == enters && zone.holds(from) != enters;
-        zones.iter().rev().find(changed)
-    };
-    changed(true).or_else(|| changed(false)).map(|zone| zone.blend)
+impl<'a> Zones<'a> {
+    /// The zones that hold a point, in order: later ones are laid over earlier ones.
+    pub fn holding(&self, point: Option<DVec2>) -> impl Iterator<Item = &'a Zone> {
+        let about = point.map(|point| self.nearby.about(self.all, point, point));
+        about.into_iter().flatten().filter(move |zone| zone.holds(point))
+    }
+
+    /// The seconds in which what the zones say changes on the way from one point to another; none where it
+    /// does not. Where one zone is left as another is entered, it is the entered one's time.
+    pub fn blend_between(&self, from: Option<DVec2>, to: Option<DVec2>) -> Option<f64> {
+        let ends = (from.or(to)?, to.or(from)?);
+        let about = self.nearby.about(self.all, ends.0, ends.1);
+        let changed = |enters: bool| {
+            let changed =
+                move |zone: &&Zone| zone.holds(to) == enters && zone.holds(from) != enters;
+            about.clone().rev().find(changed)
+        };
+        changed(true).or_else(|| changed(false)).map(|zone| zone.blend)
+    }
+
+    /// The first moment on a straight way at which it enters or leaves a zone, as a fraction of it.
+    pub fn next_crossing(&self, from: DVec2, to: DVec2) -> Option<f64> {
+        let crossing = |zone: &Zone| {
+            let (start, end) = zone.rect.stretch_of(from, to)?;
+            if start > 0.0 { Some(start) } else { Some(end).filter(|end| *end < 1.0) }
+        };
+        // Most zones are nowhere near.
+        let (low, high) = (from.min(to), from.max(to));
+        let near = |zone: &&Zone| zone.rect.min.cmple(high).all() && zone.rect.max.cmpge(low).all();
+        self.nearby
+            .about(self.all, from, to)
+            .filter(near)
+            .filter_map(crossing)
+            .filter(|at| *at > 0.0 && *at < 1.0)
+            .reduce(f64::min)
+    }
 }
 
 impl Zone {
@@ -110,21 +141,4 @@ impl Zone {
             ..follow
         }
     }
-}
-
-/// The first moment on a straight way at which it enters or leaves a zone, as a fraction of it.
-pub(crate) fn next_crossing(zones: &[Zone], from: DVec2, to: DVec2) -> Option<f64> {
-    let crossing = |zone: &Zone| {
-        let (start, end) = zone.rect.stretch_of(from, to)?;
-        if start > 0.0 { Some(start) } else { Some(end).filter(|end| *end < 1.0) }
-    };
-    // Most zones are nowhere near.
-    let (low, high) = (from.min(to), from.max(to));
-    let near = |zone: &&Zone| zone.rect.min.cmple(high).all() && zone.rect.max.cmpge(low).all();
-    zones
-        .iter()
-        .filter(near)
-        .filter_map(crossing)
-        .filter(|at| *at > 0.0 && *at < 1.0)
-        .reduce(f64::min)
 }

@@ -204,28 +204,29 @@ impl Shake {
     /// Where it would be at full strength, from −1 to 1 on each axis, and its turn.
     fn way(&self, age: f64, seed: u64) -> (DVec2, f64) {
         let time = age * self.hz;
-        let noise = |channel: u64| match self.motion {
-            ShakeMotion::Rattle => between_places(time, seed, channel, |fraction| fraction),
-            _ => between_places(time, seed, channel, |fraction| {
-                fraction * fraction * fraction * (fraction * (fraction * 6.0 - 15.0) + 10.0)
-            }),
+        if let ShakeMotion::Kick(direction) = self.motion {
+            let swing = libm::sin(time * core::f64::consts::TAU);
+            return (direction.normalize_or_zero() * swing, swing);
+        }
+        let index = floor_to_i64(time);
+        let fraction = (time - index as f64).clamp(0.0, 1.0);
+        let eased = match self.motion {
+            ShakeMotion::Rattle => fraction,
+            _ => fraction * fraction * fraction * (fraction * (fraction * 6.0 - 15.0) + 10.0),
         };
-        let ShakeMotion::Kick(direction) = self.motion else {
-            return (DVec2::new(noise(0), noise(1)), noise(2));
+        // On the way from one random position to the next; the first is the middle, so that a shake
+        // starts where the view is.
+        let position = |index: i64, channel| {
+            if index <= 0 { 0.0 } else { chance(index as u64, seed, channel) }
         };
-        let swing = libm::sin(time * core::f64::consts::TAU);
-        (direction.normalize_or_zero() * swing, swing)
+        let noise = |channel| {
+            let (from, to) = (position(index, channel), position(index.saturating_add(1), channel));
+            from + (to - from) * eased
+        };
+        // Most do not turn the view at all.
+        let turn = if self.roll == 0.0 { 0.0 } else { noise(2) };
+        (DVec2::new(noise(0), noise(1)), turn)
     }
-}
-
-/// On the way from one random position to the next, from −1 to 1; the first is the middle, so that a
-/// shake starts where the view is.
-fn between_places(time: f64, seed: u64, channel: u64, ease: impl Fn(f64) -> f64) -> f64 {
-    let index = floor_to_i64(time);
-    let fraction = ease((time - index as f64).clamp(0.0, 1.0));
-    let position = |index: i64| if index <= 0 { 0.0 } else { chance(index as u64, seed, channel) };
-    let (from, to) = (position(index), position(index.saturating_add(1)));
-    from + (to - from) * fraction
 }
 
 /// A number from −1 to 1, always the same for the same three.

@@ -1,9 +1,10 @@
 //! A list with a fixed capacity, for memories that are copied and never allocate.
 
+use core::fmt;
 use core::ops::{Deref, DerefMut};
 
 /// Up to `N` items in order. It is `Copy`, compares by its items, and refuses what does not fit.
-#[derive(Clone, Copy, Debug)]
+#[derive(Clone, Copy)]
 pub(crate) struct List<T, const N: usize> {
     items: [T; N],
     count: u32,
@@ -63,9 +64,10 @@ impl<T: Copy, const N: usize> List<T, N> {
     pub fn retain(&mut self, mut keep: impl FnMut(&mut T) -> bool) {
         let mut kept = 0;
         for index in 0..self.len() {
-            let mut item = self.items[index];
-            if keep(&mut item) {
-                self.items[kept] = item;
+            if keep(&mut self.items[index]) {
+                if kept != index {
+                    self.items[kept] = self.items[index];
+                }
                 kept += 1;
             }
         }
@@ -76,6 +78,13 @@ impl<T: Copy, const N: usize> List<T, N> {
     #[inline]
     pub fn truncate(&mut self, count: usize) {
         self.count = self.count.min(count as u32);
+    }
+}
+
+/// Only the items: what lies beyond them is not a part of the list.
+impl<T: fmt::Debug, const N: usize> fmt::Debug for List<T, N> {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.debug_list().entries(self.iter()).finish()
     }
 }
 

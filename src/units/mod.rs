@@ -9,6 +9,7 @@ pub(crate) mod half_life;
 pub(crate) mod keys;
 pub(crate) mod list;
 pub(crate) mod maths;
+pub(crate) mod nearby;
 #[cfg(feature = "serde")]
 pub(crate) mod number;
 pub(crate) mod per_axis;

@@ -279,10 +279,17 @@ impl View {
         if layer.is_world() {
             return *self;
         }
-        let steady = self.steady();
-        let (lens, centre) = (layer.lens(steady.lens()), layer.centre(&steady));
+        let unshaken;
+        let steady = if self.is_still() {
+            self
+        } else {
+            unshaken = self.steady();
+            &unshaken
+        };
+        let (lens, centre) = (layer.lens(steady.lens()), layer.centre(steady));
         let shake = layer.shaken(self.shake());
         match &layer.within {
+            None if self.is_still() => self.like(lens, centre),
             None => self.like(lens, centre).shaken(shake),
             Some(picture) => {
                 let drawn = drawn_bounds(&lens, self.snap(), picture);

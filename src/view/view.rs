@@ -146,7 +146,7 @@ impl View {
     /// The same view without its shake: for a pointer, so that a click does not miss because of it.
     #[must_use]
     pub fn steady(&self) -> Self {
-        if self.shake == ShakeOffset::default() {
+        if self.is_still() {
             return *self;
         }
         let (centre, rotation) = self.steady;
@@ -155,6 +155,12 @@ impl View {
             view.hold_within(self.area);
         }
         view
+    }
+
+    /// Whether it is not shaken.
+    #[inline]
+    pub(crate) fn is_still(&self) -> bool {
+        self.shake == ShakeOffset::default()
     }
 
     /// By how much the view is shaken, in screen pixels and radians.
@@ -166,11 +172,17 @@ impl View {
 
     /// Another view in the same window at the same time, snapped and fitted alike; not shaken, and not
     /// held.
+    #[inline]
     pub(crate) fn like(&self, lens: Lens, centre: DVec2) -> Self {
-        let mut view = Self::new(lens, centre, self.snap);
-        view.land(self.time, self.fit, self.design, self.window);
-        (view.area, view.cuts) = (self.area, self.cuts);
-        view
+        let centre = if centre.is_finite() { centre } else { DVec2::ZERO };
+        Self {
+            lens,
+            centre,
+            snapped: SnappedCorner::of(corner_of(&lens, centre)),
+            shake: ShakeOffset::default(),
+            steady: (centre, lens.rotation()),
+            ..*self
+        }
     }
 
     /// The world rectangle beyond which nothing is shown, but for a shake.
