@@ -142,9 +142,37 @@ fn an_animation_holds_every_frame() {
     let pan = demo("pan.toml");
     let args = ["film", pan.to_str().unwrap(), "--format", "apng", "--window", "160x90"];
     folder.ok(&[&args[..], &["--seconds", "0.5", "--out", "pan.png"]].concat());
-    let reader = png(&folder.path().join("pan.png"));
+    let length = |name: &str| std::fs::metadata(folder.path().join(name)).unwrap().len();
+    folder.ok(&[&args[..], &["--seconds", "0.5", "--small", "--out", "small.png"]].concat());
+    assert!(length("small.png") < length("pan.png"));
+    let refused = folder.run(&["film", pan.to_str().unwrap(), "--small", "--out", "sheet.png"]);
+    assert!(String::from_utf8_lossy(&refused.stderr).contains("expected --format apng"));
+    let mut reader = png(&folder.path().join("pan.png"));
     let animation = reader.info().animation_control.expect("animated");
     assert_eq!(animation.num_frames, 31);
+
+    // Each frame laid over the one before is the frame as it is drawn alone, wherever the ride stands still, too.
+    let args = ["film", pan.to_str().unwrap(), "--format", "frames", "--window", "160x90"];
+    folder.ok(&[&args[..], &["--seconds", "0.5", "--out", "frames"]].concat());
+    let width = reader.info().width as usize;
+    let mut shown = vec![[0; 3]; width * reader.info().height as usize];
+    let mut data = vec![0; reader.output_buffer_size().unwrap()];
+    for number in 0..31 {
+        reader.next_frame(&mut data).unwrap();
+        let part = *reader.info().frame_control().expect("a frame of an animation");
+        let (part_width, left, top) =
+            (part.width as usize, part.x_offset as usize, part.y_offset as usize);
+        for (index, pixel) in
+            data.as_chunks::<3>().0.iter().take(part_width * part.height as usize).enumerate()
+        {
+            shown[(top + index / part_width) * width + left + index % part_width] = *pixel;
+        }
+        let (alone, _) = pixels(&folder.path().join(format!("frames/{number:05}.png")));
+        for (row, expected) in alone.chunks(160).enumerate() {
+            let start = (14 + 28 + row) * width + 14;
+            assert!(shown[start..start + 160] == *expected, "frame {number}, row {row}");
+        }
+    }
 }
 
 #[test]

@@ -125,14 +125,18 @@ fn a_shorter_film_leaves_no_frames_of_a_longer_one() {
 
 #[test]
 fn what_needs_more_memory_than_sense_is_refused() {
+    let args = ["film", "take.toml", "--window", "16384x16384", "--out", "film.png"];
+    let message = refused(&folder(), &args);
+    assert!(message.contains("expected") && message.contains("at most"), "{message}");
+}
+
+/// A ride of more rows than a chart keeps.
+#[test]
+fn a_long_ride_is_charted() {
     let folder = folder();
-    for args in [
-        &["film", "take.toml", "--window", "16384x16384", "--out", "film.png"][..],
-        &["chart", "take.toml", "--seconds", "86400", "--out", "chart.png"],
-    ] {
-        let message = refused(&folder, args);
-        assert!(message.contains("expected") && message.contains("at most"), "{message}");
-    }
+    folder.ok(&["chart", "take.toml", "--seconds", "1500", "--out", "long.svg"]);
+    let text = fs::read_to_string(folder.path().join("long.svg")).unwrap();
+    assert!(text.contains("every four seconds") && text.len() < 20_000_000, "{}", text.len());
 }
 
 #[cfg(target_os = "linux")]

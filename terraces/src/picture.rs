@@ -98,17 +98,32 @@ impl Picture {
 
     /// Fills a rectangle, as far as it lies within the picture.
     pub fn fill(&mut self, corner: (i64, i64), size: (i64, i64), colour: Colour) {
-        for y in corner.1..corner.1 + size.1 {
-            for x in corner.0..corner.0 + size.0 {
-                self.set(x, y, colour);
-            }
+        let within = |first: i64, length: i64, size: u32| {
+            let end = first.saturating_add(length).clamp(0, i64::from(size)) as usize;
+            (first.clamp(0, i64::from(size)) as usize).min(end)..end
+        };
+        let columns = within(corner.0, size.0, self.size.x);
+        for y in within(corner.1, size.1, self.size.y) {
+            self.row_mut(y)[columns.clone()].fill(colour);
         }
+    }
+
+    /// A row of pixels.
+    fn row(&self, y: usize) -> &[Colour] {
+        let width = self.size.x as usize;
+        &self.data[y * width..(y + 1) * width]
+    }
+
+    fn row_mut(&mut self, y: usize) -> &mut [Colour] {
+        let width = self.size.x as usize;
+        &mut self.data[y * width..(y + 1) * width]
     }
 
     /// Its top left part of at most this size.
     pub fn cropped(&self, size: UVec2) -> Self {
         let size = size.min(self.size);
-        Self::from_fn(size, |x, y| self.get(i64::from(x), i64::from(y)))
+        let rows = (0..size.y as usize).map(|y| &self.row(y)[..size.x as usize]);
+        Self { size, data: rows.collect::<Vec<_>>().concat() }
     }
 
     /// Lays `other` on this one with its top left corner at `corner`; clear pixels leave what is
@@ -118,12 +133,25 @@ impl Picture {
         let within = |corner: i64, size: u32, here: u32| {
             (-corner).max(0)..i64::from(size).min(i64::from(here) - corner)
         };
+        let columns = within(corner.0, other.size.x, self.size.x);
+        if columns.is_empty() {
+            return;
+        }
         for y in within(corner.1, other.size.y, self.size.y) {
-            for x in within(corner.0, other.size.x, self.size.x) {
-                let from = if mirrored { i64::from(other.size.x) - 1 - x } else { x };
-                let colour = other.get(from, y);
+            let from = other.row(y as usize);
+            let to = self.row_mut((corner.1 + y) as usize);
+            let opaque = !mirrored && from.iter().all(|colour| colour[3] > 0);
+            if opaque {
+                let part = columns.start as usize..columns.end as usize;
+                let start = (corner.0 + columns.start) as usize;
+                to[start..start + part.len()].copy_from_slice(&from[part]);
+                continue;
+            }
+            for x in columns.clone() {
+                let at = if mirrored { i64::from(other.size.x) - 1 - x } else { x };
+                let colour = from[at as usize];
                 if colour[3] > 0 {
-                    self.set(corner.0 + x, corner.1 + y, colour);
+                    to[(corner.0 + x) as usize] = colour;
                 }
             }
         }
@@ -139,31 +167,81 @@ impl Picture {
     pub fn write_png(&self, out: &mut dyn Write) -> Result<(), Fault> {
         let encoder = encoder(out, self.size);
         let mut writer = encoder.write_header().map_err(|error| not_drawn(&error))?;
-        writer.write_image_data(&self.opaque()).map_err(|error| not_drawn(&error))?;
+        let data = self.opaque(UVec2::ZERO, self.size);
+        writer.write_image_data(&data).map_err(|error| not_drawn(&error))?;
         writer.finish().map_err(|error| not_drawn(&error))
     }
 
-    /// Its colours without opacity.
-    fn opaque(&self) -> Vec<u8> {
-        self.data.iter().flat_map(|pixel| [pixel[0], pixel[1], pixel[2]]).collect()
+    /// The colours of a part, without opacity.
+    fn opaque(&self, corner: UVec2, size: UVec2) -> Vec<u8> {
+        let [left, top, width, height] =
+            [corner.x, corner.y, size.x, size.y].map(|length| length as usize);
+        let mut bytes = vec![0; width * height * 3];
+        let rows = bytes.chunks_exact_mut((width * 3).max(1));
+        for (to, y) in rows.zip(top..) {
+            let from = &self.row(y)[left..left + width];
+            for (to, pixel) in to.as_chunks_mut::<3>().0.iter_mut().zip(from) {
+                *to = [pixel[0], pixel[1], pixel[2]];
+            }
+        }
+        bytes
+    }
+
+    /// The smallest rectangle outside of which it is the same as another picture of its size: its corner and its
+    /// size; of the same picture one pixel.
+    fn difference(&self, other: &Self) -> (UVec2, UVec2) {
+        let differs = |y: &u32| self.row(*y as usize) != other.row(*y as usize);
+        let Some(top) = (0..self.size.y).find(differs) else { return (UVec2::ZERO, UVec2::ONE) };
+        let bottom = (top..self.size.y).rev().find(differs).unwrap_or(top);
+        let (mut left, mut right) = (self.size.x, 0);
+        for y in top..=bottom {
+            let (one, other) = (self.row(y as usize), other.row(y as usize));
+            let same = |x: &u32| one[*x as usize] == other[*x as usize];
+            left = (0..left).find(|x| !same(x)).unwrap_or(left);
+            right = (right..self.size.x).rev().find(|x| !same(x)).map_or(right, |x| x + 1);
+        }
+        (UVec2::new(left, top), UVec2::new(right - left, bottom + 1 - top))
     }
 }
 
-/// Writes pictures of one size as an animated PNG that repeats for ever.
+/// How pictures of one size become an animation.
+#[derive(Clone, Copy, Debug)]
+pub struct Animation {
+    /// The size of each picture in pixels.
+    pub size: UVec2,
+    /// How many there are.
+    pub count: u32,
+    /// How many are shown in a second.
+    pub fps: f64,
+    /// Whether to take several times as long for a much smaller file.
+    pub small: bool,
+}
+
+/// Writes pictures as an animated PNG that repeats for ever. Of each only the rectangle is written in which it
+/// differs from the one before.
 pub fn write_apng(
     out: &mut dyn Write,
-    size: UVec2,
-    count: u32,
-    fps: f64,
+    animation: &Animation,
     pictures: impl Iterator<Item = Picture>,
 ) -> Result<(), Fault> {
+    let Animation { size, count, fps, small } = *animation;
     let mut encoder = encoder(out, size);
+    encoder.set_compression(if small { png::Compression::High } else { png::Compression::Fast });
     encoder.set_animated(count, 0).map_err(|error| not_drawn(&error))?;
     let delay = (1000.0 / fps).round().clamp(1.0, 60_000.0) as u16;
     encoder.set_frame_delay(delay, 1000).map_err(|error| not_drawn(&error))?;
     let mut writer = encoder.write_header().map_err(|error| not_drawn(&error))?;
+    let mut last: Option<Picture> = None;
     for picture in pictures {
-        writer.write_image_data(&picture.opaque()).map_err(|error| not_drawn(&error))?;
+        let (corner, size) =
+            last.as_ref().map_or((UVec2::ZERO, size), |last| picture.difference(last));
+        let written = writer
+            .set_frame_position(0, 0)
+            .and_then(|()| writer.set_frame_dimension(size.x, size.y))
+            .and_then(|()| writer.set_frame_position(corner.x, corner.y))
+            .and_then(|()| writer.write_image_data(&picture.opaque(corner, size)));
+        written.map_err(|error| not_drawn(&error))?;
+        last = Some(picture);
     }
     writer.finish().map_err(|error| not_drawn(&error))
 }

@@ -107,7 +107,7 @@ impl Stage {
     fn world<'a>(&self, view: &View, figures: impl Iterator<Item = &'a Figure>) -> Cel {
         let mut quads = Vec::new();
         if let Some(map) = &self.map {
-            quads.extend(tile_quads(&self.tiles, map, view, map.grid()));
+            quads.extend(tile_quads(&self.tiles, map, view, map.grid(), 1));
         }
         for bell in &self.bells {
             let place = view.canvas_position(*bell);
@@ -172,23 +172,24 @@ fn drawn_as(view: &View) -> View {
 
 /// Draws the tiles in view.
 pub fn draw_map(canvas: &mut Picture, tiles: &TileSet, map: &Map, view: &View) {
-    paint(canvas, tiles.pictures(), view, &tile_quads(tiles, map, view, map.grid()));
+    paint(canvas, tiles.pictures(), view, &tile_quads(tiles, map, view, map.grid(), 1));
 }
 
-/// Draws every tile of the map, in view or not: what culling saves.
-pub fn draw_whole_map(canvas: &mut Picture, tiles: &TileSet, map: &Map, view: &View) {
+/// Draws every tile of the map, in view or not: what culling saves. Of a large map one in `every` rows is enough
+/// to tell how long it takes.
+pub fn draw_whole_map(canvas: &mut Picture, tiles: &TileSet, map: &Map, view: &View, every: usize) {
     const ANYWHERE: f64 = 1e6;
     let everywhere = Overhang { left: ANYWHERE, right: ANYWHERE, up: ANYWHERE, down: ANYWHERE };
     let grid = map.grid().with_overhang(everywhere);
-    paint(canvas, tiles.pictures(), view, &tile_quads(tiles, map, view, &grid));
+    paint(canvas, tiles.pictures(), view, &tile_quads(tiles, map, view, &grid, every));
 }
 
-/// The tiles of a map that are in view.
-fn tile_quads(tiles: &TileSet, map: &Map, view: &View, grid: &Grid) -> Vec<Quad> {
+/// The tiles of a map that are in view, in one of so many rows.
+fn tile_quads(tiles: &TileSet, map: &Map, view: &View, grid: &Grid, every: usize) -> Vec<Quad> {
     let y_axis = view.lens().y_axis();
     let turned = view.lens().is_rotated();
     let mut quads = Vec::new();
-    for row in view.tiles(grid).rows() {
+    for row in view.tiles(grid).rows().step_by(every) {
         for (tile, number) in row.filled(map.numbers(), |number| *number != 0) {
             let place = match turned {
                 true => Place::World(grid.tile_rect(tile.column, tile.row, y_axis)),

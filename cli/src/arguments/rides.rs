@@ -3,7 +3,7 @@
 use std::path::PathBuf;
 
 use clap::Args;
-use velvet_pan_takes::{Change, Fault, Files, Moment, Ride, Take};
+use velvet_pan_takes::{Change, Fault, Files, Take};
 
 use crate::arguments::args::ChangeArgs;
 
@@ -22,9 +22,6 @@ pub struct RidesArgs {
     tries: Vec<Change>,
 }
 
-/// As many moments as are kept at once: about half a gigabyte.
-const MOST_ROWS: u64 = 250_000;
-
 /// A take to ride.
 #[derive(Debug)]
 pub struct Entry {
@@ -36,17 +33,6 @@ pub struct Entry {
     pub change: Option<Change>,
     /// The take, changed.
     pub take: Take,
-}
-
-/// A take as it was ridden.
-#[derive(Debug)]
-pub struct Ridden {
-    /// What tells it from the others.
-    pub name: String,
-    /// The take.
-    pub take: Take,
-    /// Its moments.
-    pub moments: Vec<Moment>,
 }
 
 impl RidesArgs {
@@ -77,24 +63,4 @@ impl RidesArgs {
 
 fn tried(change: &Change) -> Change {
     change.clone().given_with("--try")
-}
-
-/// Rides all of them, and keeps every moment.
-pub fn ride_all(entries: Vec<Entry>) -> Result<Vec<Ridden>, Fault> {
-    entries.into_iter().map(Entry::ride).collect()
-}
-
-impl Entry {
-    fn ride(self) -> Result<Ridden, Fault> {
-        let rows = self.take.rows();
-        if rows > MOST_ROWS {
-            let name = &self.name;
-            let what = format!(
-                "{name}: {rows} rows can't be drawn: expected at most {MOST_ROWS} (see --seconds and --fps)"
-            );
-            return Err(Fault::new(what));
-        }
-        let moments = Ride::new(&self.take)?.collect();
-        Ok(Ridden { name: self.name, take: self.take, moments })
-    }
 }

@@ -8,15 +8,17 @@ use plotters::coord::Shift;
 use plotters::coord::types::RangedCoordf64;
 use plotters::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2};
-use velvet_pan_takes::{Fault, Moment, drawn_origin};
+use velvet_pan_takes::Fault;
 use velvet_pan_terraces::art::palette::{
     CORAL, CREAM, HONEY, MAUVE, MIST, NIGHT, PEBBLE, PLUM, ROSE, SPROUT,
 };
 use velvet_pan_terraces::picture::Picture;
 
-use crate::arguments::rides::Ridden;
+use crate::arguments::rides::Entry;
 use crate::charts::plot::{failed, load_font, rgb};
+use crate::charts::ridden::Ridden;
 use crate::charts::svg::{self, FINE, px};
+use crate::charts::thinned::{Curve, Thinned};
 use crate::output::put;
 
 /// A finished chart.
@@ -64,18 +66,20 @@ struct Panel {
 
 impl Chart {
     /// The chart of some rides, in the form that the file's name asks for.
-    pub fn of(rides: &[Ridden], path: &Path) -> Result<Self, Fault> {
-        if rides.len() > MOST {
-            let what = format!("{} rides: expected at most {MOST} in one picture", rides.len());
+    pub fn of(entries: Vec<Entry>, path: &Path) -> Result<Self, Fault> {
+        if entries.len() > MOST {
+            let what = format!("{} rides: expected at most {MOST} in one picture", entries.len());
             return Err(Fault::new(what));
         }
+        let is_svg = match path.extension().and_then(|ending| ending.to_str()) {
+            Some("svg") => true,
+            Some("png") => false,
+            _ => return Err(Fault::of_file(path, "expected a name that ends in .png or .svg")),
+        };
         load_font()?;
-        let text = || svg::draw(SIZE, |area| draw(area, rides));
-        match path.extension().and_then(|ending| ending.to_str()) {
-            Some("svg") => Ok(Self::Svg(text()?)),
-            Some("png") => Ok(Self::Png(svg::picture(&text()?, SIZE)?)),
-            _ => Err(Fault::of_file(path, "expected a name that ends in .png or .svg")),
-        }
+        let rides = entries.into_iter().map(Ridden::new).collect::<Result<Vec<_>, Fault>>()?;
+        let text = svg::draw(SIZE, |area| draw(area, &rides))?;
+        Ok(if is_svg { Self::Svg(text) } else { Self::Png(svg::picture(&text, SIZE)?) })
     }
 
     /// Writes the file.
@@ -125,11 +129,8 @@ fn height_from_above<DB: DrawingBackend>(area: &DrawingArea<DB, Shift>, rides: &
 
 /// What the views have shown, along both axes.
 fn ranges_from_above(rides: &[Ridden]) -> (Range<f64>, Range<f64>) {
-    let moments = || rides.iter().flat_map(|ride| &ride.moments);
-    let corners = || {
-        let shown = moments().map(|moment| moment.view.visible_world());
-        shown.flat_map(|rect| [rect.min, rect.max])
-    };
+    let corners =
+        || rides.iter().filter_map(|ride| ride.seen).flat_map(|rect| [rect.min, rect.max]);
     (range(corners().map(|at| at.x)), range(corners().map(|at| at.y)))
 }
 
@@ -147,13 +148,13 @@ fn panels(rides: &[Ridden]) -> Vec<Panel> {
         downwards: axis == 1 && rides[0].take.settings.screen.y_axis == velvet_pan::YAxis::Down,
         is_compared: rides.len() > 1,
     };
-    let each = |title: &str, unit, value: fn(&Ridden) -> Points| Panel {
+    let each = |title: &str, unit, curve: fn(&Ridden) -> &Curve| Panel {
         title: title.to_owned(),
         unit,
         lines: rides
             .iter()
             .zip(COLOURS)
-            .map(|(ride, colour)| Line { name: String::new(), colour, points: value(ride) })
+            .map(|(ride, colour)| Line::of("", colour, curve(ride)))
             .collect(),
         downwards: false,
         is_compared: rides.len() > 1,
@@ -161,88 +162,55 @@ fn panels(rides: &[Ridden]) -> Vec<Panel> {
     let mut panels = vec![
         along(0, "from the subject, across"),
         along(1, "from the subject, up and down"),
-        each("lag: subject to anchor", "screen px", lag),
-        each("speed of the view", "screen px/s", speed),
+        each("lag: subject to anchor", "screen px", |ride| &ride.lag),
+        each("speed of the view", "screen px/s", |ride| &ride.speed),
     ];
-    let any = |holds: fn(&Moment) -> bool| rides.iter().flat_map(|ride| &ride.moments).any(holds);
-    let zooms = any(|moment| moment.view.lens().zoom() != 1.0);
-    let shakes = any(|moment| moment.envelope != DVec2::ZERO);
+    let zooms = rides.iter().any(|ride| ride.zooms);
+    let shakes = rides.iter().any(|ride| ride.shakes);
     if zooms || !shakes {
-        panels.push(each("zoom", "times", |ride| {
-            let zoom = |moment: &Moment| (moment.t, moment.view.lens().zoom());
-            ride.moments.iter().map(zoom).collect()
-        }));
+        panels.push(each("zoom", "times", |ride| &ride.zoom));
     }
     if shakes {
         panels.push(shake_panel(rides));
     }
     // An even number of them.
     if panels.len() % 2 == 1 {
-        panels.push(each("steps of the picture, across", "window px", steps));
+        panels.push(each("steps of the picture, across", "window px", |ride| &ride.steps));
     }
     panels
 }
 
+impl Line {
+    fn of(name: &str, colour: RGBColor, curve: &Curve) -> Self {
+        Self { name: name.to_owned(), colour, points: curve.points() }
+    }
+}
+
 /// How far the middle of the view, and the goal of a single ride, are from the subject.
 fn difference_lines(rides: &[Ridden], axis: usize) -> Vec<Line> {
-    let points = |ride: &Ridden, place: fn(&Moment) -> DVec2| -> Points {
-        let from_subject = |moment: &Moment| {
-            let away = (place(moment) - moment.subject?) * moment.view.steady().scale();
-            Some((moment.t, away[axis]))
-        };
-        ride.moments.iter().filter_map(from_subject).collect()
-    };
-    let line = |name: &str, colour, points| Line { name: name.to_owned(), colour, points };
-    let view = |moment: &Moment| moment.view.steady().centre();
     if let [ride] = rides {
-        let goal = line("goal", rgb(CORAL), points(ride, |moment| moment.goal));
-        return vec![goal, line("view", rgb(CREAM), points(ride, view))];
+        let goal = Line::of("goal", rgb(CORAL), &ride.goal[axis]);
+        return vec![goal, Line::of("view", rgb(CREAM), &ride.view[axis])];
     }
     let numbered = rides.iter().zip(COLOURS).enumerate();
     numbered
-        .map(|(number, (ride, colour))| line(&label(number), colour, points(ride, view)))
+        .map(|(number, (ride, colour))| Line::of(&label(number), colour, &ride.view[axis]))
         .collect()
-}
-
-fn lag(ride: &Ridden) -> Points {
-    let lag = |moment: &Moment| Some((moment.t, moment.lag(&ride.take)?));
-    ride.moments.iter().filter_map(lag).collect()
-}
-
-fn speed(ride: &Ridden) -> Points {
-    let speed = |pair: &[Moment]| {
-        let (from, to) = (pair[0].view.steady(), pair[1].view.steady());
-        let seconds = (pair[1].t - pair[0].t).max(1e-9);
-        (pair[1].t, (to.centre() - from.centre()).length() * to.scale() / seconds)
-    };
-    ride.moments.windows(2).map(speed).collect()
-}
-
-/// How far the picture is moved from frame to frame, as presented.
-fn steps(ride: &Ridden) -> Points {
-    let shown = |moment: &Moment| drawn_origin(&moment.view).x;
-    let step = |pair: &[Moment]| (pair[1].t, shown(&pair[0]) - shown(&pair[1]));
-    ride.moments.windows(2).map(step).collect()
 }
 
 /// The shake with its envelope; of several rides each one's shake.
 fn shake_panel(rides: &[Ridden]) -> Panel {
-    let points = |ride: &Ridden, value: fn(&Moment) -> f64| -> Points {
-        ride.moments.iter().map(|moment| (moment.t, value(moment))).collect()
-    };
-    let shake = |moment: &Moment| moment.view.shake().pixels.y;
     let mut lines = Vec::new();
     if let [ride] = rides {
-        let colour = rgb(MAUVE);
-        let above = points(ride, |moment| moment.envelope.y);
-        let below = points(ride, |moment| -moment.envelope.y);
-        lines.push(Line { name: "envelope".to_owned(), colour, points: above });
-        lines.push(Line { name: String::new(), colour, points: below });
+        let mut below = Line::of("", rgb(MAUVE), &ride.envelope);
+        below.points.iter_mut().for_each(|(_, value)| *value = -*value);
+        lines.push(Line::of("envelope", rgb(MAUVE), &ride.envelope));
+        lines.push(below);
     }
-    for (ride, colour) in rides.iter().zip(COLOURS) {
-        let name = if rides.len() == 1 { "shake" } else { "" };
-        lines.push(Line { name: name.to_owned(), colour, points: points(ride, shake) });
-    }
+    let name = if rides.len() == 1 { "shake" } else { "" };
+    lines.extend(
+        rides.iter().zip(COLOURS).map(|(ride, colour)| Line::of(name, colour, &ride.shake)),
+    );
     Panel {
         title: "shake, downwards".to_owned(),
         unit: "screen px",
@@ -283,7 +251,7 @@ fn draw_panel<DB: DrawingBackend>(
     area: &DrawingArea<DB, Shift>,
     panel: &Panel,
 ) -> Result<(), Fault> {
-    let all = || panel.lines.iter().flat_map(|line| &line.points);
+    let all = || panel.lines.iter().flat_map(|line| line.points.iter());
     let last = all().map(|(t, _)| *t).fold(1e-3, f64::max);
     let mut values = range(all().map(|(_, value)| *value));
     let has_legend = panel.lines.len() > 1 && panel.lines.iter().any(|line| !line.name.is_empty());
@@ -368,8 +336,13 @@ fn draw_from_above<DB: DrawingBackend>(
     let down = rides[0].take.settings.screen.y_axis == velvet_pan::YAxis::Down;
     let (x, y) = even(area, x, y);
     let y = if down { y.end..y.start } else { y };
-    let title = "from above: what the view showed every two seconds, and the ways";
-    let mut chart = framed(area, title, x, y)?;
+    let every = match rides[0].shown.every() {
+        1 => "two seconds".to_owned(),
+        2 => "four seconds".to_owned(),
+        more => format!("{} seconds", 2 * more),
+    };
+    let title = format!("from above: what the view showed every {every}, and the ways");
+    let mut chart = framed(area, &title, x, y)?;
     let label = ("sans-serif", px(13)).into_font().color(&rgb(MIST));
     chart
         .configure_mesh()
@@ -388,15 +361,13 @@ fn draw_from_above<DB: DrawingBackend>(
         let line = LineSeries::new(outline(&bounds.rect), rgb(HONEY).stroke_width(px(1)));
         chart.draw_series(line).map_err(failed)?;
     }
-    let way =
-        |points: Points, colour: RGBColor| LineSeries::new(points, colour.stroke_width(px(2)));
+    let way = |places: &Thinned<DVec2>, colour: RGBColor| {
+        let points: Points = places.kept().iter().map(|at| (at.x, at.y)).collect();
+        LineSeries::new(points, colour.stroke_width(px(2)))
+    };
     for (ride, colour) in rides.iter().zip(COLOURS) {
-        let every = (ride.take.fps * 2.0).round().max(1.0) as usize;
-        for moment in ride.moments.iter().step_by(every) {
-            let shown = LineSeries::new(
-                outline(&moment.view.visible_world()),
-                colour.mix(0.3).stroke_width(px(1)),
-            );
+        for rect in ride.shown.kept() {
+            let shown = LineSeries::new(outline(rect), colour.mix(0.3).stroke_width(px(1)));
             chart.draw_series(shown).map_err(failed)?;
         }
         let rooms = ride.take.settings.rooms.iter().flat_map(|rooms| &rooms.list);
@@ -405,17 +376,9 @@ fn draw_from_above<DB: DrawingBackend>(
                 .draw_series(LineSeries::new(outline(room), rgb(PEBBLE).stroke_width(px(1))))
                 .map_err(failed)?;
         }
-        let centre = |moment: &Moment| {
-            let at = moment.view.steady().centre();
-            (at.x, at.y)
-        };
-        chart
-            .draw_series(way(ride.moments.iter().map(centre).collect(), colour))
-            .map_err(failed)?;
+        chart.draw_series(way(&ride.way, colour)).map_err(failed)?;
     }
-    let subject = |moment: &Moment| moment.subject.map(|at| (at.x, at.y));
-    let subjects = rides[0].moments.iter().filter_map(subject).collect();
-    chart.draw_series(way(subjects, rgb(PEBBLE))).map_err(failed)?;
+    chart.draw_series(way(&rides[0].subject, rgb(PEBBLE))).map_err(failed)?;
     Ok(())
 }
 

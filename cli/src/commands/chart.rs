@@ -5,7 +5,7 @@ use std::path::PathBuf;
 use clap::Args;
 use velvet_pan_takes::Fault;
 
-use crate::arguments::rides::{RidesArgs, ride_all};
+use crate::arguments::rides::RidesArgs;
 use crate::charts::rides_chart::Chart;
 use crate::output::{refuse_overwriting, write_whole};
 
@@ -29,7 +29,6 @@ pub struct ChartArgs {
 /// Runs the command.
 pub fn run(args: &ChartArgs) -> Result<(), Fault> {
     refuse_overwriting(&[Some(&args.out)], &args.rides.takes)?;
-    let rides = ride_all(args.rides.read()?)?;
-    let chart = Chart::of(&rides, &args.out)?;
+    let chart = Chart::of(args.rides.read()?, &args.out)?;
     write_whole(&args.out, |out| chart.write(out))
 }

@@ -6,7 +6,7 @@ use clap::{Args, ValueEnum};
 use velvet_pan_takes::{Change, Fault, Figure, Figures, Take};
 
 use crate::arguments::args::{OutFile, PartArgs};
-use crate::arguments::rides::{Entry, RidesArgs, ride_all};
+use crate::arguments::rides::{Entry, RidesArgs};
 use crate::charts::rides_chart::Chart;
 use crate::judgement::comfort::Comfort;
 use crate::judgement::limits::{self, Limit};
@@ -84,7 +84,7 @@ pub fn run(args: &CompareArgs) -> Result<bool, Fault> {
         CompareFormat::Json => write_json(&figures, out),
     })?;
     if let Some(path) = &args.chart {
-        let chart = Chart::of(&ride_all(entries)?, path)?;
+        let chart = Chart::of(entries, path)?;
         write_whole(path, |out| chart.write(out))?;
     }
     for limit in &broken_limits {

@@ -6,11 +6,12 @@ use clap::{Args, ValueEnum};
 use velvet_pan::glam::UVec2;
 use velvet_pan::{Snap, WindowSize};
 use velvet_pan_takes::{Fault, Files, Take};
-use velvet_pan_terraces::picture::{CLEAR, Picture, write_apng};
+use velvet_pan_terraces::picture::{Animation, CLEAR, Picture, write_apng};
 
 use crate::arguments::args::ChangeArgs;
 use crate::output::{make_folder, reason_of, refuse_overwriting, write_whole};
 use crate::progress::Progress;
+use crate::sheets::ahead::ahead;
 use crate::sheets::reel::{Frame, Undrawn, frames};
 use crate::sheets::sheet::Sheet;
 
@@ -30,7 +31,7 @@ Examples:
   velvet-pan film demo/kite.toml demo/shrine.toml --window 640x360 --out both.png
   velvet-pan film demo/shrine.toml --at 4,8.5,12 --out moments.png
   velvet-pan film demo/terraces.toml --from 6 --to 9 --format apng --window 640x360 --out gong.png
-  velvet-pan film demo/pan.toml --snap off,whole,subpixel --format apng --out pan.png")]
+  velvet-pan film demo/pan.toml --snap off,whole,subpixel --format apng --small --out pan.png")]
 pub struct FilmArgs {
     /// The take files; several are shown side by side, in step, as long as the shortest
     #[arg(value_name = "TAKE", required = true)]
@@ -57,6 +58,10 @@ pub struct FilmArgs {
     /// The form of the film
     #[arg(long, value_enum, default_value_t = FilmFormat::Sheet)]
     format: FilmFormat,
+
+    /// Take several times as long over an animation, for a much smaller file
+    #[arg(long)]
+    small: bool,
 }
 
 /// How the sheet is laid out.
@@ -180,6 +185,9 @@ fn window_size(text: &str) -> Result<WindowSize, String> {
 /// Runs the command.
 pub fn run(args: &FilmArgs) -> Result<(), Fault> {
     refuse_overwriting(&[Some(&args.out)], &args.takes)?;
+    if args.small && args.format != FilmFormat::Apng {
+        return Err(Fault::new("--small is for animations: expected --format apng with it"));
+    }
     let mut takes = Vec::new();
     for path in &args.takes {
         let mut take = Take::read(Files::Disk, path, &args.changes.with(&[]))?;
@@ -204,7 +212,7 @@ pub fn run(args: &FilmArgs) -> Result<(), Fault> {
         FilmFormat::Frames => write_frames(&takes, &args.sheet, &args.out),
         FilmFormat::Apng => {
             check_ending(&args.out)?;
-            write_animation(&takes, &args.sheet, &args.out)
+            write_animation(&takes, &args.sheet, args.small, &args.out)
         }
     }
 }
@@ -310,7 +318,12 @@ fn remove_later(folder: &FilePath, rows: u64) -> Result<(), Fault> {
 }
 
 /// Draws every moment of the takes as an animation.
-fn write_animation(takes: &[Take], args: &SheetArgs, path: &FilePath) -> Result<(), Fault> {
+fn write_animation(
+    takes: &[Take],
+    args: &SheetArgs,
+    small: bool,
+    path: &FilePath,
+) -> Result<(), Fault> {
     let Some(first) = takes.first() else { return Ok(()) };
     let columns = takes.len() as u32;
     let rows = takes.iter().map(Take::rows).min().unwrap_or(1);
@@ -318,20 +331,24 @@ fn write_animation(takes: &[Take], args: &SheetArgs, path: &FilePath) -> Result<
     let count = wanted.len() as u64;
     let cell = check_size(first.window, count.saturating_mul(u64::from(columns)))?;
     let empty = Sheet::new(&title(takes), columns, columns, cell);
-    let size = empty.size();
+    let (size, fps) = (empty.size(), first.fps);
+    let animation = Animation { size, count: count as u32, fps, small };
     let mut progress = Progress::new("filming", count);
     let drawn = (0..).zip(frames(takes, args.overlay)?);
     let drawn =
         drawn.filter(|(row, _)| wanted.binary_search(row).is_ok()).map(|(_, frames)| frames);
-    let pictures = drawn.map(|frames| {
-        progress.step();
-        let mut sheet = empty.clone();
-        for frame in frames.into_iter().map(Undrawn::draw) {
-            sheet.add(&frame.picture, &frame.label, &frame.detail);
-        }
-        sheet.finish()
-    });
-    write_whole(path, |out| write_apng(out, size, count as u32, first.fps, pictures))
+    let drawn = drawn.map(|frames| frames.into_iter().map(Undrawn::draw).collect::<Vec<Frame>>());
+    ahead(drawn, |drawn| {
+        let pictures = drawn.map(|frames| {
+            progress.step();
+            let mut sheet = empty.clone();
+            for frame in frames {
+                sheet.add(&frame.picture, &frame.label, &frame.detail);
+            }
+            sheet.finish()
+        });
+        write_whole(path, |out| write_apng(out, &animation, pictures))
+    })
 }
 
 /// Which rows are drawn: evenly spaced, the first and the last among them.

@@ -22,7 +22,8 @@ use crate::sheets::plan;
 #[derive(Args, Debug)]
 #[command(after_help = "\
 Without --at or --centre it goes over the whole ride. The times are those of drawing a frame's tiles,
-only those in view against all of the map; they differ from run to run and machine to machine.
+only those in view against all of the map; they differ from run to run and machine to machine. Of a map of
+more than 65,536 tiles some rows are drawn, evenly spaced, and their time is multiplied.
 
 Examples:
   velvet-pan tiles demo/terraces.toml
@@ -68,23 +69,27 @@ pub fn run(args: &TilesArgs) -> Result<(), Fault> {
         let what = "the take has no map: expected map = { file = \"…\", tile = [width, height] }";
         return Err(Fault::new(format!("{}: {what}", take.name)));
     };
-    let views = args.views(&take)?;
-    let report = Report::of(map, &views);
-    if let (Some(path), Some(view)) = (&args.picture, views.get(views.len() / 2)) {
+    let mut survey = Survey::new(map);
+    if let Some(view) = args.view.view(&take)? {
+        survey.add(&view, true);
+        survey.middle = Some(view);
+    } else {
+        let (rows, mut progress) = (take.rows(), Progress::new("counting", take.rows()));
+        let step = rows.div_ceil(TIMED).max(1);
+        for (row, moment) in (0..).zip(Ride::new(&take)?) {
+            progress.step();
+            survey.add(&moment.view, row % step == 0);
+            if row == rows / 2 {
+                survey.middle = Some(moment.view);
+            }
+        }
+    }
+    if let (Some(path), Some(view)) = (&args.picture, &survey.middle) {
         let picture = plan::draw(map, view);
         write_whole(path, |out| picture.write_png(out))?;
     }
+    let report = survey.report();
     write_to(args.out.out.as_deref(), |out| report.write(&take, args.format, out))
-}
-
-impl TilesArgs {
-    /// The views that are asked about.
-    fn views(&self, take: &Take) -> Result<Vec<View>, Fault> {
-        if let Some(view) = self.view.view(take)? {
-            return Ok(vec![view]);
-        }
-        Ok(Ride::new(take)?.map(|moment| moment.view).collect())
-    }
 }
 
 /// The mean, the least and the most of some counts.
@@ -95,13 +100,66 @@ struct Spread {
     most: usize,
 }
 
-impl Spread {
-    fn of(counts: &[usize]) -> Self {
-        let sum: usize = counts.iter().sum();
-        Self {
-            mean: sum as f64 / counts.len().max(1) as f64,
-            least: counts.iter().copied().min().unwrap_or(0),
-            most: counts.iter().copied().max().unwrap_or(0),
+/// Counts as they come in.
+#[derive(Clone, Copy, Debug, Default)]
+struct Counts {
+    count: usize,
+    sum: usize,
+    least: Option<usize>,
+    most: usize,
+}
+
+impl Counts {
+    fn add(&mut self, count: usize) {
+        self.count += 1;
+        self.sum += count;
+        self.least = Some(self.least.map_or(count, |least| least.min(count)));
+        self.most = self.most.max(count);
+    }
+
+    fn spread(&self) -> Spread {
+        let mean = self.sum as f64 / self.count.max(1) as f64;
+        Spread { mean, least: self.least.unwrap_or(0), most: self.most }
+    }
+}
+
+/// Views are gone over one by one; none but a few are kept.
+struct Survey<'a> {
+    map: &'a Map,
+    touched: Counts,
+    blank: Counts,
+    drawn: Counts,
+    /// Upright views to be timed.
+    timed: Vec<View>,
+    /// The view in the middle of the ride.
+    middle: Option<View>,
+}
+
+impl<'a> Survey<'a> {
+    fn new(map: &'a Map) -> Self {
+        let none = Counts::default();
+        Self { map, touched: none, blank: none, drawn: none, timed: Vec::new(), middle: None }
+    }
+
+    fn add(&mut self, view: &View, is_timed: bool) {
+        let tiles = view.tiles(self.map.grid());
+        let (touched, drawn) = (tiles.count(), self.map.filled(&tiles));
+        self.touched.add(touched);
+        self.blank.add(touched - drawn);
+        self.drawn.add(drawn);
+        if is_timed && !view.lens().is_rotated() {
+            self.timed.push(*view);
+        }
+    }
+
+    fn report(&self) -> Report {
+        Report {
+            views: self.touched.count,
+            all: self.map.numbers().len(),
+            touched: self.touched.spread(),
+            blank: self.blank.spread(),
+            drawn: self.drawn.spread(),
+            times: Times::of(self.map, &self.timed),
         }
     }
 }
@@ -114,7 +172,7 @@ struct Report {
     touched: Spread,
     blank: Spread,
     drawn: Spread,
-    /// None where every view is turned: these are drawn pixel by pixel.
+    /// None where every view that would be timed is turned: these are drawn pixel by pixel.
     times: Option<Times>,
 }
 
@@ -126,20 +184,12 @@ struct Times {
 }
 
 /// Views that are timed, at most.
-const TIMED: usize = 32;
+const TIMED: u64 = 32;
+
+/// Tiles of the map that are drawn to time a frame, at most.
+const SAMPLE: usize = 1 << 16;
 
 impl Report {
-    fn of(map: &Map, views: &[View]) -> Self {
-        let touched: Vec<usize> = views.iter().map(|view| view.tiles(map.grid()).count()).collect();
-        let drawn: Vec<usize> =
-            views.iter().map(|view| map.filled(&view.tiles(map.grid()))).collect();
-        let blank: Vec<usize> = touched.iter().zip(&drawn).map(|(all, some)| all - some).collect();
-        let (touched, blank, drawn) =
-            (Spread::of(&touched), Spread::of(&blank), Spread::of(&drawn));
-        let all = map.numbers().len();
-        Self { views: views.len(), all, touched, blank, drawn, times: Times::of(map, views) }
-    }
-
     /// The share of the map that is left alone.
     fn saved(&self) -> f64 {
         1.0 - self.drawn.mean / self.all.max(1) as f64
@@ -222,21 +272,22 @@ struct Line {
 }
 
 impl Times {
-    /// Draws some of the views both ways.
+    /// Draws some views both ways.
     fn of(map: &Map, views: &[View]) -> Option<Self> {
-        let upright: Vec<&View> = views.iter().filter(|view| !view.lens().is_rotated()).collect();
-        let step = upright.len().div_ceil(TIMED).max(1);
-        let timed: Vec<&View> = upright.into_iter().step_by(step).collect();
         let tiles = TileSet::drawn();
-        let mut progress = Progress::new("drawing", timed.len() as u64);
+        let rows = map.grid().rows() as usize;
+        let every = map.numbers().len().div_ceil(SAMPLE).max(1);
+        let sampled = rows.div_ceil(every).max(1);
+        let mut progress = Progress::new("drawing", views.len() as u64);
         let (mut culled, mut whole) = (0.0, 0.0);
-        for view in &timed {
+        for view in views {
             progress.step();
             let mut canvas = Picture::new(view.canvas_size(), CLEAR);
             culled += best_of_three(|| draw_map(&mut canvas, &tiles, map, view));
-            whole += best_of_three(|| draw_whole_map(&mut canvas, &tiles, map, view));
+            let some = best_of_three(|| draw_whole_map(&mut canvas, &tiles, map, view, every));
+            whole += some * rows as f64 / sampled as f64;
         }
-        let frames = timed.len() as f64;
+        let frames = views.len() as f64;
         (frames > 0.0).then(|| Self { culled: culled / frames, whole: whole / frames })
     }
 }

@@ -1,5 +1,6 @@
 //! Pictures of many frames: contact sheets, several rides in step, and the plan of a view's tiles.
 
+pub mod ahead;
 pub mod plan;
 pub mod reel;
 pub mod sheet;

@@ -1,6 +1,6 @@
 //! Several rides side by side, in step, as pictures.
 
-use std::rc::Rc;
+use std::sync::Arc;
 
 use velvet_pan::Snap;
 use velvet_pan_takes::{Fault, Moment, Reel, Take};
@@ -19,7 +19,7 @@ pub struct Frame {
 /// A frame that is drawn if it is asked for.
 #[derive(Debug)]
 pub struct Undrawn<'a> {
-    scene: Rc<Scene<'a>>,
+    scene: Arc<Scene<'a>>,
     moment: Moment,
     overlay: bool,
     /// What tells it from the ones beside it; `None` for one alone.
@@ -32,14 +32,14 @@ pub fn frames<'a>(
     takes: &'a [Take],
     overlay: bool,
 ) -> Result<impl Iterator<Item = Vec<Undrawn<'a>>>, Fault> {
-    let scenes: Vec<_> = takes.iter().map(|take| Rc::new(Scene::new(take))).collect();
+    let scenes: Vec<_> = takes.iter().map(|take| Arc::new(Scene::new(take))).collect();
     let several = takes.len() > 1;
     let named = takes.iter().any(|take| take.name != takes[0].name);
     Ok(Reel::new(takes)?.map(move |moments| {
-        let frame = |(scene, moment): (&Rc<Scene<'a>>, Moment)| {
+        let frame = |(scene, moment): (&Arc<Scene<'a>>, Moment)| {
             let name = if named { scene.name() } else { snap_label(moment.view.snap()) };
             let beside = several.then(|| name.to_owned());
-            Undrawn { scene: Rc::clone(scene), moment, overlay, beside }
+            Undrawn { scene: Arc::clone(scene), moment, overlay, beside }
         };
         scenes.iter().zip(moments).map(frame).collect()
     }))

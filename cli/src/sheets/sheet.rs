@@ -57,7 +57,11 @@ impl Sheet {
         let y = i64::from(margin + title + row * (self.cell.y + line + margin));
         let (width, height) = (i64::from(self.cell.x), i64::from(self.cell.y));
         self.picture.fill((x - 1, y - 1), (width + 2, height + i64::from(line) + 2), PLUM);
-        self.picture.lay(&frame.cropped(self.cell), (x, y), false);
+        if frame.size().cmple(self.cell).all() {
+            self.picture.lay(frame, (x, y), false);
+        } else {
+            self.picture.lay(&frame.cropped(self.cell), (x, y), false);
+        }
 
         let size = line as f32 * 0.78;
         let below = y + height + i64::from(line) / 10;

@@ -1,12 +1,14 @@
 //! Where the subject is on the screen, and what is shown.
 
 use super::Figures;
+use super::percentile::Percentile;
 use super::sight::Sight;
 
 #[derive(Debug, Default)]
 pub struct Place {
-    /// Screen pixels, to find the percentile among.
-    lags: Vec<f32>,
+    /// In screen pixels.
+    lags: Percentile,
+    lag_count: u64,
     lag_sum: f64,
     lag_worst: f64,
     ahead: Mean,
@@ -37,7 +39,8 @@ impl Mean {
 impl Place {
     pub fn add(&mut self, sight: &Sight) {
         if let Some(lag) = sight.lag.filter(|_| !sight.led) {
-            self.lags.push(lag as f32);
+            self.lags.add(lag as f32);
+            self.lag_count += 1;
             self.lag_sum += lag;
             self.lag_worst = self.lag_worst.max(lag);
         }
@@ -60,12 +63,9 @@ impl Place {
     }
 
     pub fn tell(mut self, figures: &mut Figures) {
-        let count = self.lags.len();
-        if count > 0 {
-            let at = (count * 95 / 100).min(count - 1);
-            let (_, p95, _) = self.lags.select_nth_unstable_by(at, f32::total_cmp);
-            figures.lag_p95 = Some(f64::from(*p95));
-            figures.lag_mean = Some(self.lag_sum / count as f64);
+        figures.lag_p95 = self.lags.at(95);
+        if self.lag_count > 0 {
+            figures.lag_mean = Some(self.lag_sum / self.lag_count as f64);
             figures.lag_worst = Some(self.lag_worst);
         }
         figures.view_ahead = self.ahead.value();
