@@ -1,5 +1,7 @@
 //! Every call in any order, with any numbers: what must hold of a view holds.
 
+use std::sync::atomic::{AtomicU64, Ordering};
+
 use crate::draw::Draw;
 use crate::game::{Dice, Game};
 
@@ -12,10 +14,22 @@ const MOST: u32 = 400;
 ///
 /// A promise is broken.
 pub fn check(bytes: &[u8]) {
-    ride(bytes);
+    count(ride(bytes));
 }
 
-/// The same; answers how many frames there were.
+/// Frames of all inputs so far.
+static FRAMES: AtomicU64 = AtomicU64::new(0);
+
+/// Adds frames to those so far. A fuzzer is told each time they have doubled.
+fn count(frames: u32) {
+    let before = FRAMES.fetch_add(frames.into(), Ordering::Relaxed);
+    let now = before + u64::from(frames);
+    if cfg!(fuzzing) && now.checked_ilog2() > before.max(1 << 20).checked_ilog2() {
+        eprintln!("{now} frames so far");
+    }
+}
+
+/// Checks the same, and returns how many frames there were.
 ///
 /// # Panics
 ///
