@@ -83,6 +83,11 @@
 #![no_std]
 #![warn(missing_docs)]
 
+/// The page that readers see first: its example is run as a test.
+#[cfg(doctest)]
+#[doc = include_str!("../README.md")]
+struct ReadMe;
+
 extern crate alloc;
 #[cfg(test)]
 extern crate std;

@@ -20,6 +20,8 @@ $pan compare demo/terraces.toml --try "$ahead" --try 'follow.smoothing={ settle 
 $pan film demo/terraces.toml --overlay --frames 4 $small --out $to/overlay.png
 $pan film demo/pan.toml --snap off,whole,subpixel --frames 2 --window 480x270 \
   --out $to/snaps.png
+$pan film demo/pan.toml --snap off,whole,subpixel --format apng --small --window 320x180 \
+  --seconds 2 --out $to/pan.png
 $pan film demo/house.toml --out $to/house.png --window 640x352
 $pan film demo/kite.toml --overlay $small --out $to/kite.png
 $pan film demo/cable.toml --overlay $small --out $to/cable.png

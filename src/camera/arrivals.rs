@@ -112,8 +112,8 @@ impl Camera {
         usable.min_by(|a, b| away(a).total_cmp(&away(b)))
     }
 
-    /// Whether this subject of several is too far away to be framed for now: for an arrow at the edge
-    /// that points to it.
+    /// Returns whether the party's subject with this id is too far away to be framed at the moment. Use it to draw an
+    /// arrow at the screen's edge. Returns `false` for an unknown id.
     #[must_use]
     pub fn is_let_go(&self, id: u32) -> bool {
         self.state.goal.party.is_let_go(id)

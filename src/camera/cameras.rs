@@ -17,14 +17,13 @@ use crate::units::rect::Rect;
 use crate::units::window::WindowSize;
 use crate::view::view::View;
 
-/// Several cameras by their keys, one of them active; the picture cuts or glides from one to the
-/// next. Each keeps its own settings, bounds, shakes and memory, and is given its own frames: two
-/// cameras that both follow are both ready when the picture comes to them.
+/// Several cameras, each with a key. One of them is active and shown. The picture cuts or glides from one camera to
+/// another.
 ///
-/// The mistake it prevents is one camera for everything, whose every setting a cutscene has to save
-/// and to put back.
+/// Each camera keeps its own settings, bounds, shakes and state, and needs its own frames. A camera that is not shown
+/// can follow too, so that it is ready when the picture glides to it.
 ///
-/// For a split screen no set is needed: two cameras give two views, each in its half of the window.
+/// A split screen needs no set: use two cameras, each with its own view.
 ///
 /// ```
 /// use velvet_pan::{Camera, Cameras, Ease, Settings};
@@ -84,7 +83,7 @@ enum Source<K> {
 }
 
 impl<K: Ord + Clone> Cameras<K> {
-    /// A set of one camera, which is active.
+    /// Creates a set of one camera, which is active.
     #[must_use]
     pub fn new(key: K, camera: Camera) -> Self {
         Self {
@@ -99,7 +98,15 @@ impl<K: Ord + Clone> Cameras<K> {
         }
     }
 
-    /// Adds a camera, or puts it in the place of the one of this key, which is answered.
+    /// Adds a camera, or replaces the camera with this key. Returns the replaced camera.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Cameras, Settings};
+    /// let mut cameras = Cameras::new("wren", Camera::new(Settings::default())?);
+    /// assert!(cameras.insert("kite", Camera::new(Settings::default())?).is_none());
+    /// assert_eq!(cameras.iter().count(), 2);
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     pub fn insert(&mut self, key: K, camera: Camera) -> Option<Camera> {
         if key == self.active.0 {
             return Some(core::mem::replace(&mut self.active.1, camera));
@@ -107,7 +114,16 @@ impl<K: Ord + Clone> Cameras<K> {
         self.others.insert(key, camera)
     }
 
-    /// Takes a camera out; the active one stays.
+    /// Removes a camera and returns it. Does nothing and returns `None` for an unknown key and for the active camera.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Cameras, Settings};
+    /// let mut cameras = Cameras::new("wren", Camera::new(Settings::default())?);
+    /// cameras.insert("kite", Camera::new(Settings::default())?);
+    /// assert!(cameras.remove(&"kite").is_some());
+    /// assert!(cameras.remove(&"wren").is_none()); // the active camera stays
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     pub fn remove(&mut self, key: &K) -> Option<Camera> {
         let camera = self.others.remove(key)?;
         for passage in [&mut self.next, &mut self.passage].into_iter().flatten() {
@@ -118,46 +134,55 @@ impl<K: Ord + Clone> Cameras<K> {
         Some(camera)
     }
 
-    /// The camera of this key.
+    /// Returns the camera with this key.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Cameras, Settings};
+    /// let mut cameras = Cameras::new("wren", Camera::new(Settings::default())?);
+    /// assert!(cameras.get(&"wren").is_some() && cameras.get(&"kite").is_none());
+    /// # let _ = cameras.get_mut(&"wren");
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     #[must_use]
     pub fn get(&self, key: &K) -> Option<&Camera> {
         if *key == self.active.0 { Some(&self.active.1) } else { self.others.get(key) }
     }
 
-    /// The camera of this key, to be told something or to be given its frame.
+    /// Returns the camera with this key, to give it commands or its frame.
     pub fn get_mut(&mut self, key: &K) -> Option<&mut Camera> {
         if *key == self.active.0 { Some(&mut self.active.1) } else { self.others.get_mut(key) }
     }
 
-    /// All cameras, the active one first, then in the order of their keys.
+    /// Returns all cameras with their keys: the active one first, then the others in the order of their keys.
     pub fn iter_mut(&mut self) -> impl Iterator<Item = (&K, &mut Camera)> {
         let (key, camera) = &mut self.active;
         core::iter::once((&*key, camera)).chain(self.others.iter_mut())
     }
 
-    /// Returns all cameras, the active one first, then in the order of their keys.
+    /// Returns all cameras with their keys, to change them: the active one first, then the others in the order of
+    /// their keys.
     pub fn iter(&self) -> impl Iterator<Item = (&K, &Camera)> {
         core::iter::once((&self.active.0, &self.active.1)).chain(&self.others)
     }
 
-    /// The key of the active camera.
+    /// Returns the key of the active camera.
     #[must_use]
     pub fn active_key(&self) -> &K {
         &self.active.0
     }
 
-    /// The active camera.
+    /// Returns the active camera.
     #[must_use]
     pub fn active(&self) -> &Camera {
         &self.active.1
     }
 
-    /// The active camera, to be told something or to be given its frame.
+    /// Returns the active camera, to give it commands or its frame.
     pub fn active_mut(&mut self) -> &mut Camera {
         &mut self.active.1
     }
 
-    /// Tells all cameras the window's size in physical pixels.
+    /// Sets the window's size for all cameras, in physical pixels.
     pub fn resize(&mut self, window: impl Into<WindowSize>) {
         let window = window.into();
         for (_, camera) in self.iter_mut() {
@@ -165,7 +190,16 @@ impl<K: Ord + Clone> Cameras<K> {
         }
     }
 
-    /// Shows another camera at once; answers whether there is one of this key.
+    /// Shows another camera immediately. Returns `false`, and changes nothing, for an unknown key.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Cameras, Settings};
+    /// let mut cameras = Cameras::new("wren", Camera::new(Settings::default())?);
+    /// cameras.insert("kite", Camera::new(Settings::default())?);
+    /// assert!(cameras.switch_to(&"kite") && !cameras.switch_to(&"otter"));
+    /// assert_eq!(*cameras.active_key(), "kite");
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     pub fn switch_to(&mut self, key: &K) -> bool {
         if self.get(key).is_none() {
             return false;
@@ -193,11 +227,13 @@ impl<K: Ord + Clone> Cameras<K> {
         self.cuts = cuts.wrapping_sub(self.active.1.view().cuts());
     }
 
-    /// Glides to another camera in exactly `seconds`, which goes on meanwhile: the centre in a
-    /// straight line, the zoom in log space, the rotation by the shorter arc; the shake of the one before
-    /// fades along. With [`Ease::Smooth`] the picture goes on at the velocity that it had, with any other
-    /// ease it starts from rest. A new glide starts from what is shown; each ends at its own time. Answers
-    /// whether there is a camera of this key. Times that are not above 0 cut.
+    /// Moves the picture to another camera in exactly `seconds`, even if both cameras move meanwhile.
+    ///
+    /// The centre moves in a straight line, the zoom in log space, the rotation by the shorter arc. The shake of the
+    /// first camera fades. With [`Ease::Smooth`] the picture keeps its velocity at the start. With any other ease it
+    /// starts from rest. A glide during a glide starts from what is shown, and both end at their own times.
+    ///
+    /// If `seconds` is zero or negative, cuts. Returns `false`, and changes nothing, for an unknown key.
     pub fn glide_to(&mut self, key: &K, seconds: impl IntoSeconds, ease: Ease) -> bool {
         let seconds = usable_seconds(seconds.into_seconds());
         if self.get(key).is_none() {
@@ -220,16 +256,16 @@ impl<K: Ord + Clone> Cameras<K> {
         true
     }
 
-    /// Whether the picture is on the way from one camera to another.
+    /// Returns whether a glide between two cameras is under way.
     #[must_use]
     pub fn is_gliding(&self) -> bool {
         self.next.is_some() || !self.transitions.is_empty()
     }
 
-    /// What is shown, `seconds` after the last time it was asked; call it once a frame, after the
-    /// cameras' own frames. A glide begins with the first view after it was announced.
+    /// Returns the view that is shown, `seconds` after the last call. Call it once a frame, after the cameras' own
+    /// frames. A glide begins with the first view after [`glide_to`](Self::glide_to).
     ///
-    /// Where both cameras have bounds, the view between them stays inside the rectangle around both.
+    /// If both cameras have bounds, the view between them stays inside the rectangle around both.
     pub fn view(&mut self, seconds: impl IntoSeconds) -> View {
         let seconds = usable_seconds(seconds.into_seconds());
         self.transitions.advance(seconds);

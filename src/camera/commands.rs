@@ -146,8 +146,15 @@ impl Camera {
         self.state.goal.cut = true;
     }
 
-    /// Looks at this world point at once; it is held at the anchor. Points that are not finite
-    /// change nothing.
+    /// Moves the view immediately so that this world point is at the anchor. Does nothing if the point is not finite.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// camera.place_at([900, 40]);
+    /// assert_eq!(camera.view().centre(), [900.0, 40.0].into());
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     pub fn place_at(&mut self, point: impl IntoWorld) {
         let point = point.into_world();
         if !is_usable(point) {
@@ -167,6 +174,15 @@ impl Camera {
 
     /// Sets this world point as the goal if the next frame has no subject. Points that are not finite change
     /// nothing.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// camera.aim_at([900, 40]);
+    /// camera.advance(0.0); // commands take effect at the end of the next frame
+    /// assert_eq!(camera.advance(0.1).centre(), [900.0, 40.0].into());
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     pub fn aim_at(&mut self, point: impl IntoWorld) {
         let point = point.into_world();
         if is_usable(point) {
@@ -174,7 +190,8 @@ impl Camera {
         }
     }
 
-    /// The next frame's subject is another one: its place is a new goal, not a movement.
+    /// Treats the next subject position as a new target instead of a movement. Call it when the player switches
+    /// characters.
     pub fn switch_subject(&mut self) {
         self.state.goal.track.forget();
     }
@@ -210,6 +227,16 @@ impl Camera {
     ///
     /// Returns an error for invalid bounds, and for `None` if a layer needs bounds. The camera then keeps its
     /// old ones.
+    ///
+    /// ```
+    /// # use velvet_pan::{Bounds, Camera, Rect, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// camera.set_bounds(Some(Bounds::new(Rect::new([0, 0], [3840, 960]))), 0.5)?;
+    /// camera.follow(0.0, [0, 0]);
+    /// let view = camera.follow(0.5, [0, 0]);
+    /// assert_eq!(view.visible_world().min, [0.0, 0.0].into());
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     pub fn set_bounds(
         &mut self,
         bounds: Option<Bounds>,
@@ -229,9 +256,9 @@ impl Camera {
         Ok(())
     }
 
-    /// Moves everything by `delta` world units, for worlds that loop: when the game moves all its
-    /// positions, nothing moves on the screen. Bounds stay where they are. Differences that are not
-    /// finite, or lead farther than 1e100 world units, change nothing.
+    /// Moves the camera and everything it remembers by `delta` world units, for worlds that loop. If the game moves
+    /// all its positions by the same difference, nothing moves on the screen. Bounds are not moved. Does nothing if
+    /// `delta` is not finite, or if a position would be farther than 1e100 world units from the origin.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Settings, Smoothing};
@@ -275,21 +302,32 @@ impl Camera {
         self.limit(self.subject_now());
     }
 
-    /// The line that a ratcheted view has left behind; none without a ratchet.
+    /// Returns the line behind which a ratcheted view does not go back, or `None` without a ratchet.
     #[must_use]
     pub fn barrier(&self) -> Option<Barrier> {
         self.state.limits.barrier
     }
 
-    /// Glides to this zoom; at 2 everything appears twice as large, and the point at the anchor
-    /// stays there. Values that are not a number change nothing; others are held within the range.
+    /// Glides to this zoom with the half-life [`Zoom::half_life`](crate::Zoom::half_life). At 2 everything appears
+    /// twice as large. The world point at the anchor stays there. Clamps `zoom` to [`Zoom::range`](crate::Zoom::range);
+    /// does nothing for NaN.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// camera.zoom_to(2.0);
+    /// camera.advance(0.0);
+    /// let zoom = camera.advance(0.15).lens().zoom(); // after one half-life
+    /// assert!((zoom - 2.0_f64.sqrt()).abs() < 1e-9);
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     pub fn zoom_to(&mut self, zoom: f64) {
         if !zoom.is_nan() {
             self.state.pending.zoom = Some(self.limited_zoom(zoom));
         }
     }
 
-    /// The same at once, without a glide.
+    /// Sets the zoom immediately. Range and NaN as with [`zoom_to`](Self::zoom_to).
     ///
     /// ```
     /// # use velvet_pan::{Camera, Settings};
@@ -347,17 +385,35 @@ impl Camera {
         }
     }
 
-    /// Glides to `rotation` radians, clockwise as seen on the screen, by the shorter way, with the
-    /// half-life [`Rotation::half_life`](crate::Rotation::half_life). The point at the anchor stays
-    /// there. Values that are not finite change nothing.
+    /// Glides to `rotation` radians, clockwise as seen on the screen, by the shorter way, with the half-life
+    /// [`Rotation::half_life`](crate::Rotation::half_life). The world point at the anchor stays there. Does nothing if
+    /// `rotation` is not finite.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// camera.rotate_to(0.2);
+    /// camera.advance(0.0);
+    /// let rotation = camera.advance(0.15).lens().rotation(); // after one half-life
+    /// assert!((rotation - 0.1).abs() < 1e-9);
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     pub fn rotate_to(&mut self, rotation: f64) {
         if let Some(rotation) = usable_angle(rotation) {
             self.state.pending.rotation = Some(rotation);
         }
     }
 
-    /// Turns the camera to `rotation` radians at once, clockwise as seen on the screen. Values that
-    /// are not finite change nothing.
+    /// Sets the rotation immediately, in radians, clockwise as seen on the screen. Does nothing if `rotation` is not
+    /// finite.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// camera.rotate_now(0.2);
+    /// assert_eq!(camera.view().lens().rotation(), 0.2);
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     pub fn rotate_now(&mut self, rotation: f64) {
         if let Some(rotation) = usable_angle(rotation) {
             self.state.lens.rotation = RotationGlide::at(rotation);

@@ -67,6 +67,14 @@ impl Camera {
     ///
     /// Pans before the same frame add up. The view returns to the subject when a frame begins without a pan.
     /// During a grab, pans do nothing.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings, glam::Vec2};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// camera.pan(Vec2::new(12.0, 0.0));
+    /// assert_eq!(camera.advance(0.1).centre(), [12.0, 0.0].into());
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     pub fn pan(&mut self, pixels: Vec2) {
         let moved = self.framing.lens.to_world_axes(pixels.as_dvec2());
         let pan = self.state.pending.pan + moved;
@@ -77,6 +85,17 @@ impl Camera {
 
     /// Moves and zooms the view within `seconds` so that this world rectangle is completely visible, as far as
     /// the zoom's range allows. The view stays there until [`release`](Self::release), which keeps the zoom.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Ease, Rect, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// let valley = Rect::new([0, 0], [640, 360]);
+    /// camera.show(&valley, 0.5, Ease::Smooth);
+    /// camera.advance(0.0);
+    /// let view = camera.advance(0.5);
+    /// assert_eq!((view.centre(), view.lens().zoom()), (valley.centre(), 0.5));
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     pub fn show(&mut self, rect: &Rect, seconds: impl IntoSeconds, ease: Ease) {
         if is_usable(rect.min) && is_usable(rect.max) {
             let timing = Timing { seconds: usable_seconds(seconds.into_seconds()), ease };
@@ -225,8 +244,8 @@ impl Camera {
     }
 }
 
-/// How hard a pointer near the screen's edge pushes, per axis from −1 to 1: all the way at the edge
-/// and beyond, nothing from `margin` screen pixels on.
+/// Returns the direction in which a pointer near the screen's edge pushes the view, per axis from −1 to 1. It is −1 or 1
+/// at the edge and outside of the screen, and 0 at `margin` screen pixels or more from it.
 ///
 /// ```
 /// use velvet_pan::{edge_push, glam::{UVec2, Vec2}};

@@ -46,13 +46,13 @@ use changes::Standing;
 use lens_step::Framing;
 pub use state::{CameraState, StateError};
 
-/// A camera: each frame it takes time and a subject, and answers with a [`View`].
+/// The camera. Each frame it takes the elapsed time and a subject, and returns a [`View`].
 ///
-/// It runs the stages in order (lens, goal, motion, allowed range, view) and holds no arithmetic of
-/// its own. The first frame with a subject cuts to it. What is announced between two frames (a zoom,
-/// a glide, another subject) begins with the second of them: [`Command`](crate::Command) lists all of it. Bad numbers
-/// never move it: a step that is negative or not finite counts as 0, a position that is not finite, or
-/// farther than 1e100 world units, as a lost subject.
+/// It runs the stages in order: lens, goal, motion, limits, shake, view. The first frame with a subject cuts to it.
+/// Commands given between two frames take effect at the end of the second one; [`Command`](crate::Command) lists them.
+///
+/// Invalid input does not move the camera. A step that is negative or not finite counts as 0. A subject whose position is
+/// not finite, or farther than 1e100 world units from the origin, counts as no subject.
 ///
 /// ```
 /// use velvet_pan::{Camera, Settings, Smoothing};
@@ -94,11 +94,20 @@ struct Near {
 }
 
 impl Camera {
-    /// A camera with these settings, looking at the middle of its bounds, or at the world's origin.
+    /// Creates a camera with these settings. It looks at the middle of its bounds, or without bounds at the world's
+    /// origin.
     ///
     /// # Errors
     ///
-    /// The first setting that can't be used: which, what it was, and what would be right.
+    /// Returns the first invalid setting: its key, its value, and what is expected.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings};
+    /// let mut settings = Settings::default();
+    /// settings.zoom.level = -1.0;
+    /// let error = Camera::new(settings).unwrap_err();
+    /// assert_eq!(error.field(), "zoom.level");
+    /// ```
     pub fn new(settings: Settings) -> Result<Self, SettingsError> {
         settings.validate()?;
         let state = CameraState::new(&settings);
@@ -141,7 +150,7 @@ impl Camera {
         self.shaped = self.is_shaped();
     }
 
-    /// The settings in use.
+    /// Returns the settings in use.
     #[must_use]
     pub fn settings(&self) -> &Settings {
         &self.settings
@@ -202,19 +211,19 @@ impl Camera {
         self.state.lens.zoom.head_for(zoom, 0.0);
     }
 
-    /// What lasts from frame to frame: save it for a replay or a rollback.
+    /// Returns everything that lasts from frame to frame. Save it for a replay or a rollback.
     #[must_use]
     pub fn state(&self) -> CameraState {
         self.state
     }
 
-    /// Goes back to a saved state. With the same settings and inputs the camera goes on with the same
-    /// bits; the shakes, too.
+    /// Restores a saved state. With the same settings and the same input, the camera then returns the same views, to
+    /// the bit.
     ///
     /// # Errors
     ///
-    /// A state that was made under other settings, or that holds numbers that no camera can have. The
-    /// camera then stays as it is.
+    /// Returns an error if the state was made under other settings, or contains numbers that no camera can have. The
+    /// camera then keeps its present state.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Settings};
@@ -238,10 +247,18 @@ impl Camera {
         Ok(())
     }
 
-    /// Tells the camera the window's size in physical pixels; zero is a minimised window.
+    /// Sets the window's size in physical pixels. Zero means a minimised window.
     ///
-    /// Under [`Fit::Reveal`](crate::Fit::Reveal) the view's size follows the window's, so tell it
-    /// before the frame.
+    /// With [`Fit::Reveal`](crate::Fit::Reveal) the size of the view depends on the window, so call this before the
+    /// frame.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// camera.resize((1280, 720));
+    /// assert_eq!(camera.view().placement().scale, 4.0); // the screen is 320 x 180
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     pub fn resize(&mut self, window: impl Into<WindowSize>) {
         let window = window.into();
         if self.window != window {
@@ -252,25 +269,41 @@ impl Camera {
 
     // Frames.
 
-    /// A frame with one subject, `seconds` after the last: anything that is a world point, or a
-    /// [`Subject`].
+    /// Advances the camera by `seconds` and follows one subject: a world point, or a [`Subject`].
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// let view = camera.follow(1.0 / 60.0, [40, 20]);
+    /// assert_eq!(view.centre(), [40.0, 20.0].into());
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     #[inline]
     pub fn follow(&mut self, seconds: impl IntoSeconds, subject: impl Into<Subject>) -> View {
         self.frame(seconds.into_seconds(), None, Some(&subject.into()))
     }
 
-    /// A frame without a subject: the goal stays, and the camera comes to it.
+    /// Advances the camera by `seconds` without a subject. The goal stays where it is, and the view moves towards it.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// camera.follow(0.0, [40, 20]);
+    /// assert_eq!(camera.advance(1.0).centre(), [40.0, 20.0].into());
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     #[inline]
     pub fn advance(&mut self, seconds: impl IntoSeconds) -> View {
         self.frame(seconds.into_seconds(), None, None)
     }
 
-    /// A frame with several subjects, `seconds` after the last, framed together as
-    /// [`Party`](crate::Party) says. Those that join or leave the list fade in and out; so do those
-    /// that are too far away to be kept. Lost ones (with a position that is not finite) leave. At most
-    /// 32 are framed; further ones are passed over until there is room.
+    /// Advances the camera by `seconds` and frames several subjects together: see [`Party`](crate::Party).
     ///
-    /// Give each an [`id`](Subject::id) unless the list keeps its order. With none left the goal stays.
+    /// Subjects that join or leave the list fade in or out. So do subjects that are too far away to be framed. A subject
+    /// whose position is not finite leaves. At most 32 subjects are framed; more are ignored until there is room. With an
+    /// empty list the goal stays where it is.
+    ///
+    /// Give each subject an [`id`](Subject::id) unless the list keeps its order. Two subjects must not have the same id.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Settings, Subject};
@@ -287,7 +320,7 @@ impl Camera {
         self.frame(seconds.into_seconds(), Some(subjects), None)
     }
 
-    /// What the camera sees as it stands.
+    /// Returns the view of the camera's present state, without a frame. After a frame it is the frame's view.
     #[inline]
     #[must_use]
     pub fn view(&self) -> View {
@@ -305,8 +338,8 @@ impl Camera {
         view
     }
 
-    /// The layers of the settings, back to front, each to be asked of a view:
-    /// [`View::layer`]. Those that cover have the rates that follow from the present bounds.
+    /// Returns the layers of the settings, from back to front, for [`View::layer`]. Layers with `cover` have the rates
+    /// that follow from the present bounds.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Layer, Settings};
@@ -341,13 +374,14 @@ impl Camera {
         !self.state.motion.transitions.is_empty() || self.state.pending.glide.is_some()
     }
 
-    /// The goal as a centre of the view, after the bounds: where the camera is heading.
+    /// Returns where the camera is heading: the goal as a centre of the view, after the bounds, in world units.
     #[must_use]
     pub fn goal(&self) -> DVec2 {
         self.shaped_goal() - self.framing.offset
     }
 
-    /// The camera's picture of itself: deadzone, leash, anchor, goal, bounds, as plain geometry.
+    /// Returns lines and points that show what the camera does: deadzone, leash, anchor, goal, bounds. Draw them while
+    /// you tune.
     #[must_use]
     pub fn overlay(&self) -> Overlay {
         let follow = &self.framing.follow;

@@ -13,31 +13,31 @@ use crate::view::view::View;
 pub enum MarkKind {
     /// The world's bounds.
     Bounds,
-    /// The line that a ratcheted view has left behind.
+    /// The line behind which a ratcheted view does not go back.
     Barrier,
-    /// How far the subject may drift.
+    /// The leash: the largest distance of the subject from its anchor.
     Leash,
-    /// Where the subject moves freely.
+    /// The deadzone.
     Deadzone,
-    /// From the followed point to the point ahead of it.
+    /// A line from the followed point to the point that look-ahead adds.
     LookAhead,
-    /// Where the subject is held.
+    /// The anchor: the position at which the subject is held.
     Anchor,
-    /// Where the focus is heading, after the bounds.
+    /// The goal, after the bounds.
     Goal,
-    /// Around those of several subjects who are kept, with their margins.
+    /// The rectangle around the framed subjects of a party, with their margins.
     Party,
     /// The room that the view is in.
     Room,
-    /// A zone that has a say.
+    /// A zone that the subject is in.
     Zone,
-    /// From the goal to a point of interest that pulls it.
+    /// A line from the goal to a lure that pulls it.
     Lure,
-    /// The piece of the rail that the goal is on.
+    /// The segment of the rail that the goal is on.
     Rail,
 }
 
-/// One mark: a point, a line or a four-cornered figure in the world.
+/// One mark: a point, a line or a quadrilateral in the world.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Mark {
     /// What it shows.
@@ -54,13 +54,13 @@ impl Mark {
         Self { kind, points }
     }
 
-    /// Its points in world units: one for a point, two for a line, four for a closed figure.
+    /// Returns its points in world units: one for a point, two for a line, four for a quadrilateral.
     #[must_use]
     pub fn world_points(&self) -> &[DVec2] {
         &self.points
     }
 
-    /// The same points in screen pixels; those too far away for that are at 1e30.
+    /// Returns the same points in screen pixels. Coordinates too large for that are clamped to ±1e30.
     pub fn screen_points(&self, view: &View) -> impl Iterator<Item = Vec2> {
         const FAR: DVec2 = DVec2::splat(1e30);
         let point = |world: &DVec2| view.world_to_screen_f64(*world).clamp(-FAR, FAR).as_vec2();
@@ -68,7 +68,7 @@ impl Mark {
     }
 }
 
-/// What a camera would draw of itself: ask it of [`Camera::overlay`](crate::Camera::overlay).
+/// Lines and points that show what a camera does: see [`Camera::overlay`](crate::Camera::overlay).
 ///
 /// ```
 /// use velvet_pan::{Camera, MarkKind, Settings};
@@ -167,7 +167,7 @@ impl Overlay {
         self.marks.push(mark);
     }
 
-    /// Its marks, from the farthest back to the foremost.
+    /// Returns its marks, in drawing order: from back to front.
     pub fn marks(&self) -> impl Iterator<Item = Mark> {
         self.marks.iter().copied()
     }

@@ -11,8 +11,8 @@ use super::Camera;
 use super::arrivals::Arrival;
 
 impl Camera {
-    /// The room that the view is in, or on its way to; none without rooms, and while it looks at a
-    /// position by name.
+    /// Returns the room that the view is in, or on its way to. Returns `None` without rooms, and while the view is aimed
+    /// at a point with [`aim_at`](Self::aim_at).
     #[must_use]
     pub fn room(&self) -> Option<Rect> {
         self.state.goal.room.map(|room| room.rect())

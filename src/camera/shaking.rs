@@ -18,11 +18,11 @@ use crate::units::rect::Rect;
 use crate::view::view::View;
 
 impl Camera {
-    /// Calls a named cue of the tuning, at a place of the world or anywhere.
+    /// Plays a named cue of the settings, at a world position or anywhere.
     ///
     /// # Errors
     ///
-    /// The tuning has no cue of this name; nothing happens then.
+    /// Returns an error, and does nothing, if the settings have no cue with this name.
     pub fn cue(&mut self, name: &str, call: impl Into<CueCall>) -> Result<(), UnknownCue> {
         let Some(cue) = self.settings.cues.get(name).copied() else {
             let known = self.settings.cues.keys().cloned().collect();
@@ -56,8 +56,9 @@ impl Camera {
         }
     }
 
-    /// Shakes the view, `strength` times as hard as the shake says. Its offset is added to the view
-    /// alone: following, bounds and zoom go on beneath it, and nothing has to be put back.
+    /// Shakes the view. `strength` multiplies the shake's reach and roll. The offset is added to the view only: it
+    /// does not change where the camera is. Does nothing if `strength` is not above 0 and finite, or if the shake is
+    /// invalid.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Settings, Shake};
@@ -81,30 +82,59 @@ impl Camera {
         }
     }
 
-    /// Ends all shakes: within some seconds, or at once for 0.
+    /// Fades out all shakes within `seconds`, or ends them immediately for 0.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings, Shake};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// camera.shake(&Shake { hold: f64::INFINITY, ..Shake::default() }, 1.0);
+    /// camera.advance(0.1);
+    /// camera.end_shakes(0.0);
+    /// assert!(!camera.is_shaking());
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     pub fn end_shakes(&mut self, seconds: impl IntoSeconds) {
         self.state.shakes.leave(usable_seconds(seconds.into_seconds()));
     }
 
-    /// Stops the clock of all shakes, or lets it go on.
+    /// Pauses all shakes, or resumes them.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings, Shake};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// camera.shake(&Shake::default(), 1.0);
+    /// camera.advance(0.0);
+    /// camera.pause_shakes(true);
+    /// camera.advance(10.0);
+    /// assert!(camera.is_shaking()); // it would have ended long ago
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     pub fn pause_shakes(&mut self, paused: bool) {
         self.state.shakes.paused = paused;
     }
 
-    /// Lets shakes grow older by themselves: for a frozen moment that still shakes, with frames of
-    /// 0 seconds.
+    /// Advances the shakes alone by `seconds`. Use it with frames of 0 seconds, so that a frozen game still shakes.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings, Shake};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// camera.shake(&Shake::default(), 1.0);
+    /// camera.advance(0.0);
+    /// camera.advance_shakes(10.0);
+    /// assert!(!camera.is_shaking());
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     pub fn advance_shakes(&mut self, seconds: impl IntoSeconds) {
         self.state.shakes.advance(usable_seconds(seconds.into_seconds()));
     }
 
-    /// How far the shakes may go at this moment, in screen pixels per axis: their envelopes, as
-    /// they come together.
+    /// Returns the maximum shake offset at this moment, in screen pixels per axis.
     #[must_use]
     pub fn shake_envelope(&self) -> DVec2 {
         self.state.shakes.envelope(&self.settings.shake, self.view().steady().centre())
     }
 
-    /// Whether any shake is alive.
+    /// Returns whether any shake is active.
     #[must_use]
     pub fn is_shaking(&self) -> bool {
         self.state.shakes.is_alive()

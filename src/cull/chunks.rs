@@ -9,13 +9,12 @@ use crate::units::maths::{FARTHEST, ceil_to_i64, floor_to_i64};
 use crate::units::rect::Rect;
 use crate::view::view::View;
 
-/// Which chunks of a grid, so many tiles each, a game should have loaded: those in view, those that
-/// soon will be, and those that it has and may need again.
+/// Tells which chunks of a large map to load and which to drop.
 ///
-/// A chunk is loaded once the view, widened by [`with_margin`](Self::with_margin) and by the way that the view
-/// goes in [`with_ahead`](Self::with_ahead) seconds, touches it. It is dropped once it is more than
-/// [`with_keep`](Self::with_keep) further away, so that a view that swings about a line does not load and drop
-/// by turns. What is loaded is always a rectangle of chunks.
+/// A chunk is loaded when the view touches it, widened by [`with_margin`](Self::with_margin) and by the distance that the
+/// view covers in [`with_ahead`](Self::with_ahead) seconds. It is dropped when it is more than
+/// [`with_keep`](Self::with_keep) tiles beyond that, so that a view that moves to and fro does not load and drop the same
+/// chunks again and again. The loaded chunks always form a rectangle.
 ///
 /// ```
 /// use velvet_pan::{Camera, Chunks, Grid, Settings};
@@ -50,16 +49,16 @@ pub struct Chunks {
 /// Views that a look ahead goes, at most.
 const MOST_AHEAD: f64 = 4.0;
 
-/// A chunk of a grid, counted from the map's first, which is the top left one as seen on the screen.
+/// A chunk of a grid. The map's top left chunk, as seen on the screen, is column 0 and row 0.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
 pub struct Chunk {
-    /// Its column; below 0 only where the grid is unbounded.
+    /// Its column. It is below 0 only in an unbounded grid.
     pub column: i64,
     /// Its row.
     pub row: i64,
 }
 
-/// What to load and what to drop: the answer of [`Chunks::update`].
+/// What to load and what to drop: see [`Chunks::update`].
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct ChunkChange {
     before: Block,
@@ -67,8 +66,8 @@ pub struct ChunkChange {
 }
 
 impl Chunks {
-    /// For a grid in chunks of so many columns and rows of tiles, each at least 1. A margin of one
-    /// tile; kept for half a chunk; not ahead.
+    /// Creates chunks of this number of columns and rows of tiles, each at least 1. The margin is 1 tile, chunks are kept for
+    /// half a chunk, and there is no look ahead.
     #[must_use]
     pub fn new(grid: &Grid, size: impl Into<UVec2>) -> Self {
         let size = size.into().max(UVec2::ONE);
@@ -77,31 +76,32 @@ impl Chunks {
         Self { grid: *grid, size, margin: 1.0, keep, ahead: 0.0, loaded, last: None }
     }
 
-    /// The same with this margin around the view, in tiles. Margins below 0, or that are not finite,
-    /// count as 0.
+    /// Returns these chunks with another margin around the view, in tiles. A margin that is negative or not finite counts as
+    /// 0.
     #[must_use]
     pub fn with_margin(mut self, tiles: f64) -> Self {
         self.margin = usable(tiles);
         self
     }
 
-    /// The same with chunks kept until they are so many tiles beyond what is needed.
+    /// Returns these chunks with another distance beyond which chunks are dropped, in tiles. A distance that is negative or
+    /// not finite counts as 0.
     #[must_use]
     pub fn with_keep(mut self, tiles: f64) -> Self {
         self.keep = usable(tiles);
         self
     }
 
-    /// The same with a look ahead, in seconds, along the view's motion. It is taken from one view to
-    /// the next by their own [`time`](View::time); a way longer than the view is a cut, and no
-    /// motion. It looks no farther ahead than four views, however short the time between two views was.
+    /// Returns these chunks with a look ahead along the view's motion, in seconds. The velocity is computed from two
+    /// successive views and their [`time`](View::time). A movement longer than the view counts as a cut, not as motion. The
+    /// look ahead is at most four views.
     #[must_use]
     pub fn with_ahead(mut self, seconds: f64) -> Self {
         self.ahead = usable(seconds);
         self
     }
 
-    /// Takes note of a view, and answers what changes with it. Each change is told once.
+    /// Updates the chunks for a view, and returns what to load and what to drop. Each change is returned once.
     #[must_use = "each change is reported once"]
     pub fn update(&mut self, view: &View) -> ChunkChange {
         let before = self.loaded;
@@ -121,13 +121,18 @@ impl Chunks {
         ChunkChange { before: Block { laps, ..before }, after: self.loaded }
     }
 
-    /// All chunks that are loaded, row by row.
+    /// Returns all loaded chunks, row by row.
     pub fn loaded(&self) -> impl Iterator<Item = Chunk> {
         self.loaded.chunks()
     }
 
-    /// The columns and the rows of a chunk's tiles; fewer at the far edges of a map that does not
-    /// divide evenly.
+    /// Returns the columns and the rows of a chunk's tiles. Chunks at the far edges of the map may have fewer tiles.
+    ///
+    /// ```
+    /// # use velvet_pan::{Chunk, Chunks, Grid};
+    /// let chunks = Chunks::new(&Grid::new(40, 20, [16, 16]), [32, 32]);
+    /// assert_eq!(chunks.tiles(Chunk { column: 1, row: 0 }), (32..40, 0..20));
+    /// ```
     #[must_use]
     pub fn tiles(&self, chunk: Chunk) -> (Range<i64>, Range<i64>) {
         let axis = |which: usize, number: i64| {
@@ -181,20 +186,19 @@ impl Chunks {
 }
 
 impl ChunkChange {
-    /// Whether all stays as it is.
+    /// Returns whether there is nothing to load and nothing to drop.
     #[must_use]
     pub fn is_empty(&self) -> bool {
         self.before == self.after
             || (self.to_load().next().is_none() && self.to_drop().next().is_none())
     }
 
-    /// The chunks that are needed and not there, row by row. The cost is that of the change, however many
-    /// are loaded.
+    /// Returns the chunks to load, row by row. The time depends on the change, not on the number of loaded chunks.
     pub fn to_load(&self) -> impl Iterator<Item = Chunk> {
         self.after.without(&self.before)
     }
 
-    /// The chunks that are there and not needed any more, row by row.
+    /// Returns the chunks to drop, row by row.
     pub fn to_drop(&self) -> impl Iterator<Item = Chunk> {
         self.before.without(&self.after)
     }

@@ -9,13 +9,12 @@ use crate::units::rect::{Rect, ScreenRect};
 use crate::view::view::View;
 
 impl View {
-    /// The copies in sight of a picture that fills `rect` and repeats every `repeat` world units
-    /// along each axis; along an axis where that is not above 0 there is one copy. Just those that
-    /// touch the canvas, in rows from the top left.
+    /// Returns the visible copies of a picture that fills `rect` and repeats every `repeat` world units on each axis, in rows
+    /// from the top left. On an axis on which `repeat` is not above 0 there is one copy.
     ///
-    /// A picture may be smaller than its repeat, with gaps between, or larger, so that copies
-    /// overlap. Of very many the last 4,096 columns and rows are listed, which are drawn on top. A repeat
-    /// below a billionth of the picture, or below a millionth of a screen pixel, is none.
+    /// The picture may be smaller than `repeat`, with gaps between the copies, or larger, so that copies overlap. At most the
+    /// last 4,096 columns and rows are returned. A `repeat` below a billionth of the picture, or below a millionth of a screen
+    /// pixel, counts as 0.
     ///
     /// ```
     /// use velvet_pan::{Lens, Rect, Screen, Snap, View};
@@ -50,22 +49,21 @@ impl View {
     }
 }
 
-/// One copy of a picture that repeats.
+/// One copy of a repeating picture.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct PictureCopy {
-    /// How many copies it is to the right of the first, below 0 to the left.
+    /// The number of copies to the right of the first one; negative to the left.
     pub column: i64,
-    /// How many copies it is below the first, as seen on the screen.
+    /// The number of copies below the first one, as seen on the screen; negative above.
     pub row: i64,
-    /// From the first copy to this one, in world units.
+    /// The difference from the first copy to this one, in world units.
     pub offset: DVec2,
-    /// The canvas pixels it fills; where copies adjoin they share their edges. With a rotated view
-    /// the bounding box of the turned copy.
+    /// Its rectangle in canvas pixels. Adjoining copies share their edges. With a rotated view it is the bounding box of the
+    /// rotated copy.
     pub rect: ScreenRect,
 }
 
-/// The copies in sight of a picture that repeats, in rows from the top left: made by
-/// [`View::copies`].
+/// The visible copies of a repeating picture, in rows from the top left: see [`View::copies`].
 #[derive(Clone, Copy, Debug)]
 pub struct Copies {
     window: CellWindow,

@@ -9,23 +9,22 @@ use crate::units::per_axis::PerAxis;
 use crate::units::rect::Rect;
 use crate::view::view::View;
 
-/// What lies beyond the edges of a grid.
+/// What is beyond the edges of a grid.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[non_exhaustive]
 pub enum GridEdge {
-    /// Nothing: the map ends there.
+    /// Nothing: the map ends.
     #[default]
     Clamped,
-    /// The map again, from its other side, without end: a world that goes around.
+    /// The map again, repeated without end.
     Wrapped,
-    /// More tiles, without end, whose numbers come from elsewhere than a slice: from a function, or
-    /// from chunks. Columns and rows count on, below 0 too.
+    /// More tiles without end, which do not come from a slice but, for example, from a function or from chunks. Columns and
+    /// rows continue, below 0 too.
     Unbounded,
 }
 
-/// How far the pictures of tiles reach beyond their cells, in tiles: for trees that are three
-/// tiles high, or grass that hangs over its edge. Tiles are then in view as soon as their picture
-/// is. Each 0 or more; others count as 0.
+/// How far the pictures of tiles extend beyond their cells, in tiles, for example for trees that are three tiles high. A tile
+/// is visible when its picture is. Each value is 0 or more; invalid values count as 0.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub struct Overhang {
     /// Beyond the left side.
@@ -38,11 +37,10 @@ pub struct Overhang {
     pub down: f64,
 }
 
-/// A grid of equal tiles, its map stored row by row, the top row of the screen first.
+/// A grid of equal tiles. Its map is the game's own slice, row by row. The first row is the top row on the screen, whatever the
+/// direction of the world's `y`.
 ///
-/// It holds no tiles, only where they stand; the map stays the game's own slice. The map's first
-/// row is the top row on the screen whichever way the world's `y` runs, and the grid's origin is
-/// its smallest coordinates: the same rectangle as the bounds of the world it fills.
+/// A grid does not contain tiles, only their positions. Its origin is the point with its smallest coordinates.
 ///
 /// ```
 /// use velvet_pan::{Grid, GridEdge, Rect};
@@ -63,10 +61,15 @@ pub struct Grid {
 }
 
 impl Grid {
-    /// A grid of so many columns and rows, of tiles of this size in world units, its smallest
-    /// coordinates at the world's origin.
+    /// Creates a grid with this number of columns and rows, and tiles of this size in world units. Its smallest coordinates are
+    /// 0, 0.
     ///
-    /// Tile sizes that are not finite or not above 0 leave a grid without tiles.
+    /// If the tile size is not finite or not above 0, the grid has no tiles.
+    ///
+    /// ```
+    /// # use velvet_pan::{Grid, Rect};
+    /// assert_eq!(Grid::new(240, 60, [16, 16]).rect(), Rect::from_corner_size([0, 0], [3840, 960]));
+    /// ```
     #[must_use]
     pub fn new(columns: u32, rows: u32, tile: impl IntoWorld) -> Self {
         let tile = tile.into_world();
@@ -76,8 +79,7 @@ impl Grid {
         Self { size: size.into(), tile, origin: DVec2::ZERO, edges, overhang }
     }
 
-    /// A grid without end of tiles of this size; tile 0, 0 has its smallest coordinates at the
-    /// world's origin.
+    /// Creates a grid without end, with tiles of this size in world units. The smallest coordinates of tile 0, 0 are 0, 0.
     ///
     /// ```
     /// use velvet_pan::{Grid, Lens, Screen, Snap, View};
@@ -95,8 +97,13 @@ impl Grid {
         Self::new(1, 1, tile).with_edges(GridEdge::Unbounded)
     }
 
-    /// The same grid with its smallest coordinates at this world point; points that are not finite
-    /// leave it where it is.
+    /// Returns this grid with its smallest coordinates at another world point. A point that is not finite changes nothing.
+    ///
+    /// ```
+    /// # use velvet_pan::{Grid, Rect};
+    /// let grid = Grid::new(10, 5, [16, 16]).with_origin([-80, 0]);
+    /// assert_eq!(grid.rect(), Rect::new([-80, 0], [80, 80]));
+    /// ```
     #[must_use]
     pub fn with_origin(mut self, origin: impl IntoWorld) -> Self {
         let origin = origin.into_world();
@@ -106,7 +113,7 @@ impl Grid {
         self
     }
 
-    /// Its smallest coordinates, in world units.
+    /// Returns the grid's smallest coordinates, in world units.
     ///
     /// ```
     /// use velvet_pan::{Grid, glam::DVec2};
@@ -119,7 +126,7 @@ impl Grid {
         self.origin
     }
 
-    /// The same grid with this beyond its edges: one for both axes, or one for each.
+    /// Returns this grid with other edges: the same for both axes, or one for each axis.
     ///
     /// ```
     /// use velvet_pan::{Grid, GridEdge, Lens, PerAxis, Screen, Snap, View};
@@ -137,7 +144,7 @@ impl Grid {
         self
     }
 
-    /// The same grid with tiles whose pictures reach beyond their cells.
+    /// Returns this grid with tiles whose pictures extend beyond their cells.
     ///
     /// ```
     /// use velvet_pan::{Grid, Lens, Overhang, Screen, Snap, View};
@@ -156,29 +163,29 @@ impl Grid {
         self
     }
 
-    /// Tiles of the map from left to right.
+    /// Returns the number of columns of the map.
     #[inline]
     #[must_use]
     pub fn columns(&self) -> u32 {
         self.size.x
     }
 
-    /// Tiles of the map from top to bottom.
+    /// Returns the number of rows of the map.
     #[inline]
     #[must_use]
     pub fn rows(&self) -> u32 {
         self.size.y
     }
 
-    /// The size of a tile in world units.
+    /// Returns the size of a tile in world units.
     #[inline]
     #[must_use]
     pub fn tile_size(&self) -> DVec2 {
         self.tile
     }
 
-    /// The world rectangle that the map fills, once where it is wrapped; with
-    /// [`unbounded`](Self::unbounded) that of tile 0, 0.
+    /// Returns the world rectangle of the map; if it is wrapped, of one copy. For an [`unbounded`](Self::unbounded) grid,
+    /// returns the rectangle of tile 0, 0.
     #[inline]
     #[must_use]
     pub fn rect(&self) -> Rect {
@@ -222,8 +229,8 @@ impl Grid {
         (self.edges.x == GridEdge::Wrapped).then(|| i64::from(self.size.x.max(1)))
     }
 
-    /// Returns the world rectangle of a tile, counted from the map's first, which is the top left one
-    /// on the screen; beyond the map too.
+    /// Returns the world rectangle of a tile. Column 0, row 0 is the top left tile on the screen. Tiles outside of the map are
+    /// allowed.
     ///
     /// ```
     /// use velvet_pan::{Grid, Rect, YAxis};
@@ -241,9 +248,9 @@ impl Grid {
         Rect { min: corner, max: corner + self.tile }
     }
 
-    /// The smallest world rectangle that holds all tiles of `map` that are filled: bounds for a
-    /// world that does not fill its grid. None where no tile is filled; tiles that the slice does
-    /// not hold count as blank.
+    /// Returns the smallest world rectangle that contains all tiles of `map` for which `is_filled` returns `true`. Use it as
+    /// bounds for a world that does not fill its grid. Returns `None` if there is no such tile. Tiles beyond the end of the
+    /// slice are left out.
     ///
     /// ```
     /// use velvet_pan::{Grid, Rect, YAxis};
@@ -281,8 +288,14 @@ impl Grid {
         Some(Rect { min: corner(first.x, top), max: corner(last.x + 1, bottom) })
     }
 
-    /// Where in the map's slice this tile is: `row × columns + column`. None beyond a clamped edge,
-    /// and in grids that are unbounded on an axis, whose tiles are in no slice.
+    /// Returns the index of a tile in the map's slice: `row × columns + column`. Returns `None` beyond a clamped edge, and if
+    /// the grid is unbounded on an axis.
+    ///
+    /// ```
+    /// # use velvet_pan::Grid;
+    /// let grid = Grid::new(240, 60, [16, 16]);
+    /// assert_eq!((grid.index(5, 2), grid.index(-1, 2)), (Some(485), None));
+    /// ```
     #[inline]
     #[must_use]
     pub fn index(&self, column: impl Into<i64>, row: impl Into<i64>) -> Option<usize> {

@@ -7,10 +7,7 @@ use crate::units::convert::IntoWorld;
 use crate::units::rect::Rect;
 use crate::view::view::View;
 
-/// Which point of a sprite its position is, as seen on the screen.
-///
-/// The mistake this prevents is forgetting half a width: a sprite whose position is its middle is in
-/// view before its middle is.
+/// The point of a sprite that its position refers to, as seen on the screen.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[non_exhaustive]
 pub enum Origin {
@@ -21,7 +18,7 @@ pub enum Origin {
     Centre,
     /// The middle of the lower edge.
     Feet,
-    /// A point in fractions of the sprite's size, from its top left corner.
+    /// Another point, in fractions of the sprite's size from its top left corner.
     At(DVec2),
 }
 
@@ -35,7 +32,7 @@ impl Origin {
         }
     }
 
-    /// The world rectangle that a sprite of this size fills, in world units.
+    /// Returns the world rectangle of a sprite from its position and size, all in world units.
     ///
     /// ```
     /// use velvet_pan::{Origin, Rect, YAxis};
@@ -57,8 +54,8 @@ impl Origin {
 }
 
 impl View {
-    /// The world rectangle that a sprite fills, from its position, its size in world units and
-    /// which of its points the position is.
+    /// Returns the world rectangle of a sprite from its position and size, all in world units. `origin` is the point that the
+    /// position refers to.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Origin, Rect, Screen, Snap, View};

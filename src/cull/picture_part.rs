@@ -10,8 +10,8 @@ use crate::units::rect::{Rect, ScreenRect};
 use crate::view::view::View;
 
 impl View {
-    /// The part of a large picture that is in sight, and where on the canvas it is drawn; none where
-    /// no pixel of it is. The picture fills `rect` with so many pixels across and down.
+    /// Returns the visible part of a large picture, and where to draw it on the canvas. The picture fills the world rectangle
+    /// `rect` and has `pixels` columns and rows of pixels. Returns `None` if nothing of it is visible.
     ///
     /// ```
     /// use velvet_pan::{Lens, Rect, Screen, Snap, View, glam::{UVec2, Vec2}};
@@ -41,26 +41,25 @@ impl View {
     }
 }
 
-/// The part of a picture that is in sight: made by [`View::visible_part`].
+/// The visible part of a large picture: see [`View::visible_part`].
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct PicturePart {
-    /// The first pixel of the picture, per axis, from its top left: the source's corner.
+    /// The first visible pixel of the picture, per axis, from its top left corner.
     pub min: UVec2,
-    /// One past the last pixel of the picture, per axis.
+    /// One past the last visible pixel of the picture, per axis.
     pub max: UVec2,
-    /// Where that part is drawn on the canvas; with a rotated view the bounding box of the turned
-    /// one.
+    /// The rectangle of that part in canvas pixels. With a rotated view it is the bounding box of the rotated part.
     pub rect: ScreenRect,
 }
 
 impl PicturePart {
-    /// The columns of the picture's pixels.
+    /// Returns the visible columns of the picture's pixels.
     #[must_use]
     pub fn columns(&self) -> Range<u32> {
         self.min.x..self.max.x
     }
 
-    /// The rows of the picture's pixels.
+    /// Returns the visible rows of the picture's pixels.
     #[must_use]
     pub fn rows(&self) -> Range<u32> {
         self.min.y..self.max.y

@@ -7,11 +7,10 @@ use crate::units::convert::IntoWorld;
 use crate::units::rect::Rect;
 use crate::view::view::View;
 
-/// The part of the world that a canvas shows: made once a frame by [`View::sight`], asked for every
-/// sprite.
+/// The part of the world that a canvas shows. Call [`View::sight`] once a frame, and test every sprite.
 ///
-/// Sprites are drawn at whole screen pixels, up to half a pixel from where they are; unless
-/// [`Snap::Off`] the sight is half a pixel larger on all sides, so that none is lost.
+/// Sprites are drawn at whole screen pixels, up to half a pixel from their exact positions. Unless [`Snap::Off`], the sight is
+/// therefore half a screen pixel larger on all sides.
 ///
 /// ```
 /// use velvet_pan::{Lens, Rect, Screen, Snap, View};
@@ -37,7 +36,7 @@ pub struct Sight {
 }
 
 impl View {
-    /// The part of the world that the canvas shows, for asking whether sprites are in it.
+    /// Returns the part of the world that the canvas shows, to test whether sprites are visible.
     #[must_use]
     pub fn sight(&self) -> Sight {
         let slack = if self.snap() == Snap::Off { 0.0 } else { 0.5 };
@@ -49,8 +48,7 @@ impl View {
         Sight::new(centre, half, right, down, self.lens().is_rotated())
     }
 
-    /// Whether a sprite that fills this world rectangle is in view. For many, ask
-    /// [`sight`](Self::sight) once.
+    /// Returns whether a sprite with this world rectangle is visible. For many sprites, call [`sight`](Self::sight) once.
     ///
     /// ```
     /// use velvet_pan::{Lens, Origin, Screen, Snap, View};
@@ -72,9 +70,14 @@ impl Sight {
         Self { centre, half, right, down, bounding, turned }
     }
 
-    /// A sight larger by a margin on all sides, in world units: for shadows and glows, or to be
-    /// early. A negative margin makes it smaller, down to its middle; margins that are not finite change
-    /// nothing.
+    /// Returns this sight, larger by a margin on all sides, in world units, for example for shadows and glows. A negative
+    /// margin makes it smaller, at most down to its middle. A margin that is not finite changes nothing.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View};
+    /// let sight = View::new(Lens::new(&Screen::default()), [160, 90], Snap::Off).sight(); // 320 x 180
+    /// assert!(!sight.sees_point([325, 90]) && sight.padded(10.0).sees_point([325, 90]));
+    /// ```
     #[must_use]
     pub fn padded(&self, margin: f64) -> Self {
         if !margin.is_finite() {
@@ -84,7 +87,7 @@ impl Sight {
         Self::new(self.centre, half, self.right, self.down, self.turned)
     }
 
-    /// The upright world rectangle around it; unless the view is rotated, just that.
+    /// Returns the smallest upright world rectangle that contains the sight.
     #[must_use]
     pub fn bounding(&self) -> Rect {
         self.bounding
@@ -97,8 +100,8 @@ impl Sight {
         self.turned
     }
 
-    /// Whether a world rectangle shares any area with it. Rectangles with a coordinate that is not a
-    /// number are never seen.
+    /// Returns whether a world rectangle overlaps the sight. Touching edges do not overlap. Returns `false` for a rectangle
+    /// with a NaN coordinate.
     #[inline]
     #[must_use]
     pub fn sees(&self, rect: &Rect) -> bool {
@@ -117,7 +120,13 @@ impl Sight {
             && apart.dot(self.down).abs() < self.half.y + reach(self.down)
     }
 
-    /// Whether a circle of this radius in world units shares any area with it.
+    /// Returns whether a circle overlaps the sight. `radius` is in world units.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View};
+    /// let sight = View::new(Lens::new(&Screen::default()), [160, 90], Snap::Off).sight(); // 320 x 180
+    /// assert!(sight.sees_circle([330, 90], 12.0) && !sight.sees_circle([330, 90], 10.0));
+    /// ```
     #[inline]
     #[must_use]
     pub fn sees_circle(&self, centre: impl IntoWorld, radius: f64) -> bool {
@@ -125,7 +134,13 @@ impl Sight {
         radius > 0.0 && outside.length_squared() < radius * radius
     }
 
-    /// Whether a world point lies in it; the left and the upper edge belong to it.
+    /// Returns whether a world point is in the sight. The left and the upper edge belong to it.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View};
+    /// let sight = View::new(Lens::new(&Screen::default()), [160, 90], Snap::Off).sight(); // 320 x 180
+    /// assert!(sight.sees_point([0, 0]) && !sight.sees_point([320, 0]));
+    /// ```
     #[inline]
     #[must_use]
     pub fn sees_point(&self, point: impl IntoWorld) -> bool {

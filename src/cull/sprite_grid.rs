@@ -8,15 +8,15 @@ use crate::cull::boxes::OutwardBox;
 use crate::cull::sight::Sight;
 use crate::units::rect::Rect;
 
-/// Sprites in a uniform grid, for worlds of a million: those in sight are found at the cost of those
-/// in sight; putting in, moving and taking out take constant time.
+/// Sprites in a uniform grid, for up to millions of sprites. The time of a query depends on the number of sprites near the
+/// view, not on their total number. Adding, moving and removing a sprite takes constant time.
 ///
-/// A sprite is in one cell, that of its middle; a query looks half of the largest sprite beyond the sight.
-/// Sprites larger than a cell are kept in coarser grids of twice the cell, four times, and so on. Sprites
-/// beyond the area are found too, only more slowly. As in [`Boxes`](crate::Boxes), boxes are kept
-/// in `f32` and rounded outwards, so that none is ever lost.
+/// A sprite is in one cell, that of its middle. A query includes cells outside of the sight, up to half of the largest
+/// sprite away. Sprites larger than a cell are in coarser grids, with cells of twice the size, four times, and so on.
+/// Sprites outside of the grid's area are found too, but more slowly. As in [`Boxes`](crate::Boxes), boxes are kept in `f32`
+/// and rounded outwards: a query never misses a visible sprite.
 ///
-/// Nothing is allocated in a frame once the largest crowd of each kind has been seen.
+/// A frame allocates memory only if there are more sprites, or more found sprites, than ever before.
 ///
 /// ```
 /// use velvet_pan::{Lens, Rect, Screen, Snap, SpriteGrid, View};
@@ -109,11 +109,11 @@ const LEAST: u32 = 4;
 const MOST_CELLS: f64 = 4_194_304.0;
 
 impl SpriteGrid {
-    /// A grid over the part of the world where most sprites are, with cells of this side in world
-    /// units: twice the size of a usual sprite up to half a view is good.
+    /// Creates a grid over the part of the world where most sprites are. `side` is the size of a cell in world units;
+    /// twice the size of a typical sprite, up to half a view, is suitable.
     ///
-    /// Cells that would be more than about four million are made larger. An area or a side that
-    /// can't be used gives one cell.
+    /// If there would be more than about four million cells, they are made larger. An invalid area or side gives a single
+    /// cell.
     #[must_use]
     pub fn new(area: &Rect, side: f64) -> Self {
         let size = area.size();
@@ -138,7 +138,7 @@ impl SpriteGrid {
         grid
     }
 
-    /// A grid with all these sprites in it, numbered in order: much faster than one by one.
+    /// Creates a grid with these sprites, numbered in order, from 0 on. It is faster than inserting them one by one.
     ///
     /// ```
     /// # use velvet_pan::{Rect, SpriteGrid};
@@ -202,20 +202,26 @@ impl SpriteGrid {
         self.cells.resize(first, Cell::default());
     }
 
-    /// How many sprites it holds.
+    /// Returns the number of sprites.
     #[must_use]
     pub fn len(&self) -> usize {
         self.count
     }
 
-    /// Whether it holds none.
+    /// Returns whether there are no sprites.
     #[must_use]
     pub fn is_empty(&self) -> bool {
         self.count == 0
     }
 
-    /// Puts a sprite in, and answers its number: that of one taken out before, or the next. A sprite
-    /// with a coordinate that is not a number is held, but never seen.
+    /// Adds a sprite and returns its number. Numbers of removed sprites are used again. A sprite with a NaN coordinate is
+    /// kept, but never found.
+    ///
+    /// ```
+    /// # use velvet_pan::{Rect, SpriteGrid};
+    /// let mut kites = SpriteGrid::new(&Rect::new([0, 0], [3840, 960]), 64.0);
+    /// assert_eq!((kites.insert(&Rect::new([0, 0], [8, 8])), kites.insert(&Rect::new([9, 0], [17, 8]))), (0, 1));
+    /// ```
     pub fn insert(&mut self, sprite: &Rect) -> u32 {
         let number = self.free_number;
         let number = if number == NONE {
@@ -230,7 +236,15 @@ impl SpriteGrid {
         number
     }
 
-    /// Says where a sprite is now; answers whether there is one of this number.
+    /// Moves the sprite with this number to another rectangle. Returns `false` if there is no such sprite.
+    ///
+    /// ```
+    /// # use velvet_pan::{Rect, SpriteGrid};
+    /// let mut kites = SpriteGrid::new(&Rect::new([0, 0], [3840, 960]), 64.0);
+    /// let kite = kites.insert(&Rect::new([0, 0], [8, 8]));
+    /// assert!(kites.set(kite, &Rect::new([900, 0], [908, 8])) && !kites.set(7, &Rect::default()));
+    /// assert_eq!(kites.get(kite), Some(Rect::new([900, 0], [908, 8])));
+    /// ```
     pub fn set(&mut self, number: u32, sprite: &Rect) -> bool {
         let Some(position) = self.position(number) else { return false };
         let slot = Slot { sprite: OutwardBox::of(sprite), number };
@@ -246,7 +260,14 @@ impl SpriteGrid {
         true
     }
 
-    /// Takes a sprite out; answers whether there was one of this number.
+    /// Removes the sprite with this number. Returns `false` if there is no such sprite.
+    ///
+    /// ```
+    /// # use velvet_pan::{Rect, SpriteGrid};
+    /// let mut kites = SpriteGrid::new(&Rect::new([0, 0], [3840, 960]), 64.0);
+    /// let kite = kites.insert(&Rect::new([0, 0], [8, 8]));
+    /// assert!(kites.remove(kite) && !kites.remove(kite));
+    /// ```
     pub fn remove(&mut self, number: u32) -> bool {
         let Some(position) = self.position(number) else { return false };
         self.take(position);
@@ -274,7 +295,7 @@ impl SpriteGrid {
         Some(slot.sprite.rect())
     }
 
-    /// Removes all sprites and keeps the memory. Numbers are given from 0 again.
+    /// Removes all sprites and keeps the memory. Numbers start from 0 again.
     pub fn clear(&mut self) {
         self.cells.fill(Cell::default());
         self.tiers.iter_mut().for_each(|tier| (tier.count, tier.reach) = (0, 0.0));
@@ -289,15 +310,15 @@ impl SpriteGrid {
         self.positions.get(number as usize).copied().filter(|position| position.cell != NONE)
     }
 
-    /// Puts the numbers of all sprites in sight into `found`, each once, in order of their numbers,
-    /// in place of what it held.
+    /// Replaces the contents of `found` by the numbers of all sprites in sight. Results are sorted by number, so the draw
+    /// order is stable.
     pub fn seen(&self, sight: &Sight, found: &mut Vec<u32>) {
         self.seen_in_any_order(sight, found);
         found.sort_unstable();
     }
 
-    /// Puts the same numbers into `found` as [`seen`](Self::seen), in no order that can be relied on. It takes
-    /// less time: for games that sort what they draw by depth anyway.
+    /// Replaces the contents of `found` by the same numbers as [`seen`](Self::seen), in unspecified order. It takes less
+    /// time. Use it if you sort by depth anyway.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Rect, Screen, Snap, SpriteGrid, View};

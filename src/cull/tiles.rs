@@ -11,9 +11,8 @@ use crate::units::rect::ScreenRect;
 use crate::view::view::View;
 
 impl View {
-    /// The tiles of `grid` that touch the canvas, `[corner, corner + canvas)`, exactly: none too
-    /// few while scrolling, none too many. The cost is that of the visible rows, whatever the
-    /// map's size.
+    /// Returns exactly the tiles of `grid` that overlap the canvas. The time depends on the number of visible rows, not on
+    /// the size of the map.
     ///
     /// ```
     /// use velvet_pan::{Grid, Lens, Screen, Snap, View};
@@ -38,10 +37,11 @@ impl View {
         Tiles { window: CellWindow::new(self, grid.lattice(self)), grid: *grid }
     }
 
-    /// Where a world point is in a grid: columns from its left and rows from its top, with
-    /// fractions; outside the grid too.
+    /// Converts a world point to columns from the left and rows from the top of a grid, with fractions. It works outside of
+    /// the grid too.
     ///
-    /// The tile under the pointer is this of [`world`](Self::screen_to_world), rounded down.
+    /// For the tile under the pointer, convert the pointer with [`screen_to_world`](Self::screen_to_world) and round the
+    /// result of this method down.
     ///
     /// ```
     /// # use velvet_pan::{Grid, Lens, Screen, Snap, View, glam::DVec2};
@@ -55,10 +55,10 @@ impl View {
     }
 }
 
-/// The tiles of a grid that are in view: made by [`View::tiles`].
+/// The tiles of a grid that are visible: see [`View::tiles`].
 ///
-/// Columns and rows count from the map's first, which is the top left one; where the grid is
-/// wrapped or unbounded they go on beyond it, below 0 too.
+/// Columns and rows count from the map's top left tile. In a wrapped or unbounded grid they continue beyond the map, below 0
+/// too.
 #[derive(Clone, Copy, Debug)]
 pub struct Tiles {
     window: CellWindow,
@@ -66,25 +66,25 @@ pub struct Tiles {
 }
 
 impl Tiles {
-    /// The columns in view, over all rows; empty where none is.
+    /// Returns the visible columns of all rows together. The range is empty if no tile is visible.
     #[must_use]
     pub fn columns(&self) -> Range<i64> {
         self.window.columns.0..self.window.columns.1
     }
 
-    /// The rows in view; empty where none is.
+    /// Returns the visible rows. The range is empty if no tile is visible.
     #[must_use]
     pub fn row_numbers(&self) -> Range<i64> {
         self.window.rows.0..self.window.rows.1
     }
 
-    /// Whether no tile is in view.
+    /// Returns whether no tile is visible.
     #[must_use]
     pub fn is_empty(&self) -> bool {
         self.window.rows.0 == self.window.rows.1
     }
 
-    /// How many tiles are in view, blank ones included.
+    /// Returns the number of visible tiles, including blank ones.
     ///
     /// ```
     /// # use velvet_pan::{Grid, Lens, Screen, Snap, View};
@@ -97,10 +97,10 @@ impl Tiles {
         self.window.count()
     }
 
-    /// The visible part of each row, from the top, as a contiguous piece of the map's slice.
+    /// Returns the visible part of each row, from the top, as a contiguous piece of the map's slice.
     ///
-    /// With a rotated view each row has a span of its own. Where a wrapped grid begins anew within
-    /// a row, the row comes in several pieces, from the left.
+    /// With a rotated view each row has its own columns. If a wrapped grid repeats within a row, the row comes in several
+    /// pieces, from the left.
     #[inline]
     pub fn rows(&self) -> impl Iterator<Item = TileRow<'_>> {
         Rows { tiles: self, next_row: self.window.rows.0, left: (0, 0) }
@@ -138,7 +138,7 @@ impl<'a> Iterator for Rows<'a> {
     }
 }
 
-/// The visible part of one row of tiles, or a piece of it where the grid is wrapped.
+/// The visible part of one row of tiles, or a piece of it if the grid is wrapped.
 #[derive(Clone, Copy, Debug)]
 pub struct TileRow<'a> {
     tiles: &'a Tiles,
@@ -147,22 +147,22 @@ pub struct TileRow<'a> {
 }
 
 impl TileRow<'_> {
-    /// The row's number, counted from the map's first, which is the top one.
+    /// Returns the row's number, from 0 at the top of the map.
     #[inline]
     #[must_use]
     pub fn row(&self) -> i64 {
         self.row
     }
 
-    /// The columns in view.
+    /// Returns the visible columns.
     #[inline]
     #[must_use]
     pub fn columns(&self) -> Range<i64> {
         self.columns.0..self.columns.1
     }
 
-    /// Where these tiles are in the map's slice: `map[row.indices()]`. Empty in grids that are
-    /// unbounded on an axis, whose tiles are in no slice.
+    /// Returns the position of these tiles in the map's slice: `map[row.indices()]`. The range is empty in an unbounded grid,
+    /// which has no slice.
     #[inline]
     #[must_use]
     pub fn indices(&self) -> Range<usize> {
@@ -172,27 +172,26 @@ impl TileRow<'_> {
         }
     }
 
-    /// Where the top left corner of the piece's first tile is drawn on the canvas, in screen
-    /// pixels; whole unless [`Snap::Off`](crate::Snap::Off). With a rotated view, where that corner
-    /// of the turned tile appears.
+    /// Returns where to draw the top left corner of the first tile, in canvas pixels. It is whole unless
+    /// [`Snap::Off`](crate::Snap::Off). With a rotated view it is the position of that corner of the rotated tile.
     #[inline]
     #[must_use]
     pub fn screen_position(&self) -> Vec2 {
         self.tiles.window.position(self.columns.0 as f64, self.row as f64)
     }
 
-    /// Each tile in view with the canvas rectangle it fills.
+    /// Returns each visible tile with its rectangle on the canvas.
     ///
-    /// Neighbours share their edges even where the scale is not whole, so there are no seams. With
-    /// a rotated view the rectangle is the bounding box of the turned tile.
+    /// Adjoining tiles share their edges at every scale, so there are no seams. With a rotated view the rectangle is the
+    /// bounding box of the rotated tile.
     #[inline]
     pub fn tiles(&self) -> impl Iterator<Item = Tile> {
         let lines = self.lines();
         self.columns().map(move |column| self.tile(column, &lines))
     }
 
-    /// The tiles of `map` that are filled, each with what the map holds there; blank ones are
-    /// passed over. Tiles that the slice does not hold count as blank.
+    /// Returns the visible tiles of `map` for which `is_filled` returns `true`, each with its element of the map. Tiles beyond
+    /// the end of the slice are left out.
     #[inline]
     pub fn filled<'m, T>(
         &self,
@@ -221,13 +220,13 @@ impl TileRow<'_> {
     }
 }
 
-/// One tile in view.
+/// One visible tile.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Tile {
-    /// Its column, from the map's first; beyond the map where the grid is wrapped or unbounded.
+    /// Its column, from 0 at the left of the map. In a wrapped or unbounded grid it may be outside of the map.
     pub column: i64,
-    /// Its row, from the top.
+    /// Its row, from 0 at the top of the map.
     pub row: i64,
-    /// The canvas pixels it fills; whole unless [`Snap::Off`](crate::Snap::Off) or rotated.
+    /// Its rectangle in canvas pixels. It is whole unless [`Snap::Off`](crate::Snap::Off) or rotated.
     pub rect: ScreenRect,
 }

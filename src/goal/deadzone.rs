@@ -7,11 +7,11 @@ use crate::units::keys::settings;
 use crate::units::maths::clamp_point;
 use crate::units::setting::Setting;
 
-/// How far the subject may be from its anchor before the goal follows, on each side, in fractions
-/// of the screen.
+/// How far the subject may be from its anchor before the goal follows, on each side, in fractions of the screen.
 ///
-/// The mistake it prevents is a camera that repeats every twitch of the player; and, being in
-/// fractions of the view, it is right at every zoom.
+/// The goal moves only as far as needed to keep the subject in the zone:
+/// `goal' = clamp(goal, want − right·V, want + left·V)`, where `want` is the subject with its offset and look-ahead, and
+/// `V` the view's size. The same holds for `bottom` and `top`.
 ///
 /// ```
 /// use velvet_pan::{Deadzone, glam::DVec2};
@@ -29,13 +29,13 @@ use crate::units::setting::Setting;
     serde(default, deny_unknown_fields)
 )]
 pub struct Deadzone {
-    /// To the left of the anchor, from 0 to 1.
+    /// The distance to the left of the anchor, from 0 to 1. Default 0.
     pub left: f64,
-    /// To the right of the anchor, from 0 to 1.
+    /// The distance to the right of the anchor, from 0 to 1. Default 0.
     pub right: f64,
-    /// Above the anchor, from 0 to 1.
+    /// The distance above the anchor, from 0 to 1. Default 0.
     pub top: f64,
-    /// Below the anchor, from 0 to 1.
+    /// The distance below the anchor, from 0 to 1. Default 0.
     pub bottom: f64,
 }
 
@@ -51,9 +51,9 @@ settings!(Deadzone {
 });
 
 impl Deadzone {
-    /// The goal moved only as far as needed for `want` to be in the zone around it:
-    /// `clamp(goal, want − right·V, want + left·V)`, and alike with bottom and top. All along the
-    /// screen's axes, `y` down, in world units; `view` is the view's size.
+    /// Returns `goal`, moved only as far as needed for `want` to be in the zone around it:
+    /// `clamp(goal, want − right·V, want + left·V)`, and the same with bottom and top. All positions are along the
+    /// screen's axes, `y` down, in world units. `view` is the view's size.
     #[inline]
     #[must_use]
     pub fn goal(&self, goal: DVec2, want: DVec2, view: DVec2) -> DVec2 {

@@ -9,11 +9,15 @@ use crate::units::keys::settings;
 use crate::units::maths::clamp;
 use crate::units::setting::Setting;
 
-/// How far the view runs ahead of its subject, by the subject's own speed.
+/// Moves the view ahead of the subject, in the direction in which the subject moves.
 ///
-/// A centred camera shows too much of what is behind. The mistake this prevents is a view that
-/// swings over at every tap of the stick: a turn is believed only after `turn` world units the
-/// other way, and until then what is ahead fades as if the subject stood.
+/// On each axis the target is `d · max(0, d · v) · seconds`, where `v` is the subject's velocity and `d` the accepted
+/// direction: −1, 0 or 1. The distance ahead approaches the target with the half-life `half_life`, and is clamped to
+/// `limit` of the view's size.
+///
+/// A new direction is accepted after the subject has travelled `turn` world units in it. Until then `d` stays, so the
+/// target is 0 and the distance ahead decreases as if the subject stood still. The first direction is accepted in the same
+/// way.
 ///
 /// ```
 /// use velvet_pan::{LookAhead, glam::DVec2};
@@ -28,14 +32,15 @@ use crate::units::setting::Setting;
     serde(default, deny_unknown_fields)
 )]
 pub struct LookAhead {
-    /// How far ahead in time, per axis of the screen, from 0 to 10 seconds: the view shows where
-    /// the subject will be then. Default 0.4 along x, none along y.
+    /// How far ahead to look, per axis of the screen, in seconds, from 0 to 10. The target is where the subject will be
+    /// after this time at its present velocity. Default 0.4 for x, 0 for y.
     pub seconds: DVec2,
-    /// The farthest, in fractions of the screen, from 0 to 1. Default 0.2 along x, 0 along y.
+    /// The largest distance ahead, in fractions of the screen, from 0 to 1. Default 0.2 for x, 0 for y.
     pub reach: DVec2,
-    /// How smoothly it comes and goes: a half-life in seconds. Default 0.25.
+    /// The half-life with which the distance ahead changes, in seconds. Default 0.25.
     pub half_life: f64,
-    /// World units the other way before a turn is believed, 0 or more. Default 12.
+    /// The distance that the subject must travel in a new direction before look-ahead turns, in world units, 0 or more.
+    /// Default 12.
     pub turn: f64,
 }
 

@@ -6,11 +6,10 @@ use crate::units::keys::settings;
 use crate::units::rect::Rect;
 use crate::units::setting::Setting;
 
-/// A point of interest that pulls the goal towards itself as it comes near: an entry of `[[lures]]`
-/// in a tuning file. The pull is `strength · smoothstep(1 − distance/radius)` of the way: nothing at
-/// the radius, and no edge anywhere.
+/// A point of interest that pulls the goal towards itself: an entry of `[[lures]]` in a tuning file.
 ///
-/// The mistake it prevents is a view that snaps to a landmark and lets go of it again at a line.
+/// The goal moves by `strength · smoothstep(1 − distance/radius)` of the way to the lure, where
+/// `smoothstep(n) = n²·(3 − 2n)`. At the radius and beyond, the pull is 0.
 ///
 /// ```
 /// use velvet_pan::{Lure, glam::DVec2};
@@ -26,11 +25,11 @@ use crate::units::setting::Setting;
     serde(deny_unknown_fields)
 )]
 pub struct Lure {
-    /// Where it is, in world units.
+    /// Its position, in world units.
     pub at: DVec2,
-    /// From how far away it pulls, in world units, above 0.
+    /// The distance up to which it pulls, in world units, above 0.
     pub radius: f64,
-    /// How much of the way it pulls at most, from 0 to 1. Default 0.5.
+    /// The largest fraction of the way by which it pulls, from 0 to 1. Default 0.5.
     #[cfg_attr(feature = "serde", serde(default = "half"))]
     pub strength: f64,
 }
@@ -50,8 +49,8 @@ fn half() -> f64 {
 }
 
 impl Lure {
-    /// A goal as these lures pull it, all in world units. Several share the way: together they never
-    /// pull beyond them all.
+    /// Returns `goal` as these lures pull it, in world units. The pulls of several lures are added. If their fractions add
+    /// up to more than 1, the sum is divided by it.
     #[must_use]
     pub fn pull(lures: &[Self], goal: DVec2) -> DVec2 {
         Self::pull_of(lures.iter(), goal)

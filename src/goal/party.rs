@@ -15,15 +15,16 @@ use crate::units::setting::Setting;
 /// How several subjects are framed together: the `[party]` table of a tuning file, for
 /// [`Camera::follow_all`](crate::Camera::follow_all).
 ///
-/// The view looks at their weighted mean, moved as little as needed for the rectangle around all of
-/// them, with their margins, to fit; it zooms out as they part. Where they are too far apart for the
-/// smallest zoom, the one of least rank is let go first, and taken back once the picture has come to the
-/// others and it would fit with a tenth to spare.
+/// The goal is the weighted mean of the subjects, moved as little as needed for the rectangle around all of them, with
+/// their margins, to be visible. The view zooms out when the subjects move apart: the zoom approaches the largest one at
+/// which the rectangle fits, in log space, with the half-lives `zoom_out` and `zoom_in`. The room on each axis is
+/// `2·(min(a, 1 − a) − s)·V`, where `a` is the anchor, `s` the larger side of the deadzone and `V` the view's size.
 ///
-/// A party has no leash and does not look ahead: both would push somebody out of the picture.
+/// If the rectangle does not fit at the smallest zoom, the subject with the lowest rank is no longer framed; of several with
+/// the same rank, the last. It is framed again when the rectangle with it would fit with a tenth to spare, but not before
+/// `fade` seconds.
 ///
-/// The mistake it prevents is the plain middle between players: one who joins or leaves jerks it, and
-/// the one who stays behind drags everybody out of the picture.
+/// Leash and look-ahead have no effect on a party.
 ///
 /// ```
 /// use velvet_pan::{Camera, Settings, Subject, glam::DVec2};
@@ -41,15 +42,15 @@ use crate::units::setting::Setting;
     serde(default, deny_unknown_fields)
 )]
 pub struct Party {
-    /// Seconds in which the picture comes to another party, as a member joins, leaves or is let go of,
-    /// from 0 to 1,000. Default 0.6.
+    /// The time in which the picture changes when a subject joins, leaves, or is no longer framed, in seconds, from 0 to
+    /// 1,000. Default 0.6.
     pub fade: f64,
-    /// The smallest and the largest zoom, each from 1e-6 to 1e6; never larger than the zoom that is
-    /// set by hand. Default 0.5 to 1.
+    /// The smallest and the largest zoom with several subjects, each from 1e-6 to 1e6. The zoom is never larger than the
+    /// camera's own. Default 0.5 to 1.
     pub zoom: ZoomRange,
-    /// Half-life of zooming out, in seconds, 0 or more. Default 0.12: nobody is lost.
+    /// The half-life of zooming out, in seconds, 0 or more. Default 0.12.
     pub zoom_out: f64,
-    /// Half-life of zooming in. Default 0.5: there is time.
+    /// The half-life of zooming in, in seconds, 0 or more. Default 0.5.
     pub zoom_in: f64,
 }
 

@@ -9,11 +9,11 @@ use crate::units::keys::settings;
 use crate::units::maths::mix;
 use crate::units::setting::{Setting, SettingKind};
 
-/// A polyline that the goal is held on: the `[rail]` table of a tuning file. The goal is the point of
-/// the rail nearest to where it would be, looked for from where it was: a rail that comes near itself
-/// is not jumped across. With a speed it travels along by itself.
+/// A polyline on which the goal stays: the `[rail]` table of a tuning file.
 ///
-/// The mistake it prevents is a view that cuts the corners of a level that was composed by hand.
+/// The goal becomes the nearest point of the rail. The search starts at the last position on the rail and goes only towards
+/// nearer points, so that the goal does not jump where the rail passes close to itself. With `speed` the goal travels along
+/// the rail by itself.
 ///
 /// ```
 /// use velvet_pan::{Camera, Rail, Settings, glam::DVec2};
@@ -30,10 +30,10 @@ use crate::units::setting::{Setting, SettingKind};
     serde(default, deny_unknown_fields)
 )]
 pub struct Rail {
-    /// Its corners, in world units; at least two.
+    /// The corners, in world units; at least two.
     pub points: Vec<DVec2>,
-    /// World units per second along it, from its start; below 0 backwards. Default none: the subject
-    /// takes the view along.
+    /// The speed along the rail, from its start, in world units per second. Negative values go backwards from the start.
+    /// Default `None`: the subject moves the goal.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
     pub speed: Option<f64>,
 }

@@ -9,15 +9,12 @@ use crate::units::keys::settings;
 use crate::units::rect::Rect;
 use crate::units::setting::{Setting, SettingKind};
 
-/// Rooms that the view shows one at a time: the `[rooms]` table of a tuning file. A grid of equal
-/// rooms, or a list of rectangles.
+/// Rooms that the view shows one at a time: the `[rooms]` table of a tuning file. They are a grid of equal rooms, or a list
+/// of rectangles.
 ///
-/// In a room that is not larger than the view, the view stands in its middle; in a larger one it
-/// follows the subject and stays inside. Between listed rooms the last one is kept; where rooms
-/// overlap, the present one.
-///
-/// The mistake this prevents is a view that flips to and fro while the player stands on a line: the
-/// room changes only once the subject is `margin` past it.
+/// In a room that is not larger than the view, the view stands in the middle of the room. In a larger room, the view follows
+/// the subject and stays inside. The room changes when the subject is `margin` world units past its edge. Outside of all
+/// listed rooms the last room is kept. Where rooms overlap, the present room is kept.
 ///
 /// ```
 /// use velvet_pan::{Rect, Rooms};
@@ -36,17 +33,18 @@ use crate::units::setting::{Setting, SettingKind};
     serde(default, deny_unknown_fields)
 )]
 pub struct Rooms {
-    /// The size of each room of a grid in world units, above 0. Default 320 x 180.
+    /// The size of each room of the grid, in world units, above 0. Default 320 x 180.
     pub size: DVec2,
-    /// The corner with the smallest coordinates of one room of the grid. Default the origin.
+    /// The corner with the smallest coordinates of one room of the grid, in world units. Default 0, 0.
     pub origin: DVec2,
-    /// Rooms of any size instead of a grid, in a file each `[x, y, width, height]`. Default none:
-    /// the grid.
+    /// Rooms of any size instead of the grid, in world units. In a file each is written as `[x, y, width, height]`. Default
+    /// empty: the grid is used.
     #[cfg_attr(feature = "serde", serde(with = "crate::units::rect::serial_list"))]
     pub list: Vec<Rect>,
-    /// World units past a room's edge before the room changes, 0 or more. Default 4.
+    /// How far the subject must be past a room's edge before the room changes, in world units, 0 or more. Default 4.
     pub margin: f64,
-    /// Seconds in which the view slides to the next room. Default none: smoothing decides.
+    /// The time in which the view slides to the next room, in seconds. Default `None`: the view moves there with
+    /// `follow.smoothing`.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
     pub slide: Option<f64>,
 }
@@ -100,7 +98,14 @@ impl RoomMemory {
 }
 
 impl Rooms {
-    /// The room that holds a world point: of a list the first, none between them.
+    /// Returns the room that contains a world point. In a list it is the first such room; outside of all listed rooms,
+    /// returns `None`.
+    ///
+    /// ```
+    /// # use velvet_pan::{Rect, Rooms};
+    /// let rooms = Rooms::default(); // a grid of 320 x 180
+    /// assert_eq!(rooms.at([400, 20]), Some(Rect::new([320, 0], [640, 180])));
+    /// ```
     #[must_use]
     pub fn at(&self, point: impl IntoWorld) -> Option<Rect> {
         let point = point.into_world();

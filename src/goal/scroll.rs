@@ -5,10 +5,10 @@ use glam::DVec2;
 use crate::units::keys::settings;
 use crate::units::setting::Setting;
 
-/// A view that scrolls steadily: the `[scroll]` table of a tuning file.
+/// Steady scrolling: the `[scroll]` table of a tuning file.
 ///
-/// The mistake it prevents is a level that has run past by itself after a breakpoint: a step scrolls
-/// by a quarter of a second at most.
+/// A step longer than a quarter of a second scrolls by a quarter of a second, so that the level does not run away after a
+/// breakpoint.
 ///
 /// ```
 /// use velvet_pan::{Camera, Scroll, Settings, glam::DVec2};
@@ -27,8 +27,8 @@ use crate::units::setting::Setting;
     serde(deny_unknown_fields)
 )]
 pub struct Scroll {
-    /// World units per second along each of the world's axes, from −1,000,000 to 1,000,000; an axis
-    /// at 0 is followed as usual.
+    /// The speed along each axis of the world, in world units per second, from −1,000,000 to 1,000,000. On an axis with
+    /// speed 0 the view follows as usual.
     pub speed: DVec2,
 }
 

@@ -5,9 +5,8 @@ use glam::DVec2;
 use crate::units::convert::IntoWorld;
 use crate::units::maths::{clamp_point, is_usable, mix};
 
-/// Something to follow: a position in the world, and what else the game knows of it.
-///
-/// Made from anything that is a world point, so `camera.follow(dt, player.position)` is enough.
+/// Something to follow: a position, and what else the game knows about it. Every world point converts into a subject, so
+/// `camera.follow(dt, player.position)` is enough.
 ///
 /// ```
 /// use velvet_pan::Subject;
@@ -17,20 +16,19 @@ use crate::units::maths::{clamp_point, is_usable, mix};
 /// ```
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Subject {
-    /// Where it is, in world units. A position that is not finite counts as lost: the camera's
-    /// goal stays where it was.
+    /// Its position, in world units. If it is not finite, there is no subject in this frame: the goal stays where it was.
     pub position: DVec2,
-    /// How fast it moves, in world units per second; if not given, it comes from its positions.
+    /// Its velocity, in world units per second. If `None`, it is computed from the last positions.
     pub velocity: Option<DVec2>,
-    /// Whether it stands on the ground; if not given, it does.
+    /// Whether it stands on the ground. `None` means that it does.
     pub grounded: Option<bool>,
-    /// Who it is among several: the same number in every frame. If not given, its place in the list.
+    /// Identifies it among several subjects: the same number in every frame. If `None`, its index in the list is used.
     pub id: Option<u32>,
-    /// How much it counts for the middle of several, 0 or more. Default 1.
+    /// Its weight in the mean position of several subjects, 0 or more. Default 1.
     pub weight: f64,
-    /// Of several, the one of least rank is let go first. Default 0.
+    /// Its rank among several subjects: if not all fit, the one with the lowest rank is not framed. Default 0.
     pub rank: i32,
-    /// World units around it that are to be in view with several, 0 or more. Default 0.
+    /// The distance around it that must be visible with several subjects, in world units, 0 or more. Default 0.
     pub margin: f64,
 }
 
@@ -41,42 +39,75 @@ impl Default for Subject {
 }
 
 impl Subject {
-    /// The same subject with its velocity in world units per second.
+    /// Returns this subject with a velocity, in world units per second.
+    ///
+    /// ```
+    /// # use velvet_pan::{Subject, glam::DVec2};
+    /// let courier = Subject::from([40, 20]).with_velocity(DVec2::new(90.0, 0.0));
+    /// assert_eq!(courier.velocity, Some(DVec2::new(90.0, 0.0)));
+    /// ```
     #[must_use]
     pub fn with_velocity(mut self, velocity: impl IntoWorld) -> Self {
         self.velocity = Some(velocity.into_world());
         self
     }
 
-    /// The same subject as number `id` among several.
+    /// Returns this subject with an id, to recognise it among several.
+    ///
+    /// ```
+    /// # use velvet_pan::Subject;
+    /// assert_eq!(Subject::from([40, 20]).with_id(7).id, Some(7));
+    /// ```
     #[must_use]
     pub fn with_id(mut self, id: u32) -> Self {
         self.id = Some(id);
         self
     }
 
-    /// The same subject with this weight among several.
+    /// Returns this subject with a weight among several. Weights that are not above 0 count as 0: the subject is framed,
+    /// but does not move the mean.
+    ///
+    /// ```
+    /// # use velvet_pan::Subject;
+    /// assert_eq!(Subject::from([40, 20]).with_weight(2.0).weight, 2.0);
+    /// ```
     #[must_use]
     pub fn with_weight(mut self, weight: f64) -> Self {
         self.weight = weight;
         self
     }
 
-    /// The same subject with this rank among several.
+    /// Returns this subject with a rank among several.
+    ///
+    /// ```
+    /// # use velvet_pan::Subject;
+    /// assert_eq!(Subject::from([40, 20]).with_rank(-1).rank, -1);
+    /// ```
     #[must_use]
     pub fn with_rank(mut self, rank: i32) -> Self {
         self.rank = rank;
         self
     }
 
-    /// The same subject with so many world units around it in view, among several.
+    /// Returns this subject with a margin: the distance around it that must be visible with several subjects, in world
+    /// units.
+    ///
+    /// ```
+    /// # use velvet_pan::Subject;
+    /// assert_eq!(Subject::from([40, 20]).with_margin(16.0).margin, 16.0);
+    /// ```
     #[must_use]
     pub fn with_margin(mut self, margin: f64) -> Self {
         self.margin = margin;
         self
     }
 
-    /// The same subject on the ground or in the air.
+    /// Returns this subject on the ground or in the air.
+    ///
+    /// ```
+    /// # use velvet_pan::Subject;
+    /// assert_eq!(Subject::from([40, 20]).with_grounded(false).grounded, Some(false));
+    /// ```
     #[must_use]
     pub fn with_grounded(mut self, grounded: bool) -> Self {
         self.grounded = Some(grounded);

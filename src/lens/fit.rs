@@ -5,11 +5,10 @@ use glam::{DVec2, UVec2};
 use crate::units::keys::names;
 use crate::units::window::WindowSize;
 
-/// How the screen's picture is fitted into a window. Whichever it is, one scale serves both axes,
-/// so that nothing is ever squashed.
+/// How the screen is fitted into a window. Both axes always have the same scale.
 ///
-/// All sizes are in physical pixels: on a high-density display these are more than the window
-/// system's own units. A window of zero size (minimised) is no error.
+/// Window sizes are in physical pixels, not in the window system's scaled units. A window of zero size (minimised) is
+/// valid.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[cfg_attr(
     feature = "serde",
@@ -18,28 +17,28 @@ use crate::units::window::WindowSize;
 )]
 #[non_exhaustive]
 pub enum Fit {
-    /// The largest whole scale that fits, with bars around; a window smaller than the screen shows
-    /// the screen's middle: `max(1, floor(min(ww/sw, wh/sh)))`.
+    /// The largest whole scale that fits, with bars on all sides: `max(1, floor(min(ww/sw, wh/sh)))`. A window smaller
+    /// than the screen shows the middle of the screen.
     #[default]
     Whole,
-    /// As large as fits, with bars on two sides: `min(ww/sw, wh/sh)`.
+    /// The largest scale that fits, with bars on two sides: `min(ww/sw, wh/sh)`.
     Contain,
-    /// As large as fits, and the longer axis shows more of the world instead of bars: the screen
-    /// itself grows, never below its design size. Up to [`MOST_REVEALED`] times that; bars beyond.
+    /// The largest scale at which the design size fits. Instead of bars, the screen becomes larger and shows more of the
+    /// world, up to [`MOST_REVEALED`] times its design size on each axis. In still larger windows there are bars.
     Reveal,
-    /// As large as needed to leave no bars, cut at two sides: `max(ww/sw, wh/sh)`.
+    /// The smallest scale without bars: `max(ww/sw, wh/sh)`. Two sides of the screen are cut off.
     Cover,
 }
 
 names!(Fit { Whole = "whole", Contain = "contain", Reveal = "reveal", Cover = "cover" });
 
-/// How many times its design size a screen may grow along an axis under [`Fit::Reveal`]: a window
-/// a thousand times as wide as high does not ask for a canvas of that shape.
+/// The largest factor by which a screen becomes larger than its design size on an axis with [`Fit::Reveal`]. It limits
+/// the canvas in extremely wide or high windows.
 pub const MOST_REVEALED: u32 = 8;
 
 impl Fit {
-    /// The screen's size in this window: the design size, but for [`Fit::Reveal`], where the longer
-    /// axis grows; rounded up, the surplus being cut equally on both sides.
+    /// Returns the screen's size in this window, in screen pixels. It is the design size except with [`Fit::Reveal`], where
+    /// it may be larger. It is rounded up; what does not fit is cut equally on both sides.
     ///
     /// ```
     /// use velvet_pan::{Fit, glam::UVec2};
@@ -60,7 +59,8 @@ impl Fit {
         size.clamp(design, design.saturating_mul(UVec2::splat(MOST_REVEALED)))
     }
 
-    /// Window pixels per screen pixel for a screen of this design size; above 0 for any window.
+    /// Returns the number of window pixels per screen pixel for a screen of this design size. It is above 0 for any
+    /// window.
     ///
     /// ```
     /// use velvet_pan::{Fit, glam::UVec2};
@@ -88,18 +88,17 @@ impl Fit {
     }
 }
 
-/// Where a finished canvas lands in the window: ask it of
-/// [`View::placement`](crate::View::placement).
+/// Where a finished canvas is drawn in the window: see [`View::placement`](crate::View::placement).
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Placement {
-    /// The canvas' top left corner in window pixels; with [`Snap::Subpixel`](crate::Snap::Subpixel)
-    /// this is moved back by the residual.
+    /// The canvas' top left corner, in window pixels. With [`Snap::Subpixel`](crate::Snap::Subpixel) it is moved back by
+    /// the residual.
     pub origin: DVec2,
     /// Window pixels per canvas pixel, on both axes.
     pub scale: f64,
-    /// First window pixel, per axis, of the part of the window that shows the picture.
+    /// The first window pixel that shows the picture, per axis.
     pub first: UVec2,
-    /// One past the last such window pixel, per axis. Outside are the bars.
+    /// One past the last window pixel that shows the picture, per axis. The bars are outside.
     pub end: UVec2,
 }
 
@@ -172,13 +171,19 @@ impl Placement {
         (self.origin - 0.5).ceil()
     }
 
-    /// Whether every canvas pixel is the same whole number of window pixels.
+    /// Returns whether every canvas pixel is the same whole number of window pixels.
     #[must_use]
     pub fn is_whole(&self) -> bool {
         self.scale >= 1.0 && self.scale == libm::floor(self.scale)
     }
 
-    /// Whether this window pixel shows the picture, and not a bar.
+    /// Returns whether this window position shows the picture and not a bar.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View};
+    /// let view = View::new(Lens::new(&Screen::default()), [0, 0], Snap::Whole).with_window((1300, 720));
+    /// assert!(view.placement().shows(10.0, 0.0) && !view.placement().shows(9.0, 0.0)); // a bar of 10 pixels
+    /// ```
     #[must_use]
     pub fn shows(&self, x: f64, y: f64) -> bool {
         let inside = |at: f64, first: u32, end: u32| at >= f64::from(first) && at < f64::from(end);

@@ -7,11 +7,11 @@ use crate::units::convert::IntoWorld;
 use crate::units::maths::{clamp, turn};
 use crate::units::rect::Rect;
 
-/// Size, zoom and rotation of a view: everything but where it is.
+/// Size, zoom and rotation of a view: everything except its position.
 ///
-/// `scale = zoom × unit_pixels` is screen pixels per world unit; the view is `size / scale` world
-/// units large. A positive rotation, in radians, turns the camera clockwise as seen on the screen,
-/// so that the world appears to turn counter-clockwise.
+/// `scale = zoom × unit_pixels` is the number of screen pixels per world unit. The view is `size / scale` world units
+/// large. A positive rotation, in radians, turns the camera clockwise as seen on the screen, so that the world appears to
+/// turn counter-clockwise.
 ///
 /// ```
 /// use velvet_pan::{Lens, Screen};
@@ -35,7 +35,7 @@ pub struct Lens {
 }
 
 impl Lens {
-    /// A lens for this screen, at zoom 1 and not rotated.
+    /// Creates a lens for this screen, at zoom 1 and without rotation.
     #[must_use]
     pub fn new(screen: &Screen) -> Self {
         Self {
@@ -61,8 +61,15 @@ impl Lens {
         lens.with_rotation(rotation)
     }
 
-    /// The same lens at another zoom: 2 shows everything twice as large. Values that are not a
-    /// number leave it as it is; others are held from 1e-9 to 1e9.
+    /// Returns this lens with another zoom. At 2 everything appears twice as large. Clamps `zoom` to 1e-9 to 1e9; NaN
+    /// changes nothing.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen};
+    /// let lens = Lens::new(&Screen::default());
+    /// assert_eq!(lens.with_zoom(4.0).view_size(), [80.0, 45.0].into());
+    /// assert_eq!(lens.with_zoom(f64::NAN), lens);
+    /// ```
     #[must_use]
     pub fn with_zoom(mut self, zoom: f64) -> Self {
         if !zoom.is_nan() {
@@ -72,7 +79,7 @@ impl Lens {
         self
     }
 
-    /// The same lens turned to `rotation` radians; values that are not finite leave it as it is.
+    /// Returns this lens with another rotation, in radians. Values that are not finite change nothing.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Screen};
@@ -91,50 +98,58 @@ impl Lens {
         self
     }
 
-    /// The screen's size in screen pixels.
+    /// Returns the screen's size in screen pixels.
     #[inline]
     #[must_use]
     pub fn size(&self) -> UVec2 {
         self.size
     }
 
-    /// The zoom; 1 is the screen's own.
+    /// Returns the zoom. At 1, one world unit is [`Screen::unit_pixels`] screen pixels.
     #[inline]
     #[must_use]
     pub fn zoom(&self) -> f64 {
         self.zoom
     }
 
-    /// The rotation in radians.
+    /// Returns the rotation in radians.
     #[inline]
     #[must_use]
     pub fn rotation(&self) -> f64 {
         self.rotation
     }
 
-    /// Whether the view's axes stand askew to the world's.
+    /// Returns whether the view is rotated, so that its axes are not those of the world.
     #[inline]
     #[must_use]
     pub fn is_rotated(&self) -> bool {
         self.sin != 0.0 || self.cos != 1.0
     }
 
-    /// Screen pixels per world unit.
+    /// Returns the number of screen pixels per world unit.
     #[inline]
     #[must_use]
     pub fn scale(&self) -> f64 {
         self.scale
     }
 
-    /// Width and height of the view in world units, along the screen's axes.
+    /// Returns the width and height of the view along the screen's axes, in world units.
     #[inline]
     #[must_use]
     pub fn view_size(&self) -> DVec2 {
         self.size.as_dvec2() / self.scale
     }
 
-    /// Half of the upright world rectangle that holds the whole view, in world units:
+    /// Returns half of the size of the smallest upright world rectangle that contains the view, in world units:
     /// `(w|cos θ| + h|sin θ|)/2` and `(w|sin θ| + h|cos θ|)/2`.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen};
+    /// let lens = Lens::new(&Screen::default()); // 320 x 180
+    /// assert_eq!(lens.half_extents(), [160.0, 90.0].into());
+    /// let upright = lens.with_rotation(core::f64::consts::FRAC_PI_2).half_extents();
+    /// assert!((upright.x - 90.0).abs() < 1e-9 && (upright.y - 160.0).abs() < 1e-9);
+    /// ```
     #[inline]
     #[must_use]
     pub fn half_extents(&self) -> DVec2 {
@@ -143,7 +158,7 @@ impl Lens {
         DVec2::new(half.x * cos + half.y * sin, half.x * sin + half.y * cos)
     }
 
-    /// A world difference in screen pixels along the screen's axes.
+    /// Converts a world difference to screen pixels along the screen's axes.
     #[inline]
     #[must_use]
     pub fn to_screen_axes(&self, difference: impl IntoWorld) -> DVec2 {
@@ -151,7 +166,7 @@ impl Lens {
         DVec2::new(turned.x, turned.y * self.y_axis.sign()) * self.scale
     }
 
-    /// A difference in screen pixels along the screen's axes as a world difference: the inverse of
+    /// Converts a difference in screen pixels to a world difference: the inverse of
     /// [`to_screen_axes`](Self::to_screen_axes).
     #[inline]
     #[must_use]
@@ -195,7 +210,7 @@ impl Lens {
         self.y_axis == YAxis::Down && !self.is_rotated()
     }
 
-    /// The zoom at which this world rectangle just fits the screen.
+    /// Returns the largest zoom at which this world rectangle fits the screen.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Rect, Screen};
@@ -219,15 +234,21 @@ impl Lens {
         (view / rect.size()).max_element()
     }
 
-    /// From the view's centre to the world point under `anchor`, in world units. The anchor is in
-    /// fractions of the screen from its top left: `R(θ)·((anchor − ½)∘V)`.
+    /// Returns the difference from the view's centre to the world point under `anchor`, in world units:
+    /// `R(θ)·((anchor − ½)∘V)`. The anchor is in fractions of the screen from its top left corner.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, glam::DVec2};
+    /// let lens = Lens::new(&Screen::default()); // 320 x 180
+    /// assert_eq!(lens.anchor_offset(DVec2::new(0.25, 0.5)), DVec2::new(-80.0, 0.0));
+    /// ```
     #[inline]
     #[must_use]
     pub fn anchor_offset(&self, anchor: DVec2) -> DVec2 {
         self.to_world_axes((anchor - 0.5) * self.size.as_dvec2())
     }
 
-    /// Which way the world's `y` runs.
+    /// Returns the direction of the world's `y`.
     #[inline]
     #[must_use]
     pub fn y_axis(&self) -> YAxis {

@@ -26,8 +26,8 @@ use crate::units::setting::Setting;
     serde(default, deny_unknown_fields)
 )]
 pub struct Rotation {
-    /// Time in which [`Camera::rotate_to`](crate::Camera::rotate_to) covers half of the remaining
-    /// angle, in seconds, from 0 to 1,000,000. Default 0.15.
+    /// The time in which [`Camera::rotate_to`](crate::Camera::rotate_to) covers half of the remaining angle, in seconds,
+    /// from 0 to 1,000,000. Default 0.15.
     pub half_life: f64,
 }
 

@@ -6,10 +6,10 @@ use crate::lens::fit::Fit;
 use crate::units::keys::{names, settings};
 use crate::units::setting::Setting;
 
-/// The screen: the picture that the game draws, before it lands in a window.
+/// The screen: the picture that the game draws before it is scaled into the window. It is the `[screen]` table of a
+/// tuning file.
 ///
-/// This is the `[screen]` table of a tuning file. The mistake it prevents is taking the window's
-/// size for the view's: the view is `size`, whatever the window is.
+/// The view's size depends on `size` and not on the window, except with [`Fit::Reveal`].
 ///
 /// ```
 /// use velvet_pan::{Screen, glam::UVec2};
@@ -28,9 +28,9 @@ pub struct Screen {
     pub size: UVec2,
     /// Screen pixels per world unit at zoom 1, from 1e-6 to 1e6. Default 1.
     pub unit_pixels: f64,
-    /// Which way the world's `y` runs. Default down.
+    /// The direction of the world's `y`. Default [`YAxis::Down`].
     pub y_axis: YAxis,
-    /// How the screen lands in a window. Default [`Fit::Whole`].
+    /// How the screen is fitted into a window. Default [`Fit::Whole`].
     pub fit: Fit,
     /// What happens to fractions of a screen pixel. Default [`Snap::Subpixel`].
     pub snap: Snap,
@@ -58,9 +58,9 @@ impl Default for Screen {
     }
 }
 
-/// Which way the world's `y` runs.
+/// The direction of the world's `y`.
 ///
-/// "Up", "top" and "start" always mean the screen's direction, whichever it is.
+/// In this documentation "up" and "top" always mean the screen's direction.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[cfg_attr(
     feature = "serde",
@@ -88,7 +88,7 @@ impl YAxis {
     }
 }
 
-/// What happens when the view's corner falls between two screen pixels.
+/// What happens if the view's corner is between two screen pixels.
 ///
 /// ```
 /// use velvet_pan::{Lens, Screen, Snap, View};
@@ -107,12 +107,12 @@ impl YAxis {
 )]
 #[non_exhaustive]
 pub enum Snap {
-    /// Everything is drawn at its true position; the renderer filters.
+    /// Everything is drawn at its exact position, and the renderer filters.
     Off,
-    /// The picture moves in whole screen pixels: crisp, with uneven steps at low speed.
+    /// The picture moves in whole screen pixels. It is crisp, but moves in uneven steps at low speed.
     Whole,
-    /// The picture is drawn at whole screen pixels, one pixel larger than the screen, and the
-    /// finished picture is slid by the rest: crisp and smooth.
+    /// The picture is drawn at whole screen pixels, one pixel larger than the screen. The finished picture is then moved
+    /// in the window by the remaining fraction. It is crisp and moves smoothly.
     #[default]
     Subpixel,
 }

@@ -10,15 +10,14 @@ use crate::units::value::{Held, Value};
 
 /// The zoom: the `[zoom]` table of a tuning file.
 ///
-/// It glides in log space: from 1 to 2 takes as long as from 2 to 4, and looks as even. The mistake
-/// it prevents is a wheel that adds a fixed amount, coarse when far out and sluggish when close.
+/// It glides in log space: a glide from 1 to 2 takes as long as one from 2 to 4.
 ///
 /// ```
 /// use velvet_pan::{Camera, Settings};
 ///
 /// let mut camera = Camera::new(Settings::default())?;
 /// camera.zoom_to(2.0);
-/// camera.advance(0.0); // what is announced begins with the next frame
+/// camera.advance(0.0); // commands take effect at the end of the next frame
 /// let halfway = camera.advance(0.15).lens().zoom(); // after one half-life
 /// assert!((halfway - 2.0_f64.sqrt()).abs() < 1e-9);
 /// # Ok::<(), velvet_pan::SettingsError>(())
@@ -30,17 +29,17 @@ use crate::units::value::{Held, Value};
     serde(default, deny_unknown_fields)
 )]
 pub struct Zoom {
-    /// The zoom to start with, within `range`; at 2 everything appears twice as large. Default 1.
+    /// The zoom at the start, within `range`. At 2 everything appears twice as large. Default 1.
     pub level: f64,
     /// The smallest and the largest zoom, each from 1e-6 to 1e6. Default 0.5 to 4.
     pub range: ZoomRange,
-    /// Half of the rest of the way, in log space, in this many seconds, 0 or more. Default 0.15.
+    /// The time in which a glide covers half of the remaining way in log space, in seconds, 0 or more. Default 0.15.
     pub half_life: f64,
-    /// What one notch of a wheel multiplies by, above 1 and up to 100. Default 1.2.
+    /// The factor by which one notch of a wheel multiplies the zoom, above 1 and up to 100. Default 1.2.
     pub notch: f64,
-    /// Only whole-number zooms: a notch is then a step of 1. Default no.
+    /// Whether only whole-number zooms are shown. A notch is then a step of 1. Default `false`.
     pub whole: bool,
-    /// Raises the smallest zoom until the view fits into the bounds. Default no.
+    /// Whether the smallest zoom is raised so far that the view fits into the bounds. Default `false`.
     pub fill_bounds: bool,
 }
 
@@ -89,7 +88,7 @@ impl Zoom {
     }
 }
 
-/// A smallest and a largest zoom; in a file `[min, max]`.
+/// A smallest and a largest zoom. In a file it is written as `[min, max]`.
 ///
 /// ```
 /// use velvet_pan::ZoomRange;

@@ -9,9 +9,11 @@ use crate::units::setting::Setting;
 
 /// The world rectangle that the view must not leave: the `[bounds]` table of a tuning file.
 ///
-/// The mistake this prevents is clamping the wrong thing: not the player to the screen, and not
-/// the camera's centre to the world, but the whole visible rectangle to the world, at every zoom
-/// and rotation.
+/// The whole visible rectangle stays inside, at every zoom and rotation.
+///
+/// With a cushion of `w` world units the view slows down before an edge. On an axis on which the centre may be from `lo` to
+/// `hi`, let `w' = min(w, (hi − lo)/2)`. A goal that is `u` past `hi − w'` is replaced by `hi − w' + u − u²/(4w')`, and from
+/// `u = 2w'` on by `hi`. The lower edge is the mirror image.
 ///
 /// ```
 /// use velvet_pan::{Bounds, Lens, Rect, Screen};
@@ -27,14 +29,15 @@ use crate::units::setting::Setting;
     serde(deny_unknown_fields)
 )]
 pub struct Bounds {
-    /// The world's extent in world units; in a file, `[x, y, width, height]` with the smallest
-    /// coordinates first.
+    /// The rectangle in world units. In a file it is written as `[x, y, width, height]`, where `x` and `y` are the smallest
+    /// coordinates.
     #[cfg_attr(feature = "serde", serde(with = "crate::units::rect::serial"))]
     pub rect: Rect,
-    /// World units before an edge over which the view slows, 0 or more. Default 0: a hard edge.
+    /// The distance before an edge over which the view slows down, in world units, 0 or more. Default 0: it stops at the
+    /// edge without slowing down.
     #[cfg_attr(feature = "serde", serde(default))]
     pub cushion: f64,
-    /// Where the view stands on an axis on which the world is smaller than it.
+    /// Where the world is shown on an axis on which it is smaller than the view. Default centred.
     #[cfg_attr(feature = "serde", serde(default))]
     pub small: PerAxis<SmallWorld>,
 }
@@ -46,7 +49,7 @@ settings!(Bounds {
     small = Setting::choice("small", "where the view stands where the world is smaller", SmallWorld::NAMES).per_axis();
 });
 
-/// Where the view stands on an axis on which the world is smaller than it.
+/// Where the world is shown on an axis on which it is smaller than the view.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[cfg_attr(
     feature = "serde",
@@ -67,13 +70,26 @@ pub enum SmallWorld {
 names!(SmallWorld { Centre = "centre", Start = "start", End = "end" });
 
 impl Bounds {
-    /// These bounds, with a world smaller than the view centred.
+    /// Creates bounds without a cushion. A world smaller than the view is centred.
+    ///
+    /// ```
+    /// # use velvet_pan::{Bounds, Rect};
+    /// let bounds = Bounds::new(Rect::from_corner_size([0, 0], [3840, 960]));
+    /// assert_eq!(bounds.cushion, 0.0);
+    /// ```
     #[must_use]
     pub fn new(rect: Rect) -> Self {
         Self { rect, cushion: 0.0, small: PerAxis::default() }
     }
 
-    /// Where the view's centre may be, in world units.
+    /// Returns where the view's centre may be, in world units.
+    ///
+    /// ```
+    /// # use velvet_pan::{Bounds, Lens, Rect, Screen};
+    /// let bounds = Bounds::new(Rect::new([0, 0], [3840, 960]));
+    /// let range = bounds.centre_range(&Lens::new(&Screen::default())); // 320 x 180
+    /// assert_eq!(range, Rect::new([160, 90], [3680, 870]));
+    /// ```
     #[must_use]
     #[inline]
     pub fn centre_range(&self, lens: &Lens) -> Rect {

@@ -1,6 +1,6 @@
 //! Which stage decides where the view is.
 
-/// The stage that decides where the view is on an axis: ask [`Camera::last_word`](crate::Camera::last_word).
+/// The stage that decides where the view is on an axis: see [`Camera::last_word`](crate::Camera::last_word).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[cfg_attr(
     feature = "serde",
@@ -9,29 +9,29 @@
 )]
 #[non_exhaustive]
 pub enum Decider {
-    /// Smoothing, on its way to the goal or at it.
+    /// Smoothing: the view moves towards its goal, or is at it.
     #[default]
     Motion,
-    /// A hand: a drag, a pan, a pinned zoom, or a rectangle that is shown.
+    /// The player's hand: a drag, a pan, a zoom about a point, or a `show`.
     Hand,
-    /// The leash, which takes the view along with the subject.
+    /// The leash: the view moves with the subject.
     Leash,
-    /// An edge of the bounds, of the settings or of a zone.
+    /// An edge of the bounds, from the settings or from a zone.
     Bounds,
-    /// The line that a ratchet has left behind.
+    /// The line behind which a ratchet does not let the view go back.
     Barrier,
     /// An edge of the room.
     Room,
-    /// Nothing: the axis is not followed.
+    /// No stage: the axis is not followed.
     Locked,
 }
 
-/// The stage that decides on an axis, and how fast the view goes there.
+/// The stage that decides where the view is on an axis, and the view's speed there.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub struct LastWord {
     /// The stage.
     pub by: Decider,
-    /// World units per second along the world's axis: 0 at an edge and in a hand, the subject's on a
+    /// The speed along the world's axis, in world units per second: 0 at an edge and in a hand, the subject's speed on a
     /// leash.
     pub velocity: f64,
 }

@@ -4,10 +4,10 @@ use glam::DVec2;
 
 use crate::units::value::{Held, Value};
 
-/// The farthest the subject may be from its anchor, per axis, in fractions of the screen.
+/// The largest distance of the subject from its anchor, per axis, in fractions of the screen.
 ///
-/// The mistake it prevents is a player who falls out of a smoothly following view. It is measured
-/// from the subject itself, without look-ahead, and never lets it off the screen.
+/// The leash overrides smoothing, and never lets the subject leave the screen. It is measured from the subject's own
+/// position: look-ahead and `follow.offset` do not count.
 ///
 /// ```
 /// use velvet_pan::{Leash, glam::DVec2};
@@ -21,13 +21,13 @@ use crate::units::value::{Held, Value};
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize), serde(transparent))]
 pub struct Leash(
-    /// The reach along the screen's x and y, each from 0 to 1.
+    /// The distance along the screen's x and y, each from 0 to 1.
     pub DVec2,
 );
 
 impl Leash {
-    /// The focus moved as little as needed to have the subject on its leash; all along the
-    /// screen's axes, `y` down, in world units, `view` being the view's size.
+    /// Returns `focus`, moved as little as needed to keep the subject on its leash. All positions are along the screen's
+    /// axes, `y` down, in world units. `view` is the view's size.
     #[inline]
     #[must_use]
     pub fn clamp(&self, focus: DVec2, subject: DVec2, anchor: DVec2, view: DVec2) -> DVec2 {

@@ -8,7 +8,7 @@ use crate::units::convert::IntoWorld;
 use crate::units::keys::names;
 use crate::units::rect::Rect;
 
-/// The one direction of the screen in which the view scrolls; it never goes back.
+/// The one direction of the screen in which the view may move. It never goes back.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[cfg_attr(
     feature = "serde",
@@ -17,25 +17,22 @@ use crate::units::rect::Rect;
 )]
 #[non_exhaustive]
 pub enum Ratchet {
-    /// Every way.
+    /// All directions: no ratchet.
     #[default]
     None,
-    /// To the right only.
+    /// Only to the right.
     Right,
-    /// To the left only.
+    /// Only to the left.
     Left,
-    /// Down only.
+    /// Only down.
     Down,
-    /// Up only.
+    /// Only up.
     Up,
 }
 
 names!(Ratchet { None = "none", Right = "right", Left = "left", Down = "down", Up = "up" });
 
-/// The world line that a ratcheted view has left behind for good.
-///
-/// The mistake it prevents is a player who walks off the screen backwards because the view does
-/// not follow: [`stop`](Self::stop) holds a body at the line, and whatever is not stopped passes.
+/// The world line behind which a ratcheted view does not go back. Use [`stop`](Self::stop) to keep the player in front of it.
 ///
 /// ```
 /// use velvet_pan::{Camera, Ratchet, Settings};
@@ -88,14 +85,14 @@ impl Barrier {
         }
     }
 
-    /// Whether the line is one across `y`; otherwise it is one across `x`.
+    /// Returns whether the line is at a `y` coordinate. Otherwise it is at an `x` coordinate.
     #[must_use]
     pub fn is_across_y(&self) -> bool {
         self.across_y
     }
 
-    /// A body's position held on the allowed side; `half` is half of its width (or height, for a
-    /// line across `y`), all in world units.
+    /// Returns a body's position, moved to the allowed side of the line if needed, in world units. `half` is half of the
+    /// body's width (for a line across `y`, of its height).
     #[must_use]
     pub fn stop(&self, position: impl IntoWorld, half: f64) -> DVec2 {
         let mut position = position.into_world();

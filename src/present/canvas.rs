@@ -6,8 +6,8 @@ use glam::UVec2;
 
 /// A picture to read: 4 channels of 8 bits a pixel, rows from the top.
 ///
-/// The order of the channels is the caller's; for [`present_over`](crate::present_over) the last is opacity, and the
-/// others are premultiplied by it.
+/// The channels may have any order. For [`present_over`](crate::present_over) the last one is opacity, and the others are
+/// premultiplied by it.
 #[derive(Clone, Copy, Debug)]
 pub struct Canvas<'a> {
     /// The picture's size in pixels.
@@ -19,7 +19,7 @@ pub struct Canvas<'a> {
 }
 
 impl<'a> Canvas<'a> {
-    /// A picture whose rows follow each other without a gap.
+    /// Creates a canvas whose rows follow each other without gaps.
     #[must_use]
     pub fn new(size: UVec2, data: &'a [[u8; 4]]) -> Self {
         Self { size, stride: size.x as usize, data }
@@ -45,7 +45,7 @@ pub struct CanvasMut<'a> {
 }
 
 impl<'a> CanvasMut<'a> {
-    /// A picture whose rows follow each other without a gap.
+    /// Creates a canvas whose rows follow each other without gaps.
     #[must_use]
     pub fn new(size: UVec2, data: &'a mut [[u8; 4]]) -> Self {
         Self { size, stride: size.x as usize, data }

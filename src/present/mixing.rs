@@ -6,11 +6,11 @@ use glam::Vec4;
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[non_exhaustive]
 pub enum Blending {
-    /// As the numbers stand, in encoded sRGB: as the art was drawn.
+    /// In encoded sRGB, as most art is drawn.
     #[default]
     Encoded,
-    /// As light adds up: as a graphics card does it with an sRGB target. A premultiplied colour is then
-    /// the encoded value of its light times its opacity.
+    /// In linear light, as a graphics card does it with an sRGB target. A premultiplied colour is then the encoded value of
+    /// its light times its opacity.
     Linear,
 }
 

@@ -32,10 +32,11 @@ use crate::present::spreading::{Cover, Spread, Stripe};
 /// converts them.
 pub const PRESENT_WGSL: &str = include_str!("present.wgsl");
 
-/// Draws `canvas` into `window` where `placement` says, as if it were opaque.
+/// Draws `canvas` into `window` at `placement`, as if it were opaque.
 ///
-/// The bars around the picture are left as they are. Buffers shorter than their size says are used
-/// as far as they go. Nothing is allocated.
+/// At a whole scale each window pixel shows the nearest canvas pixel. At other scales it shows the average of the canvas area
+/// that it covers. The bars around the picture are not changed. If a buffer is shorter than its size says, the missing
+/// pixels are skipped. Nothing is allocated.
 ///
 /// ```
 /// use velvet_pan::{Blending, Lens, Canvas, CanvasMut, Screen, Snap, View, present};
@@ -93,7 +94,7 @@ fn present_stripe(
     }
 }
 
-/// Lays `canvas`, premultiplied, over what `window` shows already: for layers, from back to front.
+/// Draws `canvas`, with premultiplied opacity, over what `window` already contains. Use it for layers, from back to front.
 ///
 /// ```
 /// use velvet_pan::{Blending, Lens, Canvas, CanvasMut, Screen, Snap, View, present_over};

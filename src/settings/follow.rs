@@ -30,27 +30,26 @@ use crate::units::smoothing::Smoothing;
     serde(default, deny_unknown_fields)
 )]
 pub struct Follow {
-    /// The axes of the screen on which the subject is followed; on others the view stays where
-    /// it is. Default both.
+    /// The axes of the screen on which the view follows the subject. On the others it stays where it is. Default both.
     pub axes: Axes,
-    /// Where on the screen the subject is held, in fractions of the screen from its top left, each
-    /// from 0 to 1. Default the middle.
+    /// The position on the screen at which the subject is held, in fractions of the screen from its top left corner, each
+    /// from 0 to 1. Default 0.5, 0.5.
     pub anchor: DVec2,
-    /// From the subject to the point that is followed, in world units. Default none.
+    /// The difference from the subject's position to the point that is followed, in world units. Default 0, 0.
     pub offset: DVec2,
-    /// Where around the anchor the subject moves freely. Default nowhere.
+    /// The zone around the anchor in which the subject moves without the view. Default empty.
     pub deadzone: Deadzone,
-    /// How the view comes to its goal, along the world's axes. Default none: at once.
+    /// How the view moves to its goal, along the world's axes. Default [`Smoothing::None`]: immediately.
     pub smoothing: PerAxis<Smoothing>,
-    /// How far the view runs ahead of the subject. Default not at all.
+    /// How far the view looks ahead of the subject. Default `None`.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
     pub look_ahead: Option<LookAhead>,
-    /// What the view does while the subject is in the air. Default: it follows.
+    /// What the view does while the subject is in the air. Default [`Airborne::Follow`].
     pub airborne: Airborne,
-    /// How far the subject may drift from its anchor. Default as far as smoothing lets it.
+    /// The largest distance of the subject from its anchor. Default `None`: no limit.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
     pub leash: Option<Leash>,
-    /// The one direction in which the view scrolls. Default every one.
+    /// The one direction in which the view may move. Default all directions.
     pub ratchet: Ratchet,
 }
 
@@ -83,7 +82,7 @@ impl Default for Follow {
     }
 }
 
-/// What the view does while its subject is in the air.
+/// What the view does while the subject is in the air.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[cfg_attr(
     feature = "serde",
@@ -92,12 +91,11 @@ impl Default for Follow {
 )]
 #[non_exhaustive]
 pub enum Airborne {
-    /// It follows as on the ground.
+    /// It follows the subject as on the ground.
     #[default]
     Follow,
-    /// It stays at its height until the subject lands, or leaves its leash upwards or downwards;
-    /// on landing it is framed anew. The mistake this prevents is a picture that bobs with every
-    /// jump.
+    /// It stays at its height until the subject lands, or leaves its leash upwards or downwards. On landing the view moves
+    /// to the subject's new height.
     Hold,
 }
 
@@ -111,14 +109,14 @@ names!(Airborne { Follow = "follow", Hold = "hold" });
     serde(rename_all = "snake_case")
 )]
 pub enum Axes {
-    /// Along both.
+    /// Along both axes.
     #[default]
     Both,
     /// Along the screen's `x` only.
     X,
     /// Along the screen's `y` only.
     Y,
-    /// Along neither: the view stays.
+    /// Along no axis: the view stays.
     None,
 }
 

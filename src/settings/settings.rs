@@ -27,10 +27,10 @@ use crate::units::keys::report_faults;
 use crate::units::value::Value;
 use crate::view::layer::Layer;
 
-/// All settings of a camera, as a tuning file holds them.
+/// All settings of a camera: the contents of a tuning file.
 ///
-/// With the feature `serde` it reads and writes itself in exactly that form, whatever the file
-/// format; unknown keys are errors.
+/// With the feature `serde` it is read and written in exactly the form of a tuning file, in any file format. Unknown keys
+/// are errors.
 ///
 /// ```
 /// use velvet_pan::{Camera, Settings, Smoothing};
@@ -52,45 +52,45 @@ pub struct Settings {
     pub follow: Follow,
     /// How several subjects are framed together.
     pub party: Party,
-    /// The rooms that the view shows one at a time; none by default.
+    /// The rooms that the view shows one at a time. Default `None`.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
     pub rooms: Option<Rooms>,
-    /// The line that the view travels along; none by default.
+    /// The polyline on which the goal stays. Default `None`.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
     pub rail: Option<Rail>,
-    /// How the view scrolls by itself; not by default.
+    /// How the view scrolls by itself. Default `None`.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
     pub scroll: Option<Scroll>,
-    /// What the view must not leave; none by default.
+    /// The rectangle that the view must not leave. Default `None`.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
     pub bounds: Option<Bounds>,
     /// How large the world appears.
     pub zoom: Zoom,
-    /// How the camera is turned.
+    /// How the camera rotates.
     pub rotation: Rotation,
-    /// How the view comes back from a hand.
+    /// How the view returns to the subject after a drag, a pan or a pause.
     pub hands: Hands,
-    /// How shakes come together.
+    /// How several shakes are combined.
     pub shake: Shaking,
-    /// The camera's answers to named events of the game.
+    /// What the camera does at named events of the game.
     pub cues: BTreeMap<String, Cue>,
     /// Points of interest that pull the view.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Vec::is_empty"))]
     pub lures: Vec<Lure>,
-    /// Regions of the world in which settings differ; later ones are laid over earlier ones.
+    /// Regions of the world with other settings. Where they overlap, later ones override earlier ones.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Vec::is_empty"))]
     pub zones: Vec<Zone>,
-    /// Layers that pass at their own rates, back to front.
+    /// Layers that scroll at their own rates, from back to front.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Vec::is_empty"))]
     pub layers: Vec<Layer>,
 }
 
 impl Settings {
-    /// Checks every value.
+    /// Checks all values.
     ///
     /// # Errors
     ///
-    /// The first value that can't be used, in the order of the tables.
+    /// Returns the first invalid value, in the order of the tables.
     ///
     /// ```
     /// use velvet_pan::Settings;
@@ -103,7 +103,7 @@ impl Settings {
         self.faults().into_iter().next().map_or(Ok(()), Err)
     }
 
-    /// Every value that can't be used, in the order of the tables; empty where all is well.
+    /// Returns all invalid values, in the order of the tables. The list is empty if all are valid.
     #[must_use]
     pub fn faults(&self) -> Vec<SettingsError> {
         let mut faults = Vec::new();

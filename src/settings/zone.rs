@@ -9,12 +9,11 @@ use crate::units::nearby::Nearby;
 use crate::units::rect::Rect;
 use crate::units::setting::Setting;
 
-/// A world region that changes settings while the subject is in it: an entry of `[[zones]]` in a
-/// tuning file. What it does not name stays as it is.
+/// A region of the world that changes settings while the subject is in it: an entry of `[[zones]]` in a tuning file.
+/// Settings that it does not name stay as they are.
 ///
-/// The mistake it prevents is a switch that is thrown at a line: anchor, zoom, deadzone and bounds
-/// blend in and out, from wherever they are, and the moment of crossing does not depend on the frame
-/// rate. Where zones overlap, later ones are laid over earlier ones.
+/// A zone applies at the moment at which the subject crosses its edge, at any frame rate. The difference to what was shown
+/// fades over `blend` seconds. Where zones overlap, later ones override earlier ones.
 ///
 /// ```
 /// use velvet_pan::{Camera, Rect, Settings, Zone};
@@ -33,22 +32,23 @@ use crate::units::setting::Setting;
     serde(deny_unknown_fields)
 )]
 pub struct Zone {
-    /// Where it is, in world units; in a file `[x, y, width, height]`.
+    /// The region, in world units. In a file it is written as `[x, y, width, height]`.
     #[cfg_attr(feature = "serde", serde(with = "crate::units::rect::serial"))]
     pub rect: Rect,
-    /// Seconds in which it takes hold, and in which it lets go, from 0 to 1,000. Default 0.5.
+    /// The time in which the picture changes when the subject enters or leaves, in seconds, from 0 to 1,000. Default 0.5.
     #[cfg_attr(feature = "serde", serde(default = "half_a_second"))]
     pub blend: f64,
-    /// Another anchor, in fractions of the screen.
+    /// The anchor in the zone, in fractions of the screen. Default `None`: as outside.
     #[cfg_attr(feature = "serde", serde(default, skip_serializing_if = "Option::is_none"))]
     pub anchor: Option<DVec2>,
-    /// Another zoom, whatever it was.
+    /// The zoom in the zone. Default `None`: as outside.
     #[cfg_attr(feature = "serde", serde(default, skip_serializing_if = "Option::is_none"))]
     pub zoom: Option<f64>,
-    /// Another deadzone.
+    /// The deadzone in the zone. Default `None`: as outside.
     #[cfg_attr(feature = "serde", serde(default, skip_serializing_if = "Option::is_none"))]
     pub deadzone: Option<Deadzone>,
-    /// Other bounds, in world units; in a file `[x, y, width, height]`.
+    /// The bounds in the zone, in world units. In a file they are written as `[x, y, width, height]`. Default `None`: as
+    /// outside.
     #[cfg_attr(
         feature = "serde",
         serde(
@@ -76,7 +76,7 @@ fn half_a_second() -> f64 {
 }
 
 impl Zone {
-    /// A zone that changes nothing yet and blends within half a second.
+    /// Creates a zone that changes nothing yet and blends within half a second.
     #[must_use]
     pub fn new(rect: Rect) -> Self {
         Self { rect, blend: 0.5, anchor: None, zoom: None, deadzone: None, bounds: None }

@@ -13,10 +13,8 @@ use crate::units::error::{Report, SettingsError};
 use crate::units::keys::settings;
 use crate::units::setting::Setting;
 
-/// The camera's answer to a named event of the game: the `[cues.NAME]` tables of a tuning file.
-///
-/// The mistake it prevents is a camera that is told "shake by 6" all over the game: the game says
-/// what happened, and the tuning file what the camera makes of it.
+/// What the camera does at a named event of the game: a `[cues.NAME]` table of a tuning file. The game calls
+/// [`Camera::cue`](crate::Camera::cue) with the name.
 ///
 /// ```
 /// use velvet_pan::{Camera, Cue, Settings, Shake};
@@ -41,18 +39,19 @@ pub struct Cue {
     /// A shake.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
     pub shake: Option<Shake>,
-    /// Up to how many world units from the view's centre the shake has all its strength, where the
-    /// call names a position; 0 or more. Default 80.
+    /// The distance from the view's centre up to which the shake has its full strength, in world units, 0 or more. It counts
+    /// if the call has a position. Default 80.
     pub near: f64,
-    /// From where on nothing is left of it; above `near`. Default 600.
+    /// The distance from which on the shake has no strength, in world units, above `near`. Between the two the strength
+    /// decreases linearly. Default 600.
     pub far: f64,
     /// A short change of the zoom.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
     pub zoom: Option<ZoomNudge>,
-    /// Comes to the goal within so many seconds, as [`Camera::glide`](crate::Camera::glide) does.
+    /// Reaches the goal within this number of seconds, like [`Camera::glide`](crate::Camera::glide).
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
     pub glide: Option<f64>,
-    /// Seconds for which following pauses.
+    /// Pauses following for this number of seconds.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
     pub pause: Option<f64>,
 }
@@ -88,7 +87,7 @@ impl Default for Cue {
     }
 }
 
-/// A short change of the zoom that takes itself back.
+/// A short change of the zoom: it rises, holds, and returns to nothing.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(
     feature = "serde",
@@ -96,13 +95,13 @@ impl Default for Cue {
     serde(default, deny_unknown_fields)
 )]
 pub struct ZoomNudge {
-    /// What the zoom is multiplied by, from 0.1 to 10. Default 1.05.
+    /// The factor by which the zoom is multiplied, from 0.1 to 10. Default 1.05.
     pub by: f64,
-    /// Seconds in, from 0 to 1,000. Default 0.05.
+    /// The time in which the change rises, in seconds, from 0 to 1,000. Default 0.05.
     pub rise: f64,
-    /// Seconds at full strength, from 0 to 1,000. Default 0.
+    /// The time at full strength, in seconds, from 0 to 1,000. Default 0.
     pub hold: f64,
-    /// Seconds back, from 0 to 1,000. Default 0.3.
+    /// The time in which it returns, in seconds, from 0 to 1,000. Default 0.3.
     pub fade: f64,
 }
 
@@ -124,7 +123,7 @@ impl Default for ZoomNudge {
 }
 
 impl ZoomNudge {
-    /// What the zoom is multiplied by at an age in seconds, for a call of this strength.
+    /// Returns the factor by which the zoom is multiplied at an age in seconds, for a call with this strength.
     pub(crate) fn factor(&self, age: f64, strength: f64) -> f64 {
         let fraction = if age < self.rise {
             age / self.rise
@@ -142,7 +141,7 @@ impl ZoomNudge {
     }
 }
 
-/// Where, how hard and when a cue is called. A world point alone is enough.
+/// Where, how strongly and when a cue is called. Every world point converts into a call.
 ///
 /// ```
 /// use velvet_pan::CueCall;
@@ -159,27 +158,39 @@ pub struct CueCall {
 }
 
 impl CueCall {
-    /// At a position in the world: a shake weakens with its distance.
+    /// Creates a call at a world position. A shake weakens with the distance from the view's centre.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Cue, CueCall, Settings, Shake};
+    /// let mut settings = Settings::default();
+    /// settings.cues.insert("gong".into(), Cue { shake: Some(Shake::default()), ..Cue::default() });
+    /// let mut camera = Camera::new(settings)?;
+    /// camera.cue("gong", CueCall::at([5000, 0]).with_strength(0.5))?; // too far away to be felt
+    /// camera.advance(0.0);
+    /// assert_eq!(camera.advance(0.05).shake().pixels.x, 0.0);
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     #[must_use]
     pub fn at(position: impl IntoWorld) -> Self {
         let position = Some(position.into_world()).filter(|position| position.is_finite());
         Self { position, ..Self::anywhere() }
     }
 
-    /// With no position.
+    /// Creates a call without a position: a shake has its full strength.
     #[must_use]
     pub fn anywhere() -> Self {
         Self { position: None, strength: 1.0, age: 0.0 }
     }
 
-    /// So many times as hard; 1 is as the tuning says. Values that are not above 0 call nothing.
+    /// Returns this call with a strength. 1 is the strength of the settings. If the strength is not above 0 and finite, the
+    /// call does nothing.
     #[must_use]
     pub fn with_strength(mut self, strength: f64) -> Self {
         self.strength = strength;
         self
     }
 
-    /// For an event that happened so many seconds before the end of the next frame.
+    /// Returns this call for an event that happened this number of seconds before the end of the next frame.
     #[must_use]
     pub fn since(mut self, seconds: f64) -> Self {
         self.age = seconds;
@@ -193,7 +204,7 @@ impl<T: IntoWorld> From<T> for CueCall {
     }
 }
 
-/// A cue was called that the tuning does not have.
+/// The error for a cue that the settings do not have.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct UnknownCue {
     pub(crate) name: String,
@@ -201,7 +212,7 @@ pub struct UnknownCue {
 }
 
 impl UnknownCue {
-    /// Returns the names of the tuning's cues, in order.
+    /// Returns the names of the cues that the settings have, in order.
     #[must_use]
     pub fn known(&self) -> &[String] {
         &self.known

@@ -10,12 +10,21 @@ use crate::units::value::{Chosen, Held, Value};
 
 /// How an impact moves the picture.
 ///
-/// A shake has a position in time, not a state: at each age its offset is the same at any frame rate,
-/// for the same seed to the bit. It rises within 1/40 s, holds, and fades to exactly zero; it never
-/// exceeds its reach.
+/// A shake is a function of its age, so it is the same at any frame rate, and the same to the bit for the same seed. It
+/// rises within 1/40 s, holds, and fades to exactly 0. It never exceeds its reach. It is added to the view only.
 ///
-/// The mistake it prevents is a shake that overwrites the follow and has to be put back, or that
-/// decays past zero: this one is added to the view alone, and is over when it is over.
+/// The offset on each axis is `envelope(age) · reach · n`, where `n` is from −1 to 1:
+///
+/// * `Wander` and `Rattle`: `n` goes from random target to random target, `hz` targets per second. With
+///   `k = floor(age · hz)` and `f` the fraction, `n = c(k) + (c(k + 1) − c(k)) · e(f)`. For `Wander`,
+///   `e(f) = f³·(f·(6f − 15) + 10)`; for `Rattle`, `e(f) = f`. The first target is 0.
+/// * `Kick`: `n = direction · sin(2π · age · hz)`, with a direction of length 1.
+///
+/// The random targets `c` are a hash in wrapping 64-bit arithmetic. For target `k`, seed `s` and channel `a` (0 for x, 1
+/// for y, 2 for the roll): `b = k·0x9e3779b97f4a7c15 + s·0xd1b54a32d192ed03 + a·0xaef17502108ef2d9`, then
+/// `b = (b ^ (b >> 30))·0xbf58476d1ce4e5b9`, `b = (b ^ (b >> 27))·0x94d049bb133111eb`, `b = b ^ (b >> 31)`, and the target is
+/// `(b >> 11) / 2⁵² − 1`. The seed of the camera's shake number `i`, from 0 on, is
+/// `shake.seed·0x2545f4914f6cdd1d + i`.
 ///
 /// ```
 /// use velvet_pan::{Shake, ShakeMotion, glam::DVec2};
@@ -33,19 +42,19 @@ use crate::units::value::{Chosen, Held, Value};
     serde(default, deny_unknown_fields)
 )]
 pub struct Shake {
-    /// The farthest it goes on each axis, in screen pixels, from 0 to 10,000. Default 4, 3.
+    /// The largest offset on each axis, in screen pixels, from 0 to 10,000. Default 4, 3.
     pub reach: DVec2,
-    /// The farthest it turns, in radians, from 0 to 3. Default 0.
+    /// The largest rotation, in radians, from 0 to 3. Default 0.
     pub roll: f64,
-    /// Seconds at full strength, 0 or more; infinite for a rumble that lasts until it is told
-    /// otherwise. Default 0.1.
+    /// The time at full strength, in seconds, 0 or more. Infinite for a rumble that lasts until
+    /// [`Camera::end_shakes`](crate::Camera::end_shakes). Default 0.1.
     #[cfg_attr(feature = "serde", serde(with = "crate::units::number::float"))]
     pub hold: f64,
-    /// Seconds from there to nothing, from 0 to 1,000. Default 0.4.
+    /// The time in which it fades to 0 after that, in seconds, from 0 to 1,000. Default 0.4.
     pub fade: f64,
-    /// How often it changes its mind, in places a second, above 0 and up to 1,000. Default 18.
+    /// The number of random targets per second (for a kick: oscillations per second), above 0 and up to 1,000. Default 18.
     pub hz: f64,
-    /// The way it moves. Default [`ShakeMotion::Wander`].
+    /// How it moves. Default [`ShakeMotion::Wander`].
     pub motion: ShakeMotion,
 }
 
@@ -79,7 +88,7 @@ settings!(Shake {
     motion = Setting::choice("motion", "the way it moves", ShakeMotion::NAMES).later();
 });
 
-/// The way a shake moves.
+/// How a shake moves.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(
     feature = "serde",
@@ -88,13 +97,13 @@ settings!(Shake {
 )]
 #[non_exhaustive]
 pub enum ShakeMotion {
-    /// Smoothly from position to position.
+    /// Smoothly from random target to random target.
     #[default]
     Wander,
-    /// In straight lines from position to position: harder.
+    /// In straight lines from random target to random target: harder than `Wander`.
     Rattle,
-    /// To and fro along this direction of the screen, as a spring that was struck, `hz` times a
-    /// second; its length does not matter.
+    /// A sine along this direction of the screen, `hz` times per second. The length of the direction does not matter; it
+    /// must not be 0.
     Kick(DVec2),
 }
 
@@ -145,12 +154,12 @@ impl Default for Shake {
     }
 }
 
-/// By how much a view is moved and turned.
+/// By how much a shake moves and rotates a view.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub struct ShakeOffset {
-    /// Screen pixels along the screen's axes.
+    /// The offset along the screen's axes, in screen pixels.
     pub pixels: DVec2,
-    /// Radians, clockwise.
+    /// The rotation in radians, clockwise.
     pub roll: f64,
 }
 
@@ -168,8 +177,14 @@ impl ShakeOffset {
 pub(crate) const RISE: f64 = 0.025;
 
 impl Shake {
-    /// How strong it is at an age in seconds, from 0 to 1: rising, held, fading as `(1 − s)²`,
-    /// exactly 0 before its start and from its end on.
+    /// Returns the strength at an age in seconds, from 0 to 1: `min(1, age / 0.025)`, after `hold` times
+    /// `(1 − (age − hold)/fade)²`. It is exactly 0 before the start and from the end on.
+    ///
+    /// ```
+    /// # use velvet_pan::Shake;
+    /// let gong = Shake { hold: 0.1, fade: 0.4, ..Shake::default() };
+    /// assert_eq!((gong.envelope(0.1), gong.envelope(0.3), gong.envelope(0.5)), (1.0, 0.25, 0.0));
+    /// ```
     #[must_use]
     pub fn envelope(&self, age: f64) -> f64 {
         if age <= 0.0 || age.is_nan() || self.is_over(age) {
@@ -184,13 +199,13 @@ impl Shake {
         rise * rest * rest
     }
 
-    /// Whether nothing is left of it at this age.
+    /// Returns whether the shake has ended at this age in seconds.
     #[must_use]
     pub fn is_over(&self, age: f64) -> bool {
         age >= self.hold + self.fade
     }
 
-    /// Where it is at an age in seconds.
+    /// Returns the offset at an age in seconds, for a seed.
     #[must_use]
     pub fn offset(&self, age: f64, seed: u64) -> ShakeOffset {
         let strength = self.envelope(age);

@@ -8,10 +8,8 @@ use crate::units::list::List;
 use crate::units::maths::{clamp, clamp_point};
 use crate::units::setting::{Setting, SettingKind};
 
-/// How shakes come together: the `[shake]` table of a tuning file.
-///
-/// The mistakes it prevents are a small hit that cancels a big one, many hits that add up to an
-/// earthquake, and a shake that shows what lies outside the world.
+/// How several shakes are combined: the `[shake]` table of a tuning file. At most 12 shakes are active at once; if there are
+/// more, the weakest ends.
 ///
 /// ```
 /// use velvet_pan::{Camera, Settings, Shake};
@@ -31,18 +29,18 @@ use crate::units::setting::{Setting, SettingKind};
     serde(default, deny_unknown_fields)
 )]
 pub struct Shaking {
-    /// What several at once come to. Default [`ShakeMix::Add`].
+    /// How several shakes are combined. Default [`ShakeMix::Add`].
     pub mix: ShakeMix,
-    /// The farthest that all together go.
+    /// The largest offset and rotation of all shakes together.
     pub limit: ShakeLimit,
-    /// Scales all motion, from 0 (none at all) to 1: an option for the player. Default 1.
+    /// A factor for all shakes, from 0 (none) to 1. Offer it to the player as an option. Default 1.
     pub intensity: f64,
-    /// Holds the shaken view inside the bounds, widened by `overscan`. Default no: where world and
-    /// view are of one size it leaves no room to shake.
+    /// Whether the shaken view stays inside the bounds, widened by `overscan`. If the world is not larger than the view,
+    /// this leaves no room to shake. Default `false`.
     pub stay_in_bounds: bool,
-    /// How far beyond the bounds a shaken view may go even so, in screen pixels, 0 or more.
+    /// How far a shaken view may go beyond the bounds with `stay_in_bounds`, in screen pixels, 0 or more. Default 0.
     pub overscan: DVec2,
-    /// Where chance begins: another seed is another path. Default 1.
+    /// The seed of the random targets. Default 1.
     pub seed: u64,
 }
 
@@ -60,7 +58,7 @@ settings!(Shaking {
     seed = Setting::other("seed", SettingKind::Count, "where chance begins", "a whole number, 0 or more").later();
 });
 
-/// The farthest that all shakes together go: by default 12 x 8 screen pixels and 0.05 radians.
+/// The largest offset and rotation of all shakes together: by default 12 x 8 screen pixels and 0.05 radians.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(
     feature = "serde",
@@ -68,13 +66,13 @@ settings!(Shaking {
     serde(default, deny_unknown_fields)
 )]
 pub struct ShakeLimit {
-    /// Screen pixels per axis, from 0 to 10,000.
+    /// The largest offset per axis, in screen pixels, from 0 to 10,000.
     pub reach: DVec2,
-    /// Radians, from 0 to 3.
+    /// The largest rotation, in radians, from 0 to 3.
     pub roll: f64,
 }
 
-/// What several shakes at once come to.
+/// How several shakes are combined.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[cfg_attr(
     feature = "serde",
@@ -83,12 +81,12 @@ pub struct ShakeLimit {
 )]
 #[non_exhaustive]
 pub enum ShakeMix {
-    /// Their sum, up to the limit on each axis.
+    /// The sum of their offsets, up to the limit on each axis.
     #[default]
     Add,
     /// As strong as the strongest: `Σ offset · max envelope / Σ envelope`, per axis.
     Strongest,
-    /// The newest; older ones fade within a tenth of a second.
+    /// Only the newest. Older ones fade within a tenth of a second.
     Replace,
 }
 

@@ -4,7 +4,7 @@ use core::time::Duration;
 
 use glam::{DVec2, IVec2, Vec2};
 
-/// A world point, in whatever type the game keeps its positions.
+/// A world point in any of the supported types.
 ///
 /// Implemented for `glam`'s `DVec2`, `Vec2` and `IVec2`, and for arrays and pairs of `f64`, `f32` and `i32`.
 /// With the feature `mint` it is implemented for the points and vectors of that crate; with `glam_0_29` to
@@ -18,7 +18,7 @@ use glam::{DVec2, IVec2, Vec2};
 /// assert_eq!([0.5_f32, 2.0].into_world(), DVec2::new(0.5, 2.0));
 /// ```
 pub trait IntoWorld {
-    /// The same point in world units.
+    /// Converts the point to `f64`, in world units.
     fn into_world(self) -> DVec2;
 }
 
@@ -77,7 +77,7 @@ macro_rules! pairs_into_world {
 
 pairs_into_world!(f64, f32, i32);
 
-/// A stretch of time: seconds as `f64` or `f32`, or a [`Duration`].
+/// A duration: seconds as `f64` or `f32`, or a [`Duration`].
 ///
 /// ```
 /// use core::time::Duration;
@@ -87,7 +87,7 @@ pairs_into_world!(f64, f32, i32);
 /// assert_eq!(0.25_f32.into_seconds(), 0.25);
 /// ```
 pub trait IntoSeconds {
-    /// The same time in seconds.
+    /// Converts the duration to seconds.
     fn into_seconds(self) -> f64;
 }
 

@@ -1,6 +1,6 @@
 //! How a timed movement spends its time.
 
-/// The shape of a movement that takes a set time: from 0 at its start to 1 at its end.
+/// How a movement of a fixed duration is distributed over its time: from 0 at its start to 1 at its end.
 ///
 /// ```
 /// use velvet_pan::Ease;
@@ -17,7 +17,7 @@
 )]
 #[non_exhaustive]
 pub enum Ease {
-    /// Even: `t`.
+    /// Linear: `t`.
     Linear,
     /// Slow at the start: `t²`.
     In,
@@ -32,8 +32,8 @@ pub enum Ease {
 }
 
 impl Ease {
-    /// How far the movement has come at the fraction `t` of its time; exactly 0 and 1 at and
-    /// beyond its ends. NaN counts as the end.
+    /// Returns the fraction of the movement that is done at the fraction `t` of its time. It is exactly 0 for `t` of 0 or less,
+    /// and exactly 1 for `t` of 1 or more and for NaN.
     #[inline]
     #[must_use]
     pub fn at(self, t: f64) -> f64 {

@@ -6,10 +6,9 @@ use core::fmt;
 
 use crate::units::value::Value;
 
-/// A setting that can't be used: which, what it was, and what would be right.
+/// An invalid setting: its key, its value, and what is expected.
 ///
-/// Made by [`Settings::validate`](crate::Settings::validate) and
-/// [`Camera::new`](crate::Camera::new). The field is named as in a tuning file.
+/// Returned by [`Settings::validate`](crate::Settings::validate), [`Camera::new`](crate::Camera::new) and others.
 ///
 /// ```
 /// use velvet_pan::{Camera, Settings};
@@ -40,19 +39,19 @@ impl SettingsError {
         Self(Box::new(Refusal { field, value, expected }))
     }
 
-    /// The dotted name of the field, as in a tuning file: `follow.anchor`.
+    /// Returns the path of the key in a tuning file, such as `follow.anchor`.
     #[must_use]
     pub fn field(&self) -> &str {
         &self.0.field
     }
 
-    /// The refused value.
+    /// Returns the invalid value.
     #[must_use]
     pub fn value(&self) -> &Value {
         &self.0.value
     }
 
-    /// What would be right, in words.
+    /// Returns what is expected, in words.
     #[must_use]
     pub fn expected(&self) -> &str {
         &self.0.expected

@@ -30,7 +30,7 @@ impl Rect {
     /// The whole plane.
     pub(crate) const EVERYWHERE: Self = Self { min: DVec2::NEG_INFINITY, max: DVec2::INFINITY };
 
-    /// From two opposite corners, in any order.
+    /// Creates a rectangle from two opposite corners, in any order, in world units.
     ///
     /// ```
     /// # use velvet_pan::Rect;
@@ -42,14 +42,19 @@ impl Rect {
         Self { min: one.min(other), max: one.max(other) }
     }
 
-    /// From the corner with the smallest coordinates and a size, both in world units.
+    /// Creates a rectangle from the corner with the smallest coordinates and a size, in world units.
+    ///
+    /// ```
+    /// # use velvet_pan::Rect;
+    /// assert_eq!(Rect::from_corner_size([4, 2], [10, 20]), Rect::new([4, 2], [14, 22]));
+    /// ```
     #[must_use]
     pub fn from_corner_size(corner: impl IntoWorld, size: impl IntoWorld) -> Self {
         let corner = corner.into_world();
         Self::new(corner, corner + size.into_world())
     }
 
-    /// From its centre and half of its size.
+    /// Creates a rectangle from its centre and half of its size, in world units.
     ///
     /// ```
     /// # use velvet_pan::Rect;
@@ -61,26 +66,26 @@ impl Rect {
         Self::new(centre - half, centre + half)
     }
 
-    /// Width and height.
+    /// Returns the width and the height, in world units.
     #[must_use]
     pub fn size(&self) -> DVec2 {
         self.max - self.min
     }
 
-    /// The middle.
+    /// Returns the middle.
     #[must_use]
     pub fn centre(&self) -> DVec2 {
         self.min + self.size() / 2.0
     }
 
-    /// Whether the point lies inside; the edges at `min` belong to it, those at `max` do not.
+    /// Returns whether the point is inside. The edges at `min` belong to the rectangle, those at `max` do not.
     #[must_use]
     pub fn contains(&self, point: impl IntoWorld) -> bool {
         let point = point.into_world();
         point.cmpge(self.min).all() && point.cmplt(self.max).all()
     }
 
-    /// Whether the two share any area.
+    /// Returns whether the two rectangles overlap. Touching edges do not overlap.
     ///
     /// ```
     /// # use velvet_pan::Rect;
@@ -93,7 +98,7 @@ impl Rect {
         self.min.cmplt(other.max).all() && other.min.cmplt(self.max).all()
     }
 
-    /// The point of the rectangle nearest to `point`.
+    /// Returns the point of the rectangle that is nearest to `point`.
     ///
     /// ```
     /// # use velvet_pan::Rect;
@@ -232,13 +237,13 @@ impl ScreenRect {
         Self { min: one.min(other), max: one.max(other) }
     }
 
-    /// Width and height in screen pixels.
+    /// Returns the width and the height in screen pixels.
     #[must_use]
     pub fn size(&self) -> Vec2 {
         self.max - self.min
     }
 
-    /// The middle, in screen pixels.
+    /// Returns the middle, in screen pixels.
     #[must_use]
     pub fn centre(&self) -> Vec2 {
         self.min + self.size() / 2.0

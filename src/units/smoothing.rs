@@ -4,11 +4,16 @@ use crate::units::setting::Choice;
 use crate::units::spring::SETTLED;
 use crate::units::value::{Chosen, Held, Value};
 
-/// How one axis of the view follows its goal.
+/// How the view moves to its goal on one axis.
 ///
-/// The mistake this prevents is a fraction of the way per frame: that follows faster on a faster
-/// machine, and never quite arrives. Here every kind is a closed form of time, exact for a goal
-/// that moves in a straight line during the step, and truly at rest in the end.
+/// Every kind is a function of time in closed form, so it is the same at any frame rate. It is exact for a goal that moves in a
+/// straight line during a step. When the goal stands still and less than a hundredth of a screen pixel is left, the view is set
+/// to the goal.
+///
+/// For a step of `dt` seconds in which the goal moves from `g0` to `g1`, with `Δ = g1 − g0` and the view at `c0`:
+///
+/// * `HalfLife(h)`: `c1 = c0 + (g0 − c0)·a + Δ·b`, with `x = dt·ln 2 / h`, `a = 1 − e^(−x)`, `b = 1 − a/x`.
+/// * `Settle(T)`: a critically damped spring `c̈ = ω²(g − c) − 2ωċ`, with `(1 + ωT)·e^(−ωT) = 1/100`.
 ///
 /// ```
 /// use velvet_pan::{Camera, Settings, Smoothing};
@@ -18,7 +23,7 @@ use crate::units::value::{Chosen, Held, Value};
 /// let mut camera = Camera::new(settings)?;
 /// camera.place_at([0, 0]);
 /// camera.aim_at([100, 0]);
-/// camera.advance(0.0); // what is announced begins with the next frame
+/// camera.advance(0.0); // commands take effect at the end of the next frame
 /// assert!((camera.advance(0.1).centre().x - 50.0).abs() < 1e-9);
 /// # Ok::<(), velvet_pan::SettingsError>(())
 /// ```
@@ -30,15 +35,15 @@ use crate::units::value::{Chosen, Held, Value};
 )]
 #[non_exhaustive]
 pub enum Smoothing {
-    /// At the goal at once.
+    /// No smoothing: the view is at its goal immediately.
     #[default]
     None,
-    /// Half of the rest of the way in this many seconds, 0 or more. Quick to start, soft to stop.
+    /// Covers half of the remaining way in this number of seconds, 0 or more. It starts abruptly and stops softly.
     HalfLife(f64),
-    /// A critically damped spring that comes within 1 % of a new goal in this many seconds, 0 or
-    /// more. Soft to start and soft to stop, without swinging past a goal that stands.
+    /// A critically damped spring that covers 99 % of the way to a new goal in this number of seconds, 0 or more. It starts and
+    /// stops softly, and does not overshoot a goal that stands still.
     Settle(f64),
-    /// At most this many world units per second, in a straight line to the goal, never past it.
+    /// Moves in a straight line to the goal, with at most this number of world units per second. It does not overshoot.
     Speed(f64),
 }
 
@@ -88,9 +93,9 @@ impl Held for Smoothing {
 const LONGEST: f64 = 1e6;
 
 impl Smoothing {
-    /// From "this fraction of the way each frame, at this many frames a second", in seconds:
-    /// `h = −ln 2 / (fps · ln(1 − fraction))`. A fraction of 0 or less never arrives, 1 or more is
-    /// there at once.
+    /// Converts "this fraction of the way in each frame, at this number of frames per second" to a half-life:
+    /// `h = −ln 2 / (fps · ln(1 − fraction))`. A fraction of 0 or less gives the longest half-life, 1,000,000 seconds. A fraction
+    /// of 1 or more gives [`Smoothing::None`].
     ///
     /// ```
     /// use velvet_pan::Smoothing;
@@ -108,7 +113,7 @@ impl Smoothing {
         Self::HalfLife((core::f64::consts::LN_2 / decay).min(LONGEST))
     }
 
-    /// From "the rest of the way divided by this, each frame, at this many frames a second".
+    /// Converts "the remaining way divided by this number in each frame, at this number of frames per second" to a half-life.
     ///
     /// ```
     /// # use velvet_pan::Smoothing;
@@ -119,9 +124,9 @@ impl Smoothing {
         Self::per_frame(1.0 / divisor, frames_per_second)
     }
 
-    /// Returns how far the view stays behind a goal that moves at a steady `speed`, in the same unit
-    /// per second: `speed·h/ln 2` for a half-life, `2·speed/ω` for a spring, infinitely far for a
-    /// speed limit below `speed`.
+    /// Returns the distance of the view behind a goal that moves with a constant `speed`: `speed·h/ln 2` for a half-life,
+    /// `2·speed/ω` for a spring, and infinity for a speed limit below `speed`. The distance is in the unit of `speed` times
+    /// seconds.
     ///
     /// ```
     /// # use velvet_pan::Smoothing;

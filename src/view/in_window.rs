@@ -10,7 +10,7 @@ use crate::units::window::WindowPoint;
 use crate::view::view::View;
 
 impl View {
-    /// Where a point of the screen appears in the window.
+    /// Converts a screen position to a window position, in physical pixels.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Screen, Snap, View, WindowPoint, glam::Vec2};
@@ -25,8 +25,8 @@ impl View {
         (placement.origin + canvas * placement.scale).as_vec2().into()
     }
 
-    /// The point of the screen that the window shows at this point: the inverse of
-    /// [`window`](Self::screen_to_window). None where the picture is not: in the bars, outside the window.
+    /// Converts a window position to a screen position: the inverse of [`screen_to_window`](Self::screen_to_window).
+    /// Returns `None` outside of the picture: on the bars and outside of the window.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Screen, Snap, View, glam::Vec2};
@@ -49,8 +49,8 @@ impl View {
         ((at - placement.origin) / placement.scale - self.slack()).as_vec2()
     }
 
-    /// The world point that the window shows at this point, for a pointer; none where the picture
-    /// is not.
+    /// Converts a window position, such as the pointer's, to the world point that is shown there. Returns `None` outside
+    /// of the picture: on the bars and outside of the window.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Screen, Snap, View};
@@ -63,8 +63,8 @@ impl View {
         self.window_to_screen(window).map(|screen| self.screen_to_world(screen))
     }
 
-    /// The part of the screen that can be seen in the window, in screen pixels: all of it, but for
-    /// what [`Fit::Cover`](crate::Fit::Cover), or a window smaller than the screen, cuts away.
+    /// Returns the part of the screen that is visible in the window, in screen pixels. It is the whole screen unless
+    /// [`Fit::Cover`](crate::Fit::Cover), or a window smaller than the screen, cuts off its edges.
     ///
     /// ```
     /// # use velvet_pan::{Fit, Lens, Screen, Snap, View, glam::{UVec2, Vec2}};
@@ -85,9 +85,9 @@ impl View {
         ScreenRect { min: at(placement.first), max: at(placement.end) }
     }
 
-    /// Where what must be seen belongs, in screen pixels: the middle of the screen, as large as it
-    /// was designed for, as far as the window shows it. Under [`Fit::Reveal`](crate::Fit::Reveal) the screen goes on
-    /// beyond it.
+    /// Returns the rectangle for everything that must be visible, such as a score, in screen pixels. It is the middle of
+    /// the screen in its design size, as far as the window shows it. With [`Fit::Reveal`](crate::Fit::Reveal) the screen
+    /// is larger.
     #[must_use]
     pub fn safe_area(&self) -> ScreenRect {
         let (size, design) = (self.size().as_vec2(), self.fit().1.as_vec2());
@@ -96,7 +96,7 @@ impl View {
         ScreenRect { min: corner.max(shown.min), max: (corner + design.min(size)).min(shown.max) }
     }
 
-    /// Where the finished canvas lands in the window.
+    /// Returns where to draw the finished canvas in the window.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Screen, Snap, View};
@@ -115,9 +115,9 @@ impl View {
         self.placed(residual)
     }
 
-    /// Where a canvas of its own lands in the window, on which nothing but a followed sprite is
-    /// drawn, at [`followed_position`](Self::followed_position): by the sprite's own residual, so that
-    /// under [`Snap::Subpixel`] it does not tremble either.
+    /// Returns where to draw a canvas in the window that contains only a followed sprite, drawn at
+    /// [`followed_position`](Self::followed_position). It uses the sprite's own residual, so that with
+    /// [`Snap::Subpixel`] the sprite does not jitter by window pixels either.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Screen, Snap, View};

@@ -16,15 +16,14 @@ use crate::units::rect::Rect;
 use crate::units::setting::{Setting, SettingKind};
 use crate::view::view::View;
 
-/// A layer of the picture that passes at its own rate: an entry of `[[layers]]` in a tuning file.
+/// A background or foreground layer that scrolls at its own rate: an entry of `[[layers]]` in a tuning file.
 ///
-/// A layer has coordinates of its own, in world units. What it shows of them is centred at
-/// `align + (c − align)·rate − drift·t`, `c` being the view's centre and `t` its time, at the zoom
-/// `zoom^response`. So at `align` a layer stands just as the world does, whatever its rate.
+/// A layer has its own coordinates, in world units. Its view has the centre `align + (c − align)·rate − drift·t` and the
+/// zoom `zoom^response`, where `c` is the centre of the world's view, `zoom` its zoom and `t` its time. When the world's
+/// view is centred at `align`, and there is no drift, the layer shows the same coordinates as the world.
 ///
-/// The mistake this prevents is one rounding for all layers: each has its own corner and its own
-/// residual, so each is drawn on its own canvas ([`View::layer`]) or moves in whole pixels against
-/// another's ([`View::layer_on`]).
+/// Each layer has its own snapped corner and residual. Draw it on its own canvas ([`View::layer`]), or share the canvas
+/// of another layer in whole pixels ([`View::layer_on`]).
 ///
 /// ```
 /// use velvet_pan::{Layer, Lens, Screen, Snap, View, glam::DVec2};
@@ -40,30 +39,31 @@ use crate::view::view::View;
     serde(default, deny_unknown_fields)
 )]
 pub struct Layer {
-    /// What it is called.
+    /// The layer's name.
     pub name: String,
-    /// How fast it passes, per axis, from −100 to 100: 0 is pinned to the screen, 1 moves with the
-    /// world, above 1 is nearer than the world. Default 1.
+    /// How fast it scrolls, per axis, from −100 to 100. At 0 it is fixed on the screen, at 1 it moves with the world,
+    /// above 1 it is nearer than the world. Default 1.
     pub rate: DVec2,
-    /// The world point at which it stands just as the world does. Default the origin.
+    /// The view's centre at which the layer shows the same coordinates as the world, in world units. Default 0, 0.
     pub align: DVec2,
-    /// World units per second by which it moves by itself. Default 0.
+    /// How fast it moves by itself, in world units per second. Default 0.
     pub drift: DVec2,
-    /// World units after which it repeats, per axis, 0 or more; 0 is once. Default 0.
+    /// The distance after which its picture repeats, per axis, in world units, 0 or more. 0 means that it does not
+    /// repeat. Default 0.
     pub repeat: DVec2,
-    /// How it answers to the zoom, from 0 to 4: its own is `zoom^response`. Far layers zoom less;
-    /// 0 never does. Default 1.
+    /// The exponent of its zoom, `zoom^response`, from 0 to 4. Far layers zoom less than the world; at 0 the layer does
+    /// not zoom. Default 1.
     pub response: f64,
-    /// Whether it rotates with the view. Default yes.
+    /// Whether it rotates with the view. Default `true`.
     pub rotates: bool,
-    /// How it shakes. Default by its rate.
+    /// How much it shakes. Default [`LayerShake::ByRate`].
     pub shake: LayerShake,
-    /// The size in world units of a picture that must never run out. The camera then works out
-    /// `rate` and `align` from its bounds, as [`covering`](Self::covering) does. Default none.
+    /// The size of a picture that must always cover the view, in world units. The camera then computes `rate` and
+    /// `align` from its bounds, as [`covering`](Self::covering) does. Default `None`.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
     pub cover: Option<DVec2>,
-    /// What the layer's view must not leave, in its own coordinates; an axis on which this is
-    /// smaller than the view is centred. Set by [`covering`](Self::covering). Default none.
+    /// The rectangle that the layer's view must not leave, in the layer's coordinates. On an axis on which it is smaller
+    /// than the view, the view is centred. Set by [`covering`](Self::covering). Default `None`.
     #[cfg_attr(feature = "serde", serde(skip))]
     pub within: Option<Rect>,
 }
@@ -86,7 +86,7 @@ settings!(Layer {
         .measured("world units").above(0.0, 1e12).usual_from(64.0, 2000.0).optional();
 });
 
-/// How a layer shakes when the view does.
+/// How much a layer shakes when the view does.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[cfg_attr(
     feature = "serde",
@@ -95,7 +95,8 @@ settings!(Layer {
 )]
 #[non_exhaustive]
 pub enum LayerShake {
-    /// By its rate, so that what is pinned stands still; the roll by the mean of both axes.
+    /// The shake's offset times the layer's rate, so that a layer with rate 0 stands still. The roll is multiplied by the
+    /// mean rate of both axes.
     #[default]
     ByRate,
     /// As much as the view.
@@ -122,13 +123,18 @@ impl Default for Layer {
 }
 
 impl Layer {
-    /// A layer of this name that moves with the world.
+    /// Creates a layer with this name that moves with the world.
+    ///
+    /// ```
+    /// # use velvet_pan::{Layer, glam::DVec2};
+    /// assert_eq!(Layer::named("huts").rate, DVec2::ONE);
+    /// ```
     #[must_use]
     pub fn named(name: impl Into<String>) -> Self {
         Self { name: name.into(), ..Self::default() }
     }
 
-    /// A layer of this name that passes at this rate, per axis.
+    /// Creates a layer with this name and this rate per axis.
     ///
     /// ```
     /// use velvet_pan::Layer;
@@ -139,16 +145,16 @@ impl Layer {
         Self { rate: rate.into_world(), ..Self::named(name) }
     }
 
-    /// The same layer with a picture of this size, in world units, that never runs out: its rate is
-    /// the largest at which the picture covers the view wherever it may be in `world`, at every zoom
-    /// from `zooms.min` to `zooms.max`, and its place is held inside the picture beyond that (while the
-    /// view rotates, shakes or is revealed larger). [`within`](Self::within) is then where the
-    /// picture stands: around the world's middle.
+    /// Returns this layer with a picture of this size, in world units, that always covers the view.
     ///
-    /// On an axis the rate is the least of `(P − V·z^−response) / (W − V/z)` over all zooms `z`, with
-    /// the picture's size `P`, the world's `W` and the view's at zoom 1, `V`; at least 0, and 0 where
-    /// the view is always as large as the world. A picture that is smaller than the view at some
-    /// zoom can't cover it there, whatever the rate. Numbers that are not finite change nothing.
+    /// The rate becomes the largest at which the picture covers the view wherever it is in `world`, at every zoom from
+    /// `zooms.min` to `zooms.max`. While the view rotates, shakes or is revealed larger, the layer's view is held inside
+    /// the picture. [`within`](Self::within) becomes the picture's rectangle, around the middle of the world.
+    ///
+    /// On each axis the rate is the minimum of `(P − V·z^−response) / (W − V/z)` over all zooms `z`, where `P` is the
+    /// picture's size, `W` the world's, and `V` the view's at zoom 1. It is at least 0, and 0 if the view is never smaller
+    /// than the world. A picture that is smaller than the view at some zoom cannot cover it there. Numbers that are not
+    /// finite change nothing.
     ///
     /// ```
     /// use velvet_pan::{Layer, Rect, Screen};
@@ -185,7 +191,8 @@ impl Layer {
         self
     }
 
-    /// Whether it is nearer than the world: drawn after it.
+    /// Returns whether the layer is nearer than the world, so that it is drawn after the world: whether its rate is above
+    /// 1 on any axis.
     #[must_use]
     pub fn is_foreground(&self) -> bool {
         self.rate.max_element() > 1.0
@@ -261,11 +268,10 @@ fn covering_rate(picture: f64, world: f64, view: f64, zooms: ZoomRange, response
 }
 
 impl View {
-    /// What this view shows of a layer: a view with its own snapped corner and its own residual, to
-    /// be drawn on a canvas of its own, back to front, each presented at its own
-    /// [`placement`](Self::placement).
+    /// Returns the view of a layer. It has its own snapped corner and residual: draw it on its own canvas, from back to
+    /// front, and present each canvas at its own [`placement`](Self::placement).
     ///
-    /// A layer at rate 1 that does not drift is the view itself, with the same bits.
+    /// For a layer with rate 1 and without drift, returns this view, with the same bits.
     ///
     /// ```
     /// # use velvet_pan::{Layer, Lens, Screen, Snap, View};
@@ -299,9 +305,9 @@ impl View {
         }
     }
 
-    /// What this view shows of a layer that is drawn on the canvas of `host`, another layer's view
-    /// or the world's. Under [`Snap::Subpixel`] it moves in whole pixels against its host, at most
-    /// half a screen pixel from where it should be; a canvas of its own is smoother.
+    /// Returns the view of a layer that shares the canvas of `host`, which is the view of another layer or of the world.
+    /// With [`Snap::Subpixel`] the layer moves against its host in whole pixels, at most half a screen pixel from its
+    /// exact position. On its own canvas it moves more smoothly.
     ///
     /// ```
     /// # use velvet_pan::{Layer, Lens, Screen, Snap, View};

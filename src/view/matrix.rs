@@ -10,7 +10,8 @@ use crate::units::convert::IntoWorld;
 use crate::view::view::View;
 
 impl View {
-    /// A world point relative to the camera, subtracted in `f64`: what the relative matrices take.
+    /// Returns a world point relative to the camera, in `f32`, for the relative matrices. The subtraction is done in
+    /// `f64`, so that it is exact far from the origin.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Screen, Snap, View, glam::Vec2};
@@ -23,8 +24,8 @@ impl View {
         (world.into_world() - self.centre()).as_vec2()
     }
 
-    /// From points [`relative`](Self::world_to_relative) to the camera to canvas pixels, `y` down. Use this
-    /// one: it is as exact ten million units from the origin as at it.
+    /// Returns the matrix from points relative to the camera ([`world_to_relative`](Self::world_to_relative)) to canvas
+    /// pixels, `y` down. It is exact at any distance from the origin.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Screen, Snap, View, glam::Vec3};
@@ -37,15 +38,15 @@ impl View {
         self.matrix(DVec2::ZERO, |canvas| canvas)
     }
 
-    /// From world points to canvas pixels in one go. Plain, and coarse far from the origin, where
-    /// an `f32` no longer holds a pixel's fraction.
+    /// Returns the matrix from world points to canvas pixels, `y` down. It is inexact far from the origin: at one pixel
+    /// per unit, by 1/32 pixel at 3e5 units and by half a pixel at 4e6 units.
     #[must_use]
     pub fn world_to_canvas_matrix(&self) -> Mat4 {
         self.matrix(self.centre(), |canvas| canvas)
     }
 
-    /// From points [`relative`](Self::world_to_relative) to the camera to clip space: `x` right and `y` up
-    /// from −1 to 1 over the canvas, depth unchanged.
+    /// Returns the matrix from points relative to the camera ([`world_to_relative`](Self::world_to_relative)) to clip
+    /// space: `x` right and `y` up, from −1 to 1 over the canvas. Depth is unchanged.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Screen, Snap, View, glam::Vec3};
@@ -58,15 +59,15 @@ impl View {
         self.matrix(DVec2::ZERO, |canvas| self.clip(canvas))
     }
 
-    /// From world points to clip space in one go; see
-    /// [`world_to_canvas_matrix`](Self::world_to_canvas_matrix) for when not to.
+    /// Returns the matrix from world points to clip space. It is inexact far from the origin, like
+    /// [`world_to_canvas_matrix`](Self::world_to_canvas_matrix).
     #[must_use]
     pub fn world_to_clip_matrix(&self) -> Mat4 {
         self.matrix(self.centre(), |canvas| self.clip(canvas))
     }
 
-    /// Returns the matrix from canvas pixels to clip space: for sprites that are placed already, with
-    /// [`canvas_position`](Self::canvas_position) or [`followed_position`](Self::followed_position).
+    /// Returns the matrix from canvas pixels to clip space, for vertices from
+    /// [`canvas_position`](Self::canvas_position), [`followed_position`](Self::followed_position) or a tile's rectangle.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Screen, Snap, View, glam::Vec3};

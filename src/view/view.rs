@@ -13,17 +13,16 @@ use crate::units::rect::{Rect, ScreenRect};
 use crate::units::window::WindowSize;
 use crate::view::snap::SnappedCorner;
 
-/// What the camera sees in one frame: a plain value that answers every question about where
-/// things are.
+/// What the camera sees in one frame: a plain `Copy` value that converts positions and says what is visible.
 ///
-/// Three places have to be told apart:
+/// It distinguishes three spaces:
 ///
-/// * the **view** proper, at its true position: [`screen`](Self::world_to_screen) and
-///   [`world`](Self::screen_to_world) convert by it, without rounding;
-/// * the **canvas**, the picture that the game draws, whose top left corner is a whole screen pixel
-///   unless [`Snap::Off`]: [`position`](Self::canvas_position) says where on it what stands on the ground is
-///   drawn, [`followed_position`](Self::followed_position) where the followed sprite is;
-/// * the **window**: [`placement`](Self::placement) says where the finished canvas lands.
+/// * the **screen**, at its exact position: [`world_to_screen`](Self::world_to_screen) and
+///   [`screen_to_world`](Self::screen_to_world) convert without rounding;
+/// * the **canvas**, the picture that the game draws. Its top left corner is a whole screen pixel unless
+///   [`Snap::Off`]. [`canvas_position`](Self::canvas_position) returns where to draw what stands in the world,
+///   [`followed_position`](Self::followed_position) where to draw the followed sprite;
+/// * the **window**: [`placement`](Self::placement) returns where the finished canvas goes.
 ///
 /// ```
 /// use velvet_pan::{Lens, Screen, Snap, View, glam::{DVec2, Vec2}};
@@ -55,7 +54,7 @@ pub struct View {
 }
 
 impl View {
-    /// A view with its centre at this world point, in a window as large as the screen.
+    /// Creates a view with this world point in its centre, in a window as large as the screen.
     ///
     /// A centre that is not finite counts as the world's origin.
     #[inline]
@@ -79,10 +78,13 @@ impl View {
         }
     }
 
-    /// A view between two others, for a fixed simulation step under a faster display: the centre
-    /// in a straight line, the zoom in log space, the rotation by the shorter arc; time and shake evenly,
-    /// and what either view may show. At 0 and below it is exactly `from`, at 1 and above, or where there
-    /// is a cut between the two, exactly `to`; all else is `to`'s.
+    /// Interpolates between two views, for a fixed simulation step with a faster display.
+    ///
+    /// The centre moves in a straight line, the zoom in log space, the rotation by the shorter arc, time and shake
+    /// linearly. The result stays within what either view may show. All else is taken from `to`.
+    ///
+    /// If `fraction` is 0 or less, or NaN, returns `from`. If it is 1 or more, or if there was a cut between the two
+    /// views, returns `to`.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Screen, Snap, View, glam::DVec2};
@@ -121,8 +123,8 @@ impl View {
         view.with_time(time).shaken(ends[0].mixed(ends[1], fraction))
     }
 
-    /// The same view moved and turned by a shake: what it was without is kept as
-    /// [`steady`](Self::steady). Offsets that are not finite change nothing.
+    /// Returns this view moved and rotated by a shake. [`steady`](Self::steady) of the result is the view without the
+    /// shake. Offsets that are not finite change nothing.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Screen, ShakeOffset, Snap, View, glam::DVec2};
@@ -143,7 +145,8 @@ impl View {
         Self { shake, steady: base.steady, ..base.like(lens, centre) }
     }
 
-    /// The same view without its shake: for a pointer, so that a click does not miss because of it.
+    /// Returns this view without its shake. Use it to convert pointer positions, so that a shake does not make clicks
+    /// miss.
     #[must_use]
     pub fn steady(&self) -> Self {
         if self.is_still() {
@@ -163,7 +166,7 @@ impl View {
         self.shake == ShakeOffset::default()
     }
 
-    /// By how much the view is shaken, in screen pixels and radians.
+    /// Returns the shake's offset in screen pixels and its roll in radians.
     #[inline]
     #[must_use]
     pub fn shake(&self) -> ShakeOffset {
@@ -217,8 +220,15 @@ impl View {
         self.cuts = cuts;
     }
 
-    /// The same view at a time in seconds: layers that drift are elsewhere then. Times that are not
-    /// finite leave it as it is.
+    /// Returns this view at another time, in seconds since the camera's first frame. Layers with `drift` depend on it.
+    /// A time that is not finite changes nothing.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View};
+    /// let view = View::new(Lens::new(&Screen::default()), [0, 0], Snap::Off);
+    /// assert_eq!(view.with_time(2.5).time(), 2.5);
+    /// assert_eq!(view.with_time(f64::NAN).time(), 0.0);
+    /// ```
     #[inline]
     #[must_use]
     pub fn with_time(mut self, seconds: impl IntoSeconds) -> Self {
@@ -229,7 +239,13 @@ impl View {
         self
     }
 
-    /// The same view in a window of this size.
+    /// Returns this view in a window of this size, in physical pixels.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View};
+    /// let view = View::new(Lens::new(&Screen::default()), [0, 0], Snap::Whole); // 320 x 180
+    /// assert_eq!(view.with_window((1280, 720)).placement().scale, 4.0);
+    /// ```
     #[inline]
     #[must_use]
     pub fn with_window(mut self, window: impl Into<WindowSize>) -> Self {
@@ -237,8 +253,16 @@ impl View {
         self
     }
 
-    /// The same view, fitted into its window in this way; `design` is the size the screen was
-    /// designed for, which [`Fit::Reveal`] may have made larger.
+    /// Returns this view with another fit. `design` is the screen size that the game was designed for, in screen
+    /// pixels; with [`Fit::Reveal`] the view's size may be larger.
+    ///
+    /// ```
+    /// # use velvet_pan::{Fit, Lens, Screen, Snap, View};
+    /// let screen = Screen::default(); // 320 x 180
+    /// let view = View::new(Lens::new(&screen), [0, 0], Snap::Whole).with_window((1000, 720));
+    /// assert_eq!(view.with_fit(Fit::Whole, screen.size).placement().scale, 3.0);
+    /// assert_eq!(view.with_fit(Fit::Contain, screen.size).placement().scale, 3.125);
+    /// ```
     #[inline]
     #[must_use]
     pub fn with_fit(mut self, fit: Fit, design: UVec2) -> Self {
@@ -334,42 +358,42 @@ impl View {
 
     // What it is.
 
-    /// Size, zoom and rotation.
+    /// Returns size, zoom and rotation.
     #[inline]
     #[must_use]
     pub fn lens(&self) -> &Lens {
         &self.lens
     }
 
-    /// The world point in the middle of the screen.
+    /// Returns the world point in the middle of the screen.
     #[inline]
     #[must_use]
     pub fn centre(&self) -> DVec2 {
         self.centre
     }
 
-    /// Screen pixels per world unit.
+    /// Returns the number of screen pixels per world unit.
     #[inline]
     #[must_use]
     pub fn scale(&self) -> f64 {
         self.lens.scale()
     }
 
-    /// The screen's size in screen pixels.
+    /// Returns the screen's size in screen pixels.
     #[inline]
     #[must_use]
     pub fn size(&self) -> UVec2 {
         self.lens.size()
     }
 
-    /// The window's size in physical pixels.
+    /// Returns the window's size in physical pixels.
     #[inline]
     #[must_use]
     pub fn window_size(&self) -> WindowSize {
         self.window
     }
 
-    /// Seconds since the camera's first frame, as its frames add up.
+    /// Returns the time in seconds: the sum of the camera's steps since its first frame.
     #[inline]
     #[must_use]
     pub fn time(&self) -> f64 {
@@ -382,14 +406,15 @@ impl View {
         (self.fit, self.design)
     }
 
-    /// What happens to fractions of a screen pixel.
+    /// Returns what happens to fractions of a screen pixel.
     #[inline]
     #[must_use]
     pub fn snap(&self) -> Snap {
         self.snap
     }
 
-    /// The upright world rectangle that holds all the screen shows; unless rotated, just that.
+    /// Returns the smallest upright world rectangle that contains everything the screen shows. Without rotation it is
+    /// exactly what the screen shows.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Rect, Screen, Snap, View};
@@ -404,23 +429,22 @@ impl View {
 
     // Points, lengths and rectangles between world and screen.
 
-    /// Where a world point appears, in screen pixels from the top left, unrounded.
+    /// Converts a world point to screen pixels from the top left corner, without rounding.
     #[inline]
     #[must_use]
     pub fn world_to_screen(&self, world: impl IntoWorld) -> Vec2 {
         self.world_to_screen_f64(world.into_world()).as_vec2()
     }
 
-    /// Like [`world_to_screen`](Self::world_to_screen), with the full precision of the world: for
-    /// measuring.
+    /// Converts a world point to screen pixels like [`world_to_screen`](Self::world_to_screen), in `f64`, for measuring.
     #[inline]
     #[must_use]
     pub fn world_to_screen_f64(&self, world: DVec2) -> DVec2 {
         self.lens.to_screen_axes(world - self.centre) + self.lens.size().as_dvec2() / 2.0
     }
 
-    /// The world point that appears at this place of the screen: the inverse of
-    /// [`screen`](Self::world_to_screen).
+    /// Converts a screen position to the world point that is shown there: the inverse of
+    /// [`world_to_screen`](Self::world_to_screen).
     #[inline]
     #[must_use]
     pub fn screen_to_world(&self, screen: Vec2) -> DVec2 {
@@ -428,21 +452,33 @@ impl View {
         self.centre + self.lens.to_world_axes(from_middle)
     }
 
-    /// A world difference (a velocity, an arrow) in screen pixels along the screen's axes.
+    /// Converts a world difference, such as a velocity, to screen pixels along the screen's axes.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View, glam::Vec2};
+    /// let view = View::new(Lens::new(&Screen::default()).with_zoom(2.0), [500, 300], Snap::Off);
+    /// assert_eq!(view.world_to_screen_vector([3, -1]), Vec2::new(6.0, -2.0));
+    /// ```
     #[inline]
     #[must_use]
     pub fn world_to_screen_vector(&self, world: impl IntoWorld) -> Vec2 {
         self.lens.to_screen_axes(world).as_vec2()
     }
 
-    /// A difference in screen pixels (a pointer's movement) as a world difference.
+    /// Converts a difference in screen pixels, such as a pointer's movement, to a world difference.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View, glam::{DVec2, Vec2}};
+    /// let view = View::new(Lens::new(&Screen::default()).with_zoom(2.0), [500, 300], Snap::Off);
+    /// assert_eq!(view.screen_to_world_vector(Vec2::new(6.0, -2.0)), DVec2::new(3.0, -1.0));
+    /// ```
     #[inline]
     #[must_use]
     pub fn screen_to_world_vector(&self, screen: Vec2) -> DVec2 {
         self.lens.to_world_axes(screen.as_dvec2())
     }
 
-    /// A length in world units as screen pixels.
+    /// Converts a length in world units to screen pixels.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Screen, Snap, View};
@@ -456,15 +492,21 @@ impl View {
         (world * self.lens.scale()) as f32
     }
 
-    /// A length in screen pixels as world units.
+    /// Converts a length in screen pixels to world units.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View};
+    /// let view = View::new(Lens::new(&Screen::default()).with_zoom(4.0), [0, 0], Snap::Off);
+    /// assert_eq!(view.screen_to_world_length(10.0), 2.5);
+    /// ```
     #[inline]
     #[must_use]
     pub fn screen_to_world_length(&self, screen: f32) -> f64 {
         f64::from(screen) / self.lens.scale()
     }
 
-    /// The upright screen rectangle around a world rectangle; with a rotated view it is the
-    /// bounding box of the turned one.
+    /// Converts a world rectangle to screen pixels. With a rotated view, returns the bounding box of the rotated
+    /// rectangle.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Rect, Screen, Snap, View, glam::Vec2};
@@ -478,8 +520,15 @@ impl View {
         ScreenRect { min: least(corners, Vec2::min), max: least(corners, Vec2::max) }
     }
 
-    /// The upright world rectangle around a screen rectangle: the inverse of
-    /// [`world_to_screen_rect`](Self::world_to_screen_rect) unless rotated, else the bounding box.
+    /// Converts a screen rectangle to world units. With a rotated view, returns the bounding box of the rotated
+    /// rectangle.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Rect, Screen, ScreenRect, Snap, View, glam::Vec2};
+    /// let view = View::new(Lens::new(&Screen::default()), [160, 90], Snap::Off);
+    /// let corner = ScreenRect::new(Vec2::new(10.0, 20.0), Vec2::new(26.0, 36.0));
+    /// assert_eq!(view.screen_to_world_rect(&corner), Rect::new([10, 20], [26, 36]));
+    /// ```
     #[must_use]
     pub fn screen_to_world_rect(&self, screen: &ScreenRect) -> Rect {
         let screen = Rect { min: screen.min.as_dvec2(), max: screen.max.as_dvec2() };
@@ -489,8 +538,14 @@ impl View {
 
     // The canvas.
 
-    /// The size of the picture to draw, in screen pixels: the screen's, and one more each way
-    /// under [`Snap::Subpixel`].
+    /// Returns the size of the canvas to draw, in screen pixels. With [`Snap::Subpixel`] it is one pixel wider and one
+    /// pixel higher than the screen.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View, glam::UVec2};
+    /// let view = View::new(Lens::new(&Screen::default()), [0, 0], Snap::Subpixel); // 320 x 180
+    /// assert_eq!(view.canvas_size(), UVec2::new(321, 181));
+    /// ```
     #[inline]
     #[must_use]
     pub fn canvas_size(&self) -> UVec2 {
@@ -500,8 +555,8 @@ impl View {
         }
     }
 
-    /// The snapped top left corner of the view, in whole screen pixels from the world's origin
-    /// along the view's axes: `floor(o + 2⁻¹⁰)`.
+    /// Returns the snapped top left corner of the view, in whole screen pixels from the world's origin along the view's
+    /// axes: `floor(o + 2⁻¹⁰)`, where `o` is [`true_corner`](Self::true_corner).
     #[inline]
     #[must_use]
     pub fn corner(&self) -> I64Vec2 {
@@ -516,7 +571,7 @@ impl View {
         corner_of(&self.lens, self.centre)
     }
 
-    /// The fraction of a screen pixel that snapping took away, in [0, 1) on both axes.
+    /// Returns the fraction of a screen pixel that snapping removed: `max(0, o − corner)`, in [0, 1) on both axes.
     #[inline]
     #[must_use]
     pub fn residual(&self) -> Vec2 {
@@ -534,11 +589,11 @@ impl View {
         }
     }
 
-    /// Where on the canvas to draw what stands on the ground: `round(p·scale) − corner`.
+    /// Returns where to draw something that stands in the world, in canvas pixels: `round(p·scale) − corner`.
     ///
-    /// Everything placed so keeps its distances to the pixel, whatever the camera does. For
-    /// drawing only: never round the positions themselves. With [`Snap::Off`] it is
-    /// [`screen`](Self::world_to_screen).
+    /// Things drawn this way keep their distances to the pixel while the camera moves. Use it for drawing only, and do
+    /// not round the positions themselves. With [`Snap::Off`], returns
+    /// [`world_to_screen`](Self::world_to_screen) of the point.
     #[inline]
     #[must_use]
     pub fn canvas_position(&self, world: impl IntoWorld) -> Vec2 {
@@ -550,10 +605,10 @@ impl View {
         self.on_canvas(round_to_i64(pixels.x), round_to_i64(pixels.y))
     }
 
-    /// Where on the canvas to draw a sprite that the camera follows: `floor(screen(p) + ½ + 2⁻⁷)`.
+    /// Returns where to draw a sprite that the camera follows, in canvas pixels: `floor(s + ½ + 2⁻⁷)`, where `s` is
+    /// [`world_to_screen`](Self::world_to_screen) of the point.
     ///
-    /// The camera and the sprite glide together; rounded apart they would tremble against each
-    /// other. For drawing only. With [`Snap::Off`] it is [`screen`](Self::world_to_screen).
+    /// Prevents jitter between the camera and the sprite. Use it for drawing only. With [`Snap::Off`], returns `s`.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Screen, Snap, View};

@@ -1,0 +1,58 @@
+//! The pages name what there is: calls of the committed lists, and keys of the settings.
+
+use std::fs;
+use std::path::Path;
+
+use velvet_pan::Settings;
+
+fn read(path: &str) -> String {
+    let path = Path::new(env!("CARGO_MANIFEST_DIR")).join(path);
+    fs::read_to_string(&path).unwrap_or_else(|error| panic!("{}: {error}", path.display()))
+}
+
+/// What stands between backticks.
+fn spans(text: &str) -> impl Iterator<Item = &str> {
+    text.split('`').skip(1).step_by(2)
+}
+
+#[test]
+fn which_names_calls_and_keys_that_exist() {
+    let page = read("docs/which.md");
+    let calls = read("docs/api/velvet-pan.txt") + &read("docs/api/velvet-pan-takes.txt");
+    let mut named = 0;
+    for span in spans(&page) {
+        let name = span.split([' ', '(']).next().unwrap_or_default();
+        if let Some((owner, call)) = name.split_once("::") {
+            let listed = |line: &str| line.contains(owner) && line.contains(&format!(" {call}("));
+            assert!(calls.lines().any(listed), "no {name}");
+        } else if name.contains('.') && !name.ends_with(".limits") {
+            let is_table = Settings::tables().iter().any(|table| table.path() == name);
+            assert!(is_table || Settings::setting(name).is_some(), "no key {name}");
+        } else {
+            continue;
+        }
+        named += 1;
+    }
+    assert!(named > 40, "{named}");
+}
+
+/// Every section of the guide that the page names by its number is there.
+#[test]
+fn which_points_to_sections_of_the_guide() {
+    let (page, guide) = (read("docs/which.md"), read("docs/guide.md"));
+    for line in page.lines().filter(|line| line.starts_with("| ") && line.ends_with("] |")) {
+        let number = line.trim_end_matches("] |").rsplit('[').next().unwrap_or_default();
+        assert!(guide.contains(&format!("\n## {number}. ")), "{line}");
+    }
+}
+
+/// The size that the documents tell.
+#[cfg(target_pointer_width = "64")]
+#[test]
+fn a_state_is_as_large_as_they_say() {
+    let size = std::mem::size_of::<velvet_pan::CameraState>();
+    assert_eq!(size, 5960);
+    for page in ["docs/guide.md", "src/camera/state.rs"] {
+        assert!(read(page).contains("5,960 bytes"), "{page}");
+    }
+}
