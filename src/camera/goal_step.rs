@@ -124,7 +124,13 @@ impl Camera {
                 course.bend_at(fraction);
             }
         }
-        course.map(|goal| Lure::pull_of(self.near.lures.about(lures, goal, goal), goal));
+        let none = (DVec2::INFINITY, DVec2::NEG_INFINITY);
+        let (low, high) = course
+            .knots()
+            .iter()
+            .fold(none, |(low, high), knot| (low.min(knot.point), high.max(knot.point)));
+        let near = self.near.lures.about(lures, low, high);
+        course.map(|goal| Lure::pull_of(near.clone(), goal));
     }
 
     fn scroll<const N: usize>(&self, course: &mut Course<N>, position: &mut DVec2, seconds: f64) {

@@ -43,9 +43,11 @@ impl Nearby {
 /// The cells. Each lists the regions that reach into it or come closer to it than half a cell.
 #[derive(Clone, Debug)]
 struct Cells {
-    corner: DVec2,
-    /// A cell's size in world units.
+    /// Around all regions.
+    area: Rect,
+    /// A cell's size in world units, and cells along a world unit.
     side: DVec2,
+    per_side: DVec2,
     count: UVec2,
     /// Where each cell's numbers begin, and at last where they all end.
     starts: Vec<u32>,
@@ -72,7 +74,8 @@ impl Cells {
         let side = libm::sqrt(area.size().element_product() / count);
         let count = (area.size() / side).clamp(DVec2::ONE, DVec2::splat(count)).as_uvec2();
         let side = area.size() / count.as_dvec2();
-        Self { corner: area.min, side, count, starts: Vec::new(), numbers: Vec::new() }
+        let per_side = 1.0 / side;
+        Self { area: *area, side, per_side, count, starts: Vec::new(), numbers: Vec::new() }
     }
 
     fn filled(mut self, regions: impl Iterator<Item = Rect> + Clone) -> Self {
@@ -112,7 +115,7 @@ impl Cells {
 
     /// The cell that holds a point; the nearest for points outside of all.
     fn cell(&self, point: DVec2) -> UVec2 {
-        let cell = (point - self.corner) / self.side;
+        let cell = (point - self.area.min) * self.per_side;
         UVec2::new(cell.x as u32, cell.y as u32).min(self.count - 1)
     }
 
@@ -121,6 +124,10 @@ impl Cells {
     fn about(&self, from: DVec2, to: DVec2) -> Option<&[u32]> {
         if !(to - from).abs().cmple(self.side).all() {
             return None;
+        }
+        let (low, high) = (from.min(to), from.max(to));
+        if (high.cmplt(self.area.min) | low.cmpgt(self.area.max)).any() {
+            return Some(&[]);
         }
         let cell = self.cell(from + (to - from) / 2.0);
         let cell = (cell.y * self.count.x + cell.x) as usize;
