@@ -40,13 +40,13 @@ pub struct Deadzone {
 }
 
 settings!(Deadzone {
-    left = Setting::number("left", "how far the subject moves freely to the left of its anchor", "a fraction of the screen")
+    left = Setting::number("left", "how far to the left of its anchor the subject moves without the view", "a fraction of the screen")
         .measured("of the screen").from(0.0, 1.0).usual_from(0.0, 0.5);
-    right = Setting::number("right", "how far the subject moves freely to the right of its anchor", "a fraction of the screen")
+    right = Setting::number("right", "how far to the right of its anchor the subject moves without the view", "a fraction of the screen")
         .measured("of the screen").from(0.0, 1.0).usual_from(0.0, 0.5);
-    top = Setting::number("top", "how far the subject moves freely above its anchor", "a fraction of the screen")
+    top = Setting::number("top", "how far above its anchor the subject moves without the view", "a fraction of the screen")
         .measured("of the screen").from(0.0, 1.0).usual_from(0.0, 0.5);
-    bottom = Setting::number("bottom", "how far the subject moves freely below its anchor", "a fraction of the screen")
+    bottom = Setting::number("bottom", "how far below its anchor the subject moves without the view", "a fraction of the screen")
         .measured("of the screen").from(0.0, 1.0).usual_from(0.0, 0.5);
 });
 

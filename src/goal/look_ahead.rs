@@ -13,7 +13,7 @@ use crate::units::setting::Setting;
 ///
 /// On each axis the target is `d · max(0, d · v) · seconds`, where `v` is the subject's velocity and `d` the accepted
 /// direction: −1, 0 or 1. The distance ahead approaches the target with the half-life `half_life`, and is clamped to
-/// `limit` of the view's size.
+/// `reach` of the view's size.
 ///
 /// A new direction is accepted after the subject has travelled `turn` world units in it. Until then `d` stays, so the
 /// target is 0 and the distance ahead decreases as if the subject stood still. The first direction is accepted in the same
@@ -47,11 +47,11 @@ pub struct LookAhead {
 settings!(LookAhead {
     seconds = Setting::pair("seconds", "how far ahead in time the view looks, per axis", "two times in seconds")
         .measured("s").from(0.0, 10.0).usual_from(0.0, 1.5);
-    reach = Setting::pair("reach", "the farthest that it looks ahead, per axis", "two fractions of the screen")
+    reach = Setting::pair("reach", "the largest distance ahead, per axis", "two fractions of the screen")
         .measured("of the screen").from(0.0, 1.0).usual_from(0.0, 0.5);
-    half_life = Setting::number("half_life", "how smoothly looking ahead comes and goes", "a half-life in seconds")
+    half_life = Setting::number("half_life", "the half-life with which the distance ahead changes", "a half-life in seconds")
         .measured("s").from(0.0, 1e6).usual_from(0.0, 1.0);
-    turn = Setting::number("turn", "how far the subject goes the other way before the view looks there", "a distance in world units")
+    turn = Setting::number("turn", "the distance that the subject travels in a new direction before look-ahead turns", "a distance in world units")
         .measured("world units").from(0.0, 1e12).usual_from(0.0, 64.0);
 });
 

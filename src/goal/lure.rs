@@ -35,11 +35,11 @@ pub struct Lure {
 }
 
 settings!(Lure {
-    at = Setting::pair("at", "where it is", "a world point").measured("world units").required();
-    radius = Setting::number("radius", "from how far away it pulls", "a distance in world units")
+    at = Setting::pair("at", "its position", "a world point").measured("world units").required();
+    radius = Setting::number("radius", "the distance up to which it pulls", "a distance in world units")
         .measured("world units").above(0.0, 1e9).usual_from(16.0, 640.0)
         .required();
-    strength = Setting::number("strength", "how much of the way it pulls at most", "a fraction of the way")
+    strength = Setting::number("strength", "the largest fraction of the way by which it pulls", "a fraction of the way")
         .from(0.0, 1.0);
 });
 

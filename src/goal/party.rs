@@ -57,7 +57,7 @@ pub struct Party {
 settings!(Party {
     zoom = Setting::pair("zoom", "the smallest and the largest zoom with several subjects", "the smallest and the largest zoom")
         .from(1e-6, 1e6).usual_from(0.1, 4.0);
-    fade = Setting::number("fade", "the time in which a member joins and leaves", "a time in seconds")
+    fade = Setting::number("fade", "the time in which the picture changes when a subject joins or leaves", "a time in seconds")
         .measured("s").from(0.0, 1000.0).usual_from(0.0, 2.0);
     zoom_out = Setting::number("zoom_out", "the half-life of zooming out", "a time in seconds")
         .measured("s").from(0.0, 1000.0).usual_from(0.0, 1.0);

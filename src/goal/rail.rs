@@ -39,9 +39,9 @@ pub struct Rail {
 }
 
 settings!(Rail {
-    points = Setting::other("points", SettingKind::Points, "the line that the goal is held on", "world points")
+    points = Setting::other("points", SettingKind::Points, "the polyline on which the goal stays", "world points")
         .measured("world units").required();
-    speed = Setting::number("speed", "how fast the goal travels along the line by itself, below 0 backwards; without it the subject takes it along", "a speed in world units per second")
+    speed = Setting::number("speed", "the speed with which the goal travels along the polyline, negative for backwards; without it the subject moves the goal", "a speed in world units per second")
         .measured("world units/s").from(-1e6, 1e6).usual_from(-200.0, 200.0).optional();
 });
 

@@ -55,9 +55,9 @@ settings!(Rooms {
     origin = Setting::pair("origin", "a corner of the grid of rooms", "a world point").measured("world units").usual_from(-320.0, 320.0);
     list = Setting::other("list", SettingKind::Rects, "rooms of any size instead of a grid", "rectangles as x, y, width and height in world units, width and height above 0")
         .measured("world units");
-    margin = Setting::number("margin", "how far past its edge the room changes", "a distance in world units")
+    margin = Setting::number("margin", "how far the subject is past a room's edge when the room changes", "a distance in world units")
         .measured("world units").from(0.0, 1e9).usual_from(0.0, 32.0);
-    slide = Setting::number("slide", "the time of the change; without it the smoothing decides", "a time in seconds")
+    slide = Setting::number("slide", "the time in which the view slides to the next room; without it the view moves with its smoothing", "a time in seconds")
         .measured("s").from(0.0, 1000.0).usual_from(0.0, 2.0).optional();
 });
 

@@ -33,7 +33,7 @@ pub struct Scroll {
 }
 
 settings!(Scroll {
-    speed = Setting::pair("speed", "how fast the view scrolls by itself; an axis at 0 is followed", "world units per second for each axis")
+    speed = Setting::pair("speed", "the speed of scrolling per axis; on an axis with 0 the view follows", "world units per second for each axis")
         .measured("world units/s").from(-1e6, 1e6).usual_from(-200.0, 200.0)
     .required();
 });

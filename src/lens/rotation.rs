@@ -32,7 +32,7 @@ pub struct Rotation {
 }
 
 settings!(Rotation {
-    half_life = Setting::number("half_life", "time for half of the remaining angle of a glide", "a half-life in seconds")
+    half_life = Setting::number("half_life", "the time for half of the remaining angle of a glide", "a half-life in seconds")
         .measured("s").from(0.0, 1e6).usual_from(0.0, 1.0);
 });
 

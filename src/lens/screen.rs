@@ -41,8 +41,8 @@ settings!(Screen {
         .measured("screen px").from(1.0, 65_536.0).usual_from(64.0, 640.0);
     unit_pixels = Setting::number("unit_pixels", "screen pixels per world unit at zoom 1", "screen pixels per world unit")
         .measured("screen px").from(1e-6, 1e6).usual_from(0.25, 32.0);
-    y_axis = Setting::choice("y_axis", "which way the world's y runs", YAxis::NAMES);
-    fit = Setting::choice("fit", "how the screen lands in a window", Fit::NAMES);
+    y_axis = Setting::choice("y_axis", "the direction of the world's y", YAxis::NAMES);
+    fit = Setting::choice("fit", "how the screen is scaled into the window", Fit::NAMES);
     snap = Setting::choice("snap", "what happens to fractions of a screen pixel", Snap::NAMES);
 });
 

@@ -44,16 +44,16 @@ pub struct Zoom {
 }
 
 settings!(Zoom {
-    level = Setting::number("level", "the zoom to start with; at 2 everything is twice as large", "a zoom")
+    level = Setting::number("level", "the zoom at the start; at 2 everything appears twice as large", "a zoom")
         .from(1e-6, 1e6).usual_from(0.5, 4.0);
     range = Setting::pair("range", "the smallest and the largest zoom", "the smallest and the largest zoom")
         .from(1e-6, 1e6).usual_from(0.1, 8.0);
-    half_life = Setting::number("half_life", "time for half of the rest of a glide, in log space", "a half-life in seconds")
+    half_life = Setting::number("half_life", "the time for half of the remaining way of a glide, in log space", "a half-life in seconds")
         .measured("s").from(0.0, 1e6).usual_from(0.0, 1.0);
-    notch = Setting::number("notch", "what one notch of a wheel multiplies by", "what a notch multiplies by")
+    notch = Setting::number("notch", "the factor of one notch of a wheel", "what a notch multiplies by")
         .above(1.0, 100.0).usual_from(1.01, 2.0);
-    whole = Setting::flag("whole", "shows whole-number zooms only; a notch is then a step of 1");
-    fill_bounds = Setting::flag("fill_bounds", "raises the smallest zoom until the view fits the bounds");
+    whole = Setting::flag("whole", "whether only whole-number zooms are shown; a notch is then a step of 1");
+    fill_bounds = Setting::flag("fill_bounds", "whether the smallest zoom is raised until the view fits into the bounds");
 });
 
 impl Default for Zoom {

@@ -43,10 +43,10 @@ pub struct Bounds {
 }
 
 settings!(Bounds {
-    rect = Setting::rect("rect", "what the view must not leave").required();
-    cushion = Setting::number("cushion", "the way over which the view slows down before an edge", "a distance in world units")
+    rect = Setting::rect("rect", "the rectangle that the view must not leave").required();
+    cushion = Setting::number("cushion", "the distance before an edge over which the view slows down", "a distance in world units")
         .measured("world units").from(0.0, 1e12).usual_from(0.0, 200.0);
-    small = Setting::choice("small", "where the view stands where the world is smaller", SmallWorld::NAMES).per_axis();
+    small = Setting::choice("small", "where the world is shown if it is smaller than the view", SmallWorld::NAMES).per_axis();
 });
 
 /// Where the world is shown on an axis on which it is smaller than the view.

@@ -55,15 +55,15 @@ pub struct Follow {
 
 settings!(Follow {
     axes = Setting::choice("axes", "the axes that are followed", Axes::NAMES);
-    anchor = Setting::pair("anchor", "where on the screen the subject is held, from the top left", "two fractions of the screen")
+    anchor = Setting::pair("anchor", "the position on the screen at which the subject is held, from the top left corner", "two fractions of the screen")
         .measured("of the screen").from(0.0, 1.0);
-    offset = Setting::pair("offset", "from the subject to the point that is held", "two finite distances in world units")
+    offset = Setting::pair("offset", "the difference from the subject's position to the point that is followed", "two finite distances in world units")
         .measured("world units").usual_from(-64.0, 64.0);
-    smoothing = Setting::choice("smoothing", "how the view comes to its goal", Smoothing::NAMES).per_axis();
-    airborne = Setting::choice("airborne", "what happens while the subject is in the air", Airborne::NAMES);
-    leash = Setting::pair("leash", "how far the subject may drift from its anchor", "two fractions of the screen")
+    smoothing = Setting::choice("smoothing", "how the view moves to its goal", Smoothing::NAMES).per_axis();
+    airborne = Setting::choice("airborne", "what the view does while the subject is in the air", Airborne::NAMES);
+    leash = Setting::pair("leash", "the largest distance of the subject from its anchor", "two fractions of the screen")
         .measured("of the screen").from(0.0, 1.0).usual_from(0.0, 0.5).optional();
-    ratchet = Setting::choice("ratchet", "the one way in which the view scrolls", Ratchet::NAMES);
+    ratchet = Setting::choice("ratchet", "the one direction in which the view may move", Ratchet::NAMES);
 });
 
 impl Default for Follow {

@@ -28,7 +28,7 @@ pub struct Hands {
 }
 
 settings!(Hands {
-    back = Setting::choice("return", "how the view returns to the subject after a hand, a zoom about a point or a pause", HandReturn::NAMES);
+    back = Setting::choice("return", "how the view returns to the subject after a drag, a pan, a zoom about a point or a pause", HandReturn::NAMES);
 });
 
 /// How the view returns to the followed subject: in a file a number of seconds, or `"stay"`.

@@ -62,7 +62,7 @@ pub struct Zone {
 
 settings!(Zone {
     rect = Setting::rect("rect", "the region").required();
-    blend = Setting::number("blend", "the time in which it takes hold and lets go", "a time in seconds")
+    blend = Setting::number("blend", "the time in which the picture changes when the subject enters or leaves", "a time in seconds")
         .measured("s").from(0.0, 1000.0).usual_from(0.0, 3.0);
     anchor = Setting::pair("anchor", "the anchor there", "two fractions of the screen")
         .measured("of the screen").from(0.0, 1.0).optional();

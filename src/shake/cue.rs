@@ -106,13 +106,13 @@ pub struct ZoomNudge {
 }
 
 settings!(ZoomNudge {
-    by = Setting::number("by", "what the zoom is multiplied by", "what the zoom is multiplied by")
+    by = Setting::number("by", "the factor by which the zoom is multiplied", "the factor by which the zoom is multiplied")
         .from(0.1, 10.0).usual_from(0.8, 1.3).later();
-    rise = Setting::number("rise", "the time until it is there", "a time in seconds")
+    rise = Setting::number("rise", "the time in which it rises", "a time in seconds")
         .measured("s").from(0.0, 1000.0).usual_from(0.0, 1.0).later();
-    hold = Setting::number("hold", "the time that it stays", "a time in seconds")
+    hold = Setting::number("hold", "the time at full strength", "a time in seconds")
         .measured("s").from(0.0, 1000.0).usual_from(0.0, 2.0).later();
-    fade = Setting::number("fade", "the time until it is gone", "a time in seconds")
+    fade = Setting::number("fade", "the time in which it returns", "a time in seconds")
         .measured("s").from(0.0, 1000.0).usual_from(0.0, 2.0).later();
 });
 

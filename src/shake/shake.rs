@@ -75,17 +75,17 @@ impl Shake {
 }
 
 settings!(Shake {
-    reach = Setting::pair("reach", "the farthest that it moves the view", "two lengths in screen pixels")
+    reach = Setting::pair("reach", "the largest offset of the view", "two lengths in screen pixels")
         .measured("screen px").from(0.0, 10_000.0).usual_from(0.0, 24.0).later();
-    roll = Setting::number("roll", "the farthest that it turns the view", "an angle in radians")
+    roll = Setting::number("roll", "the largest rotation of the view", "an angle in radians")
         .measured("rad").from(0.0, 3.0).usual_from(0.0, 0.1).later();
-    hold = Setting::number("hold", "the time at full strength; inf for a rumble", "a time in seconds, 0 or more, or inf")
+    hold = Setting::number("hold", "the time at full strength; inf for a rumble without end", "a time in seconds, 0 or more, or inf")
         .measured("s").from(0.0, f64::INFINITY).usual_from(0.0, 3.0).later();
-    fade = Setting::number("fade", "the time from there to nothing", "a time in seconds")
+    fade = Setting::number("fade", "the time in which it fades to 0", "a time in seconds")
         .measured("s").from(0.0, 1000.0).usual_from(0.0, 3.0).later();
-    hz = Setting::number("hz", "random positions per second; for a kick, swings", "positions a second")
+    hz = Setting::number("hz", "the number of random targets per second; for a kick, of oscillations", "positions a second")
         .measured("1/s").above(0.0, 1000.0).usual_from(1.0, 40.0).later();
-    motion = Setting::choice("motion", "the way it moves", ShakeMotion::NAMES).later();
+    motion = Setting::choice("motion", "how it moves", ShakeMotion::NAMES).later();
 });
 
 /// How a shake moves.

@@ -45,17 +45,17 @@ pub struct Shaking {
 }
 
 settings!(Shaking {
-    mix = Setting::choice("mix", "what several shakes at once come to", ShakeMix::NAMES);
-    limit.reach = Setting::pair("limit.reach", "the farthest that all shakes together move the view", "two lengths in screen pixels")
+    mix = Setting::choice("mix", "how several shakes are combined", ShakeMix::NAMES);
+    limit.reach = Setting::pair("limit.reach", "the largest offset of all shakes together", "two lengths in screen pixels")
         .measured("screen px").from(0.0, 10_000.0).usual_from(0.0, 32.0);
-    limit.roll = Setting::number("limit.roll", "the farthest that they turn it", "an angle in radians")
+    limit.roll = Setting::number("limit.roll", "the largest rotation of all shakes together", "an angle in radians")
         .measured("rad").from(0.0, 3.0).usual_from(0.0, 0.2);
-    intensity = Setting::number("intensity", "scales all motion, as an option for the player; 0 is none at all", "a share of all motion")
+    intensity = Setting::number("intensity", "a factor for all shakes, as an option for the player; 0 means none", "a share of all motion")
         .from(0.0, 1.0);
-    stay_in_bounds = Setting::flag("stay_in_bounds", "holds the shaken view inside the bounds");
-    overscan = Setting::pair("overscan", "how far beyond the bounds it may go even so", "two lengths in screen pixels")
+    stay_in_bounds = Setting::flag("stay_in_bounds", "whether the shaken view stays inside the bounds");
+    overscan = Setting::pair("overscan", "how far beyond the bounds it may go with stay_in_bounds", "two lengths in screen pixels")
         .measured("screen px").from(0.0, 10_000.0).usual_from(0.0, 16.0);
-    seed = Setting::other("seed", SettingKind::Count, "where chance begins", "a whole number, 0 or more").later();
+    seed = Setting::other("seed", SettingKind::Count, "the seed of the random targets", "a whole number, 0 or more").later();
 });
 
 /// The largest offset and rotation of all shakes together: by default 12 x 8 screen pixels and 0.05 radians.

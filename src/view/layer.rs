@@ -69,20 +69,20 @@ pub struct Layer {
 }
 
 settings!(Layer {
-    name = Setting::other("name", SettingKind::Text, "what the layer is called", "a text");
-    rate = Setting::pair("rate", "how fast it passes, per axis: 0 is pinned, 1 the world, above 1 nearer", "a rate for each axis")
+    name = Setting::other("name", SettingKind::Text, "the name of the layer", "a text");
+    rate = Setting::pair("rate", "how fast it scrolls, per axis: 0 is fixed on the screen, 1 moves with the world, above 1 is nearer", "a rate for each axis")
         .from(-100.0, 100.0).usual_from(0.0, 2.0);
-    align = Setting::pair("align", "where it stands as the world does", "a world point")
+    align = Setting::pair("align", "the view's centre at which it shows the same coordinates as the world", "a world point")
         .measured("world units").from(-1e12, 1e12).usual_from(-1000.0, 1000.0);
-    drift = Setting::pair("drift", "how it moves by itself", "world units per second for each axis")
+    drift = Setting::pair("drift", "its own velocity", "world units per second for each axis")
         .measured("world units/s").from(-1e9, 1e9).usual_from(-40.0, 40.0);
-    repeat = Setting::pair("repeat", "after how much it repeats, per axis; 0 is once", "world units for each axis")
+    repeat = Setting::pair("repeat", "the distance after which it repeats, per axis; 0 means that it does not repeat", "world units for each axis")
         .measured("world units").from(0.0, 1e12).usual_from(0.0, 1280.0);
-    response = Setting::number("response", "its zoom is the view's to this power: 0 never zooms", "an exponent of the zoom")
+    response = Setting::number("response", "its zoom is the view's to this power; at 0 it does not zoom", "an exponent of the zoom")
         .from(0.0, 4.0).usual_from(0.0, 1.5);
     rotates = Setting::flag("rotates", "whether it rotates with the view");
-    shake = Setting::choice("shake", "how it shakes", LayerShake::NAMES);
-    cover = Setting::pair("cover", "the size of a picture that must never run out; rate and align follow from the bounds", "a picture's width and height in world units")
+    shake = Setting::choice("shake", "how much it shakes", LayerShake::NAMES);
+    cover = Setting::pair("cover", "the size of a picture that always covers the view; rate and align follow from the bounds", "a picture's width and height in world units")
         .measured("world units").above(0.0, 1e12).usual_from(64.0, 2000.0).optional();
 });
 

@@ -11,7 +11,7 @@ use velvet_pan::{
 ///
 /// ```
 /// let page = velvet_pan_takes::settings_reference();
-/// assert!(page.contains("| `half_life` | time for half of the rest of a glide, in log space | s, 0 to 1000000 | `0.15` |"));
+/// assert!(page.contains("| `half_life` | the time for half of the remaining way of a glide, in log space | s, 0 to 1000000 | `0.15` |"));
 /// ```
 #[must_use]
 pub fn settings_reference() -> String {
