@@ -20,15 +20,15 @@ pub struct TakeArgs {
 /// Changes that every command on a take knows.
 #[derive(Args, Debug, Default)]
 pub struct ChangeArgs {
-    /// Frames per second, instead of the take's
+    /// Frames per second instead of the take's
     #[arg(long, value_name = "N", allow_negative_numbers = true)]
     fps: Option<f64>,
 
-    /// Length in seconds, instead of the take's
+    /// Length in seconds instead of the take's
     #[arg(long, value_name = "SECONDS", allow_negative_numbers = true)]
     seconds: Option<f64>,
 
-    /// Change one setting, as in a tuning file; may be given several times
+    /// Change one setting, written as in a tuning file; may be given several times
     #[arg(long = "set", value_name = "KEY=VALUE")]
     changes: Vec<Change>,
 }
@@ -55,7 +55,7 @@ pub struct PartArgs {
     #[arg(long, value_name = "SECONDS", default_value_t = 0.0, allow_negative_numbers = true)]
     from: f64,
 
-    /// Measure up to this time, in seconds; left out, to the end
+    /// Measure up to this time of the ride, in seconds [default: its end]
     #[arg(long, value_name = "SECONDS", allow_negative_numbers = true)]
     to: Option<f64>,
 }

@@ -9,7 +9,7 @@ use crate::arguments::rides::RidesArgs;
 use crate::charts::rides_chart::Chart;
 use crate::output::{refuse_overwriting, write_whole};
 
-/// Draw rides as curves: how far the view is from the subject, lag, speed, shake or steps, and the way from above.
+/// Draw rides as curves over time (distance from the subject, lag, speed, shake, zoom), and from above.
 #[derive(Args, Debug)]
 #[command(after_help = "\
 One ride shows how far its goal and its view are from the subject; several show their views in one picture.
@@ -21,7 +21,7 @@ pub struct ChartArgs {
     #[command(flatten)]
     rides: RidesArgs,
 
-    /// The PNG or SVG file to write; it appears whole or not at all
+    /// The PNG or SVG file to write
     #[arg(long, value_name = "FILE")]
     out: PathBuf,
 }

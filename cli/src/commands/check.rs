@@ -11,7 +11,7 @@ use crate::judgement::limits;
 use crate::judgement::warnings::{warnings_of_path, warnings_of_settings, warnings_of_take};
 use crate::output::write_text;
 
-/// Check tunings, takes, maps and paths: every fault with its place, and what is surely not meant.
+/// List every fault of tunings, takes, maps and paths, with file, line and key, and warn of unlikely values.
 #[derive(Args, Debug)]
 #[command(after_help = "\
 A file that ends in .csv is a path if its first line names a column t, else a map; one that ends in
@@ -24,7 +24,7 @@ Examples:
   velvet-pan check demo/courier.toml
   velvet-pan check demo/*.toml demo/*.csv")]
 pub struct CheckArgs {
-    /// The files
+    /// The files to check
     #[arg(value_name = "FILE", required = true)]
     files: Vec<PathBuf>,
 }

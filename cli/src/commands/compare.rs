@@ -14,7 +14,7 @@ use crate::judgement::tips;
 use crate::output::{put, refuse_overwriting, tell, write_csv, write_json, write_to, write_whole};
 use crate::progress::Progress;
 
-/// Measure rides and set them side by side: what each is like, and what to change.
+/// Measure rides, show their figures side by side, and suggest changes.
 #[derive(Args, Debug)]
 #[command(after_help = "\
 The best of each figure is marked with +, the worst with -, one beyond what is comfortable with !. For each of
@@ -46,7 +46,7 @@ pub struct CompareArgs {
     #[command(flatten)]
     out: OutFile,
 
-    /// The form of the answer
+    /// The format of the output
     #[arg(long, value_enum, default_value_t = CompareFormat::Text)]
     format: CompareFormat,
 

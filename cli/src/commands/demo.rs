@@ -13,14 +13,14 @@ use crate::commands::film::{SheetArgs, contact_sheet};
 use crate::commands::trace::{Format, write_ride};
 use crate::output::{make_folder, write_text, write_whole};
 
-/// Follow a courier across the tea terraces: the ride as a table, and pictures of it.
+/// Ride the demo, in which a courier crosses tea terraces, and write a table and pictures of it.
 #[derive(Args, Debug)]
 #[command(after_help = "\
 The take itself is left beside the results, to change a number in and to run again:
   velvet-pan demo
   velvet-pan film velvet-pan-demo/take/terraces.toml --set follow.smoothing=none --out film.png")]
 pub struct DemoArgs {
-    /// The folder for the results; made if it is not there
+    /// The folder for the results; created if it does not exist
     #[arg(long, value_name = "DIR", default_value = "velvet-pan-demo")]
     out: PathBuf,
 }

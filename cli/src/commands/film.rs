@@ -15,7 +15,7 @@ use crate::sheets::ahead::ahead;
 use crate::sheets::reel::{Frame, Undrawn, frames};
 use crate::sheets::sheet::Sheet;
 
-/// Draw frames of a take, evenly spaced in time, on one sheet, or all of them as an animation.
+/// Draw frames of takes: some of them on one sheet, or all of them as an animation or as files.
 #[derive(Args, Debug)]
 #[command(after_help = "\
 Every frame is drawn as it appears in the take's window: snapped, placed and scaled as the tuning
@@ -33,7 +33,7 @@ Examples:
   velvet-pan film demo/terraces.toml --from 6 --to 9 --format apng --window 640x360 --out gong.png
   velvet-pan film demo/pan.toml --snap off,whole,subpixel --format apng --small --out pan.png")]
 pub struct FilmArgs {
-    /// The take files; several are shown side by side, in step, as long as the shortest
+    /// The take files; several are shown side by side, up to the end of the shortest
     #[arg(value_name = "TAKE", required = true)]
     takes: Vec<PathBuf>,
 
@@ -51,11 +51,11 @@ pub struct FilmArgs {
     #[arg(long, value_name = "WxH", value_parser = window_size)]
     window: Option<WindowSize>,
 
-    /// Snaps to draw with, instead of the tuning's; several, separated by commas, side by side
+    /// Snaps to draw with instead of the tuning's, separated by commas; several are shown side by side
     #[arg(long, value_enum, value_delimiter = ',')]
     snap: Vec<SnapName>,
 
-    /// The form of the film
+    /// The format of the film
     #[arg(long, value_enum, default_value_t = FilmFormat::Sheet)]
     format: FilmFormat,
 
@@ -67,19 +67,19 @@ pub struct FilmArgs {
 /// How the sheet is laid out.
 #[derive(Args, Clone, Debug, Default)]
 pub struct SheetArgs {
-    /// How many moments, evenly spaced; left out, 6 on a sheet and all of them elsewhere
+    /// The number of moments, evenly spaced [default: 6 on a sheet, otherwise all]
     #[arg(long, value_name = "N", value_parser = clap::value_parser!(u32).range(1..=400))]
     pub frames: Option<u32>,
 
-    /// From this time of the ride on, in seconds
+    /// Start at this time of the ride, in seconds
     #[arg(long, value_name = "SECONDS", conflicts_with = "at", allow_negative_numbers = true)]
     pub from: Option<f64>,
 
-    /// Up to this time, in seconds
+    /// End at this time of the ride, in seconds
     #[arg(long, value_name = "SECONDS", conflicts_with = "at", allow_negative_numbers = true)]
     pub to: Option<f64>,
 
-    /// Just these moments, in seconds, separated by commas
+    /// Draw only these moments, in seconds, separated by commas
     #[arg(
         long,
         value_name = "SECONDS",
@@ -89,11 +89,11 @@ pub struct SheetArgs {
     )]
     pub at: Vec<f64>,
 
-    /// Frames side by side; with several snaps, as many as these
+    /// The number of frames side by side; with several takes or snaps, the number of these
     #[arg(long, value_name = "N", default_value_t = 2, value_parser = clap::value_parser!(u32).range(1..=20))]
     pub columns: u32,
 
-    /// Draw the camera's own picture over each frame: deadzone, leash, anchor, goal, bounds
+    /// Draw deadzone, leash, anchor, goal and bounds over each frame
     #[arg(long)]
     pub overlay: bool,
 }
@@ -147,18 +147,18 @@ pub enum FilmFormat {
     Sheet,
     /// An animated PNG
     Apng,
-    /// Every frame a PNG file of its own, numbered, in the folder that --out names
+    /// A numbered PNG file for each frame, in the folder given with --out
     Frames,
 }
 
 /// What happens to fractions of a screen pixel.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
 pub enum SnapName {
-    /// Drawn at true positions
+    /// Draw at exact positions
     Off,
-    /// In whole screen pixels
+    /// Draw in whole screen pixels
     Whole,
-    /// In whole screen pixels, the finished picture slid by the rest
+    /// Draw in whole screen pixels, and move the finished picture by the remaining fraction
     Subpixel,
 }
 

@@ -14,7 +14,7 @@ use crate::arguments::view_args::{ViewArgs, point};
 use crate::commands::trace::Format;
 use crate::output::{write_csv, write_json, write_to};
 
-/// Say where points are in the world, on the screen and in the window, for one view of a take.
+/// Convert points between world, screen and window, for one view of a take.
 #[derive(Args, Debug)]
 #[command(after_help = "\
 Points are given as arguments, or as lines of x,y on standard input. The window's columns are empty
@@ -28,8 +28,7 @@ pub struct LocateArgs {
     #[command(flatten)]
     take: TakeArgs,
 
-    /// The points, after -- where one begins with a minus; without any they are read from standard
-    /// input
+    /// The points; write -- before them if one begins with a minus. Without points, they are read from standard input
     #[arg(value_name = "X,Y", value_parser = point)]
     points: Vec<DVec2>,
 
@@ -43,7 +42,7 @@ pub struct LocateArgs {
     #[command(flatten)]
     out: OutFile,
 
-    /// The form of the answer
+    /// The format of the output
     #[arg(long, value_enum, default_value_t = Format::Csv)]
     format: Format,
 }

@@ -10,7 +10,7 @@ use crate::arguments::view_args::point;
 use crate::output::{make_folder, write_text};
 use crate::starter::{CAMERA, LIMITS, RIDE, path_csv};
 
-/// Make a folder with a tuning, a take and limits to begin with, from your map and your path if you have them.
+/// Create a folder with a tuning, a take and limits to start with, from your map and path if you have them.
 #[derive(Args, Debug)]
 #[command(after_help = "\
 Files that are there already are left as they are, and the command says so.
@@ -19,11 +19,11 @@ Examples:
   velvet-pan new camera
   velvet-pan new camera --map level1.csv --tile 16,16 --path recorded.csv")]
 pub struct NewArgs {
-    /// The folder
+    /// The folder to create
     #[arg(value_name = "DIR")]
     folder: PathBuf,
 
-    /// A map of tile numbers; the world's bounds follow from it
+    /// A CSV file of tile numbers; the world's bounds are computed from it
     #[arg(long, value_name = "FILE", requires = "tile")]
     map: Option<PathBuf>,
 
@@ -31,7 +31,7 @@ pub struct NewArgs {
     #[arg(long, value_name = "W,H", requires = "map", value_parser = tile_size)]
     tile: Option<DVec2>,
 
-    /// Where the player goes: a table with the columns t, x and y
+    /// A CSV file with the player's path, with the columns t, x and y
     #[arg(long, value_name = "FILE")]
     path: Option<PathBuf>,
 }

@@ -6,7 +6,7 @@ use velvet_pan_takes::{Fault, KeyHelp, settings_keys, settings_reference, settin
 use crate::arguments::args::OutFile;
 use crate::output::write_text;
 
-/// Show the keys of a tuning file: what each does, its unit, range and default.
+/// Explain the keys of a tuning file: effect, unit, range and default.
 #[derive(Args, Debug)]
 #[command(after_help = "\
 A key may be a whole one, a table, or the last part of one. The schema is for editors that complete and check TOML:
@@ -18,11 +18,11 @@ Examples:
   velvet-pan settings follow.look_ahead.turn
   velvet-pan settings --format json-schema --out tuning.schema.json")]
 pub struct SettingsArgs {
-    /// Only this key, or the keys of this table
+    /// Show only this key, or the keys of this table
     #[arg(value_name = "KEY")]
     key: Option<String>,
 
-    /// The form of the answer
+    /// The format of the output
     #[arg(long, value_enum, default_value_t = SettingsFormat::Text)]
     format: SettingsFormat,
 

@@ -18,7 +18,7 @@ use crate::output::{put, refuse_overwriting, write_csv, write_json, write_to, wr
 use crate::progress::Progress;
 use crate::sheets::plan;
 
-/// Say which tiles of the map a take's views touch, and what leaving out the others saves.
+/// Count the tiles of the map that a take's views touch, and measure how much time skipping the others saves.
 #[derive(Args, Debug)]
 #[command(after_help = "\
 Without --at or --centre it goes over the whole ride. The times are those of drawing a frame's tiles,
@@ -40,11 +40,11 @@ pub struct TilesArgs {
     #[command(flatten)]
     view: ViewArgs,
 
-    /// The form of the answer
+    /// The format of the output
     #[arg(long, value_enum, default_value_t = TilesFormat::Text)]
     format: TilesFormat,
 
-    /// A PNG file of the tiles around the view, those it touches lit; of a ride, its middle
+    /// A PNG file that shows the tiles that the view touches; of a ride, the view in its middle
     #[arg(long, value_name = "FILE")]
     picture: Option<PathBuf>,
 }

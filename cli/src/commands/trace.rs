@@ -10,7 +10,7 @@ use crate::arguments::args::{OutFile, TakeArgs};
 use crate::output::{broken, refuse_overwriting, write_json, write_to, write_whole};
 use crate::progress::Progress;
 
-/// Write what the camera does in a take, one row a frame.
+/// Write what the camera does in a take, one row per frame.
 #[derive(Args, Debug)]
 #[command(after_help = "\
 Row i is the state at t = i / fps; row 0 is the first cut to the subject. World units for positions,
@@ -29,15 +29,15 @@ pub struct TraceArgs {
     #[command(flatten)]
     out: OutFile,
 
-    /// Save the ride as it stands at the end, to go on with later
+    /// Save the state at the end of the ride, to resume later
     #[arg(long, value_name = "FILE")]
     save: Option<PathBuf>,
 
-    /// Go on from a saved ride: the rows that follow, without the line of names
+    /// Resume a saved ride: write the following rows, without the header line
     #[arg(long, value_name = "FILE")]
     resume: Option<PathBuf>,
 
-    /// The form of the table
+    /// The format of the table
     #[arg(long, value_enum, default_value_t = Format::Csv)]
     format: Format,
 }
@@ -45,7 +45,7 @@ pub struct TraceArgs {
 /// How a table is written.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
 pub enum Format {
-    /// Comma-separated values, the first line naming the columns
+    /// Comma-separated values with a header line
     Csv,
     /// An array of objects
     Json,

@@ -18,7 +18,7 @@ use crate::judgement::limits::{named, spelled};
 use crate::output::{refuse_overwriting, tell, write_text};
 use crate::progress::Progress;
 
-/// Search the settings of following for a ride with these figures, and the least acceleration.
+/// Search settings of [follow] for a ride with the given figures and the least acceleration.
 #[derive(Args, Debug)]
 #[command(after_help = "\
 Every figure of `compare` can be wished for: lag.mean (also lag), lag.p95, lag.worst, settle, overshoot,
@@ -38,14 +38,14 @@ pub struct TuneArgs {
     #[command(flatten)]
     take: TakeArgs,
 
-    /// What the ride should be like, separated by commas
+    /// The figures that the ride should have, separated by commas
     #[arg(long = "for", value_name = "FIGURE=VALUE", required = true, value_delimiter = ',')]
     wishes: Vec<Wish>,
 
     #[command(flatten)]
     out: OutFile,
 
-    /// How many rides to try
+    /// The number of rides to try
     #[arg(long, value_name = "N", default_value_t = 400, value_parser = clap::value_parser!(u32).range(10..=100_000))]
     rides: u32,
 }
