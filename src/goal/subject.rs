@@ -20,7 +20,8 @@ pub struct Subject {
     pub position: DVec2,
     /// Its velocity, in world units per second. If `None`, it is computed from the last positions.
     pub velocity: Option<DVec2>,
-    /// Whether it stands on the ground. `None` means that it does.
+    /// Whether it stands on the ground at the end of the step. `None` means that it does. A subject that leaves the ground
+    /// counts as in the air from the step's start; a landing takes effect at the step's end.
     pub grounded: Option<bool>,
     /// Identifies it among several subjects: the same number in every frame. If `None`, its index in the list is used.
     pub id: Option<u32>,

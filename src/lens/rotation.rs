@@ -27,7 +27,8 @@ use crate::units::setting::Setting;
 )]
 pub struct Rotation {
     /// The time in which [`Camera::rotate_to`](crate::Camera::rotate_to) covers half of the remaining angle, in seconds,
-    /// from 0 to 1,000,000. Default 0.15.
+    /// from 0 to 1,000,000. A glide ends when the rest in radians times the screen's diagonal in screen pixels is below
+    /// 0.01. Default 0.15.
     pub half_life: f64,
 }
 

@@ -33,7 +33,8 @@ pub struct Zoom {
     pub level: f64,
     /// The smallest and the largest zoom, each from 1e-6 to 1e6. Default 0.5 to 4.
     pub range: ZoomRange,
-    /// The time in which a glide covers half of the remaining way in log space, in seconds, 0 or more. Default 0.15.
+    /// The time in which a glide covers half of the remaining way in log space, in seconds, 0 or more. A glide ends when
+    /// the rest, as a natural logarithm, times the screen's diagonal in screen pixels is below 0.01. Default 0.15.
     pub half_life: f64,
     /// The factor by which one notch of a wheel multiplies the zoom, above 1 and up to 100. Default 1.2.
     pub notch: f64,

@@ -25,8 +25,13 @@ pub enum Ease {
     Out,
     /// Slow at both ends: `3t² − 2t³`.
     InOut,
-    /// Slow at both ends, `1 − (1 − t)³·(1 + 3t + 6t²)`. A camera's change with this ease also keeps the view's
-    /// velocity at its start. The default.
+    /// Slow at both ends: `1 − (1 − t)³·(1 + 3t + 6t²)`. The default.
+    ///
+    /// A camera's change with this ease also keeps the view's velocity at its start. Let `x0` be the difference between what was
+    /// shown and the new source at the change, `v0` the difference of their velocities, `T` the duration, and
+    /// `Tv = min(T, 0.25 s)`. At an age `a` the view shows the new source plus
+    /// `x0·(1 − τ)³·(1 + 3τ + 6τ²) + v0·Tv·σ·(1 − σ)³`, with `τ = a/T` and `σ = min(1, a/Tv)`. With any other ease, a change
+    /// goes from the value at its start to the new source, with no velocity at its start.
     #[default]
     Smooth,
 }

@@ -14,7 +14,7 @@ use crate::take::Take;
 pub struct Row {
     /// Seconds.
     pub t: f64,
-    /// The subject's position in world units; none where nothing is followed.
+    /// The subject's position in world units; `None` if nothing is followed.
     pub subject_x: Option<f64>,
     /// See `subject_x`.
     pub subject_y: Option<f64>,
@@ -40,37 +40,37 @@ pub struct Row {
     pub corner_x: i64,
     /// See `corner_x`.
     pub corner_y: i64,
-    /// The fraction of a screen pixel that snapping took away.
+    /// The fraction of a screen pixel that snapping removed.
     pub residual_x: f32,
     /// See `residual_x`.
     pub residual_y: f32,
-    /// Where the subject appears in the unsnapped view, in screen pixels.
+    /// The subject's position in the unsnapped view, in screen pixels.
     pub subject_screen_x: Option<f64>,
     /// See `subject_screen_x`.
     pub subject_screen_y: Option<f64>,
-    /// The first column of tiles in view.
+    /// The first visible column of tiles.
     pub first_col: Option<i64>,
-    /// The last column of tiles in view, itself in view.
+    /// The last visible column of tiles.
     pub last_col: Option<i64>,
-    /// The first row of tiles in view.
+    /// The first visible row of tiles.
     pub first_row: Option<i64>,
-    /// The last row of tiles in view, itself in view.
+    /// The last visible row of tiles.
     pub last_row: Option<i64>,
-    /// How many tiles in view are not blank; none without a map.
+    /// The number of visible tiles that are not blank; `None` without a map.
     pub tiles: Option<usize>,
-    /// Where the world's origin is drawn in the window, in whole window pixels: it moves as the picture does.
+    /// The position of the world's origin as drawn in the window, in whole window pixels. It shows how the picture moves.
     pub picture_x: f64,
     /// See `picture_x`.
     pub picture_y: f64,
-    /// Where it would be without snapping.
+    /// The same position without snapping, in window pixels.
     pub true_picture_x: f64,
     /// See `true_picture_x`.
     pub true_picture_y: f64,
-    /// Where the subject is drawn in the window, in whole window pixels.
+    /// The subject's position as drawn in the window, in whole window pixels.
     pub drawn_x: Option<f64>,
     /// See `drawn_x`.
     pub drawn_y: Option<f64>,
-    /// 1 where something else than following leads the view: a glide, a hand, a cutscene.
+    /// 1 if something other than following moves the view: a glide, a hand, a cutscene. Otherwise 0.
     pub led: u8,
     /// The stage that decides where the view is along x, and along y.
     pub decider_x: Decider,
