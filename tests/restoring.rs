@@ -7,8 +7,8 @@ use proptest::prelude::*;
 use support::config;
 use velvet_pan::glam::DVec2;
 use velvet_pan::{
-    Bounds, Camera, CameraState, Cue, CueCall, Ease, Rect, Settings, Shake, Smoothing, StateError,
-    Subject, Zone, ZoomNudge,
+    Bounds, Camera, CameraState, Cue, CueCall, Ease, Rect, Rooms, Settings, Shake, Smoothing,
+    StateError, Subject, Zone, ZoomNudge,
 };
 
 fn settings() -> Settings {
@@ -250,4 +250,30 @@ fn states_and_cameras_are_small() {
     println!("state {} bytes, camera {} bytes", size_of::<CameraState>(), size_of::<Camera>());
     assert!(size_of::<CameraState>() <= 6 * 1024);
     assert!(size_of::<Camera>() <= 15 * 512);
+}
+
+/// The last of a party that has no position leaves as everybody else does.
+#[test]
+fn a_party_that_loses_its_last_position_stays_where_it_is() {
+    let mut camera = Camera::new(Settings::default()).unwrap();
+    let one = |x: f64| Subject::from([x, 0.0]).with_id(1);
+    camera.follow_all(0.0, &[one(0.0), Subject::from([90, 0]).with_id(2)]);
+    let before = camera.follow_all(0.1, &[one(4.0), Subject::from([90, 0]).with_id(2)]);
+    for _frame in 0..3 {
+        let view = camera.follow_all(0.1, &[one(f64::NAN)]);
+        assert!((view.centre() - before.centre()).length() < 60.0, "{:?}", view.centre());
+        let state = camera.state();
+        assert_eq!(camera.restore(state), Ok(()));
+    }
+}
+
+/// So far away that a room is narrower than the coordinates can tell.
+#[test]
+fn a_state_in_a_room_far_away_is_restored() {
+    let settings = Settings { rooms: Some(Rooms::default()), ..Settings::default() };
+    let mut camera = Camera::new(settings).unwrap();
+    camera.follow(0.0, [-1.5e22, 0.0]);
+    camera.follow(0.1, [-1.5e22, 40.0]);
+    let state = camera.state();
+    assert_eq!(camera.restore(state), Ok(()));
 }

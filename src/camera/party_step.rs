@@ -4,6 +4,7 @@ use glam::DVec2;
 
 use crate::goal::party::{Part, PartyMemory};
 use crate::goal::subject::{Stride, Subject};
+use crate::units::maths::is_usable;
 
 use super::Camera;
 use super::arrivals::{Arrival, Kind};
@@ -76,7 +77,8 @@ impl Camera {
     pub(super) fn point_of_party(&self, arrival: &Arrival<'_>) -> Option<Subject> {
         match arrival.party? {
             [only] if !self.state.goal.party.is_several() => {
-                arrival.subject.or(Some(only)).copied()
+                let only = Some(only).filter(|only| is_usable(only.position));
+                arrival.subject.or(only).copied()
             }
             _ => {
                 let point = self.party_point()?;

@@ -308,7 +308,7 @@ impl GoalState {
             && scroll.is_finite()
             && self.track.is_finite()
             && self.party.is_sound()
-            && self.room.is_none_or(|room| room.rect().has_area())
+            && self.room.is_none_or(|room| room.rect().is_finite())
             && self.zones_at.is_none_or(DVec2::is_finite)
     }
 }
