@@ -25,7 +25,7 @@ fn times(usual: u64) -> u64 {
     std::env::var("RANDOM_INPUTS").ok().and_then(|text| text.parse().ok()).unwrap_or(usual)
 }
 
-/// Checks the corpus, then bytes of which all are random, then inputs of the corpus of which some bytes are.
+/// Checks the corpus, then random bytes, some of them enough for a whole game, then inputs of the corpus of which some bytes are.
 fn run(target: &str, usual: u64, check: fn(&[u8])) {
     let corpus = corpus(target);
     for (name, input) in &corpus {
@@ -35,7 +35,7 @@ fn run(target: &str, usual: u64, check: fn(&[u8])) {
     for seed in 0..times(usual) {
         println!("seed {seed}");
         let mut random = SmallRng::seed_from_u64(seed);
-        let mut bytes = vec![0; random.random_range(0..3_000)];
+        let mut bytes = vec![0; random.random_range(0..16_000)];
         random.fill_bytes(&mut bytes);
         check(&bytes);
         check(&changed(&mut random, &corpus[seed as usize % corpus.len()].1));
