@@ -13,7 +13,6 @@ use crate::settings::follow::Follow;
 use crate::settings::settings::Settings;
 use crate::settings::zone::{Zone, Zones};
 use crate::units::course::Course;
-use crate::units::nearby::Nearby;
 use crate::units::rect::Rect;
 use crate::units::window::WindowSize;
 
@@ -41,7 +40,7 @@ impl Framing {
     /// `lens` is the one before: what does not change about it is not worked out again.
     pub fn new(
         settings: &Settings,
-        zones: &Nearby,
+        zones: Zones<'_>,
         state: &CameraState,
         window: WindowSize,
         lens: &Lens,
@@ -52,7 +51,6 @@ impl Framing {
         let mut follow = settings.follow;
         let (mut bounds, mut zoom) = (settings.bounds, None);
         if !settings.zones.is_empty() {
-            let zones = Zones { all: &settings.zones, nearby: zones };
             for zone in zones.holding(state.goal.zones_at) {
                 let Zone { bounds: own, zoom: closer, .. } = *zone;
                 follow = zone.follow(follow);
@@ -180,8 +178,7 @@ impl Camera {
 
     pub(super) fn refresh_framing(&mut self) {
         let lens = self.framing.lens;
-        self.framing =
-            Framing::new(&self.settings, &self.near.zones, &self.state, self.window, &lens);
+        self.framing = Framing::new(&self.settings, self.zones(), &self.state, self.window, &lens);
     }
 
     /// The lens has changed at once: the view is held to what that allows.

@@ -32,6 +32,7 @@ use crate::lens::lens::Lens;
 use crate::lens::zoom::ZoomGlide;
 use crate::motion::motion::Motion;
 use crate::settings::settings::Settings;
+use crate::settings::zone::Zones;
 use crate::units::convert::IntoSeconds;
 use crate::units::error::SettingsError;
 use crate::units::half_life::HalfLifeStep;
@@ -112,14 +113,9 @@ impl Camera {
         settings.validate()?;
         let state = CameraState::new(&settings);
         let window = settings.screen.size.into();
+        let zones = Zones { all: &settings.zones, nearby: &Nearby::default() };
         let mut camera = Self {
-            framing: Framing::new(
-                &settings,
-                &Nearby::default(),
-                &state,
-                window,
-                &Lens::new(&settings.screen),
-            ),
+            framing: Framing::new(&settings, zones, &state, window, &Lens::new(&settings.screen)),
             window,
             state,
             layers: settings.laid_layers(),

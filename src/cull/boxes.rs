@@ -157,10 +157,9 @@ impl OutwardBox {
     #[inline]
     pub fn of(rect: &Rect) -> Self {
         let Rect { min, max } = rect;
-        let down = [min.x, min.y, -max.x, -max.y];
+        let (min_x, min_y) = (round_down(min.x), round_down(min.y));
         // Put together before it is written: one write, not four.
-        let [a, b, c, d] = down;
-        Self(Vec4::new(round_down(a), round_down(b), round_down(c), round_down(d)).to_array())
+        Self(Vec4::new(min_x, min_y, round_down(-max.x), round_down(-max.y)).to_array())
     }
 
     /// What all four sides of a box must be below for the two to share any area.

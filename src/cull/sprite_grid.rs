@@ -298,7 +298,7 @@ impl SpriteGrid {
     /// Removes all sprites and keeps the memory. Numbers start from 0 again.
     pub fn clear(&mut self) {
         self.cells.fill(Cell::default());
-        self.tiers.iter_mut().for_each(|tier| (tier.count, tier.reach) = (0, 0.0));
+        self.tiers.iter_mut().for_each(|tier| tier.count = 0);
         self.slots.clear();
         self.free_runs = [NONE; 32];
         self.positions.clear();

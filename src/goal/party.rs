@@ -342,10 +342,7 @@ impl PartyMemory {
                 continue; // lost: it has left
             }
             let id = subject.id.unwrap_or(index);
-            // Most are where they were in the list.
-            let at = index as usize;
-            let same = self.members.get(at).is_some_and(|one| one.id == id);
-            let at = if same { Some(at) } else { self.members.iter().position(|one| one.id == id) };
+            let at = find_from(index as usize, &self.members, |_, one| one.id == id);
             let known = at.map(|at| &mut self.members[at]);
             let before = known.as_ref().map_or(Member::default(), |known| **known);
             let now = Member {
@@ -539,12 +536,17 @@ fn is_kept(member: &Member) -> bool {
 /// The subject of this number: its own, or its index in the list. Most are where they were last: there it is
 /// looked for first.
 fn with_id(subjects: &[Subject], id: u32, first: usize) -> Option<&Subject> {
-    let is_it = |index: usize| {
-        subjects.get(index).is_some_and(|subject| subject.id.unwrap_or(index as u32) == id)
-    };
-    let index =
-        if is_it(first) { first } else { (0..subjects.len()).find(|index| is_it(*index))? };
-    subjects.get(index)
+    let is_it = |index: usize, subject: &Subject| subject.id.unwrap_or(index as u32) == id;
+    find_from(first, subjects, is_it).map(|index| &subjects[index])
+}
+
+/// The index of an item for which `is_it` holds: `first`, if it is that one, else the first of all.
+fn find_from<T>(first: usize, items: &[T], is_it: impl Fn(usize, &T) -> bool) -> Option<usize> {
+    let here = items.get(first).is_some_and(|item| is_it(first, item));
+    if here {
+        return Some(first);
+    }
+    items.iter().enumerate().position(|(index, item)| is_it(index, item))
 }
 
 /// The velocity of a way, as far as it tells one.

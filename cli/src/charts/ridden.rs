@@ -5,19 +5,23 @@ use velvet_pan::{Rect, View};
 use velvet_pan_takes::{Fault, Moment, Ride, Take, drawn_origin};
 
 use crate::arguments::rides::Entry;
-use crate::charts::thinned::{Curve, Thinned};
+use crate::charts::thinned::{Curve, MOST, Thinned};
 use crate::progress::Progress;
 
-/// Rectangles that are drawn, at most.
-const RECTANGLES: usize = 600;
-
-/// A take as it was ridden: what of it is drawn, and no more than that.
+/// A take as it was ridden.
 #[derive(Debug)]
 pub struct Ridden {
     /// What tells it from the others.
     pub name: String,
     /// The take.
     pub take: Take,
+    /// What of it is drawn.
+    pub curves: Curves,
+}
+
+/// What of a ride is drawn, and no more than that.
+#[derive(Debug, Default)]
+pub struct Curves {
     /// From the subject to the middle of the view and to the goal, per axis, in screen pixels.
     pub view: [Curve; 2],
     pub goal: [Curve; 2],
@@ -31,11 +35,11 @@ pub struct Ridden {
     /// Downwards, in screen pixels.
     pub shake: Curve,
     pub envelope: Curve,
-    /// In world units: the way of the view and of its subject, and what was shown every two seconds, or four,
-    /// or eight …
-    pub way: Thinned<DVec2>,
-    pub subject: Thinned<DVec2>,
-    pub shown: Thinned<Rect>,
+    /// In world units: the way of the view and of its subject.
+    pub way: Thinned<DVec2, MOST>,
+    pub subject: Thinned<DVec2, MOST>,
+    /// What was shown every two seconds, or four, or eight …
+    pub shown: Thinned<Rect, 600>,
     /// All that was shown.
     pub seen: Option<Rect>,
     /// Whether it ever zooms, or shakes.
@@ -46,42 +50,28 @@ pub struct Ridden {
 impl Ridden {
     /// Rides a take.
     pub fn new(entry: Entry) -> Result<Self, Fault> {
-        let mut ridden = Self {
-            name: entry.name,
-            take: entry.take.clone(),
-            view: Default::default(),
-            goal: Default::default(),
-            lag: Curve::default(),
-            speed: Curve::default(),
-            zoom: Curve::default(),
-            steps: Curve::default(),
-            shake: Curve::default(),
-            envelope: Curve::default(),
-            way: Thinned::default(),
-            subject: Thinned::default(),
-            shown: Thinned::at_most(RECTANGLES),
-            seen: None,
-            zooms: false,
-            shakes: false,
-        };
-        let mut progress = Progress::new("riding", entry.take.rows());
-        let every = (entry.take.fps * 2.0).round().max(1.0) as u64;
+        let Entry { name, take, .. } = entry;
+        let mut curves = Curves::default();
+        let mut progress = Progress::new("riding", take.rows());
+        let every = (take.fps * 2.0).round().max(1.0) as u64;
         let mut before: Option<(f64, View)> = None;
-        for (row, moment) in (0_u64..).zip(Ride::new(&entry.take)?) {
+        for (row, moment) in (0_u64..).zip(Ride::new(&take)?) {
             progress.step();
-            ridden.add(&moment);
+            curves.add(&moment, moment.lag(&take));
             if row.is_multiple_of(every) {
-                ridden.shown.add(moment.view.visible_world());
+                curves.shown.add(moment.view.visible_world());
             }
             if let Some((t, view)) = before.replace((moment.t, moment.view)) {
-                ridden.add_step(&moment, t, &view);
+                curves.add_step(&moment, t, &view);
             }
         }
-        Ok(ridden)
+        Ok(Self { name, take, curves })
     }
+}
 
+impl Curves {
     /// Everything that a moment shows by itself.
-    fn add(&mut self, moment: &Moment) {
+    fn add(&mut self, moment: &Moment, lag: Option<f64>) {
         let (t, steady, shown) = (moment.t, moment.view.steady(), moment.view.visible_world());
         if let Some(subject) = moment.subject {
             let away = |place: DVec2| (place - subject) * steady.scale();
@@ -92,7 +82,7 @@ impl Ridden {
             }
             self.subject.add(subject);
         }
-        if let Some(lag) = moment.lag(&self.take) {
+        if let Some(lag) = lag {
             self.lag.add(t, lag);
         }
         self.zoom.add(t, moment.view.lens().zoom());

@@ -18,7 +18,7 @@ use crate::arguments::rides::Entry;
 use crate::charts::plot::{failed, load_font, rgb};
 use crate::charts::ridden::Ridden;
 use crate::charts::svg::{self, FINE, px};
-use crate::charts::thinned::{Curve, Thinned};
+use crate::charts::thinned::{self, Curve, Thinned};
 use crate::output::put;
 
 /// A finished chart.
@@ -130,7 +130,7 @@ fn height_from_above<DB: DrawingBackend>(area: &DrawingArea<DB, Shift>, rides: &
 /// What the views have shown, along both axes.
 fn ranges_from_above(rides: &[Ridden]) -> (Range<f64>, Range<f64>) {
     let corners =
-        || rides.iter().filter_map(|ride| ride.seen).flat_map(|rect| [rect.min, rect.max]);
+        || rides.iter().filter_map(|ride| ride.curves.seen).flat_map(|rect| [rect.min, rect.max]);
     (range(corners().map(|at| at.x)), range(corners().map(|at| at.y)))
 }
 
@@ -162,20 +162,20 @@ fn panels(rides: &[Ridden]) -> Vec<Panel> {
     let mut panels = vec![
         along(0, "from the subject, across"),
         along(1, "from the subject, up and down"),
-        each("lag: subject to anchor", "screen px", |ride| &ride.lag),
-        each("speed of the view", "screen px/s", |ride| &ride.speed),
+        each("lag: subject to anchor", "screen px", |ride| &ride.curves.lag),
+        each("speed of the view", "screen px/s", |ride| &ride.curves.speed),
     ];
-    let zooms = rides.iter().any(|ride| ride.zooms);
-    let shakes = rides.iter().any(|ride| ride.shakes);
+    let zooms = rides.iter().any(|ride| ride.curves.zooms);
+    let shakes = rides.iter().any(|ride| ride.curves.shakes);
     if zooms || !shakes {
-        panels.push(each("zoom", "times", |ride| &ride.zoom));
+        panels.push(each("zoom", "times", |ride| &ride.curves.zoom));
     }
     if shakes {
         panels.push(shake_panel(rides));
     }
     // An even number of them.
     if panels.len() % 2 == 1 {
-        panels.push(each("steps of the picture, across", "window px", |ride| &ride.steps));
+        panels.push(each("steps of the picture, across", "window px", |ride| &ride.curves.steps));
     }
     panels
 }
@@ -189,12 +189,12 @@ impl Line {
 /// How far the middle of the view, and the goal of a single ride, are from the subject.
 fn difference_lines(rides: &[Ridden], axis: usize) -> Vec<Line> {
     if let [ride] = rides {
-        let goal = Line::of("goal", rgb(CORAL), &ride.goal[axis]);
-        return vec![goal, Line::of("view", rgb(CREAM), &ride.view[axis])];
+        let goal = Line::of("goal", rgb(CORAL), &ride.curves.goal[axis]);
+        return vec![goal, Line::of("view", rgb(CREAM), &ride.curves.view[axis])];
     }
     let numbered = rides.iter().zip(COLOURS).enumerate();
     numbered
-        .map(|(number, (ride, colour))| Line::of(&label(number), colour, &ride.view[axis]))
+        .map(|(number, (ride, colour))| Line::of(&label(number), colour, &ride.curves.view[axis]))
         .collect()
 }
 
@@ -202,14 +202,14 @@ fn difference_lines(rides: &[Ridden], axis: usize) -> Vec<Line> {
 fn shake_panel(rides: &[Ridden]) -> Panel {
     let mut lines = Vec::new();
     if let [ride] = rides {
-        let mut below = Line::of("", rgb(MAUVE), &ride.envelope);
+        let mut below = Line::of("", rgb(MAUVE), &ride.curves.envelope);
         below.points.iter_mut().for_each(|(_, value)| *value = -*value);
-        lines.push(Line::of("envelope", rgb(MAUVE), &ride.envelope));
+        lines.push(Line::of("envelope", rgb(MAUVE), &ride.curves.envelope));
         lines.push(below);
     }
     let name = if rides.len() == 1 { "shake" } else { "" };
     lines.extend(
-        rides.iter().zip(COLOURS).map(|(ride, colour)| Line::of(name, colour, &ride.shake)),
+        rides.iter().zip(COLOURS).map(|(ride, colour)| Line::of(name, colour, &ride.curves.shake)),
     );
     Panel {
         title: "shake, downwards".to_owned(),
@@ -336,7 +336,7 @@ fn draw_from_above<DB: DrawingBackend>(
     let down = rides[0].take.settings.screen.y_axis == velvet_pan::YAxis::Down;
     let (x, y) = even(area, x, y);
     let y = if down { y.end..y.start } else { y };
-    let every = match rides[0].shown.every() {
+    let every = match rides[0].curves.shown.every() {
         1 => "two seconds".to_owned(),
         2 => "four seconds".to_owned(),
         more => format!("{} seconds", 2 * more),
@@ -361,12 +361,12 @@ fn draw_from_above<DB: DrawingBackend>(
         let line = LineSeries::new(outline(&bounds.rect), rgb(HONEY).stroke_width(px(1)));
         chart.draw_series(line).map_err(failed)?;
     }
-    let way = |places: &Thinned<DVec2>, colour: RGBColor| {
+    let way = |places: &Thinned<DVec2, { thinned::MOST }>, colour: RGBColor| {
         let points: Points = places.kept().iter().map(|at| (at.x, at.y)).collect();
         LineSeries::new(points, colour.stroke_width(px(2)))
     };
     for (ride, colour) in rides.iter().zip(COLOURS) {
-        for rect in ride.shown.kept() {
+        for rect in ride.curves.shown.kept() {
             let shown = LineSeries::new(outline(rect), colour.mix(0.3).stroke_width(px(1)));
             chart.draw_series(shown).map_err(failed)?;
         }
@@ -376,9 +376,9 @@ fn draw_from_above<DB: DrawingBackend>(
                 .draw_series(LineSeries::new(outline(room), rgb(PEBBLE).stroke_width(px(1))))
                 .map_err(failed)?;
         }
-        chart.draw_series(way(&ride.way, colour)).map_err(failed)?;
+        chart.draw_series(way(&ride.curves.way, colour)).map_err(failed)?;
     }
-    chart.draw_series(way(&rides[0].subject, rgb(PEBBLE))).map_err(failed)?;
+    chart.draw_series(way(&rides[0].curves.subject, rgb(PEBBLE))).map_err(failed)?;
     Ok(())
 }
 

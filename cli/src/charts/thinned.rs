@@ -1,7 +1,7 @@
 //! Curves and ways that take up the same memory however long a ride is.
 
 /// Stretches and things that are kept, at most: many more than a chart is pixels wide.
-const MOST: usize = 1 << 14;
+pub const MOST: usize = 1 << 14;
 
 /// A curve over time. Of a long one the least and the largest values of each stretch are kept, so that no peak
 /// is lost.
@@ -67,41 +67,33 @@ impl Curve {
     }
 }
 
-/// Things on the way. Of many every second one is kept, then every fourth, and so on.
+/// Things on the way, at most so many: of more every second one is kept, then every fourth, and so on.
 #[derive(Debug)]
-pub struct Thinned<T> {
+pub struct Thinned<T, const AT_MOST: usize> {
     kept: Vec<T>,
-    most: usize,
     every: usize,
     seen: usize,
 }
 
-impl<T> Default for Thinned<T> {
+impl<T, const AT_MOST: usize> Default for Thinned<T, AT_MOST> {
     fn default() -> Self {
-        Self::at_most(MOST)
+        Self { kept: Vec::new(), every: 1, seen: 0 }
     }
 }
 
-impl<T> Thinned<T> {
-    /// Keeps no more than so many.
-    pub fn at_most(most: usize) -> Self {
-        Self { kept: Vec::new(), most, every: 1, seen: 0 }
-    }
-
+impl<T, const AT_MOST: usize> Thinned<T, AT_MOST> {
     /// Goes on to the next one.
     pub fn add(&mut self, one: T) {
+        if self.kept.len() == AT_MOST && self.seen.is_multiple_of(self.every) {
+            let mut index = 0;
+            self.kept.retain(|_| {
+                index += 1;
+                index % 2 == 1
+            });
+            self.every *= 2;
+        }
         if self.seen.is_multiple_of(self.every) {
-            if self.kept.len() == self.most {
-                let mut index = 0;
-                self.kept.retain(|_| {
-                    index += 1;
-                    index % 2 == 1
-                });
-                self.every *= 2;
-            }
-            if self.seen.is_multiple_of(self.every) {
-                self.kept.push(one);
-            }
+            self.kept.push(one);
         }
         self.seen += 1;
     }
@@ -145,7 +137,7 @@ mod tests {
 
     #[test]
     fn things_are_thinned_evenly() {
-        let mut things = Thinned::default();
+        let mut things = Thinned::<i32, MOST>::default();
         (0..1_000_000).for_each(|index| things.add(index));
         let gaps: Vec<i32> = things.kept().windows(2).map(|pair| pair[1] - pair[0]).collect();
         assert!(gaps.iter().all(|gap| *gap == gaps[0]) && things.kept()[0] == 0);

@@ -8,8 +8,7 @@ use super::sight::Sight;
 pub struct Place {
     /// In screen pixels.
     lags: Percentile,
-    lag_count: u64,
-    lag_sum: f64,
+    lag: Mean,
     lag_worst: f64,
     ahead: Mean,
     lost: Mean,
@@ -40,8 +39,7 @@ impl Place {
     pub fn add(&mut self, sight: &Sight) {
         if let Some(lag) = sight.lag.filter(|_| !sight.led) {
             self.lags.add(lag as f32);
-            self.lag_count += 1;
-            self.lag_sum += lag;
+            self.lag.add(lag);
             self.lag_worst = self.lag_worst.max(lag);
         }
         if let (Some(subject), Some(step), false) = (sight.subject, sight.step, sight.led)
@@ -64,10 +62,8 @@ impl Place {
 
     pub fn tell(mut self, figures: &mut Figures) {
         figures.lag_p95 = self.lags.at(95);
-        if self.lag_count > 0 {
-            figures.lag_mean = Some(self.lag_sum / self.lag_count as f64);
-            figures.lag_worst = Some(self.lag_worst);
-        }
+        figures.lag_mean = self.lag.value();
+        figures.lag_worst = figures.lag_mean.map(|_| self.lag_worst);
         figures.view_ahead = self.ahead.value();
         figures.lost = self.lost.value();
         figures.out_of_bounds = self.outside;
