@@ -107,7 +107,7 @@ impl CanvasTexture {
         &self.view
     }
 
-    /// Returns the attachment for a render pass that draws on the canvas, cleared to this color first.
+    /// Returns the attachment for a render pass that draws on the canvas, cleared to this colour first.
     ///
     /// For a canvas that is laid over others, clear to [`Color::TRANSPARENT`] and draw with premultiplied
     /// blending.

@@ -5,7 +5,7 @@ use velvet_pan::{Camera, MarkKind, View};
 
 use crate::look::{CORAL, CREAM, HONEY, MIST, NIGHT, ROSE, SPROUT, TEAL};
 
-/// The kinds of marks, their names and colors, in the order of the switches.
+/// The kinds of marks, their names and colours, in the order of the switches.
 const KINDS: [(MarkKind, &str, egui::Color32); 12] = [
     (MarkKind::Anchor, "anchor", CREAM),
     (MarkKind::Goal, "goal", SPROUT),

@@ -14,7 +14,7 @@ use crate::present::mixing::{Blending, Opaque, Over};
 use crate::present::spreading::{Cover, Spread, Stripe};
 
 /// The same filter for a graphics card: WGSL with the function
-/// `present_canvas(canvas, window_pixel, origin, scale)`, which returns the color of one window pixel. The
+/// `present_canvas(canvas, window_pixel, origin, scale)`, which returns the colour of one window pixel. The
 /// crate `velvet-pan-wgpu` is a presenter made of it.
 ///
 /// * `canvas` is a `texture_2d<f32>` of [`View::canvas_size`](crate::View::canvas_size) pixels. It is read with
@@ -28,7 +28,7 @@ use crate::present::spreading::{Cover, Spread, Stripe};
 /// premultiplied blending: source factor one, destination factor one minus source alpha.
 ///
 /// If canvas and window have formats without sRGB, edges and layers blend as with [`Blending::Encoded`]; if both
-/// have sRGB formats, as with [`Blending::Linear`]. With one of each the colors come out wrong unless the shader
+/// have sRGB formats, as with [`Blending::Linear`]. With one of each the colours come out wrong unless the shader
 /// converts them.
 pub const PRESENT_WGSL: &str = include_str!("present.wgsl");
 

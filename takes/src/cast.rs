@@ -1,24 +1,24 @@
-//! Who and what is in a take: its subjects, and its cameras beside its own.
+//! The subjects of a take, and its further cameras.
 
 use velvet_pan::{Settings, Subject};
 
 use crate::path::Path;
 
-/// A subject of a take: its path, and how it matters among several.
+/// A subject of a take: its path, and its importance among several.
 #[derive(Clone, Debug)]
 pub struct Actor {
-    /// Where it is when.
+    /// Its position over time.
     pub path: Path,
-    /// See [`Subject`].
+    /// Its weight in a party. See [`Subject`].
     pub weight: f64,
-    /// See [`Subject`].
+    /// Its rank in a party. See [`Subject`].
     pub rank: i32,
-    /// See [`Subject`].
+    /// The margin around it, in world units. See [`Subject`].
     pub margin: f64,
 }
 
 impl Actor {
-    /// The subject at `t` seconds.
+    /// Returns the subject at `t` seconds.
     pub fn subject(&self, t: f64) -> Subject {
         let Self { weight, rank, margin, .. } = *self;
         Subject { weight, rank, margin, ..self.path.subject(t) }
@@ -28,13 +28,13 @@ impl Actor {
 /// A further camera of a take.
 #[derive(Clone, Debug)]
 pub struct TakeCamera {
-    /// Its own settings.
+    /// Its settings.
     pub settings: Settings,
-    /// Whom it follows.
+    /// The subjects that it follows.
     pub watch: Vec<String>,
-    /// Where it looks, where it follows nobody.
+    /// The world point that it aims at if it follows no subject.
     pub aim: Option<[f64; 2]>,
 }
 
-/// The name of the take's own camera on the timeline.
+/// The name of the take's own camera in the timeline.
 pub const MAIN: &str = "main";

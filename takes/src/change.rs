@@ -1,13 +1,19 @@
-//! One setting changed from outside its file: `key=value`.
+//! A change of one setting from outside its file: `key=value`.
 
 use crate::fault::Fault;
 
-/// A change of one setting from the command line: `follow.anchor=[0.5, 0.6]`.
+/// A change of one setting, as given on a command line: `follow.anchor=[0.5, 0.6]`.
+///
+/// ```
+/// # use velvet_pan_takes::Change;
+/// let change: Change = "follow.anchor=[0.5, 0.6]".parse().unwrap();
+/// assert_eq!(change.to_string(), "follow.anchor = [0.5, 0.6]");
+/// ```
 #[derive(Clone, Debug, PartialEq)]
 pub struct Change {
     pub(crate) key: String,
     value: toml::Value,
-    /// The option that it was given with.
+    /// The option that gave it.
     option: &'static str,
 }
 
@@ -35,25 +41,25 @@ impl std::fmt::Display for Change {
 }
 
 impl Change {
-    /// The same change of settings that stand in this table.
+    /// Returns the same change for settings that are in this table of a file.
     pub fn within(&self, table: &str) -> Self {
         Self { key: format!("{table}.{}", self.key), ..self.clone() }
     }
 
-    /// The same change, given with another option than `--set`: messages then name that one.
+    /// Returns the same change, given with another option than `--set`. Messages then name that option.
     #[must_use]
     pub fn given_with(mut self, option: &'static str) -> Self {
         self.option = option;
         self
     }
 
-    /// A fault of it. Its key is the one on the command line, wherever the settings stand.
+    /// A fault of this change. Its key is the one on the command line, wherever the settings are.
     pub(crate) fn fault(&self, what: &str) -> Fault {
         let key = self.key.strip_prefix("tuning.").unwrap_or(&self.key);
         Fault::new(format!("{} {key}: {what}", self.option))
     }
 
-    /// Whether it changes this key, a part of it, or a table that holds it.
+    /// Whether the change affects this key, a part of it, or a table that contains it.
     pub(crate) fn concerns(&self, key: &str) -> bool {
         let within = |one: &str, other: &str| {
             one == other || one.strip_prefix(other).is_some_and(|rest| rest.starts_with('.'))
@@ -79,7 +85,7 @@ impl Change {
         Ok(())
     }
 
-    /// The item of a list that the next part of the key counts, from 0.
+    /// The item of a list whose index, from 0, is the next part of the key.
     fn item<'a>(
         &self,
         list: &str,

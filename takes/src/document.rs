@@ -1,4 +1,4 @@
-//! A TOML file read into settings, with faults that name line, column and key.
+//! A TOML file that is read into settings, with faults that name line, column and key.
 
 use std::ops::Range;
 use std::path::{Path, PathBuf};
@@ -11,7 +11,7 @@ use crate::change::Change;
 use crate::fault::Fault;
 use crate::files::Files;
 
-/// The text of a TOML file and where it came from.
+/// The text of a TOML file, and its path.
 #[derive(Clone, Debug)]
 pub struct Document {
     path: PathBuf,
@@ -19,29 +19,34 @@ pub struct Document {
 }
 
 impl Document {
-    /// Reads the file; it is not parsed yet.
+    /// Reads a file without parsing it.
+    ///
+    /// # Errors
+    ///
+    /// The file can't be read, or is not UTF-8.
     pub fn read(files: Files<'_>, path: &Path) -> Result<Self, Fault> {
         Ok(Self { path: path.to_owned(), text: files.read(path)? })
     }
 
-    /// The file's path.
+    /// Returns the path of the file.
     pub fn path(&self) -> &Path {
         &self.path
     }
 
-    /// The file's whole text.
+    /// Returns the whole text of the file.
     pub fn text(&self) -> &str {
         &self.text
     }
 
-    /// Whether it is a take, by its keys, and not a tuning; a file without any key is a tuning of defaults.
+    /// Returns whether the file is a take and not a tuning, judged by its keys. A file without any key is a tuning
+    /// with defaults.
     pub fn is_take(&self) -> bool {
         let table = toml::from_str::<toml::Table>(&self.text);
         table.is_ok_and(|table| TAKE_KEYS.iter().any(|key| table.contains_key(*key)))
     }
 
-    /// The file as a value of this type, without what is wrong in it, and every fault. No value where
-    /// nothing can be left out to make it right.
+    /// Parses the file, without the values that are wrong in it, and returns every fault. Returns no value if removing
+    /// wrong values does not make the file valid.
     pub fn parse_all<T: DeserializeOwned>(&self) -> (Option<T>, Vec<Fault>) {
         let mut faults = Vec::new();
         let mut table = match toml::from_str::<toml::Table>(&self.text) {
@@ -66,7 +71,8 @@ impl Document {
         }
     }
 
-    /// Every value of some settings that can't be used, `prefix` being where in the file they stand.
+    /// Returns a fault for every value in the settings that can't be used. `prefix` is the table of the settings in
+    /// the file, such as `tuning`; empty for a tuning file.
     pub fn faults_of(&self, settings: &Settings, prefix: &str) -> Vec<Fault> {
         let fault = |error: SettingsError| {
             self.fault(&format!("{prefix}{}", error.field()), refusal(&error))
@@ -74,7 +80,11 @@ impl Document {
         settings.faults().into_iter().map(fault).collect()
     }
 
-    /// The file as a value of this type.
+    /// Parses the file.
+    ///
+    /// # Errors
+    ///
+    /// The first fault, with its line, column and key.
     pub fn parse<T: DeserializeOwned>(&self) -> Result<T, Fault> {
         let value = toml::from_str(&self.text).map_err(|error| self.explain(&error))?;
         // Read from the text, a list may be longer than it should be.
@@ -82,7 +92,11 @@ impl Document {
         faults.into_iter().next().map_or(Ok(value), Err)
     }
 
-    /// The file with these `key=value` changes, as a value of this type.
+    /// Parses the file after these `key=value` changes.
+    ///
+    /// # Errors
+    ///
+    /// The first fault. If a change caused it, the fault names the change.
     pub fn parse_changed<T: DeserializeOwned>(&self, changes: &[Change]) -> Result<T, Fault> {
         if changes.is_empty() {
             return self.parse();
@@ -101,7 +115,7 @@ impl Document {
             .map_err(|error: toml::de::Error| Fault::of_file(&self.path, helpful(error.message())))
     }
 
-    /// A fault at this key, or, where the file does not hold it, of the file as a whole.
+    /// Returns a fault at this key. If the file does not contain the key, the fault is of the file as a whole.
     pub fn fault(&self, key: &str, what: impl Into<String>) -> Fault {
         let fault = Fault::of_file(&self.path, what).of_key(key);
         match self.find(key) {
@@ -126,21 +140,21 @@ impl Document {
         fault
     }
 
-    /// Where the value of a dotted key stands; of the longest part of it that is there.
+    /// The bytes of a dotted key's value, or of the longest part of the key that the file contains.
     fn find(&self, key: &str) -> Option<Range<usize>> {
         let table = DeTable::parse(&self.text).ok()?;
         let parts: Vec<&str> = key.split('.').collect();
         place_in_table(table.get_ref(), &parts)
     }
 
-    /// The dotted key whose name or value stands at this offset.
+    /// The dotted key whose name or value is at this offset.
     fn key_at(&self, offset: usize) -> Option<String> {
         let table = DeTable::parse(&self.text).ok()?;
         key_within(table.get_ref(), offset)
     }
 }
 
-/// Where the value of a key, in parts, stands; of as many of the parts as are there.
+/// The bytes of the value of a key in parts, or of as many of the parts as the file contains.
 fn place_in_table(table: &DeTable<'_>, parts: &[&str]) -> Option<Range<usize>> {
     let (part, rest) = parts.split_first()?;
     let (name, value) = table.iter().find(|(name, _)| name.get_ref() == part)?;
@@ -159,11 +173,11 @@ fn place_in_value(value: &DeValue<'_>, parts: &[&str]) -> Option<Range<usize>> {
     }
 }
 
-/// The keys that a take has and a tuning has not.
+/// Keys that a take has and a tuning does not have.
 const TAKE_KEYS: [&str; 9] =
     ["tuning", "subjects", "timeline", "watch", "cameras", "map", "fps", "seconds", "window"];
 
-/// Faults that are told of one file, at most.
+/// The maximum number of faults that are reported for one file.
 const MOST_FAULTS: usize = 100;
 
 fn segment(segment: &serde_path_to_error::Segment) -> String {
@@ -180,7 +194,7 @@ fn unknown_key(message: &str) -> Option<String> {
     rest.split('`').next().map(str::to_owned)
 }
 
-/// Removes the value at a key, or else the table that holds it. Returns whether something was removed.
+/// Removes the value at a key, or else the table that contains it. Returns whether something was removed.
 fn remove(value: &mut toml::Value, key: &[String]) -> bool {
     let [first, rest @ ..] = key else { return false };
     match value {
@@ -221,7 +235,7 @@ fn key_within(table: &DeTable<'_>, offset: usize) -> Option<String> {
     })
 }
 
-/// The parser's message, with the nearest known name where a name is unknown.
+/// The parser's message, with the nearest known name added for an unknown one.
 fn helpful(message: &str) -> String {
     let message = message.lines().next().unwrap_or(message);
     let names: Vec<&str> = message.split('`').skip(1).step_by(2).collect();
@@ -242,7 +256,7 @@ fn helpful(message: &str) -> String {
     }
 }
 
-/// The parser's words for kinds of values, and ours.
+/// The parser's names for kinds of values, and ours.
 const KINDS: [(&str, &str); 17] = [
     ("unit variant, expected string only", "not a word, expected one in quotes"),
     ("expected an array of length 2", "expected a list of 2 numbers"),
@@ -263,7 +277,7 @@ const KINDS: [(&str, &str); 17] = [
     ("expected a sequence", "expected a list"),
 ];
 
-/// A parser's message in plain words: `string "abc": expected a number`.
+/// A parser's message in plain words, such as `string "abc": expected a number`.
 fn plain(message: &str) -> String {
     let mut text = message.to_owned();
     for (theirs, ours) in KINDS {
@@ -284,7 +298,7 @@ fn plain(message: &str) -> String {
     }
 }
 
-/// What is said of a refused setting.
+/// The message for a refused setting.
 pub(crate) fn refusal(error: &SettingsError) -> String {
     format!("{} is not possible: expected {}", error.value(), error.expected())
 }

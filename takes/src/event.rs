@@ -1,74 +1,74 @@
-//! What happens when: an entry of a take's timeline.
+//! An entry of a take's timeline.
 
 use serde::{Deserialize, Serialize};
 
 use crate::path::FARTHEST;
 
-/// Something that happens at a time of a take.
+/// Something that happens at a certain time in a take. It may do several things at once.
 #[derive(Clone, Debug, Default, Deserialize, PartialEq, Serialize)]
 #[serde(deny_unknown_fields)]
 pub struct Event {
-    /// Seconds from the take's start.
+    /// Time from the start of the take, in seconds.
     pub at: f64,
-    /// Show this camera of the take from now on; with `glide`, within so many seconds. The rest of the
-    /// event is for the camera that is then active.
+    /// Switches to this camera of the take; with `glide`, within that time. The other keys of the event then apply to
+    /// this camera.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub camera: Option<String>,
-    /// Follow these subjects from now on; several are framed together.
+    /// Follows these subjects from now on. Several are framed together.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub watch: Option<Vec<String>>,
-    /// Aim at this world point from now on, instead of a subject.
+    /// Aims at this world point from now on, instead of at a subject.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub aim: Option<[f64; 2]>,
-    /// Be there at once.
+    /// Jumps to the target immediately.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub cut: bool,
-    /// Be there in so many seconds.
+    /// Reaches the target in this time, in seconds.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub glide: Option<f64>,
-    /// Glide to this zoom.
+    /// Glides to this zoom.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub zoom: Option<f64>,
-    /// Turn the wheel by so many notches, closer for positive ones …
+    /// Turns the wheel by this number of notches; a positive number zooms in.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub notches: Option<f64>,
-    /// … about this screen point, in screen pixels.
+    /// The screen point to zoom about, in screen pixels.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub about: Option<[f32; 2]>,
-    /// Pan by hand, in screen pixels per second, until told otherwise.
+    /// Pans by hand at this velocity, in screen pixels per second, until another event changes it.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub pan: Option<[f32; 2]>,
-    /// Show this world rectangle whole: x, y, width, height.
+    /// Shows this whole world rectangle: x, y, width, height.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub show: Option<[f64; 4]>,
-    /// Take the hand off the view.
+    /// Ends the hand's control of the view.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub release: bool,
-    /// New bounds: x, y, width, height in world units. With `glide`, within so many seconds.
+    /// Sets new bounds: x, y, width, height in world units. With `glide`, within that time.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub bounds: Option<[f64; 4]>,
-    /// Call this cue of the tuning …
+    /// Calls this cue of the tuning.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub cue: Option<String>,
-    /// … from this world point …
+    /// The world point from which the cue comes.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub from: Option<[f64; 2]>,
-    /// … so many times as hard.
+    /// The strength of the cue, as a factor.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub strength: Option<f64>,
-    /// Shake as [`Shake::default`](velvet_pan::Shake) does, so many times as hard.
+    /// Shakes as [`Shake::default`](velvet_pan::Shake) does, with this strength as a factor.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub shake: Option<f64>,
-    /// The rotation from now on, in radians.
+    /// Rotates to this angle, in radians.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub rotate: Option<f64>,
-    /// The window's size from now on.
+    /// Changes the size of the window, in window pixels.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub window: Option<[u32; 2]>,
 }
 
 impl Event {
-    /// The key of a number that is not finite, or larger than any that makes sense.
+    /// The key of a number that is not finite or unreasonably large.
     pub(crate) fn first_bad_number(&self) -> Option<&'static str> {
         let wide = |pair: Option<[f32; 2]>| pair.map(|pair| pair.map(f64::from));
         let pairs = [

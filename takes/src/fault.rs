@@ -1,9 +1,9 @@
-//! What is said when input can't be used: where, what, and what would be right.
+//! The message for input that can't be used: where, what, and a correct value.
 
 use std::fmt;
 use std::path::Path;
 
-/// A number as people write it: a very large or very small one with its power of ten.
+/// A number as people write it; a very large or very small one with a power of ten.
 pub(crate) fn brief(number: f64) -> String {
     match number.abs() {
         size if size == 0.0 || (1e-6..1e15).contains(&size) || !size.is_finite() => {
@@ -13,7 +13,7 @@ pub(crate) fn brief(number: f64) -> String {
     }
 }
 
-/// A text of the user's in quotes, on one line and no longer than it can be read.
+/// A user's text in quotes, on one line and shortened.
 pub(crate) fn quoted(text: &str) -> String {
     const MOST: usize = 40;
     let line = text.lines().next().unwrap_or("");
@@ -22,10 +22,19 @@ pub(crate) fn quoted(text: &str) -> String {
     format!("\"{short}{rest}\"")
 }
 
-/// One thing wrong with what the user gave.
+/// One mistake in the user's input.
+///
+/// ```
+/// # use velvet_pan_takes::{BuiltIn, Files, Overrides, Take};
+/// let text = "seconds = 2.0\n[subjects.courier]\nkeys = []\n";
+/// let files = [BuiltIn { name: "run.toml", text: text.into() }];
+/// let take = Take::read(Files::BuiltIn(&files), "run.toml".as_ref(), &Overrides::default());
+/// let fault = take.unwrap_err();
+/// assert!(fault.to_string().starts_with("run.toml:3"), "{fault}");
+/// ```
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub struct Fault {
-    /// The file as the user would name it; none for a fault of the command line.
+    /// The file as the user would name it. `None` for a fault of the command line.
     pub file: Option<String>,
     /// Line and column, from 1.
     pub place: Option<(usize, usize)>,
@@ -36,23 +45,23 @@ pub struct Fault {
 }
 
 impl Fault {
-    /// A fault of no file.
+    /// Returns a fault that belongs to no file.
     pub fn new(what: impl Into<String>) -> Self {
         Self { what: what.into(), ..Self::default() }
     }
 
-    /// A fault of a file as a whole.
+    /// Returns a fault of a file as a whole.
     pub fn of_file(file: &Path, what: impl Into<String>) -> Self {
         Self { file: Some(file.display().to_string()), ..Self::new(what) }
     }
 
-    /// The same fault at a line, from 1, and a column, from 1.
+    /// Returns the same fault at a line and a column, both from 1.
     pub fn at(mut self, line: usize, column: usize) -> Self {
         self.place = Some((line, column));
         self
     }
 
-    /// The same fault of a key.
+    /// Returns the same fault with a key.
     pub fn of_key(mut self, key: impl Into<String>) -> Self {
         self.key = Some(key.into());
         self

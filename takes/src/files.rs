@@ -6,7 +6,7 @@ use std::path::{Path, PathBuf};
 
 use crate::fault::Fault;
 
-/// A text file that the demo brings along.
+/// A text file that is built into a program.
 #[derive(Clone, Debug)]
 pub struct BuiltIn {
     /// Its name, without a folder.
@@ -15,17 +15,21 @@ pub struct BuiltIn {
     pub text: Cow<'static, str>,
 }
 
-/// A place to read files from.
+/// A source of files.
 #[derive(Clone, Copy, Debug)]
 pub enum Files<'a> {
     /// The file system.
     Disk,
-    /// Only these, by their names.
+    /// Only these files, by name.
     BuiltIn(&'a [BuiltIn]),
 }
 
 impl Files<'_> {
-    /// The whole text of a file.
+    /// Reads the whole text of a file.
+    ///
+    /// # Errors
+    ///
+    /// The file can't be read, is not UTF-8, or is not built in.
     pub fn read(self, path: &Path) -> Result<String, Fault> {
         match self {
             Self::Disk => read_disk(path),
@@ -57,7 +61,7 @@ fn read_input() -> std::io::Result<Vec<u8>> {
     std::io::stdin().read_to_end(&mut bytes).map(|_| bytes)
 }
 
-/// An input or output error without the number of the operating system.
+/// Returns the message of an input or output error, without the error number of the operating system.
 pub fn reason(error: &std::io::Error) -> String {
     match error.kind() {
         std::io::ErrorKind::NotFound => "no such file".to_owned(),
@@ -67,7 +71,7 @@ pub fn reason(error: &std::io::Error) -> String {
     }
 }
 
-/// `name` as it stands beside `file`.
+/// Returns the path of a file that is named in another one: relative to that file's folder.
 pub fn beside(file: &Path, name: &str) -> PathBuf {
     file.parent().unwrap_or(Path::new("")).join(name)
 }

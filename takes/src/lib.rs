@@ -1,10 +1,10 @@
 //! Takes: scripted rides of a 2D game camera, for tests and tools.
 //!
-//! A [`Take`] is a TOML file: the camera's settings, the paths of its subjects, and what happens when.
-//! A [`Ride`] runs a camera through it, frame by frame. [`Figures`] measure the ride: lag, settling,
-//! judder, how often the subject was off the screen.
+//! A [`Take`] is a TOML file with the settings of the camera, the paths of its subjects, and a timeline of events. A
+//! [`Ride`] runs a camera through it, frame by frame. [`Figures`] measure the ride, for example lag, settling, judder,
+//! and how often the subject was off the screen.
 //!
-//! Add this crate to a game's dev-dependencies and a test can hold the camera to its figures:
+//! Add this crate to a game's dev-dependencies, and a test can check the camera's figures:
 //!
 //! ```
 //! use velvet_pan_takes::{Figures, Files, BuiltIn, Overrides, Take};
@@ -24,7 +24,7 @@
 //! # Ok::<(), velvet_pan_takes::Fault>(())
 //! ```
 //!
-//! Every fault names the file, the line, the key and what would be right: [`Fault`].
+//! Every [`Fault`] names the file, the line, the key and a correct value.
 
 mod cast;
 mod change;

@@ -12,57 +12,64 @@ use crate::table::Table;
 /// The largest map that is read, in tiles.
 const MOST_TILES: usize = 100_000_000;
 
-/// The bits of a number in a map that tell the tile: the three highest of 32 say how it is flipped, and are left out.
+/// The bits of a number that name the tile. The three highest of 32 bits say how it is flipped, and are ignored.
 pub const TILE_BITS: i64 = 0x1fff_ffff;
 
-/// Tile numbers and where they stand; 0 is blank.
+/// Tile numbers and their grid. 0 is blank.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Map {
     grid: Grid,
     numbers: Vec<u16>,
 }
 
-/// How a map's file is to be understood.
+/// How the numbers of a map's file are interpreted.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct MapForm {
-    /// A tile's size in world units.
+    /// The size of a tile, in world units.
     pub tile: [f64; 2],
-    /// The map's smallest coordinates.
+    /// The smallest coordinates of the map, in world units.
     pub origin: [f64; 2],
-    /// The number of a blank tile: 0, or −1. With −1, tile 0 is a picture, and tile `n` becomes number `n + 1`.
+    /// The number of a blank tile: 0 or −1. With −1, tile 0 is a picture, and tile `n` becomes number `n + 1`.
     pub blank: i64,
 }
 
 impl MapForm {
-    /// Tiles of this size from the world's origin on, 0 being blank.
+    /// Uses tiles of this size, starting at the world's origin, with 0 as the blank tile.
     pub fn new(tile: [f64; 2]) -> Self {
         Self { tile, origin: [0.0; 2], blank: 0 }
     }
 
-    /// The same, with the blank tile guessed from the file's text, which alone does not say it.
+    /// Does the same, with −1 as the blank tile if the text contains one.
     pub fn guessed(tile: [f64; 2], text: &str) -> Self {
         Self { blank: if text.contains("-1") { -1 } else { 0 }, ..Self::new(tile) }
     }
 }
 
 impl Map {
-    /// Reads a map.
-    ///
-    /// A row of tiles stands in a line; commas, semicolons or tabs between them; a row may end with one. An empty
-    /// field is blank. Of a number the low 29 bits count ([`TILE_BITS`]).
+    /// Reads a map from a CSV file with one row of tiles per line, separated by commas, semicolons or tabs. A
+    /// separator may end the rows. An empty field is blank. Only the low 29 bits of a number are used ([`TILE_BITS`]).
     ///
     /// # Errors
     ///
-    /// The file can't be read, a field is no tile number, or the rows are not equally long.
+    /// The file can't be read, a field is not a tile number, or the rows differ in length.
     pub fn read(files: Files<'_>, path: &Path, form: &MapForm) -> Result<Self, Fault> {
         Self::parse(path, &files.read(path)?, form)
     }
 
-    /// The same from the file's text.
+    /// Parses the text of such a file. `path` is only for messages.
     ///
     /// # Errors
     ///
-    /// As [`read`](Self::read).
+    /// As [`read`](Self::read), except that no file is read.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::{Map, MapForm};
+    /// let form = MapForm::new([16.0, 16.0]);
+    /// let map = Map::parse("map.csv".as_ref(), "0,1,2\n3,0,0\n", &form)?;
+    /// assert_eq!(map.grid().rect().size().to_array(), [48.0, 32.0]); // world units
+    /// assert_eq!(map.numbers(), [0, 1, 2, 3, 0, 0]);
+    /// # Ok::<(), velvet_pan_takes::Fault>(())
+    /// ```
     pub fn parse(path: &Path, text: &str, form: &MapForm) -> Result<Self, Fault> {
         let (columns, numbers) = numbers(&Table::new(path, text), form.blank)?;
         let rows = numbers.len() / columns;
@@ -70,24 +77,24 @@ impl Map {
         Ok(Self { grid, numbers })
     }
 
-    /// Where the tiles stand.
+    /// Returns the grid of the tiles.
     pub fn grid(&self) -> &Grid {
         &self.grid
     }
 
-    /// All tile numbers, row by row from the top.
+    /// Returns all tile numbers, row by row from the top.
     pub fn numbers(&self) -> &[u16] {
         &self.numbers
     }
 
-    /// How many of these tiles are not blank.
+    /// Returns the number of tiles in this range that are not blank.
     pub fn filled(&self, tiles: &Tiles) -> usize {
         let blank = |number: &&u16| **number != 0;
         tiles.rows().map(|row| self.numbers[row.indices()].iter().filter(blank).count()).sum()
     }
 }
 
-/// The number of columns, and all numbers.
+/// The number of columns, and all tile numbers.
 fn numbers(table: &Table<'_>, blank: i64) -> Result<(usize, Vec<u16>), Fault> {
     let records = table.records()?;
     let Some((first_line, first)) = records.first() else {

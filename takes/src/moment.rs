@@ -8,26 +8,26 @@ use crate::take::Take;
 /// A moment of a ride: the view, and what was followed.
 #[derive(Clone, Copy, Debug)]
 pub struct Moment {
-    /// Seconds.
+    /// Time, in seconds.
     pub t: f64,
-    /// The camera's answer.
+    /// The view of this frame.
     pub view: View,
-    /// The goal as a centre of the view.
+    /// The goal, as a centre of the view in world units.
     pub goal: DVec2,
-    /// Where the followed subject is.
+    /// The position of the followed subject, in world units. `None` if nothing is followed.
     pub subject: Option<DVec2>,
-    /// The camera's picture of itself.
+    /// The camera's overlay.
     pub overlay: Overlay,
-    /// How far shakes may go at this moment, in screen pixels.
+    /// The maximum shake offset at this moment, in screen pixels per axis.
     pub envelope: DVec2,
-    /// Whether something else than following leads the view: a glide, a hand, a cutscene.
+    /// Whether something other than following moves the view: a glide, a hand, a cutscene.
     pub led: bool,
-    /// The stage that decides where the view is.
+    /// The stage that decides where the view is, along x and along y.
     pub last_word: PerAxis<LastWord>,
 }
 
 impl Moment {
-    /// From the followed point to its anchor, in screen pixels; none where nothing is followed.
+    /// Returns the distance from the followed point to its anchor, in screen pixels, or `None` if nothing is followed.
     pub fn lag(&self, take: &Take) -> Option<f64> {
         let follow = &take.settings.follow;
         Some(self.view.lag_of(self.subject? + follow.offset, follow.anchor))

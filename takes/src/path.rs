@@ -1,4 +1,4 @@
-//! The path of a subject: where it is at any time.
+//! The path of a subject: its position at any time.
 
 use std::path::Path as FilePath;
 
@@ -13,41 +13,67 @@ use crate::table::Table;
 /// One row of a path.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub struct PathRow {
-    /// Seconds.
+    /// Time, in seconds.
     pub t: f64,
-    /// World position.
+    /// Position, in world units.
     pub position: DVec2,
-    /// Whether it stands on the ground, if the path says so.
+    /// Whether the subject stands on the ground. `None` if the path does not tell.
     pub grounded: Option<bool>,
-    /// Whether the subject is here at once, and the camera with it: nothing lies between the row before and this
-    /// one, as after a respawn or a door.
+    /// Whether the subject, and the camera with it, jumps here, as after a respawn or a door. The position before is
+    /// held until this row.
     pub cut: bool,
 }
 
-/// Rows in order of time, never none: straight lines between rows, held before the first and after
-/// the last.
+/// The rows of a path in order of time, at least one. Positions between rows are interpolated linearly. The first row
+/// also holds before it, the last row after it.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Path {
     rows: Vec<PathRow>,
 }
 
 impl Path {
-    /// Reads a CSV file with the columns `t`, `x` and `y`, and, if known, `grounded` and `cut`, in any order; other
-    /// columns are passed over. Commas, semicolons or tabs stand between fields.
+    /// Reads a CSV file with the columns `t`, `x` and `y` and, optionally, `grounded` and `cut`, in any order. Other
+    /// columns are ignored. Fields are separated by commas, semicolons or tabs.
     ///
     /// # Errors
     ///
-    /// The file can't be read, a column is missing, a number can't be used, or times are not in order.
+    /// The file can't be read, a column is missing, a number can't be used, or the times do not increase.
     pub fn read(files: Files<'_>, path: &FilePath) -> Result<Self, Fault> {
         Self::parse(path, &files.read(path)?)
     }
 
-    /// The same from the file's text.
+    /// Parses the text of such a file. `path` is only for messages.
+    ///
+    /// # Errors
+    ///
+    /// As [`read`](Self::read), except that no file is read.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::Path;
+    /// let path = Path::parse("run.csv".as_ref(), "t,x,y\n0,0,300\n2,240,300\n")?;
+    /// assert_eq!(path.position(0.5).x, 60.0);
+    ///
+    /// let fault = Path::parse("run.csv".as_ref(), "t,x,y\n0,wide,300\n").unwrap_err();
+    /// assert!(fault.to_string().starts_with("run.csv:2"), "{fault}");
+    /// # Ok::<(), velvet_pan_takes::Fault>(())
+    /// ```
     pub fn parse(path: &FilePath, text: &str) -> Result<Self, Fault> {
         rows_of(&Table::new(path, text)).map(|rows| Self { rows })
     }
 
-    /// A path from `[t, x, y]` keys.
+    /// Creates a path from `[t, x, y]` keys: seconds and world units.
+    ///
+    /// # Errors
+    ///
+    /// There are no keys, a number is not finite, or the times do not increase.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::Path;
+    /// let path = Path::from_keys(&[[0.0, 0.0, 300.0], [2.0, 240.0, 300.0]]).unwrap();
+    /// assert_eq!(path.top_speed().x, 120.0);
+    /// assert_eq!(path.position(9.0).x, 240.0); // the last row holds
+    /// assert!(Path::from_keys(&[]).is_err());
+    /// ```
     pub fn from_keys(keys: &[[f64; 3]]) -> Result<Self, String> {
         let row =
             |[t, x, y]: [f64; 3]| PathRow { t, position: (x, y).into(), ..PathRow::default() };
@@ -62,11 +88,11 @@ impl Path {
         Ok(Self { rows })
     }
 
-    /// A path of one row, to go on with.
+    /// Creates a path with one row, to be extended with [`push`](Self::push).
     ///
     /// # Errors
     ///
-    /// A number that is not finite.
+    /// A number is not finite.
     pub fn starting(row: PathRow) -> Result<Self, String> {
         check_row(&row, None)?;
         Ok(Self { rows: vec![row] })
@@ -76,24 +102,34 @@ impl Path {
     ///
     /// # Errors
     ///
-    /// A number that is not finite, or a time that is not later than the last one; the path stays as it is.
+    /// A number is not finite, or the time is not later than the last one. The path then stays as it is.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::{Path, PathRow};
+    /// let row = |t, x| PathRow { t, position: [x, 300.0].into(), ..PathRow::default() };
+    /// let mut path = Path::starting(row(0.0, 10.0)).unwrap();
+    /// path.push(row(0.5, 70.0)).unwrap();
+    /// assert!(path.push(row(0.5, 90.0)).is_err()); // no later than the last row
+    /// assert_eq!((path.rows().len(), path.end()), (2, 0.5));
+    /// ```
     pub fn push(&mut self, row: PathRow) -> Result<(), String> {
         check_row(&row, Some(self.end()))?;
         self.rows.push(row);
         Ok(())
     }
 
-    /// All rows, in order of time.
+    /// Returns all rows in order of time.
     pub fn rows(&self) -> &[PathRow] {
         &self.rows
     }
 
-    /// The time of the last row in seconds.
+    /// Returns the time of the last row, in seconds.
     pub fn end(&self) -> f64 {
         self.rows[self.rows.len() - 1].t
     }
 
-    /// The gaps that are much longer than usual, as the times they begin and their seconds.
+    /// Returns the gaps between rows that are more than ten times as long as usual: their start and their length, in
+    /// seconds.
     pub fn gaps(&self) -> impl Iterator<Item = (f64, f64)> {
         let mut steps: Vec<f64> = self.steps().map(|(_, seconds)| seconds).collect();
         steps.sort_by(f64::total_cmp);
@@ -101,7 +137,7 @@ impl Path {
         self.steps().filter(move |(_, seconds)| *seconds > 10.0 * usual)
     }
 
-    /// The usual time from row to row, in seconds; none for a single row.
+    /// Returns the median time between rows, in seconds, or `None` if there is a single row.
     pub fn usual_step(&self) -> Option<f64> {
         let mut steps: Vec<f64> = self.steps().map(|(_, seconds)| seconds).collect();
         steps.sort_by(f64::total_cmp);
@@ -112,18 +148,19 @@ impl Path {
         self.rows.windows(2).map(|pair| (pair[0].t, pair[1].t - pair[0].t))
     }
 
-    /// Whether the path says when it is on the ground.
+    /// Returns whether every row says whether the subject is on the ground.
     pub fn knows_ground(&self) -> bool {
         self.rows.iter().all(|row| row.grounded.is_some())
     }
 
-    /// Whether a row with a cut lies after the one time and not after the other.
+    /// Returns whether a row with a cut is later than `from` and not later than `to`, in seconds.
     pub fn cuts_between(&self, from: f64, to: f64) -> bool {
         let first = self.rows.partition_point(|row| row.t <= from);
         self.rows[first..].iter().take_while(|row| row.t <= to).any(|row| row.cut)
     }
 
-    /// Where it goes so fast, in world units per second along either axis, that it seems a jump: the times.
+    /// Returns the times of the rows that are reached faster than `speed`, in world units per second per axis. Such a
+    /// step looks like a jump that should be a cut.
     pub fn leaps(&self, speed: DVec2) -> impl Iterator<Item = f64> {
         self.rows.windows(2).filter_map(move |pair| {
             let step = (pair[1].position - pair[0].position).abs();
@@ -132,7 +169,7 @@ impl Path {
         })
     }
 
-    /// The fastest it goes along each axis, in world units per second.
+    /// Returns the highest speed along each axis, in world units per second, without cuts.
     pub fn top_speed(&self) -> DVec2 {
         let speed = |pair: &[PathRow]| {
             if pair[1].cut {
@@ -143,14 +180,14 @@ impl Path {
         self.rows.windows(2).map(speed).fold(DVec2::ZERO, DVec2::max)
     }
 
-    /// The subject at `t` seconds.
+    /// Returns the subject at `t` seconds.
     pub fn subject(&self, t: f64) -> Subject {
         let after = self.rows.partition_point(|row| row.t <= t);
         let grounded = self.rows[after.saturating_sub(1)].grounded;
         Subject { grounded, ..Subject::from(self.position(t)) }
     }
 
-    /// The position at `t` seconds.
+    /// Returns the position at `t` seconds, in world units.
     pub fn position(&self, t: f64) -> DVec2 {
         let after = self.rows.partition_point(|row| row.t <= t);
         let Some(before) = after.checked_sub(1) else { return self.rows[0].position };
@@ -159,8 +196,8 @@ impl Path {
         from.position + (to.position - from.position) * ((t - from.t) / (to.t - from.t))
     }
 
-    /// Whether the subject is on the ground at `t` seconds, as the last row before says; a path
-    /// that does not say is always on the ground.
+    /// Returns whether the subject is on the ground at `t` seconds, according to the row before. `true` if the path
+    /// does not tell.
     pub fn grounded(&self, t: f64) -> bool {
         self.subject(t).grounded.unwrap_or(true)
     }
@@ -168,7 +205,7 @@ impl Path {
 
 const EXPECTED: &str = "expected t, x and y, and if known grounded and cut";
 
-/// Where the columns stand.
+/// The columns of a path's file.
 struct Columns {
     numbers: [usize; 3],
     grounded: Option<usize>,
@@ -246,7 +283,7 @@ fn row_of(
     })
 }
 
-/// The farthest from the world's origin that a path may lead, in world units.
+/// The greatest distance from the world's origin that a path may reach, in world units.
 pub(crate) const FARTHEST: f64 = 1e12;
 
 fn check_row(row: &PathRow, before: Option<f64>) -> Result<(), String> {

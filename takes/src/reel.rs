@@ -1,11 +1,11 @@
-//! Several rides in step.
+//! Several rides, row by row together.
 
 use crate::fault::Fault;
 use crate::moment::Moment;
 use crate::ride::Ride;
 use crate::take::Take;
 
-/// The moments of several takes, all of the same row together; it ends with the shortest ride.
+/// Iterates over the moments of several takes, those of the same row together. It ends with the shortest ride.
 #[derive(Debug)]
 pub struct Reel<'a> {
     rides: Vec<Ride<'a>>,
@@ -16,7 +16,7 @@ impl<'a> Reel<'a> {
     ///
     /// # Errors
     ///
-    /// Settings that can't be used.
+    /// The settings of a take can't be used.
     pub fn new(takes: &'a [Take]) -> Result<Self, Fault> {
         Ok(Self { rides: takes.iter().map(Ride::new).collect::<Result<_, Fault>>()? })
     }

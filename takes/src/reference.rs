@@ -1,4 +1,4 @@
-//! The table of settings as a page to read.
+//! The reference page of all settings.
 
 use std::fmt::Write;
 
@@ -19,24 +19,24 @@ pub fn settings_reference() -> String {
     Settings::tables().iter().map(|table| section(table, &defaults)).collect()
 }
 
-/// A key of a tuning file, in words.
+/// A key of a tuning file, with its description.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct KeyHelp {
-    /// The key's table, as it is written in a file: `zoom`, `cues.NAME`.
+    /// The table of the key, as written in a file: `zoom`, `cues.NAME`.
     pub table: String,
     /// The key within its table.
     pub key: &'static str,
-    /// What it does.
+    /// The effect.
     pub help: &'static str,
-    /// Its unit and range.
+    /// Unit and range.
     pub allowed: String,
-    /// Its default.
+    /// The default.
     pub default: String,
-    /// Whether a change acts at once in a running camera.
+    /// Whether a change takes effect immediately in a running camera.
     pub is_live: bool,
 }
 
-/// Returns all keys of a tuning file in words, in the order of the reference page.
+/// Returns all keys of a tuning file with their descriptions, in the order of the reference page.
 ///
 /// ```
 /// let keys = velvet_pan_takes::settings_keys();
@@ -66,7 +66,7 @@ fn default_text(table: &SettingsTable, setting: &Setting, defaults: &Settings) -
     }
 }
 
-/// Settings in which every table is there with its defaults.
+/// Settings that contain every table, with defaults.
 pub(crate) fn defaults() -> Settings {
     let mut settings = Settings::default();
     settings.follow.look_ahead = Some(LookAhead::default());
@@ -83,7 +83,7 @@ pub(crate) fn defaults() -> Settings {
     settings
 }
 
-/// The default of a key; `None` where it has none.
+/// The default of a key, or `None` if it has none.
 pub(crate) fn default_of(
     table: &SettingsTable,
     setting: &Setting,

@@ -1,11 +1,11 @@
-//! A ride: what the camera does in a take, row by row.
+//! A ride: the camera's movement in a take, row by row.
 
 use crate::fault::Fault;
 use crate::moment::Moment;
 use crate::run::{RideState, Run};
 use crate::take::Take;
 
-/// The moments of a take, one after the other.
+/// Iterates over the moments of a take.
 #[derive(Debug)]
 pub struct Ride<'a> {
     take: &'a Take,
@@ -13,21 +13,21 @@ pub struct Ride<'a> {
 }
 
 impl<'a> Ride<'a> {
-    /// Ready for the first row.
+    /// Starts before the first row.
     ///
     /// # Errors
     ///
-    /// Settings that can't be used.
+    /// The settings can't be used.
     pub fn new(take: &'a Take) -> Result<Self, Fault> {
         Run::new(take).map(|run| Self { take, run })
     }
 
-    /// The ride as it stands; none while the picture is on its way between two cameras.
+    /// Returns the state of the ride, or `None` while the picture glides between two cameras.
     pub fn state(&self) -> Option<RideState> {
         self.run.state(self.take)
     }
 
-    /// The same take from a saved moment on.
+    /// Continues the same take from a saved state.
     ///
     /// # Errors
     ///

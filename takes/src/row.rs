@@ -1,4 +1,4 @@
-//! A ride's table.
+//! The table of a ride.
 
 use std::io::{self, Write};
 
@@ -12,7 +12,7 @@ use crate::take::Take;
 /// One row of a ride's table: the state at `t`.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize)]
 pub struct Row {
-    /// Seconds.
+    /// Time, in seconds.
     pub t: f64,
     /// The subject's position in world units; `None` if nothing is followed.
     pub subject_x: Option<f64>,
@@ -78,11 +78,11 @@ pub struct Row {
     pub decider_y: Decider,
 }
 
-/// Writes rows as CSV; with the names of the columns in the first line, if wanted.
+/// Writes rows as CSV. With `names`, the first line has the names of the columns.
 ///
 /// # Errors
 ///
-/// They can't be written.
+/// The rows can't be written.
 pub fn write_rows(
     rows: impl IntoIterator<Item = Row>,
     names: bool,
@@ -101,7 +101,7 @@ pub fn write_rows(
 }
 
 impl Moment {
-    /// The moment as a row of the ride's table.
+    /// Returns the moment as a row of the ride's table.
     pub fn row(&self, take: &Take) -> Row {
         let (steady, shake) = (self.view.steady(), self.view.shake());
         let centre = steady.centre();

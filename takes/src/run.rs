@@ -15,12 +15,12 @@ use crate::fault::Fault;
 use crate::moment::Moment;
 use crate::take::Take;
 
-/// What a camera looks at.
+/// The target of a camera.
 #[derive(Clone, Debug, Serialize, Deserialize)]
 enum Target {
     Subjects {
         names: Vec<String>,
-        /// Framed together, now or before: then whoever leaves fades out.
+        /// Whether they are framed together, now or before. If so, subjects that leave fade out.
         party: bool,
     },
     Point(DVec2),
@@ -33,26 +33,28 @@ impl Target {
     }
 }
 
-/// A run in the middle: enough to go on with in another process, to the bit.
+/// The state of a run, from which another process continues with exactly the same results.
+///
+/// It can be serialised.
 #[derive(Clone, Debug, Serialize, Deserialize)]
 pub struct RideState {
     /// The next row.
     next: u64,
-    /// How much of the timeline has happened.
+    /// The number of events of the timeline that have happened.
     happened: usize,
     pan: [f32; 2],
     active: String,
     cameras: BTreeMap<String, (Target, CameraState)>,
-    /// Of which take, and at how many frames a second.
+    /// The take that it belongs to, and its frame rate.
     take: u64,
     fps: f64,
 }
 
-/// The cameras of a take, and how far into it they are.
+/// The cameras of a take, and their progress through it.
 ///
-/// A run holds no take: each call names it. So the take may grow while it is run, as one does that is being
-/// played, and several runs with settings of their own can go through the same take. Where a take is just
-/// ridden from its first row to its last, a [`Ride`](crate::Ride) is simpler.
+/// A run does not contain its take; each call passes it. So the take may grow while it runs, as the one that a player
+/// records, and several runs with different settings can use the same take. To ride a take from start to end, a
+/// [`Ride`](crate::Ride) is simpler.
 ///
 /// ```
 /// # use velvet_pan_takes::{BuiltIn, Files, Overrides, Run, Take};
@@ -70,14 +72,14 @@ pub struct RideState {
 pub struct Run {
     cameras: Cameras<String>,
     targets: BTreeMap<String, Target>,
-    /// Panning by hand, in screen pixels per second.
+    /// The velocity of panning by hand, in screen pixels per second.
     pan: Vec2,
-    /// How much of the timeline has happened.
+    /// The number of events of the timeline that have happened.
     happened: usize,
     next: u64,
 }
 
-/// What is seen of a row in passing.
+/// What figures need of a row.
 pub(crate) struct Glance {
     pub t: f64,
     pub view: View,
@@ -85,20 +87,20 @@ pub(crate) struct Glance {
 }
 
 impl Run {
-    /// Ready for the first row.
+    /// Starts before the first row.
     ///
     /// # Errors
     ///
-    /// Settings that can't be used.
+    /// The settings can't be used.
     pub fn new(take: &Take) -> Result<Self, Fault> {
         Self::with_settings(take, &take.settings)
     }
 
-    /// The same with other settings for the take's own camera.
+    /// Starts before the first row, with other settings for the take's own camera.
     ///
     /// # Errors
     ///
-    /// Settings that can't be used.
+    /// The settings can't be used.
     pub fn with_settings(take: &Take, settings: &Settings) -> Result<Self, Fault> {
         let camera = |settings: &Settings| {
             Camera::new(settings.clone()).map_err(|error| Fault::new(error.to_string()))
@@ -123,7 +125,7 @@ impl Run {
         Ok(Self { cameras, targets, pan: Vec2::ZERO, happened: 0, next: 0 })
     }
 
-    /// The run as it stands; none while the picture is on its way between two cameras.
+    /// Returns the state of the run, or `None` while the picture glides between two cameras.
     pub fn state(&self, take: &Take) -> Option<RideState> {
         if self.cameras.is_gliding() {
             return None;
@@ -144,7 +146,7 @@ impl Run {
         })
     }
 
-    /// The same take from a saved moment on.
+    /// Continues the same take from a saved state.
     ///
     /// # Errors
     ///
@@ -192,12 +194,13 @@ impl Run {
         Ok(run)
     }
 
-    /// The next row: a frame of `1 / fps` seconds, the first one of none.
+    /// Runs the next row, a frame of `1 / fps` seconds. The first row has no duration.
     pub fn step(&mut self, take: &Take) -> Moment {
         self.long_step(take, 1)
     }
 
-    /// A frame as long as so many rows, as when a machine falls behind: what lies between is never shown.
+    /// Runs a single frame as long as this number of rows, as on a machine that falls behind. The rows between are not
+    /// shown.
     pub fn long_step(&mut self, take: &Take, rows: u64) -> Moment {
         let (t, step) = self.frame(take, rows);
         let view = self.cameras.view(step);
@@ -214,7 +217,7 @@ impl Run {
         }
     }
 
-    /// The next row as [`step`](Self::step) gives it, without what only pictures of the camera need.
+    /// Runs the next row as [`step`](Self::step) does, without what only charts and films need.
     pub(crate) fn glance(&mut self, take: &Take) -> Glance {
         let (t, step) = self.frame(take, 1);
         Glance { t, view: self.cameras.view(step), subject: self.aimed_at(take, t) }
@@ -226,13 +229,13 @@ impl Run {
         matches!(target, Some(Target::Subjects { names, .. }) if !names.is_empty())
     }
 
-    /// Whether something else than following leads the view: a glide, a hand, a cutscene.
+    /// Whether something other than following moves the view: a glide, a hand, a cutscene.
     pub(crate) fn is_led(&self) -> bool {
         let camera = self.cameras.active();
         !self.follows() || self.cameras.is_gliding() || camera.is_gliding() || camera.is_in_hand()
     }
 
-    /// Steps until this row, counted from 0, is the next one.
+    /// Runs until this row, counted from 0, is the next one.
     pub fn skip_to(&mut self, take: &Take, row: u64) {
         while self.next < row {
             let (_, step) = self.frame(take, 1);
@@ -240,31 +243,31 @@ impl Run {
         }
     }
 
-    /// The number of the next row, from 0.
+    /// Returns the number of the next row, from 0.
     pub fn next_row(&self) -> u64 {
         self.next
     }
 
-    /// The active camera.
+    /// Returns the active camera.
     pub fn camera(&self) -> &Camera {
         self.cameras.active()
     }
 
-    /// What is shown now, in a window of the present size.
+    /// Returns the current view, in a window of the current size.
     pub fn view(&mut self) -> View {
         self.cameras.view(0.0)
     }
 
-    /// The window has another size.
+    /// Sets the size of the window, in window pixels.
     pub fn resize(&mut self, window: impl Into<WindowSize>) {
         self.cameras.resize(window);
     }
 
-    /// Changes the settings of the take's own camera on its way, within so many seconds.
+    /// Changes the settings of the take's own camera while it runs. The change takes the given number of seconds.
     ///
     /// # Errors
     ///
-    /// Settings that can't be used; the old ones stay.
+    /// The settings can't be used; the old ones stay.
     pub fn set_settings(&mut self, settings: Settings, seconds: f64) -> Result<(), SettingsError> {
         match self.cameras.get_mut(&MAIN.to_owned()) {
             Some(camera) => camera.set_settings(settings, seconds),
@@ -272,8 +275,8 @@ impl Run {
         }
     }
 
-    /// What happens up to the end of the next frame, and the frame of every camera. Returns its time and its
-    /// length in seconds.
+    /// Applies the events up to the end of the next frame, and runs the frame of every camera. Returns its time and
+    /// its length, in seconds.
     fn frame(&mut self, take: &Take, rows: u64) -> (f64, f64) {
         let rows = rows.max(1);
         let before = self.next.saturating_sub(1);
@@ -373,7 +376,7 @@ impl Run {
         }
     }
 
-    /// How far a hand pans in a step of the take's time: each of its events counts from its own time on.
+    /// The distance that a hand pans in a step. Each pan event counts from its own time.
     fn pan_through(&mut self, events: &[Event], from: f64, to: f64) -> Vec2 {
         let (mut panned, mut since) = (Vec2::ZERO, from);
         for event in events {
@@ -385,7 +388,7 @@ impl Run {
         panned + self.pan * (to - since) as f32
     }
 
-    /// A frame of every camera.
+    /// Runs a frame of every camera.
     fn advance(&mut self, take: &Take, step: f64, t: f64) {
         for (name, camera) in self.cameras.iter_mut() {
             let (watched, party) = match self.targets.get(name) {
@@ -417,7 +420,7 @@ impl Run {
         }
     }
 
-    /// Where the first of those is that the active camera looks at.
+    /// The position of the first subject that the active camera aims at.
     fn aimed_at(&self, take: &Take, t: f64) -> Option<DVec2> {
         match self.targets.get(self.cameras.active_key())? {
             Target::Point(place) => Some(*place),

@@ -1,4 +1,4 @@
-//! A take written into a folder, to be opened again.
+//! Writes a take into a folder from which it can be opened again.
 
 use std::fmt::Write;
 use std::path::Path as FilePath;
@@ -14,12 +14,12 @@ use crate::map::Map;
 use crate::path::Path;
 use crate::take::Take;
 
-/// The take's own file in its folder.
+/// The name of the take's own file in its folder.
 const TAKE: &str = "take.toml";
 const TUNING: &str = "tuning.toml";
 const MAP: &str = "map.csv";
 
-/// A take's file. Single values come before tables, as TOML wants it.
+/// The file of a take. Single values come before tables, as TOML requires.
 #[derive(Serialize)]
 struct Written<'a> {
     tuning: &'a str,
@@ -71,7 +71,7 @@ impl Take {
     ///
     /// # Errors
     ///
-    /// There is something of this name already, or it can't be written.
+    /// Something with this name exists already, or the folder can't be written.
     pub fn save(&self, folder: impl AsRef<FilePath>) -> Result<(), Fault> {
         let folder = folder.as_ref();
         let fault = |what: String| Fault::of_file(folder, format!("not written: {what}"));

@@ -1,12 +1,12 @@
-//! The table of settings as a JSON Schema, for editors that complete and check tuning files.
+//! The JSON Schema of all settings, for editors that complete and check tuning files.
 
 use serde_json::{Map, Value as Json, json};
 use velvet_pan::{Choice, ChoiceForm, Setting, SettingKind, Settings, SettingsTable, TableForm};
 
 use crate::reference::{default_of, defaults};
 
-/// Returns a JSON Schema (draft 2020-12) of a tuning file. An editor that knows it completes keys, shows what
-/// they do, and marks what is wrong.
+/// Returns a JSON Schema (draft 2020-12) of a tuning file. With it, an editor completes keys, shows their descriptions
+/// and marks mistakes.
 ///
 /// ```
 /// let schema = velvet_pan_takes::settings_schema();
@@ -35,7 +35,7 @@ fn object(description: &str) -> Json {
     })
 }
 
-/// Where the schema of a table belongs: tables come before those within them.
+/// The schema of a table. Tables come before those within them.
 fn place<'a>(root: &'a mut Json, table: &SettingsTable) -> &'a mut Json {
     let mut at = root;
     let parts: Vec<&str> = table.path().split('.').collect();
@@ -62,7 +62,7 @@ fn table_named(parts: &[&str]) -> Option<TableForm> {
     Settings::tables().iter().find(|table| table.path() == path).map(SettingsTable::form)
 }
 
-/// What holds tables by name, or in a list.
+/// The schema of tables that have names, or are in a list.
 fn several(parts: &[&str]) -> Json {
     match table_named(parts) {
         Some(TableForm::List) => json!({ "type": "array" }),
@@ -89,7 +89,7 @@ fn table(table: &SettingsTable, all: &Settings) -> Json {
     schema
 }
 
-/// Puts a key in place: `limit.reach` belongs to a table within.
+/// Puts a key into its table: `limit.reach` belongs into a table within.
 fn insert(schema: &mut Json, key: &str, value: Json) {
     match key.split_once('.') {
         None => schema["properties"][key] = value,
@@ -103,7 +103,7 @@ fn insert(schema: &mut Json, key: &str, value: Json) {
     }
 }
 
-/// A default as JSON, from what stands in a file.
+/// A default as JSON, from the text of a file.
 fn default(text: &str) -> Json {
     let table: Result<Map<String, Json>, _> = toml::from_str(&format!("key = {text}"));
     table.ok().and_then(|mut table| table.remove("key")).unwrap_or(Json::Null)

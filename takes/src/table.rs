@@ -1,4 +1,4 @@
-//! CSV files read with faults that name the line and the column, with commas, semicolons or tabs between fields.
+//! Reads CSV files with faults that name the line and the column. Fields are separated by commas, semicolons or tabs.
 
 use std::path::Path;
 
@@ -6,7 +6,7 @@ use csv::{ReaderBuilder, StringRecord, Trim};
 
 use crate::fault::Fault;
 
-/// A CSV file's text, and what to say of it.
+/// The text of a CSV file, and its path for messages.
 #[derive(Debug)]
 pub struct Table<'a> {
     path: &'a Path,
@@ -14,13 +14,13 @@ pub struct Table<'a> {
 }
 
 impl<'a> Table<'a> {
-    /// A table of this text.
+    /// Creates a table from this text.
     pub fn new(path: &'a Path, text: &'a str) -> Self {
         // Some programs mark the text as UTF-8.
         Self { path, text: text.strip_prefix('\u{feff}').unwrap_or(text) }
     }
 
-    /// What stands between fields, by the first line that is not blank.
+    /// The separator, judged by the first line that is not blank.
     fn separator(&self) -> u8 {
         let first = self.text.lines().find(|line| !line.trim().is_empty()).unwrap_or("");
         [b',', b';', b'\t']
@@ -29,7 +29,7 @@ impl<'a> Table<'a> {
             .unwrap_or(b',')
     }
 
-    /// Every record with its line, from 1. Rows may differ in length; blank lines are passed over.
+    /// Returns every record with its line, from 1. Rows may differ in length; blank lines are ignored.
     pub fn records(&self) -> Result<Vec<(usize, StringRecord)>, Fault> {
         let mut reader = ReaderBuilder::new()
             .has_headers(false)
@@ -48,12 +48,12 @@ impl<'a> Table<'a> {
             .collect()
     }
 
-    /// A fault at a line and a field, both from 1.
+    /// Returns a fault at a line and a field, both from 1.
     pub fn fault(&self, line: usize, field: usize, what: impl Into<String>) -> Fault {
         Fault::of_file(self.path, what).at(line, field)
     }
 
-    /// A fault of the file as a whole.
+    /// Returns a fault of the file as a whole.
     pub fn whole(&self, what: impl Into<String>) -> Fault {
         Fault::of_file(self.path, what)
     }

@@ -14,57 +14,57 @@ use crate::files::Files;
 use crate::map::Map;
 use crate::take_file::TakeFile;
 
-/// What the command line may change in a take.
+/// Changes to a take from the command line.
 #[derive(Clone, Debug, Default)]
 pub struct Overrides {
     /// Frames per second.
     pub fps: Option<f64>,
-    /// Length in seconds.
+    /// Length, in seconds.
     pub seconds: Option<f64>,
-    /// Settings, in order.
+    /// Changes of settings, in order.
     pub changes: Vec<Change>,
 }
 
-/// A take, loaded and checked.
+/// A take that was read and checked.
 #[derive(Clone, Debug)]
 pub struct Take {
-    /// Its file's name without the folder and the ending.
+    /// The name of its file without folder and ending.
     pub name: String,
-    /// The camera's settings.
+    /// The settings of its own camera.
     pub settings: Settings,
-    /// Its length in seconds.
+    /// Its length, in seconds.
     pub seconds: f64,
     /// Frames per second.
     pub fps: f64,
-    /// The window's size in physical pixels.
+    /// The size of the window, in physical pixels.
     pub window: WindowSize,
     /// The tiles, if any.
     pub map: Option<Map>,
-    /// The subjects that are followed at first; several are framed together.
+    /// The subjects that are followed at the start. Several are framed together.
     pub watch: Vec<String>,
-    /// All subjects by name.
+    /// All subjects, by name.
     pub subjects: BTreeMap<String, Actor>,
-    /// Further cameras by name, beside the take's own.
+    /// Further cameras, by name.
     pub cameras: BTreeMap<String, TakeCamera>,
-    /// What happens when, in order of time.
+    /// The events, in order of time.
     pub timeline: Vec<Event>,
 }
 
 impl Take {
-    /// Reads a take from disk, and every file it names, without changes.
+    /// Reads a take from disk, and every file that it names.
     ///
     /// # Errors
     ///
-    /// The first fault: file, line, key, and what would be right.
+    /// The first fault: file, line, key, and a correct value.
     pub fn open(path: impl AsRef<FilePath>) -> Result<Self, Fault> {
         Self::read(Files::Disk, path.as_ref(), &Overrides::default())
     }
 
-    /// Reads a take and every file it names, with changes.
+    /// Reads a take and every file that it names, with changes.
     ///
     /// # Errors
     ///
-    /// The first fault: file, line, key, and what would be right.
+    /// The first fault: file, line, key, and a correct value.
     pub fn read(files: Files<'_>, path: &FilePath, overrides: &Overrides) -> Result<Self, Fault> {
         Self::read_all(files, path, overrides).map_err(|faults| {
             let first = faults.into_iter().min_by_key(|fault| (fault.place.is_none(), fault.place));
@@ -73,7 +73,7 @@ impl Take {
         })
     }
 
-    /// The same, with every fault at once.
+    /// Reads a take and every file that it names, with changes, and reports every fault.
     ///
     /// # Errors
     ///
@@ -95,7 +95,7 @@ impl Take {
         take.filter(|_| faults.is_empty()).ok_or(faults)
     }
 
-    /// Reads all that a take's file names; what is wrong is added to the faults.
+    /// Reads everything that a take's file names, and adds its faults.
     fn put_together(
         file: &TakeFile,
         files: Files<'_>,
@@ -132,14 +132,14 @@ impl Take {
         })
     }
 
-    /// Its layers, those that cover with the rates that follow from its bounds.
+    /// Returns the layers of the take. Covering layers have the rates that follow from the bounds.
     pub fn layers(&self) -> Vec<Layer> {
         Camera::new(self.settings.clone())
             .map_or_else(|_| Vec::new(), |camera| camera.layers().to_vec())
     }
 
-    /// A number that tells takes apart by what happens in them: paths, timeline, cameras. Its settings, its length and
-    /// its frame rate do not count.
+    /// A number that depends on what happens in a take: paths, timeline, cameras. Its settings, its length and its
+    /// frame rate do not count.
     pub(crate) fn digest(&self) -> u64 {
         let mut hash = FIRST;
         let mut add = |text: String| {
@@ -157,7 +157,7 @@ impl Take {
         hash
     }
 
-    /// How many rows its ride has: `round(seconds × fps) + 1`.
+    /// Returns the number of rows of its ride: `round(seconds × fps) + 1`.
     pub fn rows(&self) -> u64 {
         (self.seconds * self.fps).round() as u64 + 1
     }
@@ -180,11 +180,11 @@ impl Take {
     }
 }
 
-/// The numbers of the hash FNV-1a.
+/// The constants of the hash FNV-1a.
 const FIRST: u64 = 0xcbf2_9ce4_8422_2325;
 const FACTOR: u64 = 0x0100_0000_01b3;
 
-/// Says so where somebody has mistaken a tuning for a take.
+/// Adds a hint if a tuning was given as a take.
 fn refuse_tuning(document: &Document) -> Result<(), Fault> {
     if document.is_take() || toml::from_str::<Settings>(document.text()).is_err() {
         return Ok(());
@@ -194,7 +194,7 @@ fn refuse_tuning(document: &Document) -> Result<(), Fault> {
     Err(Fault::of_file(document.path(), what))
 }
 
-/// What was read; what is wrong is told with the rest.
+/// Returns what was read; faults are added to the others.
 fn kept<T>(read: Result<T, Fault>, faults: &mut Vec<Fault>) -> Option<T> {
     read.map_err(|fault| faults.push(fault)).ok()
 }

@@ -1,4 +1,4 @@
-//! A take as its file holds it, and the checks that need no other file.
+//! A take as it is written in its file, and the checks that need no other file.
 
 use std::collections::BTreeMap;
 use std::fmt;
@@ -20,7 +20,7 @@ use crate::tuning::{check_settings, read_settings};
 
 /// Returns every fault in the text of a take file, and whether its tuning is a table within it.
 ///
-/// The files it names are not read; [`Take::read`](crate::Take::read) does that.
+/// Does not read the files that the take names; [`Take::read`](crate::Take::read) does.
 pub fn take_faults(document: &Document) -> (Vec<Fault>, bool) {
     let (file, mut faults) = document.parse_all::<TakeFile>();
     let Some(settings) = file.as_ref().and_then(TakeFile::own_settings) else {
@@ -30,7 +30,7 @@ pub fn take_faults(document: &Document) -> (Vec<Fault>, bool) {
     (faults, true)
 }
 
-/// A take as its file holds it.
+/// A take as it is written in its file.
 #[derive(Debug, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub(crate) struct TakeFile {
@@ -86,8 +86,8 @@ pub(crate) enum Tuning {
 }
 
 impl Tuning {
-    /// Its settings, checked; `key` is where in the document it is named. Changes are for a file
-    /// beside it: a table is changed before it is read.
+    /// Reads and checks the settings; `key` is where the document names them. The changes are for a file beside the
+    /// take: a table was changed before it was read.
     fn read(
         &self,
         files: Files<'_>,
@@ -132,7 +132,7 @@ impl<'de> Deserialize<'de> for Tuning {
 }
 
 impl TakeFile {
-    /// The settings that stand in the file itself.
+    /// The settings that are in the take's own file.
     pub fn own_settings(&self) -> Option<&Settings> {
         match &self.tuning {
             Some(Tuning::Inline(settings)) => Some(settings),
@@ -140,7 +140,7 @@ impl TakeFile {
         }
     }
 
-    /// Every fault that can be seen without another file.
+    /// Every fault that can be found without another file.
     pub fn check(&self, document: &Document) -> Vec<Fault> {
         let mut faults = Vec::new();
         let mut before = 0.0;
@@ -164,7 +164,7 @@ impl TakeFile {
         faults
     }
 
-    /// What is wrong with an event, by its keys.
+    /// Faults in the keys of an event.
     fn event_faults(&self, event: &Event) -> Vec<(&'static str, String)> {
         let mut faults = Vec::new();
         for name in event.watch.iter().flatten() {
@@ -198,7 +198,7 @@ impl TakeFile {
         faults
     }
 
-    /// Every cue that is called must be one of the tuning's, or of a camera's own.
+    /// Every cue that is called must exist in the tuning, or in the tuning of a camera.
     pub fn check_cues(
         &self,
         settings: &Settings,
@@ -227,7 +227,7 @@ impl TakeFile {
         Err(format!("no subject \"{name}\": expected one of {}", known.join(", ")))
     }
 
-    /// The subjects named by `watch`, or the only one there is.
+    /// The subjects named by `watch`, or the only subject.
     pub fn first_watched(&self, document: &Document) -> Result<Vec<String>, Fault> {
         if let Some(names) = &self.watch {
             for name in names {
@@ -289,7 +289,7 @@ impl TakeFile {
         }
     }
 
-    /// The subjects that can be read, and what is wrong with the others.
+    /// The subjects that can be read, and the faults of the others.
     pub fn read_subjects(
         &self,
         files: Files<'_>,
@@ -349,7 +349,7 @@ impl MapEntry {
     }
 }
 
-/// Says where a file that can't be opened was named; faults within a file stay as they are.
+/// Adds where a file was named if it can't be opened. Faults within a file stay as they are.
 fn missing(fault: Fault, document: &Document, key: &str) -> Fault {
     match (&fault.file, fault.place) {
         (Some(file), None) => document.fault(key, format!("{file}: {}", fault.what)),

@@ -1,4 +1,4 @@
-//! Settings read from a tuning file, or from a table within a take.
+//! Reads settings from a tuning file, or from a table within a take.
 
 use std::path::Path;
 
@@ -9,7 +9,7 @@ use crate::document::{Document, refusal};
 use crate::fault::Fault;
 use crate::files::Files;
 
-/// Settings from a file of their own, changed and checked.
+/// Reads settings from a file of their own, with changes applied, and checks them.
 pub fn read_settings(files: Files<'_>, path: &Path, changes: &[Change]) -> Result<Settings, Fault> {
     let document = Document::read(files, path)?;
     let settings: Settings = document.parse_changed(changes)?;
@@ -17,8 +17,8 @@ pub fn read_settings(files: Files<'_>, path: &Path, changes: &[Change]) -> Resul
     Ok(settings)
 }
 
-/// Checks settings that stand in a document, `prefix` being where in it, and says of a refused one
-/// where it came from.
+/// Checks settings that stand at `prefix` in a document. A fault names the change, or the place in the document, that
+/// the value came from.
 pub fn check_settings(
     settings: &Settings,
     document: &Document,

@@ -17,10 +17,10 @@ use crate::tuning::check_settings;
 use crate::tuning_text;
 use crate::whole::write_whole;
 
-/// Some editors empty a file before they write it: it is read once it has been left alone for so long.
+/// Some editors empty a file before they write it, so it is read only after this time without a change.
 const SETTLED: Duration = Duration::from_millis(60);
 
-/// A tuning file: load it, watch it, change settings and save them.
+/// A tuning file that a running game loads, watches, changes and saves.
 ///
 /// ```no_run
 /// use velvet_pan::Camera;
@@ -45,11 +45,11 @@ const SETTLED: Duration = Duration::from_millis(60);
 #[derive(Debug)]
 pub struct TuningFile {
     path: PathBuf,
-    /// Whether the settings stand in the table `tuning` of a take, and not by themselves.
+    /// Whether the settings are in the table `tuning` of a take.
     in_take: bool,
-    /// Whether there is such a file on the disk: what was read from elsewhere is not there before it is saved.
+    /// Whether the file exists on the disk. What was read from elsewhere does not exist before it is saved.
     on_disk: bool,
-    /// As it was read or written last.
+    /// The settings as they were last read or written.
     text: String,
     saved: Settings,
     settings: Settings,
@@ -58,11 +58,11 @@ pub struct TuningFile {
 
 #[derive(Debug)]
 struct Watch {
-    /// Watches as long as it is there.
+    /// Watches the file while it exists.
     _watcher: RecommendedWatcher,
     events: Receiver<notify::Result<notify::Event>>,
     name: OsString,
-    /// When the file was last written, if it has not been read since.
+    /// When the file was last changed, if it has not been read since.
     written: Option<Instant>,
 }
 
@@ -71,13 +71,13 @@ impl TuningFile {
     ///
     /// # Errors
     ///
-    /// The file can't be read, or a setting in it is wrong; the fault has its line and column.
+    /// The file can't be read, or a setting in it is wrong. The fault has its line and column.
     pub fn open(path: impl AsRef<Path>) -> Result<Self, Fault> {
         Self::read(Files::Disk, path)
     }
 
-    /// Reads a tuning file from the disk, or one that is built into a program: saving that one writes a new
-    /// file at its path, and never over another.
+    /// Reads a tuning file from the disk, or one that is built into a program. Saving a built-in file creates a new
+    /// file at its path and never overwrites another one.
     ///
     /// # Errors
     ///
@@ -112,9 +112,9 @@ impl TuningFile {
         })
     }
 
-    /// Watches the file from now on; [`poll`](Self::poll) tells of changes.
+    /// Starts watching the file. [`poll`](Self::poll) then reports changes.
     ///
-    /// The folder is watched and not the file, because many editors replace a file when they save it.
+    /// This watches the folder and not the file, because many editors replace a file when they save it.
     ///
     /// # Errors
     ///
@@ -142,31 +142,32 @@ impl TuningFile {
         &self.path
     }
 
-    /// Returns whether the file is on the disk; one that is built into a program is not before it is saved.
+    /// Returns whether the file exists on the disk. A file that is built into a program does not exist until it is
+    /// saved.
     #[must_use]
     pub fn is_on_disk(&self) -> bool {
         self.on_disk
     }
 
-    /// Returns the settings: those of the file, with the changes that are not saved yet.
+    /// Returns the settings of the file, including changes that are not saved yet.
     #[must_use]
     pub fn settings(&self) -> &Settings {
         &self.settings
     }
 
-    /// Returns the settings to change. [`save`](Self::save) writes what differs from the file.
+    /// Returns the settings for changing. [`save`](Self::save) writes what differs from the file.
     pub fn settings_mut(&mut self) -> &mut Settings {
         &mut self.settings
     }
 
-    /// Returns the settings as the file has them.
+    /// Returns the settings as they are in the file.
     #[must_use]
     pub fn saved(&self) -> &Settings {
         &self.saved
     }
 
-    /// Returns the paths of all keys that differ from the file, with the values to save; `None` for a key that is
-    /// left out now.
+    /// Returns the paths of all keys that differ from the file, with the values to save, or `None` for a key that will
+    /// be removed.
     #[must_use]
     pub fn changed(&self) -> Vec<(String, Option<Value>)> {
         let mut paths: Vec<String> =
@@ -181,12 +182,11 @@ impl TuningFile {
         pairs.flatten().collect()
     }
 
-    /// Reads the file again if it was changed on the disk, by somebody else. Call it each frame: it costs
-    /// nothing while nothing happens.
+    /// Reads the file again if another program changed it. Call it in each frame: it does no work without a change.
     ///
-    /// Returns `Some(Ok(()))` if there are new settings. Changes that are not saved yet are kept on top of
-    /// them, as far as they are possible there. Returns the fault, once, if the file can't be used; the
-    /// settings stay as they are. Without [`watch`](Self::watch) it returns `None`.
+    /// Returns `Some(Ok(()))` if there are new settings. Changes that are not saved yet are applied on top of them if
+    /// possible. Returns the fault, once, if the file can't be used; the settings then stay as they are. Returns
+    /// `None` without [`watch`](Self::watch).
     pub fn poll(&mut self) -> Option<Result<(), Fault>> {
         let watch = self.watch.as_mut()?;
         while let Ok(event) = watch.events.try_recv() {
@@ -230,12 +230,12 @@ impl TuningFile {
         Ok(Some(()))
     }
 
-    /// Writes what was changed, and nothing else: comments, the order of keys and the layout stay. The file
-    /// appears whole or not at all.
+    /// Writes the changes and nothing else: comments, the order of keys and the layout stay. The file appears whole or
+    /// not at all.
     ///
     /// # Errors
     ///
-    /// A setting is not possible, somebody else has changed the file since it was read, or it can't be written.
+    /// A setting is not possible, another program has changed the file since it was read, or it can't be written.
     pub fn save(&mut self) -> Result<(), Fault> {
         let fault = |what: String| Fault::of_file(&self.path, what);
         self.settings.validate().map_err(|error| fault(format!("not saved: {error}")))?;
@@ -257,7 +257,7 @@ impl TuningFile {
         Ok(())
     }
 
-    /// Goes back to the settings of the file.
+    /// Returns to the settings of the file.
     pub fn revert(&mut self) {
         self.settings = self.saved.clone();
     }

@@ -1,11 +1,11 @@
-//! The text of a tuning file, changed key by key: comments, order and layout stay.
+//! Changes the text of a tuning file key by key. Comments, order and layout stay.
 
 use toml_edit::{Array, ArrayOfTables, DocumentMut, Item, Table, TableLike, Value};
 use velvet_pan::Settings;
 
-/// Returns the text in which everything that differs between two settings is changed from the one to the
-/// other, and nothing else. The settings are the whole text, or the table `tuning` of a take. `None` if the text
-/// is not TOML, or the settings can't be written.
+/// Returns the text after everything that differs between `from` and `to` was changed, and nothing else. The settings
+/// are the whole text, or the table `tuning` of a take. Returns `None` if the text is not TOML, or if the settings
+/// can't be written.
 pub fn changed(text: &str, in_take: bool, from: &Settings, to: &Settings) -> Option<String> {
     let mut document: DocumentMut = text.parse().ok()?;
     let tree = |settings: &Settings| toml_edit::ser::to_document(settings).ok();
@@ -20,7 +20,7 @@ pub fn changed(text: &str, in_take: bool, from: &Settings, to: &Settings) -> Opt
     Some(document.to_string())
 }
 
-/// A table that needs no heading of its own, because it holds tables only.
+/// Whether a table needs no heading of its own, because it contains only tables.
 fn unheaded() -> Table {
     let mut table = Table::new();
     table.set_implicit(true);
@@ -49,8 +49,8 @@ fn change_table(
     }
 }
 
-/// Adds what the text has not said so far; of a table, only what differs. The tables of a file get a heading,
-/// those within stand in a line.
+/// Adds what the text does not contain yet; of a table, only what differs. The tables of a file get a heading, those
+/// within them are written inline.
 fn add(target: &mut dyn TableLike, key: &str, from: Option<&Item>, to: &Item, depth: usize) {
     let Some(to_table) = to.as_table_like() else {
         target.insert(key, written(to));
@@ -86,8 +86,7 @@ fn change_item(item: &mut Item, from: Option<&Item>, to: &Item, depth: usize) {
     }
 }
 
-/// Replaces a value in its place: spaces and a comment after it stay; of a list as long as before, each
-/// item's, too.
+/// Replaces a value. Spaces and a comment after it stay; so do those of each item if a list keeps its length.
 fn change_value(value: &mut Value, to: &Value) {
     if let (Some(items), Some(to)) = (value.as_array_mut(), to.as_array())
         && items.len() == to.len()
@@ -102,7 +101,7 @@ fn change_value(value: &mut Value, to: &Value) {
     *value.decor_mut() = decor;
 }
 
-/// A list of tables, however it is written.
+/// A list of tables, in either notation.
 fn tables_of(item: &Item) -> Option<ArrayOfTables> {
     match item {
         Item::ArrayOfTables(tables) => Some(tables.clone()),
@@ -117,7 +116,7 @@ fn tables_of(item: &Item) -> Option<ArrayOfTables> {
     }
 }
 
-/// A new item as people write it: a list of tables with a heading each, everything else in a line.
+/// A new item as people write it: lists of tables with headings, everything else inline.
 fn written(item: &Item) -> Item {
     match tables_of(item) {
         Some(tables) => Item::ArrayOfTables(tables),
@@ -125,7 +124,7 @@ fn written(item: &Item) -> Item {
     }
 }
 
-/// Whether two items say the same, however they are written.
+/// Whether two items have the same meaning, in any notation.
 fn is_same(one: &Item, other: &Item) -> bool {
     match (one.as_table_like(), other.as_table_like()) {
         (Some(one), Some(other)) => {

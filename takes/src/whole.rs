@@ -1,18 +1,18 @@
-//! Files that appear whole or not at all.
+//! Writes files that appear whole or not at all.
 
 use std::fs::{self, File};
 use std::io::{self, BufWriter, Write};
 use std::path::{Path, PathBuf};
 
-/// Writes a file under another name beside it, and puts it in its place once it is complete. A link keeps pointing
-/// to it, and a file that was there keeps its mode.
+/// Writes a file under a temporary name beside it, and renames it once it is complete. Follows links, and keeps the
+/// mode of an existing file.
 ///
-/// The other name is always the same, `.NAME.new`, so that what an end by force leaves behind is written over the
-/// next time.
+/// The temporary name is always `.NAME.new`, so what an interrupted program leaves behind is overwritten the next
+/// time.
 ///
 /// # Errors
 ///
-/// It can't be written; then nothing has changed. `failed` makes the error of the system's.
+/// The file can't be written; then nothing has changed. `failed` turns the system's error into that of the caller.
 pub fn write_whole<E>(
     path: &Path,
     failed: impl Fn(io::Error) -> E,
@@ -36,7 +36,8 @@ pub fn write_whole<E>(
     })
 }
 
-/// Where a file really is, or will be: without links and dots. A link is followed even to what is not there yet.
+/// Returns the real path of an existing or future file, without links and dots. A link is followed even if its target
+/// does not exist.
 #[must_use]
 pub fn place_of(path: &Path) -> PathBuf {
     fs::canonicalize(path).unwrap_or_else(|_| match fs::read_link(path) {

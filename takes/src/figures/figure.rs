@@ -1,29 +1,29 @@
-//! The kinds of figures: what each is called and measured in, for tables of any sort.
+//! The kinds of figures: their names and units, for tables of any kind.
 
 use super::Figures;
 
-/// Which end of a figure is the better one.
+/// Which values of a figure are better.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Better {
-    /// The lower the better.
+    /// Lower values are better.
     Low,
-    /// The higher the better.
+    /// Higher values are better.
     High,
 }
 
-/// One of a ride's figures.
+/// One of the figures of a ride.
 #[derive(Clone, Copy, Debug)]
 pub struct Figure {
-    /// Its field of [`Figures`], and its key in files.
+    /// The name of its field in [`Figures`], and its key in files.
     pub key: &'static str,
     /// Its name in tables.
     pub name: &'static str,
-    /// What it is measured in.
+    /// Its unit.
     pub unit: &'static str,
-    /// Which end is the better one.
+    /// Which values are better.
     pub better: Better,
     value: fn(&Figures) -> Option<f64>,
-    /// Why there may be none.
+    /// Why a ride may have no such figure.
     reason: &'static str,
 }
 
@@ -136,12 +136,12 @@ impl Figure {
         },
     ];
 
-    /// Its value among the figures of a ride.
+    /// Returns the value of this figure for a ride, in its [unit](Self::unit), or `None` if the ride does not have it.
     pub fn of(&self, figures: &Figures) -> Option<f64> {
         (self.value)(figures)
     }
 
-    /// Returns its value as short text. `>` marks a camera that did not settle; `-` is no value.
+    /// Returns the value as short text. `>` marks a camera that did not settle, `-` a missing value.
     pub fn shown(&self, figures: &Figures) -> String {
         match self.of(figures) {
             Some(value) if self.key == "settle" && figures.unsettled > 0 => {
@@ -152,18 +152,26 @@ impl Figure {
         }
     }
 
-    /// Why it is not among the figures of some ride.
+    /// Returns why a ride may have no such figure.
     pub fn reason(&self) -> &'static str {
         self.reason
     }
 
-    /// The kind with this key, written with `_`, `-` or `.`: `lag.worst` is `lag_worst`.
+    /// Returns the kind with this key. `lag_worst`, `lag-worst` and `lag.worst` are the same.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::Figure;
+    /// let lag = Figure::named("lag.worst").unwrap();
+    /// assert_eq!(lag.key, "lag_worst");
+    /// assert_eq!(lag.unit, "screen px");
+    /// assert!(Figure::named("beauty").is_none());
+    /// ```
     pub fn named(name: &str) -> Option<&'static Self> {
         let name = name.trim().replace(['-', '.'], "_");
         Self::ALL.iter().find(|figure| figure.key == name)
     }
 
-    /// A number as short as it may be read.
+    /// Returns a number in the shortest readable form.
     pub fn short(value: f64) -> String {
         match value.abs() {
             size if size >= 100.0 => format!("{value:.0}"),
@@ -173,8 +181,8 @@ impl Figure {
         }
     }
 
-    /// Whether a value is the best of all (`Some(true)`), the worst of all (`Some(false)`), or neither, or too
-    /// near the others to matter.
+    /// Returns whether a value is the best (`Some(true)`) or the worst (`Some(false)`) of all. Returns `None` if it is
+    /// neither, or too close to the others to matter.
     pub fn rank(&self, value: f64, all: &[f64]) -> Option<bool> {
         let (low, high) = all
             .iter()

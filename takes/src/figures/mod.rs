@@ -1,7 +1,7 @@
-//! Figures of a ride: how it feels, in numbers.
+//! Figures of a ride: numbers that describe how the camera feels.
 //!
-//! Where the camera is does not depend on the frame rate. So everything is measured on one clock, [`RATE`], whatever
-//! the take's own frame rate is: else a figure would tell of the clock.
+//! The position of a camera does not depend on the frame rate, so everything is measured at one rate, [`RATE`],
+//! whatever the frame rate of the take is. Otherwise the figures would depend on it.
 
 mod figure;
 mod motion;
@@ -28,60 +28,73 @@ use place::Place;
 use sight::Sights;
 use stops::Stops;
 
-/// Looks a second at the camera's motion.
+/// Samples of the camera per second.
 pub(crate) const RATE: f64 = 240.0;
 
-/// The figures of a ride. A figure is `None` where the ride does not tell: [`Figure::reason`] says why.
+/// The figures of a ride. A figure is `None` if the ride does not have it; [`Figure::reason`] says why.
 ///
-/// Lag, view ahead, turns, speed, acceleration, stops and losing the subject are those of following. A cut, a change
-/// of room, a glide, a cutscene, a hand, and the second after a teleport do not count; `led` says how much of the
-/// ride that is.
+/// Lag, view ahead, turns, speed, acceleration, stops and the time off the screen are figures of following. Cuts,
+/// changes of room, glides, cutscenes, hands, and the second after a teleport do not count; `led` is the fraction of
+/// the ride that they take.
+///
+/// ```
+/// # use velvet_pan_takes::{BuiltIn, Figures, Files, Overrides, Take};
+/// # let text = "seconds = 2.0\ntuning = { follow = { smoothing = { half_life = 0.1 } } }\n[subjects.courier]\nkeys = [[0.0, 0.0, 0.0], [2.0, 240.0, 0.0]]\n";
+/// # let files = [BuiltIn { name: "run.toml", text: text.into() }];
+/// # let take = Take::read(Files::BuiltIn(&files), "run.toml".as_ref(), &Overrides::default())?;
+/// let figures = Figures::of_take(&take)?;
+/// // At 120 units a second, a half-life of 0.1 s ends 120 · 0.1 / ln 2 = 17.3 units behind.
+/// assert!((figures.lag_worst.unwrap() - 17.3).abs() < 0.1);
+/// assert_eq!(figures.settle, None); // the subject never stops
+/// # Ok::<(), velvet_pan_takes::Fault>(())
+/// ```
 #[derive(Clone, Debug, Default, PartialEq, Serialize)]
 pub struct Figures {
-    /// The ride's name.
+    /// The name of the ride.
     pub ride: String,
-    /// Screen pixels from the subject to its anchor: the mean, …
+    /// The mean distance from the subject to its anchor, in screen pixels.
     pub lag_mean: Option<f64>,
-    /// … the 95th percentile, in a ride of more than 18 minutes to a thousandth, …
+    /// The 95th percentile of that distance; in a ride of more than 18 minutes within a thousandth.
     pub lag_p95: Option<f64>,
-    /// … and the worst.
+    /// The greatest such distance.
     pub lag_worst: Option<f64>,
-    /// Seconds from the subject's stop until the camera is slower than 4 screen pixels a second, at worst; 5
-    /// where it did not come to rest.
+    /// The longest time, in seconds, from a stop of the subject until the camera is slower than 4 screen pixels per
+    /// second. It is 5 if the camera did not come to rest.
     pub settle: Option<f64>,
-    /// Screen pixels beyond the place of rest, at worst: seen from where the subject came, and from where the
-    /// camera did.
+    /// The greatest distance beyond the position of rest, in screen pixels, in the direction of the subject's movement
+    /// and in that of the camera's.
     pub overshoot: Option<f64>,
-    /// The share of the screen's length in front of the subject along its motion, on average.
+    /// The mean fraction of the screen that is ahead of the subject, along its direction of motion.
     pub view_ahead: Option<f64>,
-    /// How far the drawn picture strays from its true way while it moves: the root of the mean square, in window
-    /// pixels; shaken frames left out.
+    /// The deviation of the drawn picture from its true path while it moves, as a root mean square in window pixels.
+    /// Shaken frames do not count.
     pub judder: Option<f64>,
-    /// The longest step there and back of the drawn subject within a tenth of a second, while truly it went one
-    /// way, in window pixels.
+    /// The longest step of the drawn subject that is reversed within a tenth of a second although the subject truly
+    /// moved in one direction, in window pixels.
     pub tremble: Option<f64>,
     /// How often per second the camera turns back along an axis, by a screen pixel or more.
     pub turns: Option<f64>,
-    /// Screen pixels per second, over a sixtieth of a second.
+    /// The highest speed over a sixtieth of a second, in screen pixels per second.
     pub peak_speed: Option<f64>,
-    /// Screen pixels per second²: how much the speed differs from one sixtieth of a second to the next.
+    /// The greatest change of speed from one sixtieth of a second to the next, in screen pixels per second².
     pub peak_acceleration: Option<f64>,
-    /// The largest area shown outside the world, in square screen pixels; none without bounds.
+    /// The largest area outside the bounds that is shown, in square screen pixels. `None` without bounds.
     pub out_of_bounds: Option<f64>,
-    /// The share of the time with the subject off the screen, while it is followed.
+    /// The fraction of the time in which a followed subject is off the screen.
     pub lost: Option<f64>,
-    /// How many stops of the subject were looked at: those of at least a second, and shorter ones in which the
-    /// camera came to rest.
+    /// The number of measured stops of the subject: those of at least a second, and shorter ones in which the camera
+    /// came to rest.
     pub stops: u32,
-    /// In how many of them the camera did not come to rest within 5 seconds, or before the subject went on.
+    /// The number of those stops in which the camera did not come to rest within 5 seconds, or before the subject
+    /// moved on.
     pub unsettled: u32,
-    /// How many stops were too short to tell: less than a second, and the camera was not at rest.
+    /// The number of stops that were too short to measure: less than a second, with the camera still moving.
     pub short_stops: u32,
-    /// How many cuts and changes of room there were.
+    /// The number of cuts and changes of room.
     pub cuts: u32,
-    /// How many times a followed subject was elsewhere at once.
+    /// The number of times that a followed subject jumped.
     pub teleports: u32,
-    /// The share of the time in which something else than following led the view.
+    /// The fraction of the time in which something other than following moved the view.
     pub led: f64,
 }
 
@@ -90,16 +103,16 @@ impl Figures {
     ///
     /// # Errors
     ///
-    /// Settings that can't be used.
+    /// The settings can't be used.
     pub fn of_take(take: &Take) -> Result<Self, Fault> {
         Self::of_part(take, 0.0..=f64::INFINITY)
     }
 
-    /// Rides a take and measures a part of the ride: these seconds of it.
+    /// Rides a take and measures the part of the ride between two times, in seconds.
     ///
     /// # Errors
     ///
-    /// Settings that can't be used.
+    /// The settings can't be used.
     pub fn of_part(take: &Take, seconds: RangeInclusive<f64>) -> Result<Self, Fault> {
         let take = &Take { fps: RATE, ..take.clone() };
         let (mut place, mut moved) = (Place::default(), Motion::default());

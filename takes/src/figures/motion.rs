@@ -1,4 +1,4 @@
-//! How fast the view moves, and how often it turns back.
+//! The speed of the view, and how often it turns back.
 
 use std::collections::VecDeque;
 
@@ -7,15 +7,15 @@ use velvet_pan::glam::DVec2;
 use super::Figures;
 use super::sight::Sight;
 
-/// Looks in a sixtieth of a second: over so many the speed is taken.
+/// Samples in a sixtieth of a second; the speed is measured over this time.
 const SPAN: usize = 4;
-/// Coming back by so many screen pixels is a turn.
+/// The view turns if it moves back by this many screen pixels.
 const TURN: f64 = 1.0;
 
-/// The fastest, and the greatest change of speed.
+/// The highest speed and the greatest change of speed.
 #[derive(Debug, Default)]
 pub struct Motion {
-    /// The last centres, as long as nothing but following has led the view.
+    /// The last centres, while only following moves the view.
     centres: VecDeque<(f64, DVec2)>,
     speed: Option<f64>,
     acceleration: Option<f64>,
@@ -51,7 +51,7 @@ impl Motion {
     }
 }
 
-/// How often the view turns back.
+/// Counts how often the view turns back.
 #[derive(Debug, Default)]
 pub struct Turns {
     axes: [Axis; 2],
@@ -59,12 +59,12 @@ pub struct Turns {
     count: u32,
 }
 
-/// The way along an axis since the last turn.
+/// The movement along one axis since the last turn.
 #[derive(Debug, Default)]
 struct Axis {
-    /// The farthest on the way, in world units.
+    /// The farthest position since the last turn, in world units.
     farthest: Option<f64>,
-    /// 1, −1, or 0 as long as it has not moved far enough to say.
+    /// The direction: 1 or −1, or 0 until the view has moved far enough.
     way: f64,
 }
 
@@ -86,7 +86,7 @@ impl Turns {
 }
 
 impl Axis {
-    /// Goes on to a place; answers whether that is a turn.
+    /// Adds a position and returns whether it completes a turn.
     fn turns(&mut self, place: f64, by: f64) -> bool {
         let farthest = *self.farthest.get_or_insert(place);
         let moved = place - farthest;

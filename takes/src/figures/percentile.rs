@@ -1,16 +1,16 @@
-//! A percentile in memory that does not grow with a ride's length.
+//! A percentile whose memory does not grow with the length of a ride.
 
-/// Values that are kept as they are: 18 minutes of looks.
+/// The number of values that are kept exactly: 18 minutes of samples.
 const EXACT: usize = 1 << 18;
 
-/// Bits of a value's fraction that do not matter: those of one bin differ by less than a thousandth.
+/// The bits of a value's fraction that are dropped. Values in the same bin differ by less than a thousandth.
 const ROUGH: u32 = f32::MANTISSA_DIGITS - 1 - 10;
 
-/// Numbers of 0 or more, and which of them so many are not above.
+/// Collects numbers of 0 or more and returns their percentiles.
 #[derive(Debug, Default)]
 pub struct Percentile {
     exact: Vec<f32>,
-    /// How many there are in each bin, once there are too many to keep.
+    /// The count of each bin, once there are too many values to keep.
     bins: Vec<u64>,
     count: u64,
 }
@@ -29,8 +29,8 @@ impl Percentile {
         }
     }
 
-    /// The value that `percent` of all are not above: exact for a ride of up to 18 minutes, else within a
-    /// thousandth of it. `None` without any.
+    /// The smallest value that `percent` of all values do not exceed. It is exact for rides of up to 18 minutes,
+    /// otherwise within a thousandth. `None` if there are no values.
     pub fn at(&mut self, percent: u64) -> Option<f64> {
         let rank = (self.count * percent / 100).min(self.count.checked_sub(1)?);
         if self.bins.is_empty() {
@@ -60,7 +60,7 @@ fn value_of(bin: usize) -> f32 {
 mod tests {
     use super::*;
 
-    /// The same numbers, few and many, against sorting them.
+    /// Compares the percentiles of few and of many numbers with sorting.
     #[test]
     fn many_are_as_good_as_a_few() {
         for count in [1, 2, 99, 1000, EXACT, EXACT + 1, 1_000_000] {

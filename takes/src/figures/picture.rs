@@ -7,9 +7,9 @@ use velvet_pan::glam::DVec2;
 use super::Figures;
 use super::sight::{Sight, drawn_origin, drawn_subject, true_origin};
 
-/// A picture moves if it truly moves by so much in a frame, in window pixels.
+/// A picture moves if it truly moves by at least this distance in a frame, in window pixels.
 const MOVES: f64 = 0.01;
-/// There and back within so many seconds is a tremble.
+/// A step that is reversed within this time, in seconds, is a tremble.
 const QUICK: f64 = 0.1;
 
 #[derive(Debug, Default)]
@@ -19,7 +19,7 @@ pub struct Picture {
     tremble: Option<Tremble>,
 }
 
-/// How far some values are spread about their mean.
+/// The spread of values about their mean.
 #[derive(Clone, Copy, Debug, Default)]
 struct Spread {
     count: f64,
@@ -78,10 +78,10 @@ impl Picture {
     }
 }
 
-/// Steps there and back.
+/// Finds steps that are reversed.
 #[derive(Debug, Default)]
 struct Tremble {
-    /// Time, where it is drawn, and where it truly is.
+    /// Time, drawn position and true position.
     recent: VecDeque<(f64, DVec2, DVec2)>,
     worst: f64,
 }
@@ -97,7 +97,8 @@ impl Tremble {
         }
     }
 
-    /// The shorter of a step and the step back from it, the last of them just now, while truly it went one way.
+    /// The shorter one of a step and the step back from it, if the last movement was the step back and the subject
+    /// truly moved in one direction.
     fn there_and_back(&self, axis: usize) -> f64 {
         let (mut forth, mut back) = (false, false);
         let [mut low, mut high] = [f64::MAX, f64::MIN];

@@ -1,4 +1,4 @@
-//! Where the subject is on the screen, and what is shown.
+//! The subject's position on the screen, and the area that is shown.
 
 use super::Figures;
 use super::percentile::Percentile;

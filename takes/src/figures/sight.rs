@@ -1,4 +1,4 @@
-//! A ride, look by look, with what figures need of it.
+//! The samples of a ride, with everything that figures need.
 
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Rect, ShakeOffset, View};
@@ -7,47 +7,47 @@ use super::Run;
 use crate::fault::Fault;
 use crate::take::Take;
 
-/// A subject that is faster than this, in screens per second, was teleported.
+/// A subject that is faster than this, in screens per second, counts as teleported.
 const TELEPORT: f64 = 12.0;
-/// How long a teleport is felt, in seconds: the camera is still on its way.
+/// How long a teleport affects figures, in seconds: the camera is still on its way.
 const AFTER: f64 = 1.0;
 
-/// One look at a ride.
+/// One sample of a ride.
 #[derive(Clone, Copy, Debug)]
 pub struct Sight {
-    /// Seconds from the start, and since the last look.
+    /// Seconds from the start, and since the last sample.
     pub t: f64,
     pub dt: f64,
     pub view: View,
-    /// The unshaken centre, in world units.
+    /// The centre of the view without shake, in world units.
     pub centre: DVec2,
     /// Screen pixels per world unit.
     pub scale: f64,
-    /// The screen's size.
+    /// The size of the screen, in screen pixels.
     pub size: DVec2,
     pub subject: Option<DVec2>,
-    /// How the subject has moved since the last look, in world units; none where it is new.
+    /// The movement of the subject since the last sample, in world units. `None` if the subject is new.
     pub step: Option<DVec2>,
-    /// The subject in the unsnapped, unshaken view, in screen pixels.
+    /// The subject's position in the view without snapping and shake, in screen pixels.
     pub on_screen: Option<DVec2>,
     pub lag: Option<f64>,
-    /// The area shown outside the bounds, in square screen pixels.
+    /// The area outside the bounds that is shown, in square screen pixels.
     pub outside: Option<f64>,
     pub shaken: bool,
-    /// Something else than following leads the view.
+    /// Whether something other than following moves the view.
     pub led: bool,
-    /// The view, or the subject, is elsewhere at once.
+    /// Whether the view or the subject jumped.
     pub cut: bool,
     pub teleport: bool,
 }
 
-/// All looks at a take.
+/// Iterates over all samples of a take.
 pub struct Sights<'a> {
     take: &'a Take,
     run: Run,
     last: Option<Sight>,
     room: Option<Rect>,
-    /// Until when a teleport is felt.
+    /// The time until which a teleport affects figures.
     until: f64,
 }
 
@@ -101,27 +101,27 @@ impl Iterator for Sights<'_> {
     }
 }
 
-/// Where the world's origin is drawn in the window, in whole window pixels.
+/// The position of the world's origin as drawn in the window, in whole window pixels.
 pub fn drawn_origin(view: &View) -> DVec2 {
     let placement = view.placement();
     (placement.origin - view.canvas_corner() * placement.scale).round()
 }
 
-/// Where the world's origin would be shown in the window without snapping.
+/// The position of the world's origin in the window without snapping.
 pub fn true_origin(view: &View) -> DVec2 {
     let size = view.steady().size().as_dvec2();
     let corner = view.lens().to_screen_axes(view.centre()) - size / 2.0;
     -corner * view.placement().scale
 }
 
-/// Where a followed subject is drawn in the window, in whole window pixels.
+/// The position of a followed subject as drawn in the window, in whole window pixels.
 pub fn drawn_subject(view: &View, subject: DVec2) -> DVec2 {
     let steady = view.steady();
     let own = steady.followed_placement(subject);
     (own.origin + steady.followed_position(subject).as_dvec2() * own.scale).round()
 }
 
-/// The area that a view shows outside a rectangle, in square screen pixels.
+/// The area outside a rectangle that a view shows, in square screen pixels.
 fn outside(view: &View, rect: &Rect) -> f64 {
     let shown = view.visible_world();
     let common = (shown.max.min(rect.max) - shown.min.max(rect.min)).max(DVec2::ZERO);

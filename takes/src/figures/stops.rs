@@ -1,24 +1,24 @@
-//! What the view does when the subject stops.
+//! The movement of the view after the subject stops.
 
 use velvet_pan::glam::DVec2;
 
 use super::Figures;
 use super::sight::Sight;
 
-/// Slower than this, in screen pixels per second, a subject stands …
+/// A subject that is slower than this, in screen pixels per second, stands.
 const STANDS: f64 = 0.5;
-/// … and the camera is at rest.
+/// A camera that is slower than this, in screen pixels per second, is at rest.
 const RESTS: f64 = 4.0;
-/// So long, in seconds, a camera may take to settle.
+/// The longest time, in seconds, that a camera has to settle.
 pub const PATIENCE: f64 = 5.0;
-/// A stop shorter than this does not tell of a camera that is still moving.
+/// A stop that is shorter than this, in seconds, is not measured if the camera is still moving.
 const SHORT: f64 = 1.0;
 
 #[derive(Debug, Default)]
 pub struct Stops {
-    /// Where the subject was heading, while it moves.
+    /// The direction of the subject while it moves.
     way: Option<DVec2>,
-    /// The stop that is looked at.
+    /// The stop that is being measured.
     stop: Option<Stop>,
     last: Option<DVec2>,
     settle: Option<f64>,
@@ -28,16 +28,16 @@ pub struct Stops {
     short: u32,
 }
 
-/// The subject stands.
+/// A stop of the subject.
 #[derive(Debug)]
 struct Stop {
     since: f64,
-    /// The direction in which it came.
+    /// The direction from which it came.
     way: DVec2,
-    /// When the camera was last seen to move.
+    /// The time at which the camera last moved.
     moved: f64,
     now: f64,
-    /// Where the camera has been since, in world units.
+    /// The positions of the camera since, in world units.
     centres: Vec<DVec2>,
     scale: f64,
 }
@@ -72,7 +72,7 @@ impl Stops {
         }
     }
 
-    /// The subject goes on, or has stood long enough.
+    /// Ends the stop, because the subject moves on or has stood long enough.
     fn close(&mut self) {
         let Some(stop) = self.stop.take() else { return };
         let settled = stop.moved < stop.now;
@@ -101,7 +101,8 @@ impl Stops {
 }
 
 impl Stop {
-    /// Screen pixels beyond the rest, in the direction in which the subject came and in that of the camera.
+    /// The distance beyond the position of rest, in screen pixels, in the direction of the subject and in that of the
+    /// camera.
     fn overshoot(&self) -> f64 {
         let (Some(first), Some(rest)) = (self.centres.first(), self.centres.last()) else {
             return 0.0;

@@ -1,4 +1,4 @@
-//! The colors of the terraces, for egui.
+//! The colours of the terraces, for egui.
 
 use eframe::egui::Color32;
 use velvet_pan_terraces::art::palette;
