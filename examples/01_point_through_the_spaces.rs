@@ -1,4 +1,4 @@
-//! A point through the spaces: world, screen, canvas and window, and back again.
+//! Convert a point between the spaces: world, screen, canvas and window, and back again.
 //!
 //! Run with `cargo run --example 01_point_through_the_spaces`.
 
@@ -11,9 +11,12 @@ fn main() {
     let view = View::new(lens, [1000.3, 400.0], Snap::Subpixel).with_window((1920, 1080));
 
     let lantern = [1100.0, 380.0];
-    println!("the lantern hangs in the world at   {lantern:?} units");
-    println!("it appears on the screen at         {} px, unrounded", view.world_to_screen(lantern));
-    println!("it is drawn on the canvas at        {} px, whole", view.canvas_position(lantern));
+    println!("the lantern is in the world at       {lantern:?} units");
+    println!(
+        "it is on the screen at              {} px, not rounded",
+        view.world_to_screen(lantern)
+    );
+    println!("it is drawn on the canvas at        {} px, rounded", view.canvas_position(lantern));
     println!("the canvas is                       {} px", view.canvas_size());
 
     let placement = view.placement();
@@ -27,7 +30,7 @@ fn main() {
     let visible = view.visible_world();
     println!("the screen shows the world from     {} to {}", visible.min, visible.max);
 
-    println!("\nthe same lantern through other lenses:");
+    println!("\nthe same lantern with other zooms and rotations:");
     for (zoom, rotation) in [(1.0, 0.0), (2.0, 0.0), (1.0, 0.5)] {
         let lens = Lens::new(&Screen::default()).with_zoom(zoom).with_rotation(rotation);
         let view = View::new(lens, [1000.3, 400.0], Snap::Off);

@@ -1,22 +1,22 @@
-//! Follow a courier, smoothly, and the same at any frame rate.
+//! Follow a player smoothly, in the same way at any frame rate.
 //!
-//! The common mistake is "a tenth of the way each frame": at 120 frames a second that follows twice
-//! as fast as at 60. A half-life in seconds is the same motion everywhere.
+//! The common mistake is to move a tenth of the way in each frame: at 120 frames a second, that follows twice as fast
+//! as at 60. A half-life in seconds gives the same motion at any frame rate.
 //!
 //! Run with `cargo run --example 02_follow_and_smooth`.
 
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Camera, Settings, SettingsError, Smoothing};
 
-/// She stands for half a second, runs for two at 130 units a second, and stops.
+/// The player stands for half a second, runs for two seconds at 130 units a second, and stops.
 fn courier(t: f64) -> DVec2 {
     DVec2::new(130.0 * (t - 0.5).clamp(0.0, 2.0), 0.0)
 }
 
-/// How far the view is behind her, in screen pixels, at each half second.
+/// Returns how far the view is behind the player, in screen pixels, at each half second.
 fn ours(fps: u32) -> Result<Vec<f64>, SettingsError> {
     let mut settings = Settings::default();
-    // The number people have in their code already, as a half-life.
+    // The fraction per frame that many games use already, as a half-life.
     settings.follow.smoothing = Smoothing::per_frame(0.1, 60.0).into();
     let mut camera = Camera::new(settings)?;
     let frames = (0..=4 * fps).map(|frame| {
@@ -27,7 +27,7 @@ fn ours(fps: u32) -> Result<Vec<f64>, SettingsError> {
     Ok(frames.step_by(fps as usize / 2).collect())
 }
 
-/// The mistake.
+/// The mistake: a fraction of the remaining way per frame.
 fn per_frame(fps: u32) -> Vec<f64> {
     let mut x = 0.0;
     let frames = (0..=4 * fps).map(|frame| {
@@ -39,7 +39,9 @@ fn per_frame(fps: u32) -> Vec<f64> {
 }
 
 fn main() -> Result<(), SettingsError> {
-    println!("Screen pixels behind the courier, every half second\n");
+    println!(
+        "Distance from the courier to the centre of the view, in screen pixels, every half second\n"
+    );
     println!("a tenth of the way each frame:");
     for fps in [30, 60, 120, 240] {
         print_row(fps, &per_frame(fps));
@@ -48,7 +50,7 @@ fn main() -> Result<(), SettingsError> {
     for fps in [30, 60, 120, 240] {
         print_row(fps, &ours(fps)?);
     }
-    println!("\nAt the end all of ours are exactly at rest: 0 is 0, not nearly.");
+    println!("\nWith a half-life, the view is exactly at rest in the end: 0 is exactly 0.");
     Ok(())
 }
 

@@ -1,7 +1,7 @@
-//! Hold the view inside the world, at any zoom, and in a world smaller than the view.
+//! Clamp the view to the world, at any zoom and in a world smaller than the view.
 //!
-//! The common mistake is to clamp the camera's centre to the world, which shows half a screen of
-//! nothing at every edge. Here the whole visible rectangle is held.
+//! The common mistake is to clamp the camera's centre to the world. Half of the screen is then empty at every edge.
+//! Here the whole visible rectangle is kept inside.
 //!
 //! Run with `cargo run --example 03_inside_the_world`.
 

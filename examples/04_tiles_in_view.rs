@@ -1,7 +1,7 @@
-//! Draw only the tiles in view, row by row, straight from the map's slice.
+//! Draw only the visible tiles, row by row, from ranges of the map's slice.
 //!
-//! The common mistakes are the missing tile at the edge while in mid-scroll, and the wrong row
-//! stride. Here the window is exact, and each row comes as a range of the slice.
+//! The common mistakes are a missing tile at the edge of the screen while scrolling, and a wrong row stride. Here the
+//! visible tiles are exact, and each row is a range of the slice.
 //!
 //! Run with `cargo run --example 04_tiles_in_view`.
 
@@ -11,7 +11,7 @@ const COLUMNS: u32 = 48;
 const ROWS: u32 = 12;
 
 fn main() {
-    // Stepped terraces: ground below a line that climbs to the right.
+    // A terraced hill: everything below a line that climbs to the right is ground.
     let ground = |column: u32| 10 - column / 8;
     let map: Vec<u8> = (0..ROWS * COLUMNS)
         .map(|index| match (index / COLUMNS).cmp(&ground(index % COLUMNS)) {
@@ -42,5 +42,5 @@ fn main() {
             println!("  row {:2} from x {:3}, y {:3} px  {letters}", row.row(), at.x, at.y);
         }
     }
-    println!("\nIn mid-scroll there is one column more, and no gap at either edge.");
+    println!("\nWhile scrolling, one more column is visible, with no gap at either edge.");
 }

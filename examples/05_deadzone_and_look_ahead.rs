@@ -1,14 +1,14 @@
-//! A zone in which the courier moves freely, and a view that runs ahead of her.
+//! A deadzone, in which the player moves without moving the view, and look-ahead.
 //!
-//! The common mistakes are a camera that repeats every twitch, and one that shows as much of what
-//! is behind as of what is ahead. A turn is believed only after some way in the new direction.
+//! The common mistakes are a camera that follows every small movement, and one that shows as much of what is behind
+//! the player as of what is ahead. Look-ahead accepts a turn only after a certain distance in the new direction.
 //!
 //! Run with `cargo run --example 05_deadzone_and_look_ahead`.
 
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Camera, Deadzone, LookAhead, Settings, SettingsError};
 
-/// She shuffles about, runs to the right, and turns back.
+/// The player makes small steps, runs to the right, and turns back.
 fn courier(t: f64) -> DVec2 {
     let shuffle = 8.0 * (9.0 * t).sin() * f64::from(u8::from(t < 1.0));
     let run = 120.0 * (t - 1.0).clamp(0.0, 2.0) - 120.0 * (t - 3.0).clamp(0.0, 1.0);
@@ -25,7 +25,7 @@ fn ride(name: &str, settings: Settings) -> Result<(), SettingsError> {
             let ahead = view.visible_world().max.x - courier(t).x;
             let bar = "·".repeat((ahead / 10.0) as usize);
             println!(
-                "  t {t:3.1} s: view at {:6.1}, {ahead:5.1} units to her right {bar}",
+                "  t {t:3.1} s: view at {:6.1}, {ahead:5.1} units ahead on the right {bar}",
                 view.centre().x
             );
         }

@@ -1,14 +1,14 @@
-//! Keep the picture still while she jumps, and never lose her when she falls.
+//! Keep the height of the view during jumps, and keep a falling player on the screen.
 //!
-//! The common mistake is a view that bobs with every jump. `Airborne::Hold` keeps its height until
-//! she lands, or until her leash is out.
+//! The common mistake is a view that bobs with every jump. `Airborne::Hold` keeps its height until the player lands,
+//! or until the leash is reached.
 //!
 //! Run with `cargo run --example 06_jumps_and_leash`.
 
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Airborne, Camera, Leash, Settings, SettingsError, Smoothing, Subject};
 
-/// A jump of 60 units onto a ledge of 32, and later a long fall.
+/// A jump of 60 units onto a ledge at 32, and later a long fall.
 fn courier(t: f64) -> Subject {
     let (up, fall) = (t.min(0.6), (t - 1.5).clamp(0.0, 1.0));
     let hop = 500.0 * up * (0.6 - up) + 32.0 * up / 0.6;
@@ -24,7 +24,7 @@ fn main() -> Result<(), SettingsError> {
     settings.follow.leash = Some(Leash(DVec2::new(0.5, 0.4)));
     let mut holding = Camera::new(settings)?;
 
-    println!("height of the view (up is less), and where on the screen she is:");
+    println!("y of the view (smaller is higher), and the player's position on the screen:");
     for frame in 0..=150 {
         let t = f64::from(frame) / 60.0;
         let plain = following.follow(1.0 / 60.0, courier(t));
@@ -32,13 +32,15 @@ fn main() -> Result<(), SettingsError> {
         if frame % 10 == 0 {
             let place = held.world_to_screen(courier(t).position).y / 180.0;
             println!(
-                "  t {t:4.2} s: following {:7.1}, holding {:7.1}, she is at {:3.0} % of the screen",
+                "  t {t:4.2} s: following {:7.1}, holding {:7.1}, player at {:3.0} % of the screen",
                 plain.centre().y,
                 held.centre().y,
                 place * 100.0
             );
         }
     }
-    println!("\nHeld, the view moves only once she has landed, or falls past 90 % of the screen.");
+    println!(
+        "\nWhen held, the view moves only after the landing, or when the player falls below 90 % of the screen."
+    );
     Ok(())
 }

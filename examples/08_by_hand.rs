@@ -1,7 +1,7 @@
-//! Drag the view, pan it with keys and at the screen's edge, and give it back.
+//! Drag the view, pan it with keys and at the edge of the screen, and return to following.
 //!
-//! The common mistakes are a drag that lags behind the pointer, keys that pan faster when zoomed
-//! in, and a jump when following takes over again.
+//! The common mistakes are a drag that lags behind the pointer, keys that pan faster in the world when zoomed in, and
+//! a jump when following resumes.
 //!
 //! Run with `cargo run --example 08_by_hand`.
 
@@ -28,7 +28,7 @@ fn main() -> Result<(), SettingsError> {
     }
     camera.release();
 
-    println!("let go, the view comes back from where it is:");
+    println!("after release, the view returns from where it is:");
     for frame in 0..30 {
         let view = camera.follow(STEP, courier);
         if frame % 6 == 0 {
@@ -50,6 +50,6 @@ fn main() -> Result<(), SettingsError> {
 
     let pointer = Vec2::new(316.0, 90.0);
     let push = edge_push(pointer, camera.view().size(), 16.0);
-    println!("a pointer at {pointer}, 4 px from the right edge, pushes {push} of the full speed");
+    println!("a pointer at {pointer}, 4 px from the right edge, pans at {push} of the full speed");
     Ok(())
 }

@@ -1,7 +1,7 @@
-//! Cut to a place, or glide there in a set time, though it moves meanwhile.
+//! Cut to a position, or glide there in a set time, even if the target moves.
 //!
-//! The common mistakes are a pan across the whole level after a teleport, and a cutscene that waits
-//! for smoothing that never quite arrives.
+//! The common mistakes are a pan across the whole level after a teleport, and a cutscene that waits for smoothing to
+//! arrive, which takes too long.
 //!
 //! Run with `cargo run --example 09_cuts_and_glides`.
 

@@ -1,7 +1,7 @@
-//! A view that scrolls one way only, and a line that stops the player but not the leaves.
+//! A view that only scrolls one way, and a line that stops the player but not the leaves.
 //!
-//! The common mistake is to let the player walk off the screen behind a view that does not follow,
-//! or to clamp her to the screen where the world was meant.
+//! The common mistakes are to let the player walk off the screen behind a view that does not return, and to clamp the
+//! player to the screen instead of to a line in the world.
 //!
 //! Run with `cargo run --example 10_one_way`.
 
@@ -27,6 +27,6 @@ fn main() -> Result<(), SettingsError> {
             );
         }
     }
-    println!("\nShe stops half her width before the line; the leaf is blown past it.");
+    println!("\nThe player stops half a width before the line; the leaf passes it.");
     Ok(())
 }

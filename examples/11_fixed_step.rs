@@ -1,7 +1,8 @@
-//! A simulation at 30 steps a second under a display at 144 frames: the view between two steps.
+//! A simulation at 30 steps a second on a display at 144 frames: the view between two steps.
 //!
-//! The common mistake is to move the camera in the simulation's steps only, which shows each of
-//! them. `View::between` blends the last two; in a looping world, `translate` moves everything.
+//! The common mistake is to move the camera only in the steps of the simulation, so that each step is visible.
+//! `View::between` blends the last two steps. In a world that wraps, `translate` moves the camera with everything
+//! else.
 //!
 //! Run with `cargo run --example 11_fixed_step`.
 
@@ -31,7 +32,7 @@ fn main() -> Result<(), SettingsError> {
         shown.push(view.centre().x);
     }
     let moves: Vec<f64> = shown.windows(2).map(|pair| pair[1] - pair[0]).collect();
-    println!("one second; in a frame the view moved, in units:");
+    println!("movement of the view per frame, in world units, over one second:");
     for chunk in moves[100..].chunks(11) {
         println!("  {}", chunk.iter().map(|by| format!("{by:6.3}")).collect::<String>());
     }
@@ -41,7 +42,7 @@ fn main() -> Result<(), SettingsError> {
     camera.translate([-LOOP, 0.0]);
     x -= LOOP;
     println!(
-        "\nshe is at {before} px, and after the loop at {} px",
+        "\nthe courier is at {before} px, and after wrapping at {} px",
         camera.view().world_to_screen([x, 0.0])
     );
     Ok(())

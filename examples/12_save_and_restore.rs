@@ -1,4 +1,4 @@
-//! Save a camera in mid-ride, go back, and get the same bits again: for rollback and replays.
+//! Save a camera during a ride, go back, and get exactly the same results again: for rollback and replays.
 //!
 //! Run with `cargo run --example 12_save_and_restore`.
 
@@ -30,6 +30,6 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let mut other = Camera::new(settings)?;
     other.restore(saved)?;
     println!("another camera:        {}", play(&mut other, 100, 400) == first);
-    println!("where it ended:        {}", other.view().centre());
+    println!("final centre:          {}", other.view().centre());
     Ok(())
 }

@@ -1,7 +1,7 @@
-//! One screen in any window: four fits, and a pointer that hits what it points at.
+//! Show one screen in any window: four fits, and pointer positions that match what is drawn.
 //!
-//! The common mistakes are a stretched picture after a resize, a whole-number division in an aspect
-//! ratio, and a pointer that is off by the bars.
+//! The common mistakes are a stretched picture after a resize, an aspect ratio from an integer division, and a pointer
+//! that is wrong by the width of the bars.
 //!
 //! Run with `cargo run --example 13_any_window`.
 
@@ -22,7 +22,7 @@ fn main() -> Result<(), SettingsError> {
                 .window_to_world(pointer)
                 .map_or("the bars".to_owned(), |at| format!("{at:.1}"));
             println!(
-                "  {:8} screen {:>10}, {:.3} times as large, {:3.0} x {:3.0} of it seen; the pointer at the top is on {hit}",
+                "  {:8} screen {:>10}, scaled by {:.3}, {:3.0} x {:3.0} visible; the pointer at the top is on {hit}",
                 format!("{fit:?}"),
                 format!("{} x {}", view.size().x, view.size().y),
                 placement.scale,

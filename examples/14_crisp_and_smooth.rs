@@ -1,9 +1,7 @@
-//! Crisp pixels that glide: draw one pixel more, and slide the finished picture by the rest.
+//! Crisp pixels that move smoothly: draw one pixel more, and slide the finished picture by the remainder.
 //!
-//! The common mistakes are a picture that moves in whole art pixels (uneven steps at low speed), one
-//! that is drawn between pixels (shimmering edges), and camera and sprite rounded apart (the hero
-//! trembles).
-//!
+//! The common mistakes are a picture that moves in whole art pixels (uneven steps at low speed), one that is drawn
+//! between pixels (shimmering edges), and rounding camera and sprite separately (the player's sprite trembles).
 //! Run with `cargo run --example 14_crisp_and_smooth`.
 
 use velvet_pan::glam::UVec2;
@@ -12,7 +10,7 @@ use velvet_pan::{Blending, Canvas, CanvasMut, Lens, Screen, Snap, View, present}
 const SCALE: u32 = 6;
 const SCREEN: UVec2 = UVec2::new(12, 1);
 
-/// A frame of the window: a fence of posts, one every 8 units, seen from x.
+/// A frame of the window: a fence with a post every 8 units, with the view's centre at x.
 fn frame(x: f64, snap: Snap) -> String {
     let lens = Lens::new(&Screen { size: SCREEN, ..Screen::default() });
     let view = View::new(lens, [x, 0.5], snap).with_window(SCREEN * SCALE);
@@ -40,5 +38,7 @@ fn main() {
             println!("  {}", frame(12.0 + 37.0 / 60.0 * f64::from(step), snap));
         }
     }
-    println!("\nWhole jumps by 0 or 6 window pixels, Subpixel moves by 3 or 4; both are crisp.");
+    println!(
+        "\nWhole moves by 0 or 6 window pixels per frame, Subpixel by 3 or 4. Both are crisp."
+    );
 }

@@ -1,7 +1,7 @@
-//! Shake the picture on an impact, and nothing but the picture.
+//! Shake the picture on an impact, without moving the camera.
 //!
-//! The common mistakes are a shake that overwrites the follow and puts the camera back in a stale
-//! place, one that decays past zero, and a small hit that cancels a big one.
+//! The common mistakes are a shake that overwrites the camera's position and leaves it in the wrong place, a shake
+//! whose strength falls below zero, and a weak hit that cancels a strong one.
 //!
 //! Run with `cargo run --example 15_impacts`.
 
@@ -19,7 +19,7 @@ fn main() -> Result<(), SettingsError> {
         ..Shake::default()
     };
 
-    println!("a gong, then a thud, while the courier runs on; screen pixels:");
+    println!("shake of a gong, then a thud, while the courier runs, in screen pixels:");
     let mut camera = Camera::new(Settings::default())?;
     for frame in 0..=60 {
         let courier = [f64::from(frame) * 2.0, 0.0];
@@ -34,10 +34,10 @@ fn main() -> Result<(), SettingsError> {
             let bar = " ".repeat((12.0 + 1.6 * by.x) as usize);
             println!("  frame {frame:2}: {:5.2}, {:5.2} {bar}|", by.x, by.y);
         }
-        assert_eq!(view.steady().centre().x, courier[0], "the camera never learns of it");
+        assert_eq!(view.steady().centre().x, courier[0], "a shake does not move the camera");
     }
 
-    println!("\nten gongs within a tenth of a second come to at most:");
+    println!("\nthe maximum of ten gongs within a tenth of a second:");
     for mix in [ShakeMix::Add, ShakeMix::Strongest, ShakeMix::Replace] {
         let shake = Shaking { mix, ..Shaking::default() };
         let mut camera = Camera::new(Settings { shake, ..Settings::default() })?;

@@ -1,7 +1,7 @@
-//! Say what happened; the tuning file says what the camera makes of it.
+//! The game reports what happened, and the tuning file says what the camera does.
 //!
-//! The common mistake is "shake by 6" all over the game, which nobody can tune, or turn down for a
-//! player who can't bear it.
+//! The common mistake is "shake by 6" all over the game's code: nobody can tune it, or reduce it for a player who
+//! can't bear shakes.
 //!
 //! Run with `cargo run --example 16_cues`.
 
@@ -40,7 +40,7 @@ fn main() -> Result<(), SettingsError> {
 
     let mut camera = Camera::new(settings)?;
     if let Err(unknown) = camera.cue("gnog", [0, 0]) {
-        println!("\na name with a slip is an answer, not a crash: {unknown}");
+        println!("\na misspelled name is an error, not a panic: {unknown}");
     }
     Ok(())
 }

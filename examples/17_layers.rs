@@ -1,9 +1,8 @@
-//! Depth for a flat world: layers that pass at their own rates, repeat, and drift.
+//! Depth in a 2D world: layers that scroll at their own rates, repeat, and drift.
 //!
-//! The common mistake is one rounding for all layers: rounded to the world's pixels, a slow layer
-//! stands for some frames and then jumps. Each has its own corner and its own residual here, so each
-//! is drawn on a canvas of its own.
-//!
+//! The common mistake is to round all layers in the same way. Rounded to the world's pixels, a slow layer stands still
+//! for some frames and then jumps. Here each layer has its own corner and its own residual, and is drawn on a canvas
+//! of its own.
 //! Run with `cargo run --example 17_layers`.
 
 use velvet_pan::glam::DVec2;
@@ -11,7 +10,7 @@ use velvet_pan::{Camera, Layer, Rect, Settings, SettingsError, View};
 
 const FRAMES: u32 = 240;
 
-/// Where a point of a layer is shown in the window, frame by frame, while the camera pans.
+/// Returns where a point of a layer is shown in the window, frame by frame, while the camera pans.
 fn shown(camera: &mut Camera, layer: usize, shared: bool) -> Vec<f64> {
     let mut place = |frame: u32| {
         let at = [400.0 + 37.0 / 60.0 * f64::from(frame), 90.0]; // 37 units a second
@@ -25,7 +24,7 @@ fn shown(camera: &mut Camera, layer: usize, shared: bool) -> Vec<f64> {
     (0..FRAMES).map(&mut place).collect()
 }
 
-/// How uneven the steps from frame to frame are: the root of their mean squared deviation.
+/// Returns how uneven the steps from frame to frame are: the root of their mean squared deviation.
 fn judder(places: &[f64]) -> f64 {
     let steps: Vec<f64> = places.windows(2).map(|pair| pair[1] - pair[0]).collect();
     let mean = steps.iter().sum::<f64>() / steps.len() as f64;
@@ -55,7 +54,7 @@ fn main() -> Result<(), SettingsError> {
     let view = camera.view();
     let picture = Rect::from_corner_size([0, 60], [128, 60]);
     let ridge = view.layer(&camera.layers()[2]);
-    println!("\nthe copies in sight of a ridge that repeats every 128 units:");
+    println!("\nthe visible copies of a ridge that repeats every 128 units:");
     for copy in ridge.copies(&picture, [128, 0]) {
         println!("  number {:2}, drawn from x {:4} px", copy.column, copy.rect.min.x);
     }

@@ -1,7 +1,7 @@
-//! A background picture that must never run out, and the part of it that is in sight.
+//! A background picture that always covers the view, and the visible part of it.
 //!
-//! The common mistake is a rate that was right for the first level: in a longer one the sky ends in
-//! mid-flight. Give the size of the picture and that of the world; the rate follows.
+//! The common mistake is a rate that was right for the first level: in a longer level the sky ends before the world
+//! does. Here the rate is computed from the sizes of the picture and of the world.
 //!
 //! Run with `cargo run --example 18_backdrops`.
 
@@ -19,7 +19,7 @@ fn main() -> Result<(), SettingsError> {
         let mut camera = Camera::new(settings)?;
         let rate = camera.layers()[0].rate;
         println!(
-            "a world {width} wide, zooms {zooms:?}: the sky passes at {:.4}, {:.4}",
+            "a world {width} wide, zooms {zooms:?}: the sky's rate is {:.4}, {:.4}",
             rate.x, rate.y
         );
         for x in [0, width / 2, width] {
@@ -39,6 +39,6 @@ fn main() -> Result<(), SettingsError> {
             }
         }
     }
-    println!("\nAt both ends of the world the picture just ends too, and never before.");
+    println!("\nThe picture ends exactly where the world ends, on both sides.");
     Ok(())
 }

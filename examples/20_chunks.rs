@@ -1,7 +1,7 @@
-//! A map too large to hold: which chunks of it to load, and which to drop.
+//! A map that is too large for memory: which chunks to load and which to drop.
 //!
-//! The common mistakes are loading a chunk only once it is in view, and a border at which a view that
-//! swings a little loads and drops the same chunk again and again.
+//! The common mistakes are loading a chunk only when it is in view, and a limit at which a view that moves back and
+//! forth loads and drops the same chunk again and again.
 //!
 //! Run with `cargo run --example 20_chunks`.
 
@@ -10,7 +10,7 @@ use std::collections::BTreeMap;
 use velvet_pan::{Camera, Chunk, Chunks, Grid, Settings, SettingsError, Smoothing};
 
 fn main() -> Result<(), SettingsError> {
-    // 32 x 32 tiles to a chunk; half a second ahead; kept until 16 tiles beyond what is needed.
+    // Chunks of 32 x 32 tiles, loaded half a second ahead, kept until 16 tiles beyond what is needed.
     let mut chunks =
         Chunks::new(&Grid::unbounded([16, 16]), [32, 32]).with_ahead(0.5).with_keep(16.0);
     let mut settings = Settings::default();
@@ -20,7 +20,7 @@ fn main() -> Result<(), SettingsError> {
     let (mut loads, mut drops) = (0, 0);
 
     for frame in 0..=600 {
-        // Wren runs to the right for five seconds, then to and fro about one place.
+        // Wren runs to the right for five seconds, then back and forth.
         let t = f64::from(frame) / 60.0;
         let x = if t < 5.0 { 300.0 * t } else { 1500.0 + 60.0 * (6.0 * t).sin() };
         let view = camera.follow(1.0 / 60.0, [x, 300.0]);
@@ -43,6 +43,9 @@ fn main() -> Result<(), SettingsError> {
             println!("{t:5.2} s: drop chunk {}, {}", chunk.column, chunk.row);
         }
     }
-    println!("\n{loads} loads and {drops} drops in ten seconds; {} are held", loaded.len());
+    println!(
+        "\n{loads} loads and {drops} drops in ten seconds; {} chunks are loaded",
+        loaded.len()
+    );
     Ok(())
 }

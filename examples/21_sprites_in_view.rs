@@ -1,7 +1,7 @@
-//! Which sprites are in view: one, some thousands, a million.
+//! Which sprites are visible: one, some thousands, a million.
 //!
-//! The common mistakes are asking for the sprite's position instead of its extent, so that it pops in
-//! by half, and asking all sprites of a world where a few dozen are near.
+//! The common mistakes are testing the sprite's position instead of its rectangle, so that half of it pops in, and
+//! testing all sprites of a world when a few dozen are near.
 //!
 //! Run with `cargo run --example 21_sprites_in_view`.
 
@@ -19,16 +19,16 @@ fn main() {
     let lens = Lens::new(&Screen::default());
     let view = View::new(lens, [160, 90], Snap::Subpixel); // 320 x 180 units from the origin
 
-    // One: by its extent, from whichever point its position is.
+    // One sprite: by its rectangle, for any anchor of its position.
     let sight = view.sight();
     for (what, sprite) in [
         (
-            "a cedar that stands below the picture",
+            "a cedar whose foot is below the screen",
             view.sprite_rect([60, 200], [16, 48], Origin::Feet),
         ),
         ("a hut whose middle is left of it", view.sprite_rect([-12, 90], [32, 24], Origin::Centre)),
         (
-            "a kite whose corner is right of it",
+            "a kite whose corner is right of the screen",
             view.sprite_rect([330, 20], [24, 24], Origin::Corner),
         ),
     ] {
@@ -63,18 +63,18 @@ fn main() {
     assert_eq!(all, near);
     println!("{} of {} moths in view", near.len(), grid.len());
     println!(
-        "asking each: {pass:?}; asking the grid: {query:?} (see `cargo bench` for better figures)"
+        "testing each: {pass:?}; with the grid: {query:?} (`cargo bench` measures this properly)"
     );
 
-    // Sorted by depth anyway? Then the order of the numbers does not matter.
+    // If the game sorts by depth anyway, the order of the results does not matter.
     let start = Instant::now();
     grid.seen_in_any_order(&sight, &mut all);
     println!("in any order: {:?}, {} moths", start.elapsed(), all.len());
 
-    // They fly: a moth is moved, taken out, put in.
+    // Moths fly: a sprite is moved, removed, inserted.
     if let Some(moth) = near.first() {
         grid.set(*moth, &Rect::around([100, 100], [6, 4]));
         grid.seen(&sight, &mut near);
-        println!("after one flew off: {} in view", near.len());
+        println!("after one has left: {} in view", near.len());
     }
 }

@@ -1,7 +1,7 @@
-//! A screen at a time: the view stays in the room that the subject is in.
+//! One room at a time: the view stays in the room of the subject.
 //!
-//! The common mistakes are a view that flips to and fro while the player stands in the doorway, and a
-//! slide that takes another time on another machine.
+//! The common mistakes are a view that flips back and forth while the player stands in the doorway, and a slide whose
+//! duration depends on the machine.
 //!
 //! Run with `cargo run --example 22_rooms`.
 
@@ -20,7 +20,7 @@ fn main() -> Result<(), SettingsError> {
     let mut x = 250.0;
     camera.follow(0.0, [x, 120.0]);
     for frame in 1..=200 {
-        // To the doorway, a while in it, then on through the hall.
+        // To the doorway, waits there, then on through the hall.
         let t = f64::from(frame) / 20.0;
         x = match t {
             t if t < 1.0 => 250.0 + 70.0 * t,
@@ -34,7 +34,7 @@ fn main() -> Result<(), SettingsError> {
         }
     }
     println!(
-        "\nIn the doorway nothing flips; the hall is wider than the view and is followed through."
+        "\nIn the doorway the view does not flip. The hall is wider than the view, so the view follows."
     );
     Ok(())
 }

@@ -1,7 +1,7 @@
 //! Several subjects framed together.
 //!
-//! The common mistakes are the plain middle, from which a player who joins or leaves jerks the view,
-//! and a straggler who drags everybody out of the picture.
+//! The common mistakes are the plain mean position, which jumps when a player joins or leaves, and one distant player
+//! who pulls everybody else off the screen.
 //!
 //! Run with `cargo run --example 23_party`.
 
@@ -21,7 +21,7 @@ fn main() -> Result<(), SettingsError> {
             .with_weight(2.0)
             .with_rank(1)
             .with_margin(30.0);
-        // The kite joins after a second, drifts away, is lost, and is found again.
+        // The kite joins after a second, drifts away, is dropped, and is taken back.
         let ahead = if t < 5.0 { 150.0 * (t - 1.0) } else { 600.0 - 250.0 * (t - 5.0) };
         let kite = Subject::from([60.0 * t + ahead, -40.0]).with_id(2).with_margin(20.0);
         let there: &[Subject] = if t < 1.0 { &[wren] } else { &[wren, kite] };
@@ -29,7 +29,7 @@ fn main() -> Result<(), SettingsError> {
         if frame % 15 == 0 {
             let seen = match (t < 1.0, camera.is_let_go(2)) {
                 (true, _) => "not there yet",
-                (_, true) => "let go",
+                (_, true) => "dropped",
                 _ => "framed",
             };
             println!(

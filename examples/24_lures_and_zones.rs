@@ -1,7 +1,7 @@
-//! Points that pull the view, and regions in which the camera is set differently.
+//! Points that attract the view, and zones with settings of their own.
 //!
-//! The common mistakes are a view that snaps to a landmark at a line, and settings that a trigger
-//! switches and that nobody switches back.
+//! The common mistakes are a view that jumps to a landmark at a line, and settings that a trigger changes and nothing
+//! changes back.
 //!
 //! Run with `cargo run --example 24_lures_and_zones`.
 
@@ -36,7 +36,7 @@ fn main() -> Result<(), SettingsError> {
         }
     }
     println!(
-        "\nNear the bell the view leans to it; from 600 to 900 it is closer, and she further left."
+        "\nNear the bell the view moves towards it. From 600 to 900 the view is zoomed in, and the player further left."
     );
     Ok(())
 }

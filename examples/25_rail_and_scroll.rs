@@ -1,7 +1,7 @@
-//! A view that travels along a line, and one that goes on by itself.
+//! A view that moves along a line, and one that scrolls by itself.
 //!
-//! The common mistakes are a view that cuts the corners of a level composed by hand, and a scroller
-//! that has run through the level while the debugger stood.
+//! The common mistakes are a view that cuts the corners of a carefully composed level, and a scroll that continues
+//! while the game is stopped in a debugger.
 //!
 //! Run with `cargo run --example 25_rail_and_scroll`.
 
@@ -12,7 +12,7 @@ fn main() -> Result<(), SettingsError> {
     let points = [[0.0, 300.0], [300.0, 300.0], [420.0, 120.0], [800.0, 120.0]].map(DVec2::from);
     let rail = Rail { points: points.to_vec(), speed: None };
     let mut camera = Camera::new(Settings { rail: Some(rail), ..Settings::default() })?;
-    println!("wren leaps along; the view stays on the rail:");
+    println!("Wren jumps along the path; the view stays on the rail:");
     for step in 0..=8 {
         let x = f64::from(step) * 100.0;
         let ground = if x < 360.0 { 320.0 } else { 140.0 };
@@ -36,11 +36,11 @@ fn main() -> Result<(), SettingsError> {
     let scroll = Some(Scroll { speed: DVec2::new(60.0, 0.0) });
     let mut camera = Camera::new(Settings { scroll, ..Settings::default() })?;
     camera.follow(0.0, [0, 0]);
-    println!("\nsteadily to the right at 60 a second, up and down with her:");
+    println!("\nscrolling to the right at 60 units a second, following the player up and down:");
     for (seconds, wren) in [(0.1, [5, -20]), (0.1, [90, -40]), (3600.0, [90, 0]), (0.1, [0, 10])] {
         let centre = camera.follow(seconds, wren).centre();
         println!("  after {seconds:6.1} s    centre {:5.1}, {:5.1}", centre.x, centre.y);
     }
-    println!("The hour in the debugger scrolled by a quarter of a second.");
+    println!("An hour in the debugger scrolls by a quarter of a second.");
     Ok(())
 }

@@ -1,7 +1,7 @@
-//! A cutscene with a camera of its own: three places in turn, and back.
+//! A cutscene with cameras of its own: three positions in turn, and back to the player.
 //!
-//! The common mistake is one camera for everything, whose every setting a cutscene has to save and to
-//! put back; and a glide back to where the player was when it began.
+//! The common mistakes are one camera for everything, whose settings a cutscene has to save and restore, and a glide
+//! back to where the player was when the cutscene began.
 //!
 //! Run with `cargo run --example 26_several_cameras`.
 
@@ -32,7 +32,7 @@ fn main() -> Result<(), SettingsError> {
             110 => drop(cameras.glide_to(&"wren", 1.0, Ease::Smooth)),
             _ => {}
         }
-        // Each has its own frames; Wren runs on meanwhile, and her camera with her.
+        // Each camera runs in every frame: Wren runs on during the cutscene, and the main camera follows.
         if let Some(camera) = cameras.get_mut(&"wren") {
             camera.follow(STEP, [120.0 + 40.0 * t, 300.0]);
         }

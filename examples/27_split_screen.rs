@@ -1,7 +1,7 @@
-//! Two couriers on a split screen: two cameras, two views, each in its half of the window.
+//! Two players on a split screen: two cameras and two views, each in its half of the window.
 //!
-//! The common mistake is one camera that is moved about between the two halves of a frame, and whose
-//! smoothing then mixes both.
+//! The common mistake is one camera that is moved between the two halves of a frame, which mixes the smoothing of
+//! both.
 //!
 //! Run with `cargo run --example 27_split_screen`.
 
@@ -10,13 +10,13 @@ use velvet_pan::{
     Blending, Camera, Canvas, CanvasMut, Screen, Settings, SettingsError, Smoothing, View, present,
 };
 
-/// The window, and the half of each, in physical pixels.
+/// The size of the window and of each half, in physical pixels.
 const WINDOW: UVec2 = UVec2::new(78, 18);
 const HALF: UVec2 = UVec2::new(38, 18);
-/// Where the right half begins: a seam of two pixels between.
+/// The start of the right half: two pixels separate the halves.
 const RIGHT: usize = 40;
 
-/// A canvas of what a view sees: posts every 12 units, and both couriers.
+/// A canvas with what a view sees: posts every 12 units, and both players.
 fn draw(view: &View, couriers: [DVec2; 2]) -> Vec<[u8; 4]> {
     let size = view.canvas_size();
     let mut canvas = vec![[b' ', 0, 0, 255]; (size.x * size.y) as usize];
@@ -55,7 +55,7 @@ fn main() -> Result<(), SettingsError> {
         for (index, camera) in cameras.iter_mut().enumerate() {
             let view = camera.follow(1.0 / 20.0, couriers[index]);
             let canvas = draw(&view, couriers);
-            // The half of the window: from its first pixel on, with the window's own stride.
+            // The half of the window: from its first pixel, with the window's own stride.
             let part = &mut window[index * RIGHT..];
             let target = CanvasMut { size: HALF, stride: WINDOW.x as usize, data: part };
             let canvas = Canvas::new(view.canvas_size(), &canvas);

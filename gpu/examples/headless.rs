@@ -1,11 +1,12 @@
-//! Draws a moment of the terraces on a graphics card, without a window, and writes it as PNG:
+//! Draws a moment of the terraces on a graphics card, without a window, and writes it to a PNG file:
 //!
 //! ```sh
 //! cargo run --release -p velvet-pan-wgpu --example headless -- terraces.png
 //! ```
 //!
-//! Layers, tiles and courier are instanced quads that the view's matrices place; each layer is drawn on the
-//! canvas in turn and presented. Then the same moment is drawn on the CPU, and the two are compared.
+//! Layers, tiles and the courier are instanced quads, placed by the view's matrices. Each layer is drawn into the
+//! canvas and presented, one after the other. Then the same moment is drawn on the CPU, and the two pictures are
+//! compared.
 
 mod offscreen;
 mod painter;

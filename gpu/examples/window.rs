@@ -4,9 +4,9 @@
 //! cargo run --release -p velvet-pan-wgpu --example window
 //! ```
 //!
-//! Arrows or A and D run, space leaps. S splits the screen: the right half follows the kite. The wheel zooms
-//! about the pointer, the left button drags the view under it. Resize the window as you like. With
-//! `-- --frames 120` it ends after as many frames and says how long they took.
+//! Run with the arrow keys or A and D, jump with space. S splits the screen: the right half follows the kite. The
+//! wheel zooms about the pointer, and dragging with the left button moves the view. The window can be resized. With
+//! `-- --frames 120` the program ends after this number of frames and prints their durations.
 
 mod painter;
 
@@ -38,11 +38,11 @@ fn main() -> Result<(), Box<dyn Error>> {
     example.error.map_or(Ok(()), Err)
 }
 
-/// The world, and the window once there is one.
+/// The world and the window, once it exists.
 struct Example {
     world: World,
     screen: Option<Screen>,
-    /// How many frames are left to show, if it ends by itself.
+    /// The number of frames left to show, if the program ends by itself.
     frames: Option<u32>,
     error: Option<Box<dyn Error>>,
 }
@@ -97,7 +97,7 @@ impl Example {
         }
     }
 
-    /// Keeps an error for the end, which it brings.
+    /// Keeps an error for the end of the program, and ends it.
     fn unless_failed<T>(
         &mut self,
         events: &ActiveEventLoop,
@@ -112,7 +112,7 @@ impl Example {
     }
 }
 
-/// A surface in a window, and what draws on it.
+/// The surface of a window, and everything that draws on it.
 struct Screen {
     window: Arc<Window>,
     surface: wgpu::Surface<'static>,
@@ -156,7 +156,7 @@ impl Screen {
         self.surface.configure(&self.device, &self.config);
     }
 
-    /// Draws a frame; returns whether it is on the screen.
+    /// Draws a frame. Returns whether it is on the screen.
     fn draw(&mut self, world: &mut World) -> Result<bool, Box<dyn Error>> {
         let started = Instant::now();
         let seconds = (started - self.last).as_secs_f64().min(0.1);
@@ -186,7 +186,7 @@ impl Screen {
         Ok(true)
     }
 
-    /// The colour of the bars; an sRGB surface takes it as light.
+    /// The colour of the bars. An sRGB surface expects linear light.
     fn background(&self) -> wgpu::Color {
         let srgb = self.config.format.is_srgb();
         let [r, g, b, _] = NIGHT.map(|channel| {
@@ -197,14 +197,14 @@ impl Screen {
     }
 }
 
-/// How long frames took.
+/// The durations of frames.
 #[derive(Default)]
 struct Timing {
     frames: u32,
     whole: Duration,
-    /// The world's step, the camera, and the list of what to draw.
+    /// The step of the world, the camera, and the list of cels.
     listed: Duration,
-    /// Telling the card.
+    /// Submitting to the graphics card.
     encoded: Duration,
 }
 
@@ -287,7 +287,7 @@ impl World {
         }
     }
 
-    /// The camera under the pointer, and the pointer in its part of the window.
+    /// The camera under the pointer, and the pointer's position in its part of the window.
     fn pointed(&self) -> (usize, WindowPoint) {
         let (corners, _) = self.layout();
         let index = usize::from(self.split && self.pointer.x >= corners[1].x as f32);
@@ -371,7 +371,7 @@ impl World {
         (0..self.shown()).map(part).collect()
     }
 
-    /// What the pointer shows.
+    /// The world position at the pointer.
     fn words(&self) -> String {
         let (index, at) = self.pointed();
         match self.cameras[index].view().steady().window_to_world(at) {

@@ -1,4 +1,4 @@
-//! A texture to draw a view's picture on.
+//! A texture for the picture of a view.
 
 use velvet_pan::glam::UVec2;
 use velvet_pan::{Canvas, View};
@@ -11,13 +11,13 @@ use wgpu::{
 
 use crate::error::PresentError;
 
-/// A canvas on the graphics card: the texture that the game draws a view's picture on, and that a
-/// [`Presenter`](crate::Presenter) lays into the window.
+/// A canvas on the graphics card: the texture into which the game draws the picture of a view, and which a
+/// [`Presenter`](crate::Presenter) draws into the window.
 ///
-/// Its size in pixels is [`View::canvas_size`]. Call [`fit`](Self::fit) before each frame. All layers of a
-/// view have the same canvas size, so one canvas can serve all of them in turn.
+/// Its size in pixels is [`View::canvas_size`]. Call [`fit`](Self::fit) before each frame. All layers of a view have
+/// the same canvas size, so they can share one canvas, one after the other.
 ///
-/// Make it with [`Presenter::canvas`](crate::Presenter::canvas).
+/// Create it with [`Presenter::canvas`](crate::Presenter::canvas).
 #[derive(Debug)]
 pub struct CanvasTexture {
     layout: BindGroupLayout,
@@ -66,15 +66,15 @@ impl CanvasTexture {
         Ok(Self { layout: layout.clone(), texture, view, bind_group, size })
     }
 
-    /// Gives the canvas the size that this view asks for. Returns whether the texture was remade; its picture
-    /// is then empty, and views of the old texture are out of date.
+    /// Resizes the canvas for this view if necessary. Returns whether it created a new texture. The new texture is
+    /// empty, and views of the old one must not be used any more.
     ///
-    /// The size changes only where [`View::canvas_size`] does: with other settings, and with
-    /// [`Fit::Reveal`](velvet_pan::Fit::Reveal) when the window is resized.
+    /// The size changes only when [`View::canvas_size`] does: with other settings, and, with
+    /// [`Fit::Reveal`](velvet_pan::Fit::Reveal), when the window is resized.
     ///
     /// # Errors
     ///
-    /// [`PresentError::TooLarge`] if the device has no texture of this size. The canvas is then as before.
+    /// [`PresentError::TooLarge`] if the device has no texture of this size. The canvas then stays as it was.
     pub fn fit(&mut self, device: &Device, view: &View) -> Result<bool, PresentError> {
         if view.canvas_size() == self.size {
             return Ok(false);
@@ -107,9 +107,9 @@ impl CanvasTexture {
         &self.view
     }
 
-    /// Returns the attachment for a render pass that draws on the canvas, cleared to this colour first.
+    /// Returns the attachment for a render pass that draws into the canvas, after clearing it with this colour.
     ///
-    /// For a canvas that is laid over others, clear to [`Color::TRANSPARENT`] and draw with premultiplied
+    /// For a canvas that is blended over others, clear with [`Color::TRANSPARENT`] and draw with premultiplied
     /// blending.
     #[must_use]
     pub fn cleared(&self, color: Color) -> RenderPassColorAttachment<'_> {
@@ -121,8 +121,8 @@ impl CanvasTexture {
         }
     }
 
-    /// Uploads a picture that was drawn on the CPU, for a texture of four channels of 8 bits. Rows and columns
-    /// beyond the canvas are left out, and a picture shorter than its size says is uploaded as far as it goes.
+    /// Uploads a picture that was drawn on the CPU, into a texture with four channels of 8 bits. Rows and columns
+    /// beyond the canvas are ignored. If the data is shorter than the size says, only the existing part is uploaded.
     pub fn upload(&self, queue: &Queue, picture: Canvas<'_>) {
         let size = picture.size.min(self.size);
         let rows = match picture.data.len().checked_sub(size.x as usize) {

@@ -1,23 +1,23 @@
-//! What can't be presented.
+//! Why something can't be presented.
 
 use core::fmt;
 
 use velvet_pan::glam::UVec2;
 use wgpu::TextureFormat;
 
-/// Why a presenter or a canvas can't be made.
+/// Why a presenter or a canvas can't be created.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 #[non_exhaustive]
 pub enum PresentError {
     /// The device can't draw into this format, or can't blend in it.
     Target(TextureFormat),
-    /// The device can't draw into a texture of this format and read it again as numbers from 0 to 1.
+    /// The device can't draw into a texture of this format, or can't read it as numbers from 0 to 1.
     Canvas(TextureFormat),
     /// The canvas is larger than the largest texture of the device.
     TooLarge {
-        /// The canvas' size in pixels.
+        /// The size of the canvas in pixels.
         size: UVec2,
-        /// The most pixels along a side: `max_texture_dimension_2d` of the device's limits.
+        /// The greatest side in pixels: `max_texture_dimension_2d` in the device's limits.
         limit: u32,
     },
 }

@@ -1,4 +1,4 @@
-//! Lays canvases into a target, back to front.
+//! Draws canvases into a target, back to front.
 
 use velvet_pan::glam::UVec2;
 use velvet_pan::{PRESENT_WGSL, Placement, View, WindowSize};
@@ -17,44 +17,43 @@ use crate::error::PresentError;
 /// How a canvas covers what is below it.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub enum Alpha {
-    /// Replaces what is below. The canvas' opacity is written to the target as it stands.
+    /// Replaces what is below. The opacity of the canvas is written to the target unchanged.
     Opaque,
-    /// Lies over what is below. Colors are premultiplied by opacity.
+    /// Blends over what is below. Colours are premultiplied by opacity.
     Premultiplied,
 }
 
-/// A canvas, and where it appears.
+/// A canvas and its position in the target.
 #[derive(Clone, Copy, Debug)]
 pub struct Shown<'a> {
     /// The canvas.
     pub canvas: &'a CanvasTexture,
-    /// Where it lands, in pixels of the target: [`View::placement`], or [`Placement::moved`] for a part of
-    /// the target.
+    /// Its position in pixels of the target: [`View::placement`], or [`Placement::moved`] for a part of the target.
     pub placement: Placement,
     /// How it covers what is below.
     pub alpha: Alpha,
 }
 
 impl<'a> Shown<'a> {
-    /// Shows an opaque canvas: the rearmost one.
+    /// Shows an opaque canvas; use it for the rearmost one. `placement` is in pixels of the target.
     #[must_use]
     pub fn opaque(canvas: &'a CanvasTexture, placement: Placement) -> Self {
         Self { canvas, placement, alpha: Alpha::Opaque }
     }
 
-    /// Shows a premultiplied canvas over what is below.
+    /// Blends a premultiplied canvas over what is below. `placement` is in pixels of the target.
     #[must_use]
     pub fn over(canvas: &'a CanvasTexture, placement: Placement) -> Self {
         Self { canvas, placement, alpha: Alpha::Premultiplied }
     }
 }
 
-/// Lays canvases into a target such as a window's surface, with the library's own filter
-/// ([`PRESENT_WGSL`]): nearest at whole scales, otherwise by the area that each target pixel covers.
+/// Draws canvases into a target, such as the surface of a window, with the library's own filter ([`PRESENT_WGSL`]):
+/// nearest at whole scales, an area average at others.
 ///
-/// Make it once for each target format. Each frame, call [`prepare`](Self::prepare) once with all canvases of
-/// the frame, then [`draw`](Self::draw) in a render pass. After the first frame no GPU object is made and
-/// nothing is allocated here, unless a later frame has more canvases than any before.
+/// Create it once for each target format. In each frame, call [`prepare`](Self::prepare) once with all canvases of the
+/// frame, then [`draw`](Self::draw) in a render pass. After the first frame this creates no GPU objects and allocates
+/// no memory, unless a later frame has more canvases than any before.
 ///
 /// ```no_run
 /// # use velvet_pan_wgpu::{CanvasTexture, PresentError, Presenter, Shown, velvet_pan::View, wgpu};
@@ -94,27 +93,27 @@ impl<'a> Shown<'a> {
 pub struct Presenter {
     target: TextureFormat,
     layout: BindGroupLayout,
-    /// By whether the canvas holds light, and by how it covers.
+    /// By whether the canvas holds linear light, and by how it covers.
     pipelines: [[RenderPipeline; 2]; 2],
     placements: Buffer,
     numbers: Vec<[f32; 4]>,
     prepared: Vec<Prepared>,
 }
 
-/// What one draw call needs.
+/// The data of one draw call.
 #[derive(Debug)]
 struct Prepared {
     canvas: BindGroup,
     holds_light: bool,
     alpha: Alpha,
-    /// `None` where nothing of it would be seen.
+    /// `None` if nothing of it is visible.
     scissor: Option<[u32; 4]>,
 }
 
 const PLACEMENT_BYTES: u64 = size_of::<[f32; 4]>() as u64;
 
 impl Presenter {
-    /// Makes a presenter for targets of this format, without multisampling.
+    /// Creates a presenter for targets of this format, without multisampling.
     ///
     /// # Errors
     ///
@@ -158,12 +157,12 @@ impl Presenter {
         self.target
     }
 
-    /// Makes a canvas of the size that this view asks for.
+    /// Creates a canvas of the size of this view, [`View::canvas_size`].
     ///
     /// # Errors
     ///
-    /// [`PresentError::Canvas`] if the device can't draw into the format and read it;
-    /// [`PresentError::TooLarge`] if it has no texture of this size.
+    /// [`PresentError::Canvas`] if the device can't draw into the format and read it. [`PresentError::TooLarge`] if
+    /// the device has no texture of this size.
     pub fn canvas(
         &self,
         device: &Device,
@@ -173,9 +172,9 @@ impl Presenter {
         CanvasTexture::new(device, &self.layout, view.canvas_size(), format)
     }
 
-    /// Takes in all canvases of a frame, back to front. Call it once before each submission.
+    /// Uploads the placements of all canvases of a frame, back to front. Call it once before each submission.
     ///
-    /// `target` is the target's size in pixels. A placement that reaches beyond it is cut.
+    /// `target` is the size of the target in pixels. A placement that reaches beyond it is clipped.
     pub fn prepare(
         &mut self,
         device: &Device,
@@ -204,19 +203,19 @@ impl Presenter {
 
     /// Draws all prepared canvases, back to front.
     ///
-    /// The pass draws into a target of the presenter's format, and its viewport covers the placements. The
-    /// bars around them are not touched. Afterwards pipeline, bind group 0, vertex buffer 0 and scissor of the
-    /// pass are the presenter's.
+    /// The pass must draw into a target of the presenter's format, with a viewport that covers the placements. The
+    /// bars around them are not drawn. Afterwards, the pass has the presenter's pipeline, bind group 0, vertex buffer
+    /// 0 and scissor.
     pub fn draw(&self, pass: &mut RenderPass<'_>) {
         for index in 0..self.prepared.len() {
             self.draw_one(pass, index);
         }
     }
 
-    /// Draws one of the prepared canvases, counted from 0 in the order of [`prepare`](Self::prepare). Use it to
-    /// draw on the same canvas again between two calls. Returns `false` if there is no such canvas.
+    /// Draws one of the prepared canvases, counted from 0 in the order of [`prepare`](Self::prepare), so that the same
+    /// canvas can be drawn to again between two calls. Returns `false` if there is no such canvas.
     ///
-    /// The pass is left as [`draw`](Self::draw) leaves it.
+    /// Afterwards, the state of the pass is as after [`draw`](Self::draw).
     pub fn draw_one(&self, pass: &mut RenderPass<'_>, index: usize) -> bool {
         let Some(one) = self.prepared.get(index) else { return false };
         let Some([x, y, width, height]) = one.scissor else { return true };
@@ -239,7 +238,7 @@ fn placement_buffer(device: &Device, count: u64) -> Buffer {
     })
 }
 
-/// The pixels of the target that show the canvas; `None` where nothing of it would be seen.
+/// The pixels of the target that show the canvas, or `None` if nothing of it is visible.
 fn scissor(placement: &Placement, target: WindowSize) -> Option<[u32; 4]> {
     let usable = placement.scale > 0.0 && placement.scale.is_finite();
     if !usable || !placement.origin.is_finite() {
@@ -249,7 +248,7 @@ fn scissor(placement: &Placement, target: WindowSize) -> Option<[u32; 4]> {
     Placement { end, ..*placement }.scissor()
 }
 
-/// Whether the numbers that a shader reads and writes are light, and not encoded sRGB.
+/// Whether the numbers that a shader reads and writes are linear light and not encoded sRGB.
 fn holds_light(format: TextureFormat) -> bool {
     use TextureFormat::{R16Float, R32Float, Rg16Float, Rg32Float, Rgba16Float, Rgba32Float};
     let float =

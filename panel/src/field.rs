@@ -3,7 +3,7 @@
 use egui::{ComboBox, DragValue, Response, Role, Slider, SliderClamping, TextEdit, Ui, WidgetInfo};
 use velvet_pan::{Choice, ChoiceForm, Chosen, Setting, SettingKind, Value};
 
-/// Shows a value to change. `path` is the name of its widgets for accessibility tools. Returns the new value.
+/// Shows a value that can be edited. `path` is the name of its widgets for accessibility tools. Returns the new value.
 pub fn field(ui: &mut Ui, path: &str, setting: &Setting, value: &Value) -> Option<Value> {
     match (setting.kind(), value) {
         (SettingKind::Choice(choices), Value::Choice(chosen)) => {
@@ -57,12 +57,12 @@ pub fn field(ui: &mut Ui, path: &str, setting: &Setting, value: &Value) -> Optio
     }
 }
 
-/// Names a widget for accessibility tools, and for tests.
+/// Names a widget for accessibility tools and for tests.
 fn name(response: &Response, kind: Role, path: &str) {
     response.widget_info(|| WidgetInfo::labeled(kind, true, path));
 }
 
-/// Names of the two numbers of a pair.
+/// The names of the two numbers of a pair.
 fn names(setting: &Setting) -> [&'static str; 2] {
     if setting.expected().starts_with("the smallest") {
         ["smallest", "largest"]
@@ -71,7 +71,7 @@ fn names(setting: &Setting) -> [&'static str; 2] {
     }
 }
 
-/// What a number may be.
+/// The allowed range of a number.
 struct Scale<'a> {
     usual: [f64; 2],
     allowed: [f64; 2],
@@ -144,7 +144,7 @@ fn choice(ui: &mut Ui, path: &str, choices: &[Choice], chosen: &Chosen) -> Optio
     new
 }
 
-/// A choice with numbers to begin with: a quarter of the usual way.
+/// A choice with numbers to start from: a quarter of the usual range.
 fn begun(choice: &Choice) -> Chosen {
     let [low, high] = choice.usual();
     match choice.form() {

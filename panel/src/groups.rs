@@ -2,7 +2,7 @@
 
 use velvet_pan::{Settings, SettingsTable};
 
-/// What belongs together, and the tables in it.
+/// A group of tables and its name.
 pub struct Group {
     pub title: &'static str,
     pub tables: &'static [&'static str],
@@ -24,7 +24,7 @@ pub const GROUPS: [Group; 10] = [
     Group { title: "Moving by hand", tables: &["hands"] },
 ];
 
-/// A table of some settings: its path, what it is, and whether it is there.
+/// A table of the settings: its path, its description, and whether it exists.
 pub struct Shown {
     pub path: String,
     pub table: &'static SettingsTable,
@@ -32,7 +32,7 @@ pub struct Shown {
 }
 
 impl Group {
-    /// The tables of these settings that belong to the group; those that could be there, too.
+    /// Returns the tables of these settings that belong to the group, including those that could be added.
     pub fn shown(&self, settings: &Settings) -> Vec<Shown> {
         let known = Settings::tables().iter();
         let ours = known.filter(|table| self.tables.contains(&table.path()));

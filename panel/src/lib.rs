@@ -15,4 +15,4 @@ pub use velvet_pan_takes;
 pub use look::dusk;
 pub use overlay::{Marks, mark_switches, overlay};
 pub use strips::{History, strips};
-pub use tuning_panel::{PanelAnswer, settings_panel, tuning_panel};
+pub use tuning_panel::{PanelResponse, settings_panel, tuning_panel};

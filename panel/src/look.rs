@@ -1,4 +1,4 @@
-//! Colors of the panel: the terraces at dusk.
+//! The colours of the panel: the terraces at dusk.
 
 use egui::{Color32, Stroke, Visuals};
 
@@ -14,7 +14,7 @@ pub const MIST: Color32 = Color32::from_rgb(0xc8, 0xa9, 0xb9);
 pub const TEAL: Color32 = Color32::from_rgb(0x2f, 0xa8, 0xa0);
 pub const SPROUT: Color32 = Color32::from_rgb(0xa3, 0xc7, 0x64);
 
-/// Returns the panel's own look, to set with `ctx.set_visuals(dusk())`. The panel also works with any other.
+/// Returns the panel's own look, for `ctx.set_visuals(dusk())`. The panel also works with any other.
 #[must_use]
 pub fn dusk() -> Visuals {
     let mut visuals = Visuals::dark();

@@ -1,11 +1,11 @@
-//! The camera's own picture of itself, drawn over the game.
+//! The camera's overlay, drawn over the game.
 
 use egui::{FontId, Painter, Pos2, Rect, Shape, Stroke, Ui, Vec2};
 use velvet_pan::{Camera, MarkKind, View};
 
 use crate::look::{CORAL, CREAM, HONEY, MIST, NIGHT, ROSE, SPROUT, TEAL};
 
-/// The kinds of marks, their names and colours, in the order of the switches.
+/// The kinds of marks with their names and colours, in the order of the switches.
 const KINDS: [(MarkKind, &str, egui::Color32); 12] = [
     (MarkKind::Anchor, "anchor", CREAM),
     (MarkKind::Goal, "goal", SPROUT),
@@ -21,7 +21,7 @@ const KINDS: [(MarkKind, &str, egui::Color32); 12] = [
     (MarkKind::Party, "party", CREAM),
 ];
 
-/// Which marks are drawn; all of them by default.
+/// Which kinds of marks are drawn; all of them by default.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub struct Marks {
     hidden: Vec<MarkKind>,
@@ -34,7 +34,7 @@ impl Marks {
         !self.hidden.contains(&kind)
     }
 
-    /// Shows marks of this kind, or hides them.
+    /// Shows or hides marks of this kind.
     pub fn set(&mut self, kind: MarkKind, shown: bool) {
         self.hidden.retain(|hidden| *hidden != kind);
         if !shown {
@@ -43,7 +43,7 @@ impl Marks {
     }
 }
 
-/// Shows a switch for each kind of marks.
+/// Shows a switch for each kind of mark.
 pub fn mark_switches(ui: &mut Ui, marks: &mut Marks) {
     ui.horizontal_wrapped(|ui| {
         for (kind, name, color) in KINDS {
@@ -56,11 +56,11 @@ pub fn mark_switches(ui: &mut Ui, marks: &mut Marks) {
     });
 }
 
-/// Draws what the camera thinks over its picture: deadzone, leash, anchor, goal, look-ahead, bounds, rooms, zones,
-/// lures, rail and barrier, as outlines.
+/// Draws the camera's overlay: deadzone, leash, anchor, goal, look-ahead, bounds, rooms, zones, lures, rail and
+/// barrier, as outlines.
 ///
-/// `view` is the view that is shown, and `corner` the top left corner of its window or part of one, in egui's
-/// points.
+/// `view` is the view that is shown. `corner` is the top left corner of its window, or of its part of the window, in
+/// egui's points.
 pub fn overlay(painter: &Painter, camera: &Camera, view: &View, corner: Pos2, marks: &Marks) {
     let per_point = painter.ctx().pixels_per_point();
     let mut names: Vec<Rect> = Vec::new();
@@ -98,7 +98,7 @@ fn draw(painter: &Painter, points: &[Pos2], color: egui::Color32) {
     }
 }
 
-/// Writes a mark's name beside its first point in sight, below the names that stand there already.
+/// Writes the name of a mark beside its first visible point, below the names that are there already.
 fn write_name(
     painter: &Painter,
     points: &[Pos2],

@@ -1,4 +1,4 @@
-//! The last seconds as curves.
+//! Curves of the last seconds.
 
 use std::collections::VecDeque;
 
@@ -8,12 +8,12 @@ use velvet_pan::{Camera, View, glam::DVec2};
 
 use crate::look::{CORAL, HONEY, MAUVE, SPROUT, TEAL};
 
-/// What a camera did over the last seconds.
+/// What a camera did in the last seconds.
 #[derive(Clone, Debug)]
 pub struct History {
     seconds: f64,
     moments: VecDeque<Moment>,
-    /// Where the world's origin was drawn in the window last.
+    /// The last position of the world's origin as drawn in the window.
     drawn: Option<DVec2>,
     centre: Option<(DVec2, f64)>,
 }
@@ -21,7 +21,8 @@ pub struct History {
 #[derive(Clone, Copy, Debug)]
 struct Moment {
     t: f64,
-    /// Screen pixels from subject to anchor; screen pixels per second; percent of the screen; window pixels.
+    /// Lag in screen pixels; speed in screen pixels per second; view ahead in percent of the screen; the picture's
+    /// steps in window pixels.
     figures: [Option<f64>; 4],
 }
 
@@ -32,18 +33,18 @@ const NAMES: [(&str, &str, egui::Color32); 4] = [
     ("picture's step", "window px", CORAL),
 ];
 
-/// Moments that are kept, at most.
+/// The maximum number of moments that are kept.
 const MOST: usize = 4096;
 
 impl History {
-    /// Makes a history of the last seconds, at least one.
+    /// Creates a history of this number of seconds, at least one.
     #[must_use]
     pub fn new(seconds: f64) -> Self {
         let seconds = if seconds.is_finite() { seconds.max(1.0) } else { 1.0 };
         Self { seconds, moments: VecDeque::new(), drawn: None, centre: None }
     }
 
-    /// Adds a frame: the camera, the view that is shown, and the frame's length in seconds.
+    /// Adds a frame: the camera, the view that is shown, and the duration of the frame in seconds.
     pub fn add(&mut self, camera: &Camera, view: &View, seconds: f64) {
         let t = self.moments.back().map_or(0.0, |last| last.t) + seconds.max(0.0);
         let drawn = velvet_pan_takes::drawn_origin(view);
@@ -65,13 +66,13 @@ impl History {
         }
     }
 
-    /// Forgets everything.
+    /// Removes all frames.
     pub fn clear(&mut self) {
         *self = Self::new(self.seconds);
     }
 }
 
-/// From this width on, in points, two strips stand beside each other.
+/// From this width on, in points, two strips are side by side.
 const WIDE: f32 = 400.0;
 
 /// Shows lag, speed, view ahead and the picture's steps over the last seconds, each in a strip of its own.

@@ -1,4 +1,4 @@
-//! The panel: every key of a tuning, to change.
+//! The panel: every key of a tuning, to be edited.
 
 use egui::{
     Button, CollapsingHeader, Id, RichText, Role, ScrollArea, Sense, TextEdit, Ui, WidgetInfo,
@@ -10,35 +10,36 @@ use crate::field::field;
 use crate::groups::{GROUPS, Group, Shown};
 use crate::look::{HONEY, MIST, SPROUT};
 
-/// What was done in a panel in this frame.
+/// What happened in a panel in this frame.
 #[derive(Clone, Debug, Default, PartialEq)]
-pub struct PanelAnswer {
-    /// Whether a setting was changed: hand the settings to the camera.
+pub struct PanelResponse {
+    /// Whether a setting was changed. If so, pass the settings to the camera.
     pub changed: bool,
-    /// Why the settings as they are now can't be used, if they can't. The camera refuses them, too.
+    /// Why the current settings can't be used, if so. The camera would refuse them.
     pub refused: Option<SettingsError>,
-    /// What went wrong with saving.
+    /// Why saving failed, if it did.
     pub fault: Option<Fault>,
 }
 
-/// Shows all keys of a tuning file in groups, with a search box, and buttons to save and to revert.
+/// Shows all keys of a tuning file in groups, with a search box and buttons to save and to revert.
 ///
-/// Each key has its unit, and its help under the pointer. A dot marks a key that differs from the file, a
-/// brighter name one that differs from the default; a button resets it. Numbers have a slider over the usual
-/// range; beside it any allowed number can be typed. It fits a width of 360 points, and works with the keyboard
-/// alone. For accessibility tools a key's widget has the key's path as its name, such as `zoom.half_life`.
+/// Each key shows its unit, and its help when the pointer is over it. A dot marks a key that differs from the file,
+/// and a brighter name one that differs from the default; a button resets it. Numbers have a slider over the usual
+/// range, and a field beside it accepts any allowed number. The panel fits into a width of 360 points and can be used
+/// with the keyboard alone. For accessibility tools, a key's widget is named by the path of the key, such as
+/// `zoom.half_life`.
 ///
 /// ```no_run
 /// # use velvet_pan_egui::{egui, tuning_panel, velvet_pan::Camera, velvet_pan_takes::TuningFile};
 /// # fn frame(ui: &mut egui::Ui, tuning: &mut TuningFile, camera: &mut Camera) {
-/// let answer = tuning_panel(ui, tuning);
-/// if answer.changed && answer.refused.is_none() {
+/// let response = tuning_panel(ui, tuning);
+/// if response.changed && response.refused.is_none() {
 ///     let _checked_above = camera.set_settings(tuning.settings().clone(), 0.2);
 /// }
 /// # }
 /// ```
-pub fn tuning_panel(ui: &mut Ui, tuning: &mut TuningFile) -> PanelAnswer {
-    let mut answer = PanelAnswer::default();
+pub fn tuning_panel(ui: &mut Ui, tuning: &mut TuningFile) -> PanelResponse {
+    let mut answer = PanelResponse::default();
     let unsaved = tuning.settings() != tuning.saved();
     ui.horizontal(|ui| {
         let name = tuning.path().file_name().unwrap_or_default().to_string_lossy().into_owned();
@@ -54,15 +55,14 @@ pub fn tuning_panel(ui: &mut Ui, tuning: &mut TuningFile) -> PanelAnswer {
     });
     let saved = tuning.saved().clone();
     let inner = settings_panel(ui, tuning.settings_mut(), &saved);
-    PanelAnswer {
+    PanelResponse {
         changed: answer.changed || inner.changed,
-        ..PanelAnswer { fault: answer.fault, ..inner }
+        ..PanelResponse { fault: answer.fault, ..inner }
     }
 }
 
-/// Shows all keys of some settings, as [`tuning_panel`] does, for settings that are in no file. Keys that differ
-/// from `saved` are marked.
-pub fn settings_panel(ui: &mut Ui, settings: &mut Settings, saved: &Settings) -> PanelAnswer {
+/// Shows all keys of settings that are in no file, as [`tuning_panel`] does. Keys that differ from `saved` are marked.
+pub fn settings_panel(ui: &mut Ui, settings: &mut Settings, saved: &Settings) -> PanelResponse {
     let before = settings.clone();
     let search = search_box(ui);
     let defaults = defaults_of(settings);
@@ -81,7 +81,7 @@ pub fn settings_panel(ui: &mut Ui, settings: &mut Settings, saved: &Settings) ->
     if changed {
         refused = settings.validate().err();
     }
-    PanelAnswer { changed, refused, fault: None }
+    PanelResponse { changed, refused, fault: None }
 }
 
 fn search_box(ui: &mut Ui) -> String {
@@ -95,7 +95,7 @@ fn search_box(ui: &mut Ui) -> String {
     search.trim().to_lowercase()
 }
 
-/// What is shown, and what is looked for.
+/// What is shown, and the search text.
 struct Keys<'a> {
     settings: &'a mut Settings,
     saved: &'a Settings,
@@ -198,7 +198,7 @@ fn show_key(ui: &mut Ui, path: &str, setting: &Setting, keys: &mut Keys<'_>) {
     }
 }
 
-/// Sets a key that was left out to the middle of its usual range, or leaves it out.
+/// Sets a key that was left out to the middle of its usual range, or removes it.
 fn set_or_leave_out(settings: &mut Settings, path: &str, setting: &Setting, there: bool) {
     if !there {
         settings.leave_out(path);
@@ -214,7 +214,7 @@ fn set_or_leave_out(settings: &mut Settings, path: &str, setting: &Setting, ther
     }
 }
 
-/// Shows a dot where something differs from the file. `name` is for accessibility tools.
+/// Shows a dot if something differs from the file. `name` is for accessibility tools.
 fn mark(ui: &mut Ui, shown: bool, name: &str) {
     let (rect, response) = ui.allocate_exact_size(egui::vec2(8.0, 8.0), Sense::hover());
     if shown {

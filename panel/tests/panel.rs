@@ -7,7 +7,7 @@ use egui_kittest::Harness;
 use egui_kittest::kittest::{NodeT, Queryable};
 use velvet_pan_egui::velvet_pan::{Camera, HandReturn, Smoothing, View};
 use velvet_pan_egui::velvet_pan_takes::TuningFile;
-use velvet_pan_egui::{History, Marks, PanelAnswer, dusk, egui, overlay, strips, tuning_panel};
+use velvet_pan_egui::{History, Marks, PanelResponse, dusk, egui, overlay, strips, tuning_panel};
 
 const TEXT: &str = "\
 # Wren's camera.
@@ -24,7 +24,7 @@ struct Game {
     path: PathBuf,
     tuning: TuningFile,
     camera: Camera,
-    answer: PanelAnswer,
+    answer: PanelResponse,
 }
 
 impl Game {
@@ -34,7 +34,7 @@ impl Game {
         fs::write(&path, text).expect("written");
         let tuning = TuningFile::open(&path).expect("a tuning");
         let camera = Camera::new(tuning.settings().clone()).expect("valid settings");
-        Self { _folder: folder, path, tuning, camera, answer: PanelAnswer::default() }
+        Self { _folder: folder, path, tuning, camera, answer: PanelResponse::default() }
     }
 
     fn show(&mut self, ui: &mut egui::Ui) {

@@ -7,12 +7,12 @@ use velvet_pan_wgpu::wgpu::{self, TextureFormat, TextureUsages};
 pub struct Card {
     pub device: wgpu::Device,
     pub queue: wgpu::Queue,
-    /// Its name, and the driver's.
+    /// Its name and that of its driver.
     pub name: String,
 }
 
 impl Card {
-    /// Opens the first card there is, one that is software included.
+    /// Opens the first graphics card, or a software driver.
     pub fn open() -> Result<Self, Box<dyn std::error::Error>> {
         pollster::block_on(async {
             let adapter = wgpu::Instance::default().request_adapter(&Default::default()).await?;
@@ -27,7 +27,7 @@ impl Card {
         })
     }
 
-    /// Makes a texture to draw into and to read.
+    /// Creates a texture that can be drawn into and read.
     pub fn target(&self, size: UVec2, format: TextureFormat) -> wgpu::Texture {
         self.device.create_texture(&wgpu::TextureDescriptor {
             label: Some("target"),
@@ -43,7 +43,7 @@ impl Card {
         })
     }
 
-    /// Reads the pixels of a texture of four channels of 8 bits, row by row from the top.
+    /// Reads the pixels of a texture with four channels of 8 bits, row by row from the top.
     pub fn read(&self, texture: &wgpu::Texture) -> Result<Vec<[u8; 4]>, wgpu::PollError> {
         let row = texture.width() * 4;
         let padded = row.next_multiple_of(wgpu::COPY_BYTES_PER_ROW_ALIGNMENT);

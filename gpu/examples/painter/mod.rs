@@ -1,5 +1,5 @@
-//! Frames of the terraces on a graphics card: each cel drawn on the canvas, and the canvas laid into the
-//! target, in turn from back to front.
+//! Draws frames of the terraces on a graphics card: each cel is drawn into the canvas and then presented, back to
+//! front.
 
 use velvet_pan_terraces::card::Card as Quads;
 use velvet_pan_terraces::cel::Cel;
@@ -9,7 +9,7 @@ use velvet_pan_wgpu::velvet_pan::glam::UVec2;
 use velvet_pan_wgpu::wgpu::{self, Color, Device, LoadOp, Operations, Queue, TextureFormat};
 use velvet_pan_wgpu::{CanvasTexture, PresentError, Presenter, Shown};
 
-/// All that drawing a frame needs.
+/// Everything that drawing a frame needs.
 pub struct Painter {
     quads: Quads,
     presenter: Presenter,
@@ -22,7 +22,7 @@ pub struct Part {
     pub corner: UVec2,
 }
 
-/// Encoded, as the terraces are painted.
+/// Encoded sRGB, in which the terraces are painted.
 const CANVAS: TextureFormat = TextureFormat::Rgba8Unorm;
 
 impl Painter {
@@ -38,7 +38,7 @@ impl Painter {
         Ok(Self { quads: Quads::new(device, queue, pictures, CANVAS), presenter, canvas })
     }
 
-    /// Draws a frame. The parts' views have canvases of one size.
+    /// Draws a frame. The views of all parts must have canvases of the same size.
     pub fn paint(
         &mut self,
         device: &Device,
