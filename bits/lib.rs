@@ -1,1 +1,1 @@
-//! Nothing but a place to run the library's rides from: see `tests/rides`.
+//! An empty library from which the rides of `tests/rides` are compiled.

@@ -1,4 +1,4 @@
-//! Output files that appear whole or not at all, and standard output that may be cut short.
+//! Output files that appear whole or not at all, and standard output, which may be closed early.
 
 use std::fs;
 use std::io::{self, BufWriter, Write};
@@ -7,8 +7,8 @@ use std::path::{Path, PathBuf};
 use serde::Serialize;
 use velvet_pan_takes::{Fault, place_of, reason};
 
-/// Writes a file under another name beside it and moves it into place once it is complete. `-` is standard output,
-/// and what is no regular file, such as a device or a pipe, is written to as it is.
+/// Writes a file under a temporary name beside it and renames it once it is complete. `-` is standard output. A target
+/// that is not a regular file, such as a device or a pipe, is written to directly.
 pub fn write_whole(
     path: &Path,
     write: impl FnOnce(&mut dyn Write) -> Result<(), Fault>,
@@ -30,7 +30,7 @@ pub fn write_whole(
     })
 }
 
-/// Of what went wrong in writing, says where; of anything else, the file says nothing.
+/// Adds the path to a writing error. Other faults stay as they are.
 fn in_place(fault: Fault, failed: impl Fn(io::Error) -> Fault) -> Fault {
     match fault.what.strip_prefix("not written: ") {
         Some(what) if fault.file.is_none() => failed(io::Error::other(what)),
@@ -38,7 +38,7 @@ fn in_place(fault: Fault, failed: impl Fn(io::Error) -> Fault) -> Fault {
     }
 }
 
-/// Refuses outputs that would overwrite a take, or a file that it names, and two outputs of one name.
+/// Refuses outputs that would overwrite a take or a file that it names, and two outputs with the same name.
 pub fn refuse_overwriting<P: AsRef<Path>>(
     outputs: &[Option<&Path>],
     takes: &[P],
@@ -47,19 +47,22 @@ pub fn refuse_overwriting<P: AsRef<Path>>(
         outputs.iter().copied().flatten().filter(|path| *path != Path::new("-")).collect();
     for (index, output) in outputs.iter().enumerate() {
         if outputs[..index].iter().any(|other| place_of(other) == place_of(output)) {
-            return Err(Fault::of_file(output, "named for two outputs: expected two names"));
+            return Err(Fault::of_file(output, "given for two outputs: expected two names"));
         }
         // Only what is there can be overwritten.
         let Ok(place) = fs::canonicalize(output) else { continue };
         let is_same = |input: &PathBuf| fs::canonicalize(input).is_ok_and(|one| one == place);
         if takes.iter().flat_map(|take| inputs_of(take.as_ref())).any(|input| is_same(&input)) {
-            return Err(Fault::of_file(output, "an input of this command: expected another name"));
+            return Err(Fault::of_file(
+                output,
+                "an input of this command: expected another output name",
+            ));
         }
     }
     Ok(())
 }
 
-/// A take's file and all that it names.
+/// The files of a take: its own, and all that it names.
 fn inputs_of(take: &Path) -> Vec<PathBuf> {
     let text = fs::read_to_string(take).unwrap_or_default();
     let table: toml::Table = toml::from_str(&text).unwrap_or_default();
@@ -78,12 +81,12 @@ fn collect_texts(value: &toml::Value, texts: &mut Vec<String>) {
     }
 }
 
-/// Tells something on standard error, `what` in red. A standard error that is full is no reason to stop.
+/// Prints to standard error, with `what` in red. Ignores a full standard error.
 pub fn tell(what: &str, text: &dyn std::fmt::Display) {
     let _ = writeln!(anstream::stderr(), "\x1b[31m{what}\x1b[0m: {text}");
 }
 
-/// Writes to the file, or to standard output where there is none.
+/// Writes to the file, or to standard output without one.
 pub fn write_to(
     path: Option<&Path>,
     write: impl FnOnce(&mut dyn Write) -> Result<(), Fault>,
@@ -96,17 +99,17 @@ pub fn write_to(
     write_whole(path, write)
 }
 
-/// Writes a text to the file, or to standard output where there is none.
+/// Writes a text to the file, or to standard output without one.
 pub fn write_text(path: Option<&Path>, text: &str) -> Result<(), Fault> {
     write_to(path, |out| put(out, text))
 }
 
-/// Writes a text on.
+/// Writes a text.
 pub fn put(out: &mut dyn Write, text: &str) -> Result<(), Fault> {
     out.write_all(text.as_bytes()).map_err(|error| broken(&error))
 }
 
-/// Writes rows as CSV, the first line naming the columns.
+/// Writes rows as CSV, with the names of the columns in the first line.
 pub fn write_csv<T: Serialize>(rows: &[T], out: &mut dyn Write) -> Result<(), Fault> {
     let failed = |what: String| Fault::new(format!("not written: {what}"));
     let mut writer = csv::Writer::from_writer(Vec::new());
@@ -124,7 +127,7 @@ pub fn write_json<T: Serialize + ?Sized>(value: &T, out: &mut dyn Write) -> Resu
     writeln!(out, "{text}").map_err(|error| broken(&error))
 }
 
-/// A failed write as a fault; a reader who has had enough is none, and ends the program quietly.
+/// The fault of a failed write. If the reader closed the pipe, the program ends silently.
 pub fn broken(error: &io::Error) -> Fault {
     if error.kind() == io::ErrorKind::BrokenPipe {
         std::process::exit(0);
@@ -132,12 +135,12 @@ pub fn broken(error: &io::Error) -> Fault {
     Fault::new(format!("not written: {}", reason(error)))
 }
 
-/// A fault of a file, with the reason of the system.
+/// The fault of a file, with the system's reason.
 pub fn reason_of(path: &Path, what: &str, error: &io::Error) -> Fault {
     Fault::of_file(path, format!("{what}: {}", reason(error)))
 }
 
-/// Makes a folder and all above it.
+/// Creates a folder and its parents.
 pub fn make_folder(path: &Path) -> Result<(), Fault> {
     std::fs::create_dir_all(path)
         .map_err(|error| Fault::of_file(path, format!("not made: {}", reason(&error))))

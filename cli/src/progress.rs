@@ -1,19 +1,19 @@
-//! Progress on standard error, for what takes longer than a second.
+//! Progress on standard error, for work that takes longer than a second.
 
 use std::sync::atomic::{AtomicBool, Ordering};
 use std::time::{Duration, Instant};
 
 use indicatif::{ProgressBar, ProgressStyle};
 
-/// Whether no progress is to be shown at all.
+/// Whether progress is turned off.
 static QUIET: AtomicBool = AtomicBool::new(false);
 
-/// Shows no progress from now on, or shows it again.
+/// Turns progress off or on.
 pub fn set_quiet(quiet: bool) {
     QUIET.store(quiet, Ordering::Relaxed);
 }
 
-/// A bar that shows itself after the first second, and only on a terminal.
+/// A progress bar that appears after a second, and only on a terminal.
 #[derive(Debug)]
 pub struct Progress {
     label: &'static str,
@@ -24,12 +24,12 @@ pub struct Progress {
 }
 
 impl Progress {
-    /// Nothing done yet, of `total` steps.
+    /// Starts with nothing done, of `total` steps.
     pub fn new(label: &'static str, total: u64) -> Self {
         Self { label, total, done: 0, started: Instant::now(), bar: None }
     }
 
-    /// One step more.
+    /// Adds one step.
     pub fn step(&mut self) {
         self.done += 1;
         if let Some(bar) = &self.bar {
@@ -42,7 +42,7 @@ impl Progress {
         }
     }
 
-    /// Made late, so that short work leaves no trace; `indicatif` hides it off a terminal.
+    /// Created late, so that short work shows nothing. `indicatif` hides it if there is no terminal.
     fn show(&self) -> ProgressBar {
         let bar = ProgressBar::new(self.total)
             .with_prefix(self.label)

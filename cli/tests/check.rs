@@ -170,7 +170,7 @@ fn what_is_seldom_meant() {
     );
     let held = "[bounds]\nrect = [0.0, 0.0, 320.0, 180.0]\n[shake]\nstay_in_bounds = true\n";
     warned(&format!("{held}{gong}"), "no room to shake");
-    warned("[zoom]\nlevel = 1.5\n", "1.5 screen pixels to a world unit");
+    warned("[zoom]\nlevel = 1.5\n", "1.5 screen pixels per world unit");
     let cover = "[bounds]\nrect = [0.0, 0.0, 900.0, 500.0]\n[[layers]]\ncover = [400.0, 220.0]\n";
     warned(cover, "at zoom 0.5 the view is larger than this picture");
 
@@ -183,7 +183,7 @@ fn what_is_seldom_meant() {
     assert_eq!(code, Some(0));
     assert!(text.contains("at its top speed, 900 x 0 world units a second, smoothing leaves \"wren\" 649 x 0 behind"), "{text}");
     assert!(
-        !text.contains("window pixels to a screen pixel"),
+        !text.contains("window pixels per screen pixel"),
         "a whole fit has whole scales: {text}"
     );
     let odd = format!(
@@ -191,10 +191,7 @@ fn what_is_seldom_meant() {
         "[tuning.cues.gong]\npause = 0.1\n"
     );
     let (text, _) = check(&[("take.toml", &odd)]);
-    assert!(
-        text.contains("take.toml:1:1: window: 3.125 window pixels to a screen pixel"),
-        "{text}"
-    );
+    assert!(text.contains("take.toml:1:1: window: 3.125 window pixels per screen pixel"), "{text}");
     assert!(text.contains("tuning.cues.gong: this cue is never called"), "{text}");
 }
 
@@ -207,11 +204,11 @@ fn what_a_take_seldom_means() {
     let (text, code) = check(&[("take.toml", take)]);
     assert_eq!(code, Some(0), "{text}");
     for words in [
-        "subjects.wren: a leap at t = 1.02",
+        "subjects.wren: a jump at t = 1.02",
         "subjects.wren: outside the bounds from t = 4 on",
         "take.toml:8:1: timeline.0.about: no effect without notches",
         "take.toml:9:1: timeline.0.strength: no effect without cue",
-        "timeline.1: an event without anything to do",
+        "timeline.1: this event does nothing",
         "take.toml:13:1: timeline.2.at: after the end of the take",
     ] {
         assert!(text.contains(words), "no \"{words}\" in {text}");
@@ -243,7 +240,9 @@ fn what_is_assumed_of_a_path() {
     assert!(text.contains("path.csv: no column grounded") && text.contains("1 warning"), "{text}");
     let (text, _) = check(&[("path.csv", &rows(2.0))]);
     assert!(
-        text.contains("path.csv: a gap of 2.02 s after t = 0.5: taken for a straight line"),
+        text.contains(
+            "path.csv: a gap of 2.02 s after t = 0.5: the positions between are interpolated"
+        ),
         "{text}"
     );
     let (text, _) = check(&[("path.csv", "t,x,y,grounded\n0,1,2,1\n")]);

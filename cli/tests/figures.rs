@@ -209,7 +209,7 @@ fn limits_are_a_test_of_the_camera() {
     assert!(!error.contains("lost"), "{error}");
     // The ride does not tell: that is no proof.
     let (code, error) = fails(&["--limit", "settle=1"]);
-    assert!(code == Some(1) && error.contains("settle: no stop that tells"), "{error}");
+    assert!(code == Some(1) && error.contains("settle: no stop that was long enough"), "{error}");
     for wrong in ["lag.worst", "lag.wrst=4", "lag.worst=much", "lag.worst=-1"] {
         assert_eq!(fails(&["--limit", wrong]).0, Some(2), "{wrong}");
     }
@@ -230,7 +230,8 @@ fn a_part_and_what_is_missing_are_told() {
     let folder = Folder::new(&[("ramp.toml", RAMP), ("step.toml", STEP)]);
     let text = folder.ok(&["compare", "ramp.toml", "--from", "2", "--to", "3"]);
     assert!(
-        text.contains("no stop that tells: settle") && text.contains("no bounds: out of bounds"),
+        text.contains("no stop that was long enough: settle")
+            && text.contains("no bounds: out of bounds"),
         "{text}"
     );
     for args in [["--from", "12"], ["--from", "-1"], ["--to", "-1"]] {

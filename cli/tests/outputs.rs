@@ -40,7 +40,7 @@ fn no_input_is_overwritten() {
         }
     }
     let message = refused(&folder, &["trace", "take.toml", "--out", "a.csv", "--save", "./a.csv"]);
-    assert!(message.contains("named for two outputs"), "{message}");
+    assert!(message.contains("given for two outputs"), "{message}");
     assert_eq!(folder.names(), ["camera.toml", "path.csv", "take.toml"]);
 }
 
@@ -160,7 +160,7 @@ fn a_ride_is_resumed_in_its_own_take_only() {
     assert!(message.contains("60 frames a second, this one 30"), "{message}");
     fs::write(folder.path().join("path.csv"), "t,x,y\n0,0,0\n1,101,0\n").unwrap();
     let message = refused(&folder, &["trace", "take.toml", "--resume", "half.json"]);
-    assert!(message.contains("not one of this take"), "{message}");
+    assert!(message.contains("belongs to another take"), "{message}");
 }
 
 #[test]

@@ -255,5 +255,5 @@ fn rides_that_can_not_be_continued() {
     // Another take's ride is not this one's.
     folder.ok(&["trace", take, "--seconds", "10.9", "--out", "d.csv", "--save", "late.json"]);
     let output = folder.run(&["trace", other, "--resume", "late.json"]);
-    assert!(String::from_utf8_lossy(&output.stderr).contains("not one of this take"));
+    assert!(String::from_utf8_lossy(&output.stderr).contains("belongs to another take"));
 }

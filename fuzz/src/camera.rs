@@ -1,14 +1,14 @@
-//! Every call in any order, with any numbers: what must hold of a view holds.
+//! All calls in any order, with any numbers. Checks the promises of every view.
 
 use std::sync::atomic::{AtomicU64, Ordering};
 
 use crate::draw::Draw;
 use crate::game::{Dice, Game};
 
-/// The frames of an input at most: a longer one is only slower.
+/// The maximum number of frames of an input. More would only be slower.
 const MOST: u32 = 400;
 
-/// Rides as the bytes say, with one camera or several.
+/// Runs one camera or several, controlled by the bytes.
 ///
 /// # Panics
 ///
@@ -17,10 +17,10 @@ pub fn check(bytes: &[u8]) {
     count(ride(bytes));
 }
 
-/// Frames of all inputs so far.
+/// The number of frames of all inputs.
 static FRAMES: AtomicU64 = AtomicU64::new(0);
 
-/// Adds frames to those so far. A fuzzer is told each time they have doubled.
+/// Adds frames, and reports their number each time it has doubled while fuzzing.
 fn count(frames: u32) {
     let before = FRAMES.fetch_add(frames.into(), Ordering::Relaxed);
     let now = before + u64::from(frames);
@@ -29,7 +29,7 @@ fn count(frames: u32) {
     }
 }
 
-/// Checks the same, and returns how many frames there were.
+/// Does the same and returns the number of frames.
 ///
 /// # Panics
 ///

@@ -1,4 +1,4 @@
-//! Sprites, tiles and chunks in view, against lists that are asked one by one.
+//! Visible sprites, tiles and chunks, compared with lists that are checked one by one.
 
 use std::collections::{BTreeMap, BTreeSet};
 
@@ -11,10 +11,10 @@ use velvet_pan::{
 use crate::draw::Draw;
 use crate::game::Dice;
 
-/// Chunks to load at once that are not listed any more.
+/// The number of chunks above which they are not listed.
 const MOST: usize = 10_000;
 
-/// Moves sprites and views about, or loads chunks, as the bytes say.
+/// Moves sprites and views, or loads chunks, controlled by the bytes.
 ///
 /// # Panics
 ///
@@ -108,7 +108,8 @@ impl World<'_> {
         (grid.with_edges(PerAxis { x, y }), edges)
     }
 
-    /// What is told is the difference between what was loaded and what is; what is in view is there.
+    /// The reported changes must be the difference between what was and what is loaded, and visible chunks must be
+    /// loaded.
     fn chunks(&mut self) {
         let (grid, edges) = self.grid();
         let mut chunks = Chunks::new(&grid, (self.0.below(9), self.0.below(9)))
@@ -150,7 +151,7 @@ fn there(chunks: &Chunks, loaded: &BTreeSet<Chunk>, tile: &Tile) {
     assert!(there, "in view, and not loaded: {tile:?}");
 }
 
-/// Between what is truly in view and what is when each box is rounded outwards to `f32`.
+/// Between the true result and that of boxes which are rounded outwards to `f32`.
 fn seen_of(found: &[u32], sprites: &BTreeMap<u32, Rect>, sight: &Sight) {
     assert!(found.is_sorted_by(|a, b| a < b), "in order, each once: {found:?}");
     assert!(found.iter().all(|number| sprites.contains_key(number)), "gone: {found:?}");

@@ -1,25 +1,25 @@
-//! Numbers and choices, drawn from bytes.
+//! Numbers and choices from bytes.
 
 use arbitrary::Unstructured;
 use velvet_pan::Rect;
 
 use crate::game::{Dice, ODD};
 
-/// What is drawn from one input. Past its end everything drawn is the smallest there is.
+/// A source of numbers from one input. Past its end, every number is the smallest possible one.
 pub struct Draw<'a>(Unstructured<'a>);
 
 impl<'a> Draw<'a> {
-    /// Draws from these bytes, from the first on.
+    /// Starts at the first of these bytes.
     pub fn new(bytes: &'a [u8]) -> Self {
         Self(Unstructured::new(bytes))
     }
 
-    /// What has not been drawn.
+    /// Returns the remaining bytes.
     pub fn rest(self) -> &'a [u8] {
         self.0.take_rest()
     }
 
-    /// Any rectangle at all, with corners in any order.
+    /// Returns any rectangle, with its corners in any order.
     pub fn any_rect(&mut self) -> Rect {
         Rect { min: self.point(), max: self.point() }
     }
@@ -34,7 +34,7 @@ impl Dice for Draw<'_> {
         self.0.int_in_range(0..=count.max(1) - 1).unwrap_or(0)
     }
 
-    /// One of 65,536.
+    /// Returns one of 65,536 numbers.
     fn fair(&mut self, low: f64, high: f64) -> f64 {
         let part = self.0.arbitrary::<u16>().unwrap_or(0);
         low + f64::from(part) / 65_536.0 * (high - low)

@@ -1,4 +1,4 @@
-//! Tunings and takes of any text: each is read, or every fault of it is told.
+//! Tunings and takes with any text: each is read, or every fault of it is reported.
 
 use std::path::Path;
 
@@ -8,7 +8,7 @@ use velvet_pan_takes::{
     BuiltIn, Document, Fault, Files, Overrides, Ride, Take, read_settings, take_faults,
 };
 
-/// The file that is read; others follow in the same input, each after a line that begins with `#### `.
+/// The file that is read. Others follow in the same input, each after a line that begins with `#### `.
 const NAME: &str = "input.toml";
 
 /// Reads the bytes as a tuning or as a take.
@@ -23,7 +23,7 @@ pub fn check(bytes: &[u8]) {
     if document.is_take() { check_take(&files, &document) } else { check_tuning(&files, &document) }
 }
 
-/// The files of an input, by their names. Only names that are expected: the list wants them for good.
+/// The files of an input, by name. Only expected names, because the list needs static ones.
 fn split(text: &str) -> Vec<BuiltIn> {
     const NAMES: [&str; 6] =
         ["courier.toml", "courier.csv", "terraces.csv", "house.csv", "map.csv", "path.csv"];
@@ -84,7 +84,7 @@ fn ride(take: &Take) {
     }
 }
 
-/// A fault names its file and fits on a few lines.
+/// A fault must name its file and fit into a few lines.
 fn told(fault: &Fault) {
     let text = fault.to_string();
     assert!(!fault.what.is_empty() && text.len() < 2_000, "{text}");

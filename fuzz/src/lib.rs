@@ -1,8 +1,8 @@
-//! Input that nobody would write, and what must hold whatever it is.
+//! Hostile inputs, and the promises that hold for all of them.
 //!
-//! Each module has one `check` of some bytes that panics where a promise is broken. Tests call it with the files in
-//! `corpus/` and with random bytes; `cargo +nightly fuzz run NAME` calls it with bytes that reach ever more of the
-//! code, until it is stopped.
+//! Each module has a function `check` of some bytes that panics if a promise is broken. Tests call it with the files
+//! in `corpus/` and with random bytes. `cargo +nightly fuzz run NAME` calls it with bytes that reach more and more of
+//! the code, until it is stopped.
 
 pub mod camera;
 pub mod culling;
@@ -13,7 +13,7 @@ mod game;
 pub mod presenting;
 pub mod tables;
 
-/// The program of one target: a fuzzer's, or one that checks the files it is given.
+/// The program of one target: a fuzzer, or a program that checks the given files.
 #[macro_export]
 macro_rules! target {
     ($name:ident) => {

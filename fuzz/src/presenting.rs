@@ -1,4 +1,4 @@
-//! Presenting with any size, stride and placement, against a copy that is asked pixel by pixel.
+//! Presenting with any size, stride and placement, compared with a copy that is computed pixel by pixel.
 
 use velvet_pan::glam::{DVec2, IVec2, UVec2};
 use velvet_pan::{Blending, Canvas, CanvasMut, Placement, present, present_over};
@@ -8,10 +8,10 @@ use crate::game::Dice;
 
 type Colour = [u8; 4];
 
-/// What is in the window before.
+/// The content of the window before.
 const BEFORE: Colour = [1, 2, 3, 255];
 
-/// Presents a canvas as the bytes say.
+/// Presents a canvas, controlled by the bytes.
 ///
 /// # Panics
 ///
@@ -65,7 +65,7 @@ fn placement(draw: &mut Draw<'_>, window: UVec2) -> Placement {
     Placement { origin, scale, first: corner(draw), end: corner(draw) }
 }
 
-/// Art in which every pixel differs from its neighbours, some of it see-through.
+/// Art in which every pixel differs from its neighbours, partly transparent.
 fn art(pixels: usize) -> Vec<Colour> {
     let pixel = |index: u32| {
         let mixed = index.wrapping_mul(2_654_435_761) ^ (index >> 3);
@@ -80,7 +80,7 @@ fn art(pixels: usize) -> Vec<Colour> {
     (0..pixels as u32).map(pixel).collect()
 }
 
-/// What lies beside the rows of the window is nobody's.
+/// The memory between the rows of the window must not change.
 fn nothing_beside(window: &[Colour], size: UVec2, stride: usize) {
     for (index, pixel) in window.iter().enumerate() {
         let beside = index % stride.max(1) >= size.x as usize;
@@ -89,7 +89,7 @@ fn nothing_beside(window: &[Colour], size: UVec2, stride: usize) {
     }
 }
 
-/// What is laid over touches the placement's rectangle alone.
+/// Drawing over may only change the placement's rectangle.
 fn nothing_outside(window: &[Colour], stride: usize, placement: &Placement) {
     for (index, pixel) in window.iter().enumerate() {
         let at = [index % stride.max(1), index / stride.max(1)]
@@ -100,7 +100,7 @@ fn nothing_outside(window: &[Colour], stride: usize, placement: &Placement) {
     }
 }
 
-/// At a whole scale each window pixel shows the art pixel under its middle.
+/// At a whole scale, each window pixel must show the art pixel under its middle.
 fn nearest(
     canvas: &Canvas<'_>,
     window: &[Colour],

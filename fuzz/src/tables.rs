@@ -1,4 +1,4 @@
-//! Maps and paths of any text.
+//! Maps and paths with any text.
 
 use std::path::Path as FilePath;
 
@@ -9,7 +9,7 @@ use velvet_pan_takes::{Map, MapForm, Path, TILE_BITS};
 use crate::draw::Draw;
 use crate::game::Dice;
 
-/// Reads the bytes but the first two as a map or as a path.
+/// Reads the bytes after the first two as a map or as a path.
 ///
 /// # Panics
 ///

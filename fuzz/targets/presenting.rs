@@ -1,4 +1,4 @@
-//! `cargo +nightly fuzz run presenting`, or, without it, the files that are named.
+//! `cargo +nightly fuzz run presenting`; without a fuzzer, a program that checks the given files.
 #![cfg_attr(fuzzing, no_main)]
 
 velvet_pan_fuzz::target!(presenting);

@@ -1,4 +1,4 @@
-//! Every target's check over its corpus, and over random bytes.
+//! The check of every target, with its corpus and with random bytes.
 
 use std::path::Path;
 
@@ -6,7 +6,7 @@ use rand::rngs::SmallRng;
 use rand::{Rng, RngExt, SeedableRng};
 use velvet_pan_fuzz::{camera, culling, files, presenting, tables};
 
-/// The inputs of a target's corpus, each with its name.
+/// The inputs of a target's corpus, with their names.
 fn corpus(target: &str) -> Vec<(String, Vec<u8>)> {
     let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("corpus").join(target);
     let entries = std::fs::read_dir(&folder).unwrap_or_else(|error| panic!("{folder:?}: {error}"));
@@ -20,7 +20,7 @@ fn corpus(target: &str) -> Vec<(String, Vec<u8>)> {
     inputs
 }
 
-/// How many random inputs: a machine with time to spare can be told another number.
+/// The number of random inputs, which can be set with an environment variable.
 fn times(usual: u64) -> u64 {
     std::env::var("RANDOM_INPUTS").ok().and_then(|text| text.parse().ok()).unwrap_or(usual)
 }

@@ -131,15 +131,15 @@ fn number(field: &str, blank: i64) -> Result<u16, String> {
     }
     let expected = "expected 0 (blank) to 65535, beside the flip bits";
     let number: i64 =
-        field.parse().map_err(|_| format!("{} is no tile number: {expected}", quoted(field)))?;
+        field.parse().map_err(|_| format!("{} is not a tile number: {expected}", quoted(field)))?;
     if number == blank {
         return Ok(0);
     }
     if number == -1 {
-        return Err("-1 is no tile number: if it is a blank tile, say blank = -1".to_owned());
+        return Err("-1 is not a tile number: if it is a blank tile, say blank = -1".to_owned());
     }
     if !(0..1 << 32).contains(&number) {
-        return Err(format!("{number} is no tile number: {expected}"));
+        return Err(format!("{number} is not a tile number: {expected}"));
     }
     let tile = (number & TILE_BITS) + i64::from(blank < 0);
     u16::try_from(tile).map_err(|_| format!("tile {}: {expected}", number & TILE_BITS))

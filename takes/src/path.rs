@@ -260,7 +260,7 @@ fn row_of(
         let field = &record[column];
         field.parse::<f64>().map_err(|_| {
             table
-                .fault(line, column + 1, format!("{} is no number", quoted(field)))
+                .fault(line, column + 1, format!("{} is not a number", quoted(field)))
                 .of_key(["t", "x", "y"][index])
         })
     };

@@ -153,7 +153,7 @@ impl Run {
     /// The state is not one of this take.
     pub fn resumed(take: &Take, state: &RideState) -> Result<Self, Fault> {
         let mut run = Self::new(take)?;
-        let other = || Fault::new("the saved ride is not one of this take: expected the same take");
+        let other = || Fault::new("the saved ride belongs to another take: expected the same take");
         if state.take != take.digest() {
             return Err(other());
         }

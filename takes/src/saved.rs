@@ -76,7 +76,7 @@ impl Take {
         let folder = folder.as_ref();
         let fault = |what: String| Fault::of_file(folder, format!("not written: {what}"));
         if folder.exists() {
-            return Err(fault("it is there already: expected a new folder".to_owned()));
+            return Err(fault("it exists already: expected a new folder".to_owned()));
         }
         let files = self.files().map_err(fault)?;
         let parent = folder.parent().filter(|parent| !parent.as_os_str().is_empty());

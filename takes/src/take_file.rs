@@ -237,7 +237,7 @@ impl TakeFile {
         }
         match self.subjects.len() {
             0 | 1 => Ok(self.subjects.keys().cloned().collect()),
-            _ => Err(document.fault("watch", "left out: expected names of the subjects")),
+            _ => Err(document.fault("watch", "missing: expected names of the subjects")),
         }
     }
 
@@ -249,7 +249,10 @@ impl TakeFile {
         let read = |(name, entry): (&String, &CameraEntry)| {
             let key = format!("cameras.{name}");
             if name == MAIN {
-                return Err(document.fault(&key, "that is the take's own: expected another name"));
+                return Err(document.fault(
+                    &key,
+                    "this is the name of the take's own camera: expected another name",
+                ));
             }
             for subject in &entry.watch {
                 let fault = |what: String| document.fault(&format!("{key}.watch"), what);

@@ -240,12 +240,13 @@ impl TuningFile {
         let fault = |what: String| Fault::of_file(&self.path, what);
         self.settings.validate().map_err(|error| fault(format!("not saved: {error}")))?;
         if !self.on_disk && self.path.exists() {
-            let what =
-                "not saved: there is another file of this name: move it away, or work elsewhere";
+            let what = "not saved: a file with this name exists already: move it, or work in another folder";
             return Err(fault(what.into()));
         }
         if self.on_disk && Files::Disk.read(&self.path)? != self.text {
-            return Err(fault("not saved: it was changed on the disk since it was read".into()));
+            return Err(fault(
+                "not saved: another program changed the file since it was read".into(),
+            ));
         }
         let text = tuning_text::changed(&self.text, self.in_take, &self.saved, &self.settings)
             .ok_or_else(|| fault("not saved: its text could not be changed".into()))?;

@@ -43,12 +43,16 @@ fn maps_of_many_forms_are_the_same_map() {
 fn what_is_no_map_is_told() {
     for (text, blank, words) in [
         ("1,2\n3\n", 0, "map.csv:2:2: 1 tiles in this row: expected 2, as in line 1"),
-        ("1,-1\n", 0, "map.csv:1:2: -1 is no tile number: if it is a blank tile, say blank = -1"),
-        ("1,x\n", 0, "map.csv:1:2: \"x\" is no tile number"),
+        (
+            "1,-1\n",
+            0,
+            "map.csv:1:2: -1 is not a tile number: if it is a blank tile, say blank = -1",
+        ),
+        ("1,x\n", 0, "map.csv:1:2: \"x\" is not a tile number"),
         ("1,70000\n", 0, "map.csv:1:2: tile 70000: expected 0 (blank) to 65535"),
         ("1,65535\n", -1, "map.csv:1:2: tile 65535"),
-        ("1,4294967296\n", 0, "map.csv:1:2: 4294967296 is no tile number"),
-        ("1,-2\n", -1, "map.csv:1:2: -2 is no tile number"),
+        ("1,4294967296\n", 0, "map.csv:1:2: 4294967296 is not a tile number"),
+        ("1,-2\n", -1, "map.csv:1:2: -2 is not a tile number"),
         ("", 0, "map.csv: no tiles"),
     ] {
         let message = map(text, blank).expect_err(text);

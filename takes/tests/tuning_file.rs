@@ -10,7 +10,7 @@ use velvet_pan_takes::{Fault, TuningFile};
 
 const TEXT: &str = "\
 # Wren's camera.
-[zoom] # as she likes it
+[zoom] # as it was
 level    = 1.5   # closer
 range = [0.5,
   4.0]           # far enough

@@ -8,14 +8,14 @@ use wgpu::{
 
 use crate::picture::Picture;
 
-/// The narrowest atlas, in texels.
+/// The smallest width of an atlas, in texels.
 const LEAST_WIDTH: u32 = 1024;
 
-/// A texture that holds pictures in rows, and where in it each of them is.
+/// A texture with pictures in rows, and the position of each picture.
 #[derive(Debug)]
 pub struct Atlas {
     pub texture: Texture,
-    /// Corner and size of each picture, in texels.
+    /// The corner and the size of each picture, in texels.
     pub places: Vec<(UVec2, UVec2)>,
 }
 
@@ -54,7 +54,7 @@ impl Atlas {
     }
 }
 
-/// Lays pictures side by side, a new row where they would not fit.
+/// Places pictures side by side, and starts a new row when one would not fit.
 fn in_rows(pictures: &[Picture], width: u32) -> (Vec<(UVec2, UVec2)>, UVec2) {
     let (mut corner, mut row) = (UVec2::ZERO, 0);
     let places = pictures.iter().map(|picture| {

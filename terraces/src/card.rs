@@ -19,7 +19,7 @@ use crate::atlas::Atlas;
 use crate::cel::{Cel, Place, Quad};
 use crate::picture::Picture;
 
-/// Draws cels on canvases of a graphics card.
+/// Draws cels into canvases on a graphics card.
 #[derive(Debug)]
 pub struct Card {
     atlas: Atlas,
@@ -33,7 +33,7 @@ pub struct Card {
     starts: Vec<u32>,
 }
 
-/// What a vertex shader is told of a quad.
+/// A quad, as the vertex shader receives it.
 #[repr(C)]
 #[derive(Clone, Copy, Debug, Pod, Zeroable)]
 struct Instance {
@@ -46,12 +46,12 @@ struct Instance {
 const MIRRORED: u32 = 1;
 const WORLD: u32 = 2;
 
-/// Bytes from the matrices of one cel to those of the next: what every card allows.
+/// The distance in bytes between the matrices of two cels, which every graphics card allows.
 const STRIDE: u64 = 256;
 const MATRICES: u64 = size_of::<[Mat4; 2]>() as u64;
 
 impl Card {
-    /// Uploads the pictures; `format` is that of the canvases.
+    /// Uploads the pictures. `format` is that of the canvases.
     #[must_use]
     pub fn new(
         device: &Device,
@@ -73,7 +73,7 @@ impl Card {
         Self { atlas, atlas_view, layout, pipeline, bind_group, matrices, instances, starts }
     }
 
-    /// Takes in all cels of a frame. Call it once before each submission.
+    /// Uploads all cels of a frame. Call it once before each submission.
     pub fn prepare<C: Borrow<Cel>>(&mut self, device: &Device, queue: &Queue, cels: &[C]) {
         let mut instances: Vec<Instance> = Vec::new();
         let mut matrices = vec![0_u8; cels.len() * STRIDE as usize];
@@ -99,7 +99,7 @@ impl Card {
         queue.write_buffer(&self.matrices, 0, &matrices);
     }
 
-    /// Draws one of the prepared cels, in a pass over its canvas.
+    /// Draws one of the prepared cels, in a pass into its canvas.
     pub fn draw(&self, pass: &mut RenderPass<'_>, cel: usize) {
         let (Some(first), Some(end)) = (self.starts.get(cel), self.starts.get(cel + 1)) else {
             return;

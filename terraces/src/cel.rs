@@ -1,4 +1,4 @@
-//! What is drawn on one canvas: a description that the CPU and a graphics card paint alike.
+//! The content of one canvas, described so that the CPU and a graphics card draw it in the same way.
 
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{Blending, Placement, Rect, ScreenRect, Snap, View, YAxis, present_over};
@@ -6,48 +6,48 @@ use velvet_pan::{Blending, Placement, Rect, ScreenRect, Snap, View, YAxis, prese
 use crate::paint::stretch;
 use crate::picture::{CLEAR, Picture};
 
-/// One transparent canvas of a scene: its pictures from back to front, and where it lands.
+/// One transparent canvas of a scene: its pictures from back to front, and its placement.
 #[derive(Clone, Debug)]
 pub struct Cel {
     /// The view that it shows.
     pub view: View,
-    /// Where it lands in the window.
+    /// Its placement in the window.
     pub placement: Placement,
     /// The pictures on it.
     pub quads: Vec<Quad>,
 }
 
-/// A picture on a canvas, drawn by the nearest pixel.
+/// A picture on a canvas, drawn with the nearest pixel.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Quad {
     /// The number of the picture in its scene.
     pub picture: usize,
-    /// The place it fills.
+    /// The area that it fills.
     pub place: Place,
 }
 
-/// The place that a picture fills.
+/// The area that a picture fills.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub enum Place {
     /// Whole pixels of the canvas.
     Canvas {
         /// The pixels.
         rect: ScreenRect,
-        /// Whether left and right change places.
+        /// Whether the picture is mirrored.
         mirrored: bool,
     },
-    /// A rectangle of the world, in a view that is turned.
+    /// A rectangle of the world, in a view that is rotated.
     World(Rect),
 }
 
 impl Cel {
-    /// A cel at the view's own placement.
+    /// Creates a cel at the view's own placement.
     #[must_use]
     pub fn new(view: View, quads: Vec<Quad>) -> Self {
         Self { view, placement: view.placement(), quads }
     }
 
-    /// Paints it over the window's picture.
+    /// Draws it over the picture of the window.
     pub fn paint(&self, pictures: &[Picture], window: &mut Picture) {
         let mut canvas = Picture::new(self.view.canvas_size(), CLEAR);
         paint(&mut canvas, pictures, &self.view, &self.quads);
@@ -55,7 +55,7 @@ impl Cel {
     }
 }
 
-/// Paints pictures on a canvas.
+/// Draws pictures on a canvas.
 pub fn paint(canvas: &mut Picture, pictures: &[Picture], view: &View, quads: &[Quad]) {
     for quad in quads {
         let picture = &pictures[quad.picture];
@@ -66,14 +66,14 @@ pub fn paint(canvas: &mut Picture, pictures: &[Picture], view: &View, quads: &[Q
     }
 }
 
-/// From a place of the view to the same place of its canvas.
+/// Converts a position of the view to the same position on its canvas.
 #[must_use]
 pub fn slack(view: &View) -> Vec2 {
     if view.snap() == Snap::Off { Vec2::ZERO } else { view.residual() }
 }
 
-/// Draws a picture that fills a world rectangle, pixel by pixel: whose middle is in the rectangle shows
-/// the picture's pixel there.
+/// Draws a picture that fills a rectangle of the world. A pixel whose middle is in the rectangle shows the picture's
+/// pixel there.
 fn turn(canvas: &mut Picture, picture: &Picture, rect: &Rect, view: &View) {
     let slack = slack(view);
     let around = view.world_to_screen_rect(rect);

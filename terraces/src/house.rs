@@ -2,11 +2,11 @@
 
 use crate::art::tiles::number::*;
 
-/// Tiles of a room, across and down, and rooms across and down.
+/// The size of a room in tiles, and the number of rooms, across and down.
 const ROOM: (usize, usize) = (20, 11);
 const ROOMS: (usize, usize) = (3, 3);
 
-/// Where ladders lead from a floor to the one above: the upper floor's number, and the column.
+/// The ladders from a floor to the one above: the number of the upper floor, and the column.
 const LADDERS: [(usize, usize); 2] = [(0, 50), (1, 30)];
 
 /// The tile at a column and a row.
@@ -33,7 +33,7 @@ fn tile(column: usize, row: usize) -> u16 {
     }
 }
 
-/// The map's file: tile numbers, row by row.
+/// The file of the map: tile numbers, row by row.
 pub fn map_csv() -> String {
     let row = |row: usize| {
         let numbers: Vec<String> =

@@ -1,8 +1,8 @@
-//! The kite's way.
+//! The path of the kite.
 
 use velvet_pan::glam::DVec2;
 
-/// Where the kite is after so many seconds: it flies in a long figure of eight.
+/// Returns the position of the kite after this number of seconds. It flies in a long figure of eight.
 #[must_use]
 pub fn kite(t: f64) -> DVec2 {
     let turn = t * 0.7;

@@ -1,11 +1,11 @@
-//! The land: stepped tea terraces up a valley's side and down again.
+//! The land: tea terraces that climb one side of a valley and descend again.
 
 use crate::art::sprite::chance;
 use crate::art::tiles::number::*;
 
-/// Tiles from left to right.
+/// The number of tiles from left to right.
 const COLUMNS: usize = 240;
-/// Tiles from top to bottom.
+/// The number of tiles from top to bottom.
 const ROWS: usize = 60;
 
 /// The land as tile numbers.
@@ -15,7 +15,7 @@ pub struct Land {
 }
 
 impl Land {
-    /// The tile at a column and a row; blank outside.
+    /// Returns the tile at a column and a row, blank outside.
     pub fn tile(&self, column: i64, row: i64) -> u16 {
         let inside = (0..COLUMNS as i64).contains(&column) && (0..ROWS as i64).contains(&row);
         if inside { self.tiles[row as usize * COLUMNS + column as usize] } else { 0 }
@@ -27,14 +27,14 @@ impl Land {
         }
     }
 
-    /// Sets a tile only where there is none yet.
+    /// Sets a tile if it is still blank.
     fn grow(&mut self, column: usize, row: usize, tile: u16) {
         if self.tile(column as i64, row as i64) == 0 {
             self.set(column, row, tile);
         }
     }
 
-    /// Lays out everything.
+    /// Creates the land.
     pub fn laid_out() -> Self {
         let mut land = Self { tiles: vec![0; COLUMNS * ROWS] };
         let terraces = terraces();
@@ -49,7 +49,7 @@ impl Land {
         land
     }
 
-    /// Earth below the ground, walls where a side is open.
+    /// Adds earth below the ground, and walls where a side is open.
     fn lay_terrace(&mut self, terrace: &Terrace, left: usize, right: usize) {
         for column in terrace.columns() {
             let edge_left = column == terrace.start && left > terrace.ground;
@@ -76,7 +76,7 @@ impl Land {
         }
     }
 
-    /// Hedges, trees, lanterns and houses on a terrace.
+    /// Adds hedges, trees, lanterns and houses to a terrace.
     fn plant(&mut self, terrace: &Terrace, index: usize) {
         if terrace.bridge {
             return;
@@ -98,7 +98,7 @@ impl Land {
         }
     }
 
-    /// Rows of tea, with room to walk between.
+    /// Adds rows of tea, with space to walk between.
     fn plant_hedges(&mut self, terrace: &Terrace, above: usize) {
         let mut column = terrace.start + 2;
         while column + 3 < terrace.end {
@@ -160,14 +160,14 @@ impl Land {
     }
 }
 
-/// A stretch of even ground.
+/// A stretch of level ground.
 #[derive(Clone, Copy, Debug)]
 struct Terrace {
     start: usize,
     end: usize,
     /// The row of its grass.
     ground: usize,
-    /// Planks over a gully instead of earth.
+    /// Whether it is a bridge of planks over a gully.
     bridge: bool,
 }
 
@@ -201,7 +201,7 @@ fn terraces() -> Vec<Terrace> {
     terraces
 }
 
-/// The map's file: tile numbers, row by row.
+/// The file of the map: tile numbers, row by row.
 pub fn map_csv() -> String {
     let land = Land::laid_out();
     let row = |row: &[u16]| row.iter().map(u16::to_string).collect::<Vec<_>>().join(",") + "\n";

@@ -1,7 +1,6 @@
-//! The demo world: tea terraces at dusk, their courier Wren, and how they are drawn.
+//! The demo world: tea terraces at dusk, their courier Wren, and their pictures.
 //!
-//! The land and the courier's run are made by code; all pictures are drawn by code. Nothing here is
-//! part of the library.
+//! Code creates the land, the courier's run and all pictures. Nothing here is part of the library.
 
 pub mod art;
 #[cfg(feature = "card")]

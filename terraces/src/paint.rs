@@ -1,11 +1,11 @@
-//! Putting pictures where a view says.
+//! Draws pictures where a view says.
 
 use velvet_pan::glam::UVec2;
 use velvet_pan::{Lens, Screen, ScreenRect, Snap, View, WindowSize};
 
 use crate::picture::Picture;
 
-/// The same view drawn straight in the window's pixels, so that nothing is snapped to the screen's.
+/// Returns the same view drawn in the pixels of the window, so that nothing is snapped to the pixels of the screen.
 pub fn unsnapped(view: &View, window: WindowSize) -> View {
     let placement = view.placement();
     let screen = Screen {
@@ -18,7 +18,7 @@ pub fn unsnapped(view: &View, window: WindowSize) -> View {
     View::new(lens, view.centre(), Snap::Whole).with_window(window)
 }
 
-/// Draws `picture` over a rectangle of the canvas, nearest pixel.
+/// Draws `picture` over a rectangle of the canvas, with the nearest pixel.
 pub fn stretch(canvas: &mut Picture, picture: &Picture, rect: &ScreenRect, mirrored: bool) {
     let (min, max) = (rect.min.as_i64vec2(), rect.max.as_i64vec2());
     let (size, from) = (max - min, picture.size().as_i64vec2());

@@ -1,4 +1,4 @@
-//! A picture in memory, and the PNG file it becomes.
+//! A picture in memory, which can be written as a PNG file.
 
 use std::io::Write;
 
@@ -9,10 +9,10 @@ use velvet_pan_takes::Fault;
 /// A colour: red, green, blue, opacity.
 pub type Colour = [u8; 4];
 
-/// Nothing at all.
+/// A transparent pixel.
 pub const CLEAR: Colour = [0, 0, 0, 0];
 
-/// A picture in RGBA, premultiplied, rows from the top.
+/// A picture in premultiplied RGBA, rows from the top.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Picture {
     size: UVec2,
@@ -20,18 +20,18 @@ pub struct Picture {
 }
 
 impl Picture {
-    /// A picture of one colour.
+    /// Creates a picture of one colour.
     pub fn new(size: UVec2, colour: Colour) -> Self {
         Self { size, data: vec![colour; size.x as usize * size.y as usize] }
     }
 
-    /// A picture whose every pixel is asked for.
+    /// Creates a picture from a function of each pixel's position.
     pub fn from_fn(size: UVec2, mut colour: impl FnMut(u32, u32) -> Colour) -> Self {
         let data = (0..size.y).flat_map(|y| (0..size.x).map(move |x| (x, y)));
         Self { size, data: data.map(|(x, y)| colour(x, y)).collect() }
     }
 
-    /// A picture of bytes in threes, red, green and blue, row by row; what is missing is clear.
+    /// Creates a picture from triples of bytes, red, green and blue, row by row. Missing pixels are transparent.
     pub fn from_rgb(size: UVec2, bytes: &[u8]) -> Self {
         let pixel = |index: usize| match bytes.get(index * 3..index * 3 + 3) {
             Some(&[red, green, blue]) => [red, green, blue, 255],
@@ -40,34 +40,34 @@ impl Picture {
         Self { size, data: (0..size.x as usize * size.y as usize).map(pixel).collect() }
     }
 
-    /// Width and height in pixels.
+    /// Returns width and height in pixels.
     pub fn size(&self) -> UVec2 {
         self.size
     }
 
-    /// For reading by the library.
+    /// Returns the pixels as a canvas that the library reads.
     pub fn pixels(&self) -> Canvas<'_> {
         Canvas::new(self.size, &self.data)
     }
 
-    /// For writing by the library.
+    /// Returns the pixels as a canvas that the library writes.
     pub fn pixels_mut(&mut self) -> CanvasMut<'_> {
         CanvasMut::new(self.size, &mut self.data)
     }
 
-    /// The colour at a pixel; clear outside.
+    /// Returns the colour of a pixel, transparent outside.
     pub fn get(&self, x: i64, y: i64) -> Colour {
         self.index(x, y).map_or(CLEAR, |index| self.data[index])
     }
 
-    /// Sets a pixel; outside the picture nothing happens.
+    /// Sets a pixel; does nothing outside the picture.
     pub fn set(&mut self, x: i64, y: i64, colour: Colour) {
         if let Some(index) = self.index(x, y) {
             self.data[index] = colour;
         }
     }
 
-    /// Lays a colour over a pixel with an opacity from 0 to 1.
+    /// Blends a colour over a pixel, with an opacity from 0 to 1.
     pub fn tint(&mut self, x: i64, y: i64, colour: Colour, opacity: f32) {
         let Some(index) = self.index(x, y) else { return };
         let below = self.data[index];
@@ -77,7 +77,7 @@ impl Picture {
         });
     }
 
-    /// Draws a straight line `width` pixels wide, in dashes of `dash` pixels if that is above 0.
+    /// Draws a straight line `width` pixels wide, with dashes of `dash` pixels if that is above 0.
     pub fn line(&mut self, from: Vec2, to: Vec2, width: f32, dash: f32, colour: Colour) {
         // Only the part near the picture: marks of the world may be far away.
         let far = self.size.as_vec2().max_element() * 4.0;
@@ -96,7 +96,7 @@ impl Picture {
         }
     }
 
-    /// Fills a rectangle, as far as it lies within the picture.
+    /// Fills the part of a rectangle that is within the picture.
     pub fn fill(&mut self, corner: (i64, i64), size: (i64, i64), colour: Colour) {
         let within = |first: i64, length: i64, size: u32| {
             let end = first.saturating_add(length).clamp(0, i64::from(size)) as usize;
@@ -108,7 +108,7 @@ impl Picture {
         }
     }
 
-    /// A row of pixels.
+    /// Returns a row of pixels.
     fn row(&self, y: usize) -> &[Colour] {
         let width = self.size.x as usize;
         &self.data[y * width..(y + 1) * width]
@@ -119,15 +119,14 @@ impl Picture {
         &mut self.data[y * width..(y + 1) * width]
     }
 
-    /// Its top left part of at most this size.
+    /// Returns the top left part, at most of this size.
     pub fn cropped(&self, size: UVec2) -> Self {
         let size = size.min(self.size);
         let rows = (0..size.y as usize).map(|y| &self.row(y)[..size.x as usize]);
         Self { size, data: rows.collect::<Vec<_>>().concat() }
     }
 
-    /// Lays `other` on this one with its top left corner at `corner`; clear pixels leave what is
-    /// there.
+    /// Draws `other` over this picture with its top left corner at `corner`. Transparent pixels change nothing.
     pub fn lay(&mut self, other: &Self, corner: (i64, i64), mirrored: bool) {
         // Only what falls on this picture.
         let within = |corner: i64, size: u32, here: u32| {
@@ -187,8 +186,8 @@ impl Picture {
         bytes
     }
 
-    /// The smallest rectangle outside of which it is the same as another picture of its size: its corner and its
-    /// size; of the same picture one pixel.
+    /// Returns the smallest rectangle that contains all differences from another picture of the same size, as its
+    /// corner and its size. Returns one pixel if the pictures are equal.
     fn difference(&self, other: &Self) -> (UVec2, UVec2) {
         let differs = |y: &u32| self.row(*y as usize) != other.row(*y as usize);
         let Some(top) = (0..self.size.y).find(differs) else { return (UVec2::ZERO, UVec2::ONE) };
@@ -204,21 +203,21 @@ impl Picture {
     }
 }
 
-/// How pictures of one size become an animation.
+/// The form of an animation whose pictures have the same size.
 #[derive(Clone, Copy, Debug)]
 pub struct Animation {
     /// The size of each picture in pixels.
     pub size: UVec2,
-    /// How many there are.
+    /// The number of pictures.
     pub count: u32,
-    /// How many are shown in a second.
+    /// Pictures per second.
     pub fps: f64,
     /// Whether to take several times as long for a much smaller file.
     pub small: bool,
 }
 
-/// Writes pictures as an animated PNG that repeats for ever. Of each only the rectangle is written in which it
-/// differs from the one before.
+/// Writes pictures as an animated PNG that repeats forever. Only the rectangle that differs from the picture before is
+/// written.
 pub fn write_apng(
     out: &mut dyn Write,
     animation: &Animation,

@@ -1,4 +1,4 @@
-//! One moment of a ride as the player would see it.
+//! A moment of a ride as the player would see it.
 
 use velvet_pan::YAxis;
 use velvet_pan::glam::{DVec2, UVec2};
@@ -18,17 +18,17 @@ pub struct Scene<'a> {
 }
 
 impl<'a> Scene<'a> {
-    /// Draws what lasts.
+    /// Draws the pictures that are kept.
     pub fn new(take: &'a Take) -> Self {
         Self { take, stage: Stage::new(&take.settings, &take.layers(), take.map.clone()) }
     }
 
-    /// The take's name.
+    /// Returns the name of the take.
     pub fn name(&self) -> &str {
         &self.take.name
     }
 
-    /// All pictures, by the numbers that quads have.
+    /// Returns all pictures, in the order of their numbers.
     pub fn pictures(&self) -> &[Picture] {
         self.stage.pictures()
     }

@@ -1,4 +1,4 @@
-//! The terraces as they are drawn: what lasts, and what a view of it shows.
+//! The terraces as they are drawn: the pictures that are kept, and what a view shows of them.
 
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{Grid, Layer, Overhang, ScreenRect, Settings, Snap, View};
@@ -13,10 +13,10 @@ use crate::cel::{Cel, Place, Quad, paint};
 use crate::paint::unsnapped;
 use crate::picture::Picture;
 
-/// Everything that can be drawn, and where what never moves stands.
+/// Everything that can be drawn, and the positions of what never moves.
 #[derive(Debug)]
 pub struct Stage {
-    /// All pictures by number: the tiles first.
+    /// All pictures by number, the tiles first.
     pictures: Vec<Picture>,
     tiles: TileSet,
     backdrop: Backdrop,
@@ -26,7 +26,7 @@ pub struct Stage {
     cable: Vec<DVec2>,
 }
 
-/// The numbers of the pictures of those that move, and of small things.
+/// The numbers of the pictures of moving figures and of small objects.
 #[derive(Debug)]
 struct Sprites {
     courier: usize,
@@ -35,31 +35,31 @@ struct Sprites {
     fibre: usize,
 }
 
-/// Somebody in the scene.
+/// A figure in the scene.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Figure {
-    /// Who it is.
+    /// Its kind.
     pub role: Role,
-    /// The world position of the feet, or of a kite's middle.
+    /// The world position of its feet, or of a kite's middle.
     pub at: DVec2,
     /// Whether it faces left.
     pub left: bool,
-    /// Whether the camera follows it: it then has a canvas of its own, placed by its own residual, so that
-    /// it does not tremble as the view glides.
+    /// Whether the camera follows it. It then has a canvas of its own, placed with its own residual, so that it does
+    /// not tremble while the view moves.
     pub followed: bool,
 }
 
-/// Who a figure is.
+/// The kind of a figure.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub enum Role {
-    /// Wren, and what she does.
+    /// Wren, in a pose.
     Courier(Pose),
     /// The kite.
     Kite,
 }
 
 impl Stage {
-    /// Draws all pictures for these settings. `layers` are the camera's own
+    /// Draws all pictures for these settings. `layers` are those of the camera
     /// ([`Camera::layers`](velvet_pan::Camera::layers)).
     pub fn new(settings: &Settings, layers: &[Layer], map: Option<Map>) -> Self {
         let tiles = TileSet::drawn();
@@ -76,12 +76,12 @@ impl Stage {
         Self { pictures, tiles, backdrop, sprites, map, bells, cable }
     }
 
-    /// All pictures, by the numbers that quads have.
+    /// Returns all pictures, in the order of their numbers.
     pub fn pictures(&self) -> &[Picture] {
         &self.pictures
     }
 
-    /// What this view shows, from back to front.
+    /// Returns the cels of this view, from back to front.
     pub fn cels(&self, view: &View, figures: &[Figure]) -> Vec<Cel> {
         let mut cels = self.backdrop.cels(view, false);
         let world = drawn_as(view);
@@ -96,14 +96,14 @@ impl Stage {
         cels
     }
 
-    /// Paints what this view shows over a picture of the window.
+    /// Draws this view over a picture of the window.
     pub fn paint(&self, view: &View, figures: &[Figure], window: &mut Picture) {
         for cel in self.cels(view, figures) {
             cel.paint(&self.pictures, window);
         }
     }
 
-    /// What moves with the world: the tiles, and what stands among them.
+    /// Everything that moves with the world: the tiles, and the objects between them.
     fn world<'a>(&self, view: &View, figures: impl Iterator<Item = &'a Figure>) -> Cel {
         let mut quads = Vec::new();
         if let Some(map) = &self.map {
@@ -149,7 +149,7 @@ impl Stage {
         self.sprite(picture, origin, place, view, figure.left)
     }
 
-    /// A sprite with one of its pixels, its origin, at a place of the canvas.
+    /// A sprite whose origin, one of its pixels, is at a position of the canvas.
     fn sprite(
         &self,
         picture: usize,
@@ -165,18 +165,18 @@ impl Stage {
     }
 }
 
-/// The view to draw in: with snapping off, one that draws in the window's own pixels.
+/// The view to draw with. Without snapping, it draws in the window's own pixels.
 fn drawn_as(view: &View) -> View {
     if view.snap() == Snap::Off { unsnapped(view, view.window_size()) } else { *view }
 }
 
-/// Draws the tiles in view.
+/// Draws the visible tiles.
 pub fn draw_map(canvas: &mut Picture, tiles: &TileSet, map: &Map, view: &View) {
     paint(canvas, tiles.pictures(), view, &tile_quads(tiles, map, view, map.grid(), 1));
 }
 
-/// Draws every tile of the map, in view or not: what culling saves. Of a large map one in `every` rows is enough
-/// to tell how long it takes.
+/// Draws every tile of the map, visible or not, to measure what culling saves. For a large map, one of `every` rows is
+/// enough to estimate the time.
 pub fn draw_whole_map(canvas: &mut Picture, tiles: &TileSet, map: &Map, view: &View, every: usize) {
     const ANYWHERE: f64 = 1e6;
     let everywhere = Overhang { left: ANYWHERE, right: ANYWHERE, up: ANYWHERE, down: ANYWHERE };
@@ -184,7 +184,7 @@ pub fn draw_whole_map(canvas: &mut Picture, tiles: &TileSet, map: &Map, view: &V
     paint(canvas, tiles.pictures(), view, &tile_quads(tiles, map, view, &grid, every));
 }
 
-/// The tiles of a map that are in view, in one of so many rows.
+/// The visible tiles of a map, in one of this number of rows.
 fn tile_quads(tiles: &TileSet, map: &Map, view: &View, grid: &Grid, every: usize) -> Vec<Quad> {
     let y_axis = view.lens().y_axis();
     let turned = view.lens().is_rotated();

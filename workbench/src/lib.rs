@@ -1,7 +1,7 @@
-//! The workbench: play in the tea terraces or ride a take, change the camera's numbers while it runs, and
-//! compare with before on the same input.
+//! The workbench: play in the tea terraces or ride a take, change the camera's settings while it runs, and compare
+//! with the old settings on the same input.
 //!
-//! [`mod@bench`] is all of it but the window; [`window`] shows it, with egui.
+//! [`mod@bench`] is everything except the window; [`window`] shows it with egui.
 
 pub mod bench;
 pub mod window;

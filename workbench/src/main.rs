@@ -1,4 +1,4 @@
-//! The workbench in a window of its own:
+//! The workbench in a window:
 //!
 //! ```sh
 //! cargo run --release -p velvet-pan-workbench
@@ -14,7 +14,7 @@ use velvet_pan_takes::Fault;
 use velvet_pan_workbench::bench::{Bench, Source};
 use velvet_pan_workbench::window::Workbench;
 
-/// Play in the tea terraces or ride a take, change the camera's numbers while it runs, and compare.
+/// Play in the tea terraces or ride a take, change the camera's settings while it runs, and compare.
 #[derive(Debug, Parser)]
 #[command(
     version,
@@ -67,7 +67,7 @@ fn run(arguments: &Arguments) -> Result<(), Fault> {
         .map_err(|error| Fault::new(format!("no window: {error}")))
 }
 
-/// The workbench, and when it was shown last.
+/// The workbench, and the time at which it was last shown.
 struct App {
     workbench: Workbench,
     last: Instant,

@@ -123,7 +123,7 @@ fn what_is_played_can_be_seen_again_to_the_bit() {
         assert_eq!(again, *views, "row {row}");
     }
     let mut again = bench.take().subjects["courier"].path.rows().iter();
-    assert!(again.any(|row| row.grounded == Some(false)), "she never left the ground");
+    assert!(again.any(|row| row.grounded == Some(false)), "Wren never left the ground");
 }
 
 /// Changed on the way, both cameras go on; changed while it stands still, the moment is as if it had been so
@@ -186,7 +186,7 @@ fn a_hitch_is_one_long_frame() {
     frames(&mut bench, 1.0 / 60.0, 1, RUN);
     assert_eq!(bench.rows().0, 75);
     let after = bench.take().subjects["courier"].path.position(bench.time());
-    assert!((after.x - before.x - 132.0 * 0.25).abs() < 0.5, "she ran {}", after.x - before.x);
+    assert!((after.x - before.x - 132.0 * 0.25).abs() < 0.5, "Wren ran {}", after.x - before.x);
     frames(&mut bench, 1.0 / 60.0, 1, RUN);
     assert_eq!(bench.rows().0, 76);
 }

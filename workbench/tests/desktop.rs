@@ -78,7 +78,7 @@ fn a_person_runs_drags_a_slider_and_saves() {
     let path = &take.subjects["courier"].path;
     let ran = path.position(take.seconds).x - path.position(0.0).x;
     // Three seconds at 132 units a second, and the picture may be slow.
-    assert!((20.0..800.0).contains(&ran), "she ran {ran} units");
+    assert!((20.0..800.0).contains(&ran), "Wren ran {ran} units");
 
     let file = fs::File::open(folder.path().join("wren-1.png")).expect("a picture");
     let picture = png::Decoder::new(std::io::BufReader::new(file)).read_info().expect("a PNG");

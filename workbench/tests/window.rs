@@ -123,10 +123,10 @@ fn keys_play_pause_flip_and_compare() {
         bench.take().subjects["courier"].path.position(bench.time())
     };
     let start = place(&harness);
-    assert!(start.x > 220.0, "she stands at {start}");
+    assert!(start.x > 220.0, "Wren stands at {start}");
     press(&mut harness, &[Key::Space]);
     harness.run_steps(6);
-    assert!(place(&harness).y < start.y - 5.0, "she did not leap");
+    assert!(place(&harness).y < start.y - 5.0, "Wren did not jump");
     press(&mut harness, &[Key::P]);
     let (row, last) = harness.state().bench.rows();
     harness.run_steps(10);
@@ -328,9 +328,7 @@ fn everything_is_in_its_place_at_200_percent() {
     look_alike(&mut harness, "large");
     // Nothing reaches beyond the window.
     let all = Rect::from_min_size(pos2(0.0, 0.0), vec2(648.0, 408.0));
-    for label in
-        ["game picture", "pause", "time", "search keys", "what is ridden", "A | B", "shake"]
-    {
+    for label in ["game picture", "pause", "time", "search keys", "source", "A | B", "shake"] {
         let rect = harness.get_by_label(label).rect();
         assert!(all.contains_rect(rect), "{label} at {rect}");
     }
@@ -348,7 +346,7 @@ fn look_alike(harness: &mut Window, name: &str) {
 #[test]
 fn another_take_is_opened_from_the_list() {
     let (mut harness, _folder) = window(Source::Play(None));
-    harness.get_by_label("what is ridden").click();
+    harness.get_by_label("source").click();
     harness.run_steps(3);
     harness.get_by_label("kite").click();
     harness.run_steps(3);

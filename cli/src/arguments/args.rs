@@ -6,7 +6,7 @@ use std::path::PathBuf;
 use clap::Args;
 use velvet_pan_takes::{Change, Fault, Files, Overrides, Take};
 
-/// A take, and what the command line changes in it: the same for every command.
+/// A take and the changes from the command line, the same for every command.
 #[derive(Args, Debug)]
 pub struct TakeArgs {
     /// The take file
@@ -17,7 +17,7 @@ pub struct TakeArgs {
     changes: ChangeArgs,
 }
 
-/// Changes that every command on a take knows.
+/// The changes that every command on a take accepts.
 #[derive(Args, Debug, Default)]
 pub struct ChangeArgs {
     /// Frames per second instead of the take's
@@ -34,7 +34,7 @@ pub struct ChangeArgs {
 }
 
 impl ChangeArgs {
-    /// These changes, and more.
+    /// Returns these changes and one more.
     pub fn with(&self, more: &[Change]) -> Overrides {
         let changes = self.changes.iter().chain(more).cloned().collect();
         Overrides { fps: self.fps, seconds: self.seconds, changes }
@@ -61,7 +61,7 @@ pub struct PartArgs {
 }
 
 impl PartArgs {
-    /// These seconds of a take.
+    /// Returns these seconds of a take.
     pub fn of(&self, take: &Take) -> Result<RangeInclusive<f64>, Fault> {
         let to = self.to.unwrap_or(f64::INFINITY);
         if (0.0..=take.seconds).contains(&self.from) && self.from < to {
@@ -75,7 +75,7 @@ impl PartArgs {
     }
 }
 
-/// Where one result goes.
+/// The destination of one result.
 #[derive(Args, Debug)]
 pub struct OutFile {
     /// The file to write; it appears whole or not at all

@@ -1,4 +1,4 @@
-//! The command line: which commands there are.
+//! The command line and its commands.
 
 use clap::{Parser, Subcommand};
 
@@ -30,7 +30,7 @@ Exit status: 0 done, 1 faults found by check, a limit of compare broken or a wis
 bad input."
 )]
 pub struct Cli {
-    /// No progress on standard error; faults are still told
+    /// Show no progress on standard error; faults are still shown
     #[arg(long, global = true)]
     pub quiet: bool,
 
@@ -38,7 +38,7 @@ pub struct Cli {
     pub command: Command,
 }
 
-/// What to do.
+/// The command to run.
 #[derive(Debug, Subcommand)]
 pub enum Command {
     Demo(DemoArgs),

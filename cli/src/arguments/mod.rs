@@ -1,5 +1,5 @@
-//! What stands on the command line: which commands there are, and the arguments that several share. It uses
-//! nothing of this crate but the commands' own arguments.
+//! The command line: the commands, and the arguments that several of them share. It uses nothing of this crate except
+//! the commands' own arguments.
 
 pub mod args;
 pub mod command;

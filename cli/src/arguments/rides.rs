@@ -1,4 +1,4 @@
-//! Several rides: takes, and what is tried with each.
+//! Several rides: takes, and the changes that are tried with each.
 
 use std::path::PathBuf;
 
@@ -7,7 +7,7 @@ use velvet_pan_takes::{Change, Fault, Files, Take};
 
 use crate::arguments::args::ChangeArgs;
 
-/// Takes, and the settings that are tried with each.
+/// Takes, and the changes that are tried with each.
 #[derive(Args, Debug)]
 pub struct RidesArgs {
     /// The take files
@@ -25,18 +25,18 @@ pub struct RidesArgs {
 /// A take to ride.
 #[derive(Debug)]
 pub struct Entry {
-    /// What tells it from the others.
+    /// Its name among the others.
     pub name: String,
     /// Its file.
     pub path: PathBuf,
-    /// What is tried with it.
+    /// The change that is tried with it.
     pub change: Option<Change>,
-    /// The take, changed.
+    /// The take, with the change.
     pub take: Take,
 }
 
 impl RidesArgs {
-    /// Every take, and every take with each change to be tried.
+    /// Returns every take, and every take with each change.
     pub fn read(&self) -> Result<Vec<Entry>, Fault> {
         let mut entries = Vec::new();
         for path in &self.takes {
@@ -54,7 +54,7 @@ impl RidesArgs {
         Ok(entries)
     }
 
-    /// An entry's take with one more change.
+    /// Returns an entry's take with one more change.
     pub fn with(&self, entry: &Entry, change: &Change) -> Result<Take, Fault> {
         let changes: Vec<Change> = entry.change.iter().chain([change]).map(tried).collect();
         Take::read(Files::Disk, &entry.path, &self.changes.with(&changes))

@@ -1,11 +1,11 @@
-//! Arguments that pick a view: a moment of a ride, or a view given by itself.
+//! Arguments that select a view: a moment of a ride, or a view of its own.
 
 use clap::Args;
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Lens, Screen, View};
 use velvet_pan_takes::{Fault, Ride, Take};
 
-/// Which view of a take.
+/// The view of a take that is meant.
 #[derive(Args, Debug)]
 pub struct ViewArgs {
     /// The moment of the ride at this time, in seconds
@@ -37,7 +37,7 @@ pub struct ViewArgs {
     rotate: f64,
 }
 
-/// A point such as 2300,560.
+/// Parses a point such as 2300,560.
 pub fn point(text: &str) -> Result<DVec2, String> {
     let sides = text
         .split_once(',')
@@ -46,7 +46,7 @@ pub fn point(text: &str) -> Result<DVec2, String> {
 }
 
 impl ViewArgs {
-    /// The view that is picked; none where neither a time nor a view is given.
+    /// Returns the selected view, or `None` if no argument selects one.
     pub fn view(&self, take: &Take) -> Result<Option<View>, Fault> {
         if let Some(centre) = self.centre {
             return self.view_at(centre, take).map(Some);

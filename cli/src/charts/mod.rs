@@ -1,4 +1,4 @@
-//! Curves: of a ride's shake, and of rides side by side. It uses the arguments for what was ridden.
+//! Curves of a ride's shake, and of several rides. It uses the arguments, for the list of rides.
 
 pub mod plot;
 pub mod ridden;

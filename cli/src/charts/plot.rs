@@ -12,35 +12,35 @@ use crate::charts::svg::{self, px};
 /// The size of a plot in pixels.
 const SIZE: UVec2 = UVec2::new(1280, 800);
 
-/// One curve over time: its name, its colour, and what it is at each second.
+/// A curve over time: its name, its colour and its values.
 pub struct Curve {
-    /// Said in the legend.
+    /// Its name in the legend.
     pub name: &'static str,
-    /// Seconds and value, in order of time.
+    /// Seconds and values, in order of time.
     pub points: Vec<(f64, f64)>,
 }
 
-/// A panel of a plot: an envelope with a curve in it.
+/// A panel of a plot: a curve within an envelope.
 pub struct Panel {
     /// Its title, with the unit.
     pub title: &'static str,
     /// The curve.
     pub curve: Curve,
-    /// How far the curve may go either way, at each second.
+    /// The limit of the curve in both directions, over time.
     pub envelope: Curve,
 }
 
-/// A colour of the palette for plotting.
+/// Converts a colour of the palette for plotting.
 pub const fn rgb([red, green, blue, _]: Colour) -> RGBColor {
     RGBColor(red, green, blue)
 }
 
-/// A plot that could not be drawn.
+/// The fault for a plot that could not be drawn.
 pub fn failed(error: impl std::fmt::Display) -> Fault {
     Fault::new(format!("plot not drawn: {error}"))
 }
 
-/// Makes the built-in font known.
+/// Registers the built-in font.
 pub fn load_font() -> Result<(), Fault> {
     let font = epaint_default_fonts::HACK_REGULAR;
     register_font("sans-serif", FontStyle::Normal, font)

@@ -1,4 +1,4 @@
-//! A ride as a chart shows it, taken in moment by moment.
+//! A ride as a chart shows it, collected moment by moment.
 
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Rect, View};
@@ -8,41 +8,41 @@ use crate::arguments::rides::Entry;
 use crate::charts::thinned::{Curve, MOST, Thinned};
 use crate::progress::Progress;
 
-/// A take as it was ridden.
+/// A take and its ride.
 #[derive(Debug)]
 pub struct Ridden {
-    /// What tells it from the others.
+    /// Its name among the others.
     pub name: String,
     /// The take.
     pub take: Take,
-    /// What of it is drawn.
+    /// The data to draw.
     pub curves: Curves,
 }
 
-/// What of a ride is drawn, and no more than that.
+/// The data of a ride that a chart draws.
 #[derive(Debug, Default)]
 pub struct Curves {
-    /// From the subject to the middle of the view and to the goal, per axis, in screen pixels.
+    /// The distance from the subject to the middle of the view and to the goal, per axis, in screen pixels.
     pub view: [Curve; 2],
     pub goal: [Curve; 2],
     /// In screen pixels.
     pub lag: Curve,
-    /// In screen pixels a second.
+    /// In screen pixels per second.
     pub speed: Curve,
     pub zoom: Curve,
-    /// How far the picture is moved across from frame to frame, in window pixels.
+    /// The horizontal movement of the picture from frame to frame, in window pixels.
     pub steps: Curve,
     /// Downwards, in screen pixels.
     pub shake: Curve,
     pub envelope: Curve,
-    /// In world units: the way of the view and of its subject.
+    /// The paths of the view and of its subject, in world units.
     pub way: Thinned<DVec2, MOST>,
     pub subject: Thinned<DVec2, MOST>,
-    /// What was shown every two seconds, or four, or eight …
+    /// The visible rectangle every two seconds, or four, or eight …
     pub shown: Thinned<Rect, 600>,
-    /// All that was shown.
+    /// The rectangle that contains everything that was shown.
     pub seen: Option<Rect>,
-    /// Whether it ever zooms, or shakes.
+    /// Whether the ride zooms or shakes.
     pub zooms: bool,
     pub shakes: bool,
 }
@@ -70,7 +70,7 @@ impl Ridden {
 }
 
 impl Curves {
-    /// Everything that a moment shows by itself.
+    /// Adds everything that depends on one moment.
     fn add(&mut self, moment: &Moment, lag: Option<f64>) {
         let (t, steady, shown) = (moment.t, moment.view.steady(), moment.view.visible_world());
         if let Some(subject) = moment.subject {
@@ -96,7 +96,7 @@ impl Curves {
         self.shakes |= moment.envelope != DVec2::ZERO;
     }
 
-    /// What it shows beside the moment before.
+    /// Adds everything that depends on two moments.
     fn add_step(&mut self, moment: &Moment, t: f64, before: &View) {
         let (from, to) = (before.steady(), moment.view.steady());
         let seconds = (moment.t - t).max(1e-9);

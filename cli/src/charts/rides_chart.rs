@@ -1,4 +1,4 @@
-//! Rides side by side: their curves over time, and their ways from above.
+//! Several rides in one chart: their curves over time, and their paths from above.
 
 use std::io::Write;
 use std::ops::Range;
@@ -32,14 +32,14 @@ pub enum Chart {
 /// The size of a chart in pixels.
 const SIZE: UVec2 = UVec2::new(1280, 800);
 
-/// Rides in one chart, at most: more could not be told apart.
+/// The maximum number of rides in a chart; more could not be told apart.
 const MOST: usize = 6;
 
-/// Colours that stay apart by their lightness, too.
+/// Colours that also differ in lightness.
 const COLOURS: [RGBColor; MOST] =
     [rgb(CREAM), rgb(CORAL), rgb(SPROUT), rgb(ROSE), rgb(HONEY), rgb(PEBBLE)];
 
-/// How long dashes and gaps are, in pixels, for the first ride, the second and so on; 0 is a whole line.
+/// The lengths of dashes and gaps in pixels, for the first ride, the second and so on; 0 is a solid line.
 const DASHES: [(u32, u32); MOST] = [(0, 0), (0, 0), (6, 3), (2, 3), (10, 3), (4, 6)];
 
 type Plane = Cartesian2d<RangedCoordf64, RangedCoordf64>;
@@ -58,14 +58,14 @@ struct Panel {
     title: String,
     unit: &'static str,
     lines: Vec<Line>,
-    /// Values lie as on the screen: larger ones lower.
+    /// Whether larger values are lower, as on the screen.
     downwards: bool,
-    /// The lines are those of several rides.
+    /// Whether the lines belong to several rides.
     is_compared: bool,
 }
 
 impl Chart {
-    /// The chart of some rides, in the form that the file's name asks for.
+    /// Draws the chart of several rides, in the format of the file's ending.
     pub fn of(entries: Vec<Entry>, path: &Path) -> Result<Self, Fault> {
         if entries.len() > MOST {
             let what = format!("{} rides: expected at most {MOST} in one picture", entries.len());
@@ -115,10 +115,10 @@ fn draw<DB: DrawingBackend>(area: &DrawingArea<DB, Shift>, rides: &[Ridden]) -> 
     draw_from_above(&above, rides)
 }
 
-/// Around the way from above: for labels, in pixels.
+/// The space around the map for labels, in pixels.
 const LABELS: (u32, u32) = (px(78), px(60));
 
-/// As high as the world is at the chart's width, within reason.
+/// The height that fits the world at the width of the chart, within limits.
 fn height_from_above<DB: DrawingBackend>(area: &DrawingArea<DB, Shift>, rides: &[Ridden]) -> u32 {
     let (width, height) = area.dim_in_pixel();
     let (x, y) = ranges_from_above(rides);
@@ -127,19 +127,19 @@ fn height_from_above<DB: DrawingBackend>(area: &DrawingArea<DB, Shift>, rides: &
     (wanted as u32).saturating_add(LABELS.1).clamp(px(170), (height * 2 / 5).max(px(170)))
 }
 
-/// What the views have shown, along both axes.
+/// The range of everything that the views showed, along both axes.
 fn ranges_from_above(rides: &[Ridden]) -> (Range<f64>, Range<f64>) {
     let corners =
         || rides.iter().filter_map(|ride| ride.curves.seen).flat_map(|rect| [rect.min, rect.max]);
     (range(corners().map(|at| at.x)), range(corners().map(|at| at.y)))
 }
 
-/// What a ride is called in the legend, where there are several.
+/// The name of a ride in the legend, if there are several.
 fn label(number: usize) -> String {
     format!("({})", number + 1)
 }
 
-/// What is drawn over time.
+/// The curves over time.
 fn panels(rides: &[Ridden]) -> Vec<Panel> {
     let along = |axis: usize, title: &str| Panel {
         title: title.to_owned(),
@@ -186,7 +186,7 @@ impl Line {
     }
 }
 
-/// How far the middle of the view, and the goal of a single ride, are from the subject.
+/// The distance of the view's middle, and of a single ride's goal, from the subject.
 fn difference_lines(rides: &[Ridden], axis: usize) -> Vec<Line> {
     if let [ride] = rides {
         let goal = Line::of("goal", rgb(CORAL), &ride.curves.goal[axis]);
@@ -198,7 +198,7 @@ fn difference_lines(rides: &[Ridden], axis: usize) -> Vec<Line> {
         .collect()
 }
 
-/// The shake with its envelope; of several rides each one's shake.
+/// The shake with its envelope; for several rides, the shake of each.
 fn shake_panel(rides: &[Ridden]) -> Panel {
     let mut lines = Vec::new();
     if let [ride] = rides {
@@ -220,7 +220,7 @@ fn shake_panel(rides: &[Ridden]) -> Panel {
     }
 }
 
-/// The least and the largest of some values, with a little room around.
+/// The smallest and the largest of some values, with a small margin.
 fn range(values: impl Iterator<Item = f64>) -> Range<f64> {
     let (low, high) = values.fold((f64::MAX, f64::MIN), |(low, high), v| (low.min(v), high.max(v)));
     if low > high {
@@ -230,7 +230,7 @@ fn range(values: impl Iterator<Item = f64>) -> Range<f64> {
     low - room..high + room
 }
 
-/// A titled area with room for its labels.
+/// A titled area with space for its labels.
 fn framed<'a, DB: DrawingBackend>(
     area: &'a DrawingArea<DB, Shift>,
     title: &str,
@@ -321,13 +321,13 @@ fn short(value: f64) -> String {
     }
 }
 
-/// A rectangle as a line around it.
+/// A rectangle as an outline.
 fn outline(rect: &velvet_pan::Rect) -> Points {
     let (a, b) = (rect.min, rect.max);
     vec![(a.x, a.y), (b.x, a.y), (b.x, b.y), (a.x, b.y), (a.x, a.y)]
 }
 
-/// The way of subject and view, bounds, rooms, and a few rectangles of the view.
+/// The paths of subject and view, bounds, rooms, and some rectangles of the view.
 fn draw_from_above<DB: DrawingBackend>(
     area: &DrawingArea<DB, Shift>,
     rides: &[Ridden],
@@ -382,7 +382,7 @@ fn draw_from_above<DB: DrawingBackend>(
     Ok(())
 }
 
-/// Ranges that hold these at one scale for both axes.
+/// Ranges that contain these at the same scale on both axes.
 fn even<DB: DrawingBackend>(
     area: &DrawingArea<DB, Shift>,
     x: Range<f64>,

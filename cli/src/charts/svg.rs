@@ -1,4 +1,4 @@
-//! Charts are drawn as SVG; a picture of one has smooth lines.
+//! Draws charts as SVG, and renders them to pictures with smooth lines.
 
 use std::sync::Arc;
 
@@ -12,16 +12,16 @@ use velvet_pan_terraces::picture::Picture;
 
 use crate::charts::plot::failed;
 
-/// Units of a drawing along a pixel of its picture: charts are laid out in whole units, and lines would else be
-/// stairs.
+/// Drawing units per pixel of the picture. Charts are laid out in whole units, which would make curves look like
+/// stairs at one unit per pixel.
 pub const FINE: u32 = 4;
 
-/// So many pixels in units of a drawing.
+/// Converts pixels to drawing units.
 pub const fn px(pixels: u32) -> u32 {
     pixels * FINE
 }
 
-/// Draws a chart of this size in pixels, as SVG.
+/// Draws a chart of this size in pixels as SVG.
 pub fn draw(
     size: UVec2,
     draw: impl FnOnce(&DrawingArea<SVGBackend<'_>, Shift>) -> Result<(), Fault>,
@@ -35,7 +35,7 @@ pub fn draw(
     Ok(text)
 }
 
-/// The picture of a drawing of this size.
+/// Renders a drawing of this size.
 pub fn picture(text: &str, size: UVec2) -> Result<Picture, Fault> {
     let mut fonts = Database::new();
     fonts.load_font_data(epaint_default_fonts::HACK_REGULAR.to_vec());

@@ -1,19 +1,19 @@
-//! Curves and ways that take up the same memory however long a ride is.
+//! Curves and paths that need the same memory for any length of ride.
 
-/// Stretches and things that are kept, at most: many more than a chart is pixels wide.
+/// The maximum number of stretches or items: many more than a chart has columns of pixels.
 pub const MOST: usize = 1 << 14;
 
-/// A curve over time. Of a long one the least and the largest values of each stretch are kept, so that no peak
+/// A curve over time. For a long curve, the smallest and the largest value of each stretch are kept, so that no peak
 /// is lost.
 #[derive(Debug)]
 pub struct Curve {
     stretches: Vec<Stretch>,
-    /// Points in a stretch; the last may have fewer.
+    /// The number of points in a stretch; the last one may have fewer.
     every: usize,
     in_last: usize,
 }
 
-/// A time and the value there.
+/// A time and its value.
 type Point = (f64, f64);
 
 /// The lowest and the highest point of a part of a curve.
@@ -39,7 +39,7 @@ impl Default for Curve {
 }
 
 impl Curve {
-    /// Goes on to a value at a time.
+    /// Adds a value at a time.
     pub fn add(&mut self, t: f64, value: f64) {
         let one = Stretch { low: (t, value), high: (t, value) };
         if let Some(last) = self.stretches.last_mut().filter(|_| self.in_last < self.every) {
@@ -56,7 +56,7 @@ impl Curve {
         self.in_last = 1;
     }
 
-    /// Times and values, in order of time.
+    /// Returns times and values, in order of time.
     pub fn points(&self) -> Vec<Point> {
         let ends = |stretch: &Stretch| {
             let Stretch { low, high } = *stretch;
@@ -67,7 +67,7 @@ impl Curve {
     }
 }
 
-/// Things on the way, at most so many: of more every second one is kept, then every fourth, and so on.
+/// Items along a path, at most a fixed number. Of more items, every second one is kept, then every fourth, and so on.
 #[derive(Debug)]
 pub struct Thinned<T, const AT_MOST: usize> {
     kept: Vec<T>,
@@ -82,7 +82,7 @@ impl<T, const AT_MOST: usize> Default for Thinned<T, AT_MOST> {
 }
 
 impl<T, const AT_MOST: usize> Thinned<T, AT_MOST> {
-    /// Goes on to the next one.
+    /// Adds the next item.
     pub fn add(&mut self, one: T) {
         if self.kept.len() == AT_MOST && self.seen.is_multiple_of(self.every) {
             let mut index = 0;
@@ -98,12 +98,12 @@ impl<T, const AT_MOST: usize> Thinned<T, AT_MOST> {
         self.seen += 1;
     }
 
-    /// Of so many one is kept.
+    /// The number of items of which one is kept.
     pub fn every(&self) -> usize {
         self.every
     }
 
-    /// Those that are kept, in order.
+    /// Returns the items that are kept, in order.
     pub fn kept(&self) -> &[T] {
         &self.kept
     }

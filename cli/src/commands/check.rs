@@ -1,4 +1,4 @@
-//! `check`: every fault of some files at once, and what is surely not meant.
+//! `check`: every fault of some files at once, and warnings about unlikely values.
 
 use std::fmt::Write as _;
 use std::path::{Path as FilePath, PathBuf};
@@ -29,14 +29,14 @@ pub struct CheckArgs {
     files: Vec<PathBuf>,
 }
 
-/// What was found in a file.
+/// The faults and warnings of a file.
 #[derive(Debug, Default)]
 struct Found {
     faults: Vec<Fault>,
     warnings: Vec<Fault>,
 }
 
-/// Runs the command; answers whether all is well.
+/// Runs the command. Returns whether there is no fault.
 pub fn run(args: &CheckArgs) -> Result<bool, Fault> {
     let mut text = String::new();
     let (mut faults, mut warnings) = (0, 0);

@@ -1,4 +1,4 @@
-//! `compare`: ride figures side by side, what to change, and whether limits are kept.
+//! `compare`: the figures of rides, suggested changes, and limits.
 
 use std::path::PathBuf;
 
@@ -55,14 +55,14 @@ pub struct CompareArgs {
     chart: Option<PathBuf>,
 }
 
-/// How the answer is written.
+/// The format of the output.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
 pub enum CompareFormat {
-    /// For reading
+    /// Text to read
     Text,
-    /// A line for each ride
+    /// CSV with one line per ride
     Csv,
-    /// A list of objects, one for each ride
+    /// JSON, an array with one object per ride
     Json,
 }
 
@@ -104,7 +104,7 @@ fn measure(args: &CompareArgs, entries: &[Entry]) -> Result<Vec<Figures>, Fault>
     Ok(figures)
 }
 
-/// What is wrong with rides, by the limits of the command line and of the files beside the takes.
+/// The limits that rides exceed, from the command line and from the files beside the takes.
 fn broken_limits(
     args: &CompareArgs,
     entries: &[Entry],
@@ -159,7 +159,7 @@ fn cell(comfort: &Comfort, figures: &Figures, take: &Take, known: &[f64]) -> Str
     format!("{:>10}{mark}", limit.to_owned() + &figure.shown(figures))
 }
 
-/// What the table can't say: why a figure is left out, what did not settle, and what was not counted.
+/// Notes below the table: why a figure is missing, which stops did not settle, and what was not counted.
 fn notes(all: &[Figures]) -> String {
     let mut text = String::from("\n");
     for (number, figures) in (1..).zip(all) {
@@ -175,7 +175,7 @@ fn notes(all: &[Figures]) -> String {
         }
         let Figures { stops, unsettled, short_stops, cuts, teleports, led, .. } = figures;
         if *short_stops > 0 {
-            let what = "of less than a second, with the camera still moving: too short to tell";
+            let what = "of less than a second, with the camera still moving: too short to measure";
             text += &format!("  ({number})  stops {what}: {short_stops}\n");
         }
         if *unsettled > 0 {
@@ -193,7 +193,7 @@ fn notes(all: &[Figures]) -> String {
     text
 }
 
-/// For each figure beyond what is comfortable: the cause, and what helped when it was tried.
+/// The cause of each uncomfortable figure, and the changes that helped.
 fn advice(args: &CompareArgs, entries: &[Entry], figures: &[Figures]) -> String {
     if entries.iter().any(|entry| entry.take.seconds > TRIED) {
         return format!("\n  Rides of more than {TRIED} s are not ridden again to find tips.\n");

@@ -53,8 +53,8 @@ pub fn run(args: &DemoArgs) -> Result<(), Fault> {
     let written = [
         (ride_file, "the ride, one row a frame"),
         (film_file, "six moments of it"),
-        (frame_file, "one moment at the window's size"),
-        (shake_file, "how impacts shake it"),
+        (frame_file, "one moment in the size of the window"),
+        (shake_file, "the shakes of its impacts"),
         (take_folder.clone(), "the take, to change and to run again"),
     ];
     let longest = written.iter().map(|(path, _)| path.as_os_str().len()).max().unwrap_or(0);
@@ -69,7 +69,7 @@ pub fn run(args: &DemoArgs) -> Result<(), Fault> {
     write_text(None, &text)
 }
 
-/// Copies the take's files; those that are there already and differ are kept and named.
+/// Copies the files of the take. Existing files that differ are kept and listed.
 fn copy_take(files: &[BuiltIn], folder: &Path) -> Result<Vec<&'static str>, Fault> {
     let mut kept = Vec::new();
     for file in files {
@@ -111,7 +111,7 @@ fn shake_plot(take: &Take, moments: &[Moment]) -> Result<Picture, Fault> {
     plot::draw(&format!("{} · landings, a gong, a landslide", take.name), &panels)
 }
 
-/// What a person wants to know of a ride at a glance.
+/// A summary of the ride.
 #[derive(Debug)]
 struct Summary {
     frames: u64,
@@ -141,7 +141,7 @@ impl Summary {
             "{}: Wren, a parcel courier, crosses the tea terraces at dusk\n\n\
              \x20 frames     {} in {} s, {} a second\n\
              \x20 lag        {:.1} screen pixels from subject to anchor on average, {:.1} at worst\n\
-             \x20 tiles      {:.0} drawn a frame on average, of {all} in the map: {:.1} % left alone\n",
+             \x20 tiles      {:.0} drawn a frame on average, of {all} in the map: {:.1} % skipped\n",
             take.name,
             self.frames,
             take.seconds,

@@ -64,7 +64,7 @@ pub struct FilmArgs {
     small: bool,
 }
 
-/// How the sheet is laid out.
+/// The layout of the sheet.
 #[derive(Args, Clone, Debug, Default)]
 pub struct SheetArgs {
     /// The number of moments, evenly spaced [default: 6 on a sheet, otherwise all]
@@ -98,11 +98,11 @@ pub struct SheetArgs {
     pub overlay: bool,
 }
 
-/// Moments on a sheet, where it is not said how many.
+/// The default number of moments on a sheet.
 const ON_A_SHEET: u32 = 6;
 
 impl SheetArgs {
-    /// The rows to draw, of a ride of so many: `count` of them where nothing else is said, or all.
+    /// Returns the rows to draw out of this number of rows: `count` of them if no times are given, or all.
     fn rows(&self, rows: u64, fps: f64, count: Option<u32>) -> Result<Vec<u64>, Fault> {
         let last = rows - 1;
         let row = |name: &str, t: f64| {
@@ -131,7 +131,7 @@ impl SheetArgs {
     }
 }
 
-/// Refuses a file whose name says that it is something else.
+/// Refuses a file whose ending belongs to another format.
 fn check_ending(path: &FilePath) -> Result<(), Fault> {
     let ending = path.extension().map(|ending| ending.to_string_lossy().to_lowercase());
     match ending.as_deref() {
@@ -151,7 +151,7 @@ pub enum FilmFormat {
     Frames,
 }
 
-/// What happens to fractions of a screen pixel.
+/// The treatment of fractions of a screen pixel.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
 pub enum SnapName {
     /// Draw at exact positions
@@ -172,7 +172,7 @@ impl SnapName {
     }
 }
 
-/// A size such as 1280x720.
+/// Parses a size such as 1280x720.
 fn window_size(text: &str) -> Result<WindowSize, String> {
     let sides = text.split_once('x').and_then(|(width, height)| {
         Some(WindowSize { width: width.parse().ok()?, height: height.parse().ok()? })
@@ -217,7 +217,7 @@ pub fn run(args: &FilmArgs) -> Result<(), Fault> {
     }
 }
 
-/// The take with each of these snaps, or just as it is.
+/// The take with each of these snaps, or unchanged.
 fn with_snaps(take: Take, snaps: &[SnapName]) -> Vec<Take> {
     if snaps.is_empty() {
         return vec![take];
@@ -230,12 +230,12 @@ fn with_snaps(take: Take, snaps: &[SnapName]) -> Vec<Take> {
     snaps.iter().map(with).collect()
 }
 
-/// The largest window in pixels: more would not fit into the memory of most machines, with all its layers.
+/// The largest window in pixels. With all its layers, a larger one would not fit into the memory of most machines.
 const LARGEST: u64 = 64_000_000;
 /// The largest film in pixels, over all frames.
 const MOST_PIXELS: u64 = 2_000_000_000;
 
-/// Refuses windows that can't be seen, and films that are too large.
+/// Refuses windows without area, and films that are too large.
 fn check_size(window: WindowSize, frames: u64) -> Result<UVec2, Fault> {
     let size = UVec2::new(window.width, window.height);
     let one = u64::from(size.x) * u64::from(size.y);
@@ -249,7 +249,7 @@ fn check_size(window: WindowSize, frames: u64) -> Result<UVec2, Fault> {
     )))
 }
 
-/// Draws moments of the takes, which are of one window and one rate, on one sheet.
+/// Draws moments of the takes, which have the same window and frame rate, on one sheet.
 pub fn contact_sheet(takes: &[Take], args: &SheetArgs) -> Result<Picture, Fault> {
     let Some(first) = takes.first() else { return Err(Fault::new("no take: expected one")) };
     let rows = takes.iter().map(Take::rows).min().unwrap_or(1);
@@ -280,7 +280,7 @@ fn title(takes: &[Take]) -> String {
     format!("{} · {seconds} s at {fps} frames a second", names.join(" and "))
 }
 
-/// Draws every moment of the takes as a numbered file.
+/// Draws every moment of the takes to a numbered file.
 fn write_frames(takes: &[Take], args: &SheetArgs, folder: &FilePath) -> Result<(), Fault> {
     let Some(first) = takes.first() else { return Ok(()) };
     let columns = takes.len() as u32;
@@ -305,7 +305,7 @@ fn write_frames(takes: &[Take], args: &SheetArgs, folder: &FilePath) -> Result<(
     remove_later(folder, count)
 }
 
-/// Removes the frames that a longer film has left in the folder.
+/// Removes the frames that a longer film left in the folder.
 fn remove_later(folder: &FilePath, rows: u64) -> Result<(), Fault> {
     for number in rows.. {
         let path = folder.join(format!("{number:05}.png"));
@@ -351,7 +351,7 @@ fn write_animation(
     })
 }
 
-/// Which rows are drawn: evenly spaced, the first and the last among them.
+/// Selects evenly spaced rows, including the first and the last.
 fn wanted_rows(rows: u64, frames: u32) -> Vec<u64> {
     let (last, gaps) = (rows - 1, u64::from(frames.max(2) - 1));
     (0..u64::from(frames)).map(|frame| (frame * last + gaps / 2) / gaps).collect()

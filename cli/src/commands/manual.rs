@@ -1,4 +1,4 @@
-//! `completions` and `man`: what a shell and a reader want to know of the command.
+//! `completions` and `man`: the command's documentation for shells and readers.
 
 use clap::{Args, Command};
 use clap_complete::Shell;
@@ -35,7 +35,7 @@ pub fn write_completions(args: &CompletionsArgs, mut command: Command) -> Result
     write_text(None, &text)
 }
 
-/// Runs `man`: the command's page, and a page for each of its commands.
+/// Runs `man`: writes the page of the command, and a page for each of its commands.
 pub fn write_man(mut command: Command) -> Result<(), Fault> {
     let failed = |error: std::io::Error| Fault::new(format!("not written: {error}"));
     let mut text = Vec::new();

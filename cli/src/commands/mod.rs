@@ -1,4 +1,4 @@
-//! One command each: its arguments, and what it does. It uses everything else.
+//! One file for each command: its arguments and what it does. It uses everything else.
 
 pub mod chart;
 pub mod check;

@@ -1,4 +1,4 @@
-//! `new`: a tuning and a take to begin with.
+//! `new`: a tuning and a take to start with.
 
 use std::path::PathBuf;
 
@@ -63,7 +63,7 @@ pub fn run(args: &NewArgs) -> Result<(), Fault> {
 }
 
 impl NewArgs {
-    /// The names and texts of the files.
+    /// The names and the texts of the files.
     fn files(&self) -> Result<Vec<(String, String)>, Fault> {
         let (mut camera, mut ride) = (CAMERA.to_owned(), RIDE.to_owned());
         let mut files = Vec::new();

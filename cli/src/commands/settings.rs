@@ -30,14 +30,14 @@ pub struct SettingsArgs {
     out: OutFile,
 }
 
-/// How the answer is written.
+/// The format of the output.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
 pub enum SettingsFormat {
-    /// For reading
+    /// Text to read
     Text,
-    /// Tables of a page
+    /// Markdown tables
     Markdown,
-    /// For editors
+    /// A JSON schema for editors
     JsonSchema,
 }
 
@@ -58,7 +58,7 @@ fn path(key: &KeyHelp) -> String {
     format!("{}.{}", key.table, key.key)
 }
 
-/// The keys that a word means: a key, those of a table and of the tables within it, or those that end so.
+/// The keys that a word means: a key, the keys of a table and of the tables within it, or the keys with this ending.
 fn wanted(word: Option<&str>) -> Result<Vec<KeyHelp>, Fault> {
     let all = settings_keys();
     let Some(word) = word else { return Ok(all) };
@@ -77,7 +77,7 @@ fn wanted(word: Option<&str>) -> Result<Vec<KeyHelp>, Fault> {
     Err(Fault::new(format!("no key \"{word}\"{nearest}")))
 }
 
-/// A table's name, and a line for each key of it.
+/// The name of a table, and a line for each of its keys.
 fn listed(keys: &[KeyHelp]) -> String {
     let width = keys.iter().map(|key| key.key.len()).max().unwrap_or(0);
     let (mut text, mut table) = (String::new(), "");

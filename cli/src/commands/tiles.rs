@@ -1,4 +1,4 @@
-//! `tiles`: what a view touches of the map, and what that saves.
+//! `tiles`: the tiles of the map that a view touches, and the time that this saves.
 
 use std::io::Write;
 use std::path::PathBuf;
@@ -49,14 +49,14 @@ pub struct TilesArgs {
     picture: Option<PathBuf>,
 }
 
-/// How the answer is written.
+/// The format of the output.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
 pub enum TilesFormat {
-    /// For reading
+    /// Text to read
     Text,
-    /// One line of names, one of numbers
+    /// CSV, one line of names and one of numbers
     Csv,
-    /// One object
+    /// JSON, one object
     Json,
 }
 
@@ -92,7 +92,7 @@ pub fn run(args: &TilesArgs) -> Result<(), Fault> {
     write_to(args.out.out.as_deref(), |out| report.write(&take, args.format, out))
 }
 
-/// The mean, the least and the most of some counts.
+/// The mean, the smallest and the largest of some counts.
 #[derive(Clone, Copy, Debug)]
 struct Spread {
     mean: f64,
@@ -100,7 +100,7 @@ struct Spread {
     most: usize,
 }
 
-/// Counts as they come in.
+/// Collects counts.
 #[derive(Clone, Copy, Debug, Default)]
 struct Counts {
     count: usize,
@@ -123,13 +123,13 @@ impl Counts {
     }
 }
 
-/// Views are gone over one by one; none but a few are kept.
+/// Goes through the views one by one and keeps only a few.
 struct Survey<'a> {
     map: &'a Map,
     touched: Counts,
     blank: Counts,
     drawn: Counts,
-    /// Upright views to be timed.
+    /// Upright views to measure.
     timed: Vec<View>,
     /// The view in the middle of the ride.
     middle: Option<View>,
@@ -164,7 +164,7 @@ impl<'a> Survey<'a> {
     }
 }
 
-/// What is said of some views.
+/// The results for some views.
 #[derive(Clone, Copy, Debug)]
 struct Report {
     views: usize,
@@ -172,25 +172,25 @@ struct Report {
     touched: Spread,
     blank: Spread,
     drawn: Spread,
-    /// None where every view that would be timed is turned: these are drawn pixel by pixel.
+    /// `None` if every view that would be measured is rotated: those are drawn pixel by pixel.
     times: Option<Times>,
 }
 
-/// Milliseconds that drawing a frame's tiles takes.
+/// The time to draw the tiles of a frame, in milliseconds.
 #[derive(Clone, Copy, Debug)]
 struct Times {
     culled: f64,
     whole: f64,
 }
 
-/// Views that are timed, at most.
+/// The maximum number of measured views.
 const TIMED: u64 = 32;
 
-/// Tiles of the map that are drawn to time a frame, at most.
+/// The maximum number of tiles that are drawn to measure a frame.
 const SAMPLE: usize = 1 << 16;
 
 impl Report {
-    /// The share of the map that is left alone.
+    /// Returns the fraction of the map that is skipped.
     fn saved(&self) -> f64 {
         1.0 - self.drawn.mean / self.all.max(1) as f64
     }
@@ -223,9 +223,9 @@ impl Report {
         line("of these blank", self.blank);
         line("drawn", self.drawn);
         text += &format!("  {:<20} {:>7}\n", "in the map", self.all);
-        text += &format!("  {:<20} {:>7.2} %\n\n", "left alone", 100.0 * self.saved());
+        text += &format!("  {:<20} {:>7.2} %\n\n", "skipped", 100.0 * self.saved());
         let Some(Times { culled, whole }) = self.times else {
-            return text + "  A turned view is drawn pixel by pixel: no times for its tiles.\n";
+            return text + "  A rotated view is drawn pixel by pixel: no times for its tiles.\n";
         };
         text += &format!("  {:<20} {culled:>7.3} ms a frame\n", "drawing these");
         text += &format!(
@@ -254,7 +254,7 @@ impl Report {
     }
 }
 
-/// The answer as a line of a table.
+/// The result as a line of a table.
 #[derive(Debug, Serialize)]
 struct Line {
     views: usize,
@@ -272,7 +272,7 @@ struct Line {
 }
 
 impl Times {
-    /// Draws some views both ways.
+    /// Draws some views in both ways.
     fn of(map: &Map, views: &[View]) -> Option<Self> {
         let tiles = TileSet::drawn();
         let rows = map.grid().rows() as usize;
@@ -292,7 +292,7 @@ impl Times {
     }
 }
 
-/// Milliseconds of the quickest of three runs.
+/// The duration of the fastest of three runs, in milliseconds.
 fn best_of_three(mut work: impl FnMut()) -> f64 {
     let mut once = || {
         let start = Instant::now();

@@ -42,7 +42,7 @@ pub struct TraceArgs {
     format: Format,
 }
 
-/// How a table is written.
+/// The format of the table.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
 pub enum Format {
     /// Comma-separated values with a header line
@@ -64,17 +64,19 @@ pub fn run(args: &TraceArgs) -> Result<(), Fault> {
     })?;
     let Some(path) = &args.save else { return Ok(()) };
     let state = ride.state().ok_or_else(|| {
-        Fault::new("--save: the picture is between two cameras: expected a time before or after")
+        Fault::new(
+            "--save: the view is gliding between two cameras: expected an earlier or later time",
+        )
     })?;
     write_whole(path, |out| write_json(&state, out))
 }
 
 impl TraceArgs {
-    /// The take's ride from its start, or from where it was saved.
+    /// Returns the ride of the take from its start, or from the saved state.
     fn ride<'a>(&self, take: &'a Take) -> Result<Ride<'a>, Fault> {
         let Some(path) = &self.resume else { return Ride::new(take) };
         if self.format == Format::Json {
-            let what = "--resume: rows that follow can't be a list of their own: expected csv";
+            let what = "--resume continues a table: expected csv";
             return Err(Fault::new(what));
         }
         let text = Files::Disk.read(path)?;
@@ -91,7 +93,7 @@ pub fn write_ride(take: &Take, format: Format, out: &mut dyn Write) -> Result<()
     write_ride_on(take, &mut Ride::new(take)?, format, true, out)
 }
 
-/// Writes what is left of a ride; of a table the line of names first, if wanted.
+/// Writes the rest of a ride, with a header line if wanted.
 fn write_ride_on(
     take: &Take,
     ride: &mut Ride<'_>,

@@ -1,4 +1,4 @@
-//! `tune`: the settings of following that a ride with wanted figures needs.
+//! `tune`: searches settings of following for a ride with given figures.
 
 use std::str::FromStr;
 use std::sync::Mutex;
@@ -58,7 +58,7 @@ struct Wish {
     value: f64,
 }
 
-/// What is wished of a value.
+/// The comparison of a wish.
 #[derive(Clone, Copy, Debug, PartialEq)]
 enum Sense {
     Equal,
@@ -66,15 +66,15 @@ enum Sense {
     AtLeast,
 }
 
-/// A wish for a value has come true within this share of it …
+/// A wish for a value is met within this fraction of it.
 const NEAR: f64 = 0.05;
-/// … or within this share of what is comfortable, for wishes near 0.
+/// For wishes near 0: a wish is also met within this fraction of the comfortable value.
 const LEAST: f64 = 0.05;
 
 impl FromStr for Wish {
     type Err = String;
 
-    /// A wish such as `lag=40`, `lag.worst<=80` or `view-ahead>=0.6`.
+    /// Parses a wish such as `lag=40`, `lag.worst<=80` or `view-ahead>=0.6`.
     fn from_str(text: &str) -> Result<Self, String> {
         let expected = "expected FIGURE=VALUE, FIGURE<=VALUE or FIGURE>=VALUE, such as lag=40";
         let senses = [("<=", Sense::AtMost), (">=", Sense::AtLeast), ("=", Sense::Equal)];
@@ -90,7 +90,7 @@ impl FromStr for Wish {
 }
 
 impl Wish {
-    /// How far figures are from it, as a share of it; 0 where it has come true.
+    /// Returns the distance of figures from the wish, as a fraction of it; 0 if it is met.
     fn miss(&self, figures: &Figures) -> f64 {
         // What the ride does not tell counts as missed wholly.
         let Some(value) = self.figure.of(figures) else { return 1.0 };
@@ -117,10 +117,10 @@ impl Wish {
     }
 }
 
-/// What is searched: each from 0 to 1.
+/// The searched numbers, each from 0 to 1.
 type Knobs = [f64; 5];
 
-/// A ride that was tried, and how far it is from what is wished for.
+/// A ride that was tried, and its distance from the wishes.
 #[derive(Clone, Debug)]
 struct Tried {
     knobs: Knobs,
@@ -128,7 +128,7 @@ struct Tried {
     figures: Figures,
 }
 
-/// Runs the command. Returns whether every wish came true.
+/// Runs the command. Returns whether every wish is met.
 pub fn run(args: &TuneArgs) -> Result<bool, Fault> {
     refuse_overwriting(&[args.out.out.as_deref()], &[&args.take.path])?;
     let take = args.take.read(Files::Disk)?;
@@ -148,7 +148,7 @@ pub fn run(args: &TuneArgs) -> Result<bool, Fault> {
     Ok(missed.is_empty())
 }
 
-/// Half of the rides anywhere, the rest ever closer around the best.
+/// Tries half of the rides anywhere, the rest ever closer to the best one.
 fn search(take: &Take, wishes: &[Wish], rides: usize) -> Tried {
     let mut random = SmallRng::seed_from_u64(1);
     let mut anywhere = || std::array::from_fn(|_| random.random_range(0.0..1.0));
@@ -178,7 +178,7 @@ fn search(take: &Take, wishes: &[Wish], rides: usize) -> Tried {
     best
 }
 
-/// Tries all of a round, on every processor; the answers are in order, whoever was first.
+/// Tries all rides of a round on every processor. The results are in order.
 fn try_all(take: &Take, wishes: &[Wish], round: &[Knobs]) -> Vec<Tried> {
     let workers = std::thread::available_parallelism().map_or(1, std::num::NonZero::get);
     let (next, done) = (AtomicUsize::new(0), Mutex::new(Vec::new()));
@@ -214,7 +214,7 @@ fn try_one(take: &Take, wishes: &[Wish], knobs: Knobs) -> Tried {
     Tried { knobs, miss, figures }
 }
 
-/// The settings with these knobs turned.
+/// The settings with these numbers.
 fn turned(settings: &Settings, [smooth, ahead, ease, across, along]: &Knobs) -> Settings {
     let mut settings = settings.clone();
     let follow = &mut settings.follow;
@@ -239,16 +239,16 @@ fn turned(settings: &Settings, [smooth, ahead, ease, across, along]: &Knobs) -> 
     settings
 }
 
-/// Two sides that are so wide on average, and differ by the ratio by which they did.
+/// Two sides with this mean width and the same ratio as before.
 fn sides(one: f64, other: f64, mean: f64) -> (f64, f64) {
     let both = one + other;
     let part = if both > 0.0 { one / both } else { 0.5 };
     (rounded(2.0 * mean * part), rounded(2.0 * mean * (1.0 - part)))
 }
 
-/// A tuning file of what was found, with its figures.
+/// A tuning file with the result and its figures.
 fn answer(take: &Take, wishes: &[Wish], best: &Tried) -> Result<String, Fault> {
-    let mut text = format!("# {}: what was wished for, and what the ride is like\n", take.name);
+    let mut text = format!("# {}: requested and measured figures\n", take.name);
     for wish in wishes {
         let missed = if wish.came_true(&best.figures) { "" } else { "   missed" };
         text +=

@@ -9,7 +9,7 @@ pub struct Ladder {
     pub rungs: Vec<String>,
 }
 
-/// What could help against a figure, beginning with what changes the feel least.
+/// Changes that may improve a figure, starting with those that change the feel least.
 pub fn ladders(figure: &str, settings: &Settings) -> Vec<Ladder> {
     let quicker = || smoothing(settings, &[0.85, 0.7, 0.5, 0.35, 0.2]);
     let slower = || smoothing(settings, &[1.2, 1.5, 2.0, 3.0]);
@@ -37,7 +37,7 @@ pub fn ladders(figure: &str, settings: &Settings) -> Vec<Ladder> {
 }
 
 impl Ladder {
-    /// The changes, as `--try` takes them.
+    /// Returns the changes in the notation of `--try`.
     pub fn changes(&self) -> impl Iterator<Item = Change> {
         // They are written here, and a test parses all of them.
         self.rungs.iter().filter_map(|rung| rung.parse().ok())
@@ -48,7 +48,7 @@ fn one(key: &str, value: &str) -> Ladder {
     Ladder { rungs: vec![format!("{key}={value}")] }
 }
 
-/// The same smoothing, so many times as long, on each axis.
+/// The same smoothing with its time multiplied, on each axis.
 fn smoothing(settings: &Settings, factors: &[f64]) -> Ladder {
     let PerAxis { x, y } = settings.follow.smoothing;
     let rung = |factor: &f64| match (scaled(x, *factor), scaled(y, *factor)) {
@@ -78,7 +78,7 @@ fn ahead_half_life(settings: &Settings, factors: &[f64]) -> Ladder {
     Ladder { rungs: factors.iter().map(rung).collect() }
 }
 
-/// So many times as far ahead; where there is no look-ahead, some.
+/// Look-ahead multiplied, or some look-ahead if there is none.
 fn ahead_seconds(settings: &Settings, factors: &[f64]) -> Ladder {
     let Some(ahead) = settings.follow.look_ahead else {
         let rungs = if factors[0] < 1.0 { &[][..] } else { &[0.2, 0.3, 0.45, 0.6, 0.8][..] };
@@ -92,7 +92,7 @@ fn ahead_seconds(settings: &Settings, factors: &[f64]) -> Ladder {
     Ladder { rungs: factors.iter().map(rung).collect() }
 }
 
-/// Wider on every side, by fractions of the screen.
+/// Wider on every side, in fractions of the screen.
 fn deadzone(settings: &Settings) -> Ladder {
     let sides = &settings.follow.deadzone;
     let rung = |by: &f64| {
@@ -105,19 +105,19 @@ fn deadzone(settings: &Settings) -> Ladder {
     Ladder { rungs: [0.02, 0.05, 0.1, 0.15].iter().map(rung).collect() }
 }
 
-/// Ever shorter.
+/// Ever shorter leashes.
 fn leash(settings: &Settings) -> Ladder {
     let now = settings.follow.leash.map_or(1.0, |leash| leash.0.max_element());
     let shorter = [0.46, 0.42, 0.36, 0.3, 0.22].into_iter().filter(|length| *length < now);
     Ladder { rungs: shorter.map(|length| format!("follow.leash=[{length}, {length}]")).collect() }
 }
 
-/// The number as text, always with a point.
+/// The number as text, always with a decimal point.
 fn round(value: f64) -> String {
     format!("{:?}", rounded(value))
 }
 
-/// A number with as many digits as anybody would write.
+/// A number rounded to the digits that a person would write.
 pub fn rounded(value: f64) -> f64 {
     (value * 1000.0).round() / 1000.0
 }

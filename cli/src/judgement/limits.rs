@@ -7,7 +7,7 @@ use velvet_pan_takes::{Better, Document, Fault, Figure, Figures, Files};
 
 use super::comfort::is_beyond;
 
-/// A figure may be no worse than this.
+/// The worst allowed value of a figure.
 #[derive(Clone, Copy, Debug)]
 pub struct Limit {
     pub figure: &'static Figure,
@@ -34,13 +34,13 @@ impl Limit {
         Ok(Self { figure, value })
     }
 
-    /// Limits as these replace those of other sources for the same figures.
+    /// Returns limits in which these replace those of other sources for the same figures.
     pub fn replacing(own: &[Self], others: Vec<Self>) -> Vec<Self> {
         let is_own = |limit: &Self| own.iter().any(|one| one.figure.key == limit.figure.key);
         others.into_iter().filter(|limit| !is_own(limit)).chain(own.iter().copied()).collect()
     }
 
-    /// What is wrong with these figures, if something is.
+    /// Returns how these figures exceed the limit, if they do.
     pub fn broken(&self, figures: &Figures) -> Option<String> {
         let Self { figure, value: limit } = self;
         let name = spelled(figure);
@@ -57,7 +57,7 @@ impl Limit {
     }
 }
 
-/// The figure of a name, or which there are.
+/// Returns the figure with a name, or a list of all names.
 pub fn named(name: &str) -> Result<&'static Figure, String> {
     Figure::named(name).ok_or_else(|| {
         let all: Vec<String> = Figure::ALL.iter().map(spelled).collect();
@@ -65,7 +65,7 @@ pub fn named(name: &str) -> Result<&'static Figure, String> {
     })
 }
 
-/// A figure's name as it is written on the command line.
+/// The name of a figure on the command line.
 pub fn spelled(figure: &Figure) -> String {
     match figure.key.strip_prefix("lag_") {
         Some(rest) => format!("lag.{rest}"),
@@ -78,12 +78,12 @@ pub fn file_beside(take: &Path) -> PathBuf {
     take.with_extension("limits.toml")
 }
 
-/// Whether a file is one of limits, by its name.
+/// Returns whether a file is a file of limits, by its name.
 pub fn is_limits_file(path: &Path) -> bool {
     path.to_string_lossy().ends_with(".limits.toml")
 }
 
-/// The limits beside a take; none without such a file.
+/// Returns the limits beside a take, empty without such a file.
 pub fn beside(take: &Path) -> Result<Vec<Limit>, Fault> {
     let path = file_beside(take);
     if path.exists() { read(&path) } else { Ok(Vec::new()) }
@@ -101,7 +101,7 @@ pub fn read(path: &Path) -> Result<Vec<Limit>, Fault> {
     Ok(limits)
 }
 
-/// Limits of a table and those within it: `lag.worst` is a table within.
+/// The limits of a table and of the tables within it: `lag.worst` is within `lag`.
 fn collect(
     table: &toml::Table,
     prefix: &str,

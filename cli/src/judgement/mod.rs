@@ -1,5 +1,5 @@
-//! What is said of rides and files: whether figures are comfortable or within limits, what helps, and what is
-//! surely not meant. It uses the arguments, and nothing of the commands.
+//! Judges rides and files: whether figures are comfortable or within limits, what helps, and which values are
+//! unlikely. It uses the arguments and nothing of the commands.
 
 pub mod comfort;
 pub mod ladder;

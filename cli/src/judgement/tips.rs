@@ -1,4 +1,4 @@
-//! Tips that have been tried: a change is named only with what it did to the very rides.
+//! Tips that have been tried: each change is listed with its effect on the same rides.
 
 use velvet_pan_takes::{Change, Figure, Figures};
 
@@ -6,29 +6,29 @@ use super::comfort::{Comfort, is_beyond};
 use super::ladder::ladders;
 use crate::arguments::rides::Entry;
 
-/// A change of at least this share helps.
+/// The smallest improvement that counts, as a fraction.
 const HELPS: f64 = 0.1;
 
-/// A figure of some rides that is beyond what is comfortable.
+/// A figure that is uncomfortable in some rides.
 pub struct Complaint {
     pub comfort: Comfort,
-    /// The rides, by their numbers, and their values.
+    /// The rides by number, and their values.
     pub rides: Vec<(usize, f64)>,
-    /// What helps, as far as it was found.
+    /// The change that helps, if one was found.
     pub tip: Option<Tip>,
 }
 
-/// A change, and what it does to the rides it is for.
+/// A change, and its effect on the rides.
 #[derive(Clone, Debug)]
 pub struct Tip {
     pub change: String,
-    /// The figures of each ride with it.
+    /// The figures of each ride with the change.
     pub after: Vec<(usize, Figures)>,
-    /// Whether every ride is comfortable then.
+    /// Whether every ride is comfortable with it.
     pub reaches: bool,
 }
 
-/// Finds what is beyond comfort, and what helps. `try_out` rides a take with a change.
+/// Finds uncomfortable figures and what helps. `try_out` rides a take with a change.
 pub fn complaints(
     rides: &[Entry],
     figures: &[Figures],
@@ -45,7 +45,7 @@ pub fn complaints(
     Comfort::all().filter_map(complaint).collect()
 }
 
-/// The mildest change with which all of these rides are comfortable, or else the one that helps most.
+/// The mildest change with which all of these rides are comfortable, or else the most effective one.
 fn tip(
     comfort: &Comfort,
     broken: &[(usize, f64)],
@@ -83,7 +83,7 @@ fn tip(
     best.map(|(_, tip)| tip)
 }
 
-/// The least share by which the figure of a ride becomes better.
+/// The smallest fraction by which the figure of a ride improves.
 fn gain(figure: &Figure, before: &[(usize, f64)], after: &[(usize, Figures)]) -> f64 {
     let one = |((_, before), (_, after)): (&(usize, f64), &(usize, Figures))| {
         let Some(after) = figure.of(after) else { return 0.0 };
@@ -93,15 +93,15 @@ fn gain(figure: &Figure, before: &[(usize, f64)], after: &[(usize, Figures)]) ->
     before.iter().zip(after).map(one).fold(f64::MAX, f64::min)
 }
 
-/// Whether a figure that was comfortable is not any more.
+/// Whether a comfortable figure becomes uncomfortable.
 fn makes_worse(before: &Figures, after: &Figures, ride: &Entry) -> bool {
     Comfort::all().any(|comfort| {
         comfort.broken(before, &ride.take).is_none() && comfort.broken(after, &ride.take).is_some()
     })
 }
 
-/// The complaints as text: each with what helps, complaints with the same change together, and at the end those
-/// for which nothing was found.
+/// The complaints as text, each with its remedy. Complaints with the same remedy are grouped; those without one come
+/// last.
 pub fn text(complaints: &[Complaint], figures: &[Figures]) -> String {
     let mut text = String::new();
     let mut told: Vec<&str> = Vec::new();
@@ -136,7 +136,7 @@ fn said(complaint: &Complaint) -> String {
     format!("\n! {}, {}: {}: {cause}\n", figure.name, figure.unit, rides.join(", "))
 }
 
-/// The change, and the figures that it moves most, its own first.
+/// The change, and the figures that it affects most, its own first.
 fn tried(tip: &Tip, complaint: &Complaint, figures: &[Figures]) -> String {
     let mut text = String::new();
     let end = if tip.reaches { "" } else { " (better, and not yet comfortable)" };

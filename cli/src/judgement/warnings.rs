@@ -1,4 +1,4 @@
-//! What is legal, and surely not meant.
+//! Values that are allowed but unlikely.
 
 use std::path::Path as FilePath;
 
@@ -6,7 +6,7 @@ use velvet_pan::glam::DVec2;
 use velvet_pan::{Lens, Screen, Settings, Snap};
 use velvet_pan_takes::{Document, Event, Fault, Path, Take};
 
-/// What is legal in a tuning, and surely not meant.
+/// Warnings about a tuning.
 pub fn warnings_of_settings(settings: &Settings, document: &Document, prefix: &str) -> Vec<Fault> {
     let mut warnings = Vec::new();
     let mut warn = |key: &str, what: String| {
@@ -17,7 +17,7 @@ pub fn warnings_of_settings(settings: &Settings, document: &Document, prefix: &s
         let zone = &follow.deadzone;
         let sides = DVec2::new(zone.left.max(zone.right), zone.top.max(zone.bottom));
         if sides.cmpge(leash.0).any() {
-            let what = "the deadzone is wider than the leash: the leash pulls before she leaves it";
+            let what = "the deadzone is wider than the leash: the leash acts before the subject leaves the deadzone";
             warn("follow.deadzone", what.to_owned());
         }
     }
@@ -40,11 +40,11 @@ pub fn warnings_of_settings(settings: &Settings, document: &Document, prefix: &s
         let reach = DVec2::new(reach(0), reach(1));
         let room = (size - shown) * settings.screen.unit_pixels * settings.zoom.level / 2.0;
         if settings.shake.stay_in_bounds && room.cmplt(reach).any() {
-            let what = "world and view are nearly of one size: inside the bounds there is no room to shake";
+            let what = "the world is hardly larger than the view: inside the bounds there is no room to shake";
             warn("shake.stay_in_bounds", what.to_owned());
         } else if !settings.shake.stay_in_bounds && reach != DVec2::ZERO {
             let what = format!(
-                "at the world's edge a shake shows up to {} x {} screen pixels of what lies outside: see shake.stay_in_bounds",
+                "at the world's edge a shake shows up to {} x {} screen pixels of the outside: see shake.stay_in_bounds",
                 reach.x, reach.y
             );
             warn("shake", what);
@@ -52,7 +52,9 @@ pub fn warnings_of_settings(settings: &Settings, document: &Document, prefix: &s
     }
     let scale = settings.screen.unit_pixels * settings.zoom.level;
     if settings.screen.snap != Snap::Off && scale >= 1.0 && scale.fract() != 0.0 {
-        let what = format!("{scale} screen pixels to a world unit: pixel art wants a whole number");
+        let what = format!(
+            "{scale} screen pixels per world unit: pixel art is even only at a whole number"
+        );
         warn("zoom.level", what);
     }
     let smallest = settings.zoom.range.min;
@@ -60,7 +62,7 @@ pub fn warnings_of_settings(settings: &Settings, document: &Document, prefix: &s
         let shown = view(smallest.powf(layer.response));
         if layer.cover.is_some_and(|cover| cover.cmplt(shown).any()) {
             let what = format!(
-                "at zoom {smallest} the view is larger than this picture, which can't cover it then"
+                "at zoom {smallest} the view is larger than this picture, which then can't cover it"
             );
             warn(&format!("layers.{index}.cover"), what);
         }
@@ -68,7 +70,7 @@ pub fn warnings_of_settings(settings: &Settings, document: &Document, prefix: &s
     warnings
 }
 
-/// What is legal in a take, and surely not meant.
+/// Warnings about a take.
 pub fn warnings_of_take(take: &Take, document: &Document, inline: bool) -> Vec<Fault> {
     let mut warnings = Vec::new();
     let used = |name: &String| take.timeline.iter().any(|event| event.cue.as_ref() == Some(name));
@@ -100,7 +102,7 @@ pub fn warnings_of_take(take: &Take, document: &Document, inline: bool) -> Vec<F
     if screen.snap != Snap::Off && scale.fract() != 0.0 {
         let Screen { size, .. } = screen;
         let what = format!(
-            "{scale:.3} window pixels to a screen pixel ({} x {} in {} x {}): art edges are blended",
+            "{scale:.3} window pixels per screen pixel ({} x {} in {} x {}): art edges are blended",
             size.x, size.y, take.window.width, take.window.height
         );
         warnings.push(document.fault("window", what));
@@ -108,10 +110,10 @@ pub fn warnings_of_take(take: &Take, document: &Document, inline: bool) -> Vec<F
     warnings
 }
 
-/// Faster than so many screens a second, a subject seems to have been moved at once.
+/// A subject that is faster than this, in screens per second, probably jumped.
 const LEAP: f64 = 12.0;
 
-/// Leaps without a cut, and ways that lead out of the bounds.
+/// Warnings about jumps without a cut, and paths that leave the bounds.
 fn warnings_of_paths(take: &Take, document: &Document) -> Vec<Fault> {
     let mut warnings = Vec::new();
     let view = Lens::new(&take.settings.screen).with_zoom(take.settings.zoom.level).view_size();
@@ -120,7 +122,7 @@ fn warnings_of_paths(take: &Take, document: &Document) -> Vec<Fault> {
             |what: String| warnings.push(document.fault(&format!("subjects.{name}"), what));
         for t in actor.path.leaps(view * LEAP) {
             warn(format!(
-                "a leap at t = {t}: with a column cut, 1 in that row, the camera cuts along"
+                "a jump at t = {t}: to cut the camera there, add a column cut with 1 in that row"
             ));
         }
         let Some(bounds) = &take.settings.bounds else { continue };
@@ -136,7 +138,7 @@ fn warnings_of_paths(take: &Take, document: &Document) -> Vec<Fault> {
     warnings
 }
 
-/// Events that do nothing, or not all that they say.
+/// Warnings about events without effect, or with keys that have none.
 fn warnings_of_events(take: &Take, document: &Document) -> Vec<Fault> {
     let mut warnings = Vec::new();
     for (index, event) in take.timeline.iter().enumerate() {
@@ -155,27 +157,29 @@ fn warnings_of_events(take: &Take, document: &Document) -> Vec<Fault> {
     warnings
 }
 
-/// The keys of an event that need another one to have an effect.
+/// The keys of an event that have no effect without another one.
 fn idle_keys(event: &Event) -> [(bool, &'static str, &'static str); 4] {
     let does_nothing = *event == Event { at: event.at, ..Event::default() };
     [
-        (does_nothing, "", "an event without anything to do"),
+        (does_nothing, "", "this event does nothing"),
         (event.about.is_some() && event.notches.is_none(), ".about", "no effect without notches"),
         (event.from.is_some() && event.cue.is_none(), ".from", "no effect without cue"),
         (event.strength.is_some() && event.cue.is_none(), ".strength", "no effect without cue"),
     ]
 }
 
-/// Steps of a path longer than this, in seconds, are more likely milliseconds.
+/// Steps of a path longer than this, in seconds, are probably in milliseconds.
 const LONG_STEP: f64 = 2.0;
-/// A path that begins later than this, in seconds, was likely cut from a longer one.
+/// A path that begins later than this, in seconds, was probably cut from a longer one.
 const LATE: f64 = 60.0;
 
-/// What is taken for granted where a path does not say.
+/// Warnings about assumptions where a path is silent.
 pub fn warnings_of_path(file: &FilePath, path: &Path) -> Vec<Fault> {
     let warn = |what: String| Fault::of_file(file, what);
     let gap = |(t, seconds): (f64, f64)| {
-        warn(format!("a gap of {seconds:.2} s after t = {t}: taken for a straight line"))
+        warn(format!(
+            "a gap of {seconds:.2} s after t = {t}: the positions between are interpolated"
+        ))
     };
     let mut warnings: Vec<Fault> = path.gaps().map(gap).collect();
     if let Some(step) = path.usual_step().filter(|step| *step > LONG_STEP) {
@@ -189,7 +193,7 @@ pub fn warnings_of_path(file: &FilePath, path: &Path) -> Vec<Fault> {
         )));
     }
     if !path.knows_ground() {
-        let what = "no column grounded: taken to be on the ground throughout, whatever follow.airborne says";
+        let what = "no column grounded: the subject counts as always on the ground, so follow.airborne has no effect";
         warnings.push(warn(what.to_owned()));
     }
     warnings

@@ -1,12 +1,12 @@
-//! Work that is done on another thread, some of it ahead.
+//! Work on another thread that runs ahead.
 
 use std::sync::mpsc::{IntoIter, sync_channel};
 use std::thread;
 
-/// Items that wait to be used, at most.
+/// The maximum number of items that wait.
 const AHEAD: usize = 4;
 
-/// Makes items on a thread of their own while `user` uses them, in order. Once it has ended no more are made.
+/// Creates items on another thread while `user` uses them in order. When `user` ends, no more are created.
 pub fn ahead<T: Send, R>(
     items: impl Iterator<Item = T> + Send,
     user: impl FnOnce(IntoIter<T>) -> R,

@@ -1,4 +1,4 @@
-//! Pictures of many frames: contact sheets, several rides in step, and the plan of a view's tiles.
+//! Pictures of many frames: contact sheets, several rides side by side, and the plan of a view's tiles.
 
 pub mod ahead;
 pub mod plan;

@@ -1,4 +1,4 @@
-//! A plan of the tiles around a view: those that it touches lit, the others dim.
+//! A plan of the tiles around a view: touched tiles are bright, the others dim.
 
 use std::collections::BTreeSet;
 
@@ -11,7 +11,7 @@ use velvet_pan_terraces::art::tiles::TileSet;
 use velvet_pan_terraces::paint::stretch;
 use velvet_pan_terraces::picture::{Colour, Picture};
 
-/// The size of a plan in pixels, and of the band of words at its top.
+/// The size of a plan in pixels, and of the text band at its top.
 const SIZE: UVec2 = UVec2::new(1280, 800);
 const BAND: u32 = 64;
 
@@ -63,7 +63,7 @@ fn overview(view: &View) -> View {
     View::new(lens.with_zoom(lens.zoom_to_fit(&around)), view.centre(), Snap::Whole)
 }
 
-/// Dims a tile that is not touched; draws the rim of one that is.
+/// Dims a tile that is not touched, and outlines one that is.
 fn light(ground: &mut Picture, rect: &ScreenRect, filled: bool, touched: bool) {
     let ((x, y), (width, height)) = (corner(rect), size(rect));
     let mut tint =
@@ -85,7 +85,7 @@ fn light(ground: &mut Picture, rect: &ScreenRect, filled: bool, touched: bool) {
     }
 }
 
-/// The canvas' own outline.
+/// Draws the outline of the canvas.
 fn outline(ground: &mut Picture, view: &View, over: &View) {
     let size = view.canvas_size().as_vec2();
     let from = view.canvas_position(view.centre()) - view.world_to_screen(view.centre());
@@ -101,7 +101,7 @@ fn outline(ground: &mut Picture, view: &View, over: &View) {
 fn write_words(picture: &mut Picture, touched: usize, blank: usize, all: usize) {
     let drawn = touched - blank;
     let share = 100.0 * (1.0 - drawn as f64 / all.max(1) as f64);
-    let title = format!("{touched} of {all} tiles touched, {drawn} drawn: {share:.1} % left alone");
+    let title = format!("{touched} of {all} tiles touched, {drawn} drawn: {share:.1} % skipped");
     text::write(picture, &title, (20, 8), 26.0, CREAM);
     let mut x = 20;
     let keys = [

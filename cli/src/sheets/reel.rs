@@ -1,4 +1,4 @@
-//! Several rides side by side, in step, as pictures.
+//! Several rides side by side, as pictures.
 
 use std::sync::Arc;
 
@@ -16,18 +16,18 @@ pub struct Frame {
     pub detail: String,
 }
 
-/// A frame that is drawn if it is asked for.
+/// A frame that is drawn on request.
 #[derive(Debug)]
 pub struct Undrawn<'a> {
     scene: Arc<Scene<'a>>,
     moment: Moment,
     overlay: bool,
-    /// What tells it from the ones beside it; `None` for one alone.
+    /// Its name among the others, or `None` for a single ride.
     beside: Option<String>,
 }
 
-/// Returns the frames of several takes, those of one time together; with the camera's own overlay
-/// over each frame, if wanted.
+/// Returns the frames of several takes, those of the same time together, with the camera's overlay over each frame if
+/// wanted.
 pub fn frames<'a>(
     takes: &'a [Take],
     overlay: bool,
@@ -46,7 +46,7 @@ pub fn frames<'a>(
 }
 
 impl Undrawn<'_> {
-    /// Draws it.
+    /// Draws the frame.
     pub fn draw(self) -> Frame {
         let mut picture = self.scene.draw(&self.moment);
         if self.overlay {

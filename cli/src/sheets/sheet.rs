@@ -5,7 +5,7 @@ use velvet_pan_terraces::art::palette::{CREAM, HONEY, MIST, NIGHT, PLUM};
 use velvet_pan_terraces::art::text;
 use velvet_pan_terraces::picture::Picture;
 
-/// A sheet of equal frames that is filled one by one, from left to right and from the top.
+/// A sheet of equal frames that is filled from left to right and from top to bottom.
 #[derive(Clone, Debug)]
 pub struct Sheet {
     picture: Picture,
@@ -16,7 +16,7 @@ pub struct Sheet {
     measure: Measure,
 }
 
-/// Lengths in pixels that follow from the size of a frame.
+/// Lengths in pixels that depend on the size of a frame.
 #[derive(Clone, Copy, Debug)]
 struct Measure {
     margin: u32,
@@ -25,7 +25,7 @@ struct Measure {
 }
 
 impl Sheet {
-    /// An empty sheet with a title for so many frames of this size.
+    /// Creates an empty sheet with a title, for this number of frames of this size.
     pub fn new(title: &str, frames: u32, columns: u32, cell: UVec2) -> Self {
         let columns = columns.clamp(1, frames.max(1));
         let rows = frames.div_ceil(columns).max(1);
@@ -40,12 +40,12 @@ impl Sheet {
         Self { picture, cell, columns, rows, filled: 0, measure }
     }
 
-    /// The size of the finished sheet in pixels.
+    /// Returns the size of the finished sheet in pixels.
     pub fn size(&self) -> UVec2 {
         self.picture.size()
     }
 
-    /// Lays the next frame, with what it shows on the left and a number on the right.
+    /// Adds the next frame, with its description on the left and a number on the right.
     pub fn add(&mut self, frame: &Picture, label: &str, detail: &str) {
         if self.filled >= self.columns * self.rows {
             return;
@@ -71,7 +71,7 @@ impl Sheet {
         text::write(&mut self.picture, detail, (right, below), size, MIST);
     }
 
-    /// The finished sheet.
+    /// Returns the finished sheet.
     pub fn finish(self) -> Picture {
         self.picture
     }

@@ -2,12 +2,12 @@
 
 /// A tuning, with a comment for each key.
 pub const CAMERA: &str = include_str!("camera.toml");
-/// The head of a take.
+/// The beginning of a take.
 pub const RIDE: &str = include_str!("ride.toml");
 /// Limits for its figures.
 pub const LIMITS: &str = include_str!("ride.limits.toml");
 
-/// A player who runs to the right, stops, leaps, and comes back half of the way: `t,x,y,grounded`.
+/// A player who runs to the right, stops, jumps, and runs half of the way back: `t,x,y,grounded`.
 pub fn path_csv() -> String {
     let mut text = String::from("t,x,y,grounded\n");
     let mut x = 160.0;

@@ -60,7 +60,7 @@ impl Figure {
             unit: "s",
             better: Better::Low,
             value: |figures| figures.settle,
-            reason: "no stop that tells",
+            reason: "no stop that was long enough",
         },
         Self {
             key: "overshoot",
@@ -68,7 +68,7 @@ impl Figure {
             unit: "screen px",
             better: Better::Low,
             value: |figures| figures.overshoot,
-            reason: "no stop that settles",
+            reason: "no stop in which the camera settled",
         },
         Self {
             key: "view_ahead",

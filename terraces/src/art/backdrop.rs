@@ -1,4 +1,4 @@
-//! The layers behind the world and before it, each on a canvas of its own.
+//! The layers behind and in front of the world, each on a canvas of its own.
 
 use velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan::{Layer, Origin, Rect, Snap, View, YAxis};
@@ -8,33 +8,34 @@ use crate::cel::{Cel, Place, Quad};
 use crate::paint::unsnapped;
 use crate::picture::Picture;
 
-/// The pictures of a take's layers, drawn once.
+/// The pictures of a take's layers.
 #[derive(Debug)]
 pub struct Backdrop {
     layers: Vec<Painted>,
 }
 
-/// A layer with its picture, and where that stands in the layer's own coordinates.
+/// A layer with its picture, and the position of the picture in the layer's own coordinates.
 #[derive(Debug)]
 struct Painted {
     layer: Layer,
     /// Its number among all pictures.
     picture: usize,
     rect: Rect,
-    /// A sky that does not cover the view is enlarged.
+    /// Whether a sky that does not cover the view is enlarged.
     is_sky: bool,
 }
 
-/// Copies of a picture that are drawn, at most: any file is filmed in a finite time.
+/// The maximum number of copies of a picture, so that filming takes a finite time.
 const MOST_COPIES: usize = 1000;
 
-/// Pixels along a side of the largest sky.
+/// The side of the largest sky, in pixels.
 const MOST: f64 = 4096.0;
 
 impl Backdrop {
-    /// Adds the pictures for these layers, by their names; where there is none, a sky that stands still.
+    /// Adds the pictures for these layers by their names.
     ///
-    /// A layer that covers is a sky; names that the terraces do not know are ridges.
+    /// A layer that covers the view is a sky. Unknown names are ridges. Without any layer there is a sky that stands
+    /// still.
     pub fn new(
         layers: &[Layer],
         screen: UVec2,
@@ -48,7 +49,7 @@ impl Backdrop {
         Self { layers: layers.iter().map(painted).collect() }
     }
 
-    /// What this view shows of the layers that are nearer than the world, or of the others; back to front.
+    /// Returns what this view shows of the layers in front of the world, or of those behind it, from back to front.
     pub fn cels(&self, view: &View, nearer: bool) -> Vec<Cel> {
         let layers = self.layers.iter().filter(|one| one.layer.is_foreground() == nearer);
         layers.map(|layer| layer.cel(view)).collect()

@@ -3,21 +3,21 @@
 use super::sprite::sprite;
 use crate::picture::Picture;
 
-/// What she is doing.
+/// A pose of the courier.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub enum Pose {
-    /// On her feet.
+    /// Standing.
     Stand,
-    /// Running; the number counts her steps.
+    /// Running; the number counts the steps.
     Run(u32),
-    /// In the air, on the way up.
+    /// In the air, rising.
     Rise,
-    /// In the air, on the way down.
+    /// In the air, falling.
     Fall,
 }
 
 impl Pose {
-    /// Every pose that has a picture of its own.
+    /// All poses, each with a picture.
     pub const ALL: [Self; 7] = [
         Self::Stand,
         Self::Run(0),
@@ -28,7 +28,7 @@ impl Pose {
         Self::Fall,
     ];
 
-    /// What she does at this speed and place along `x`, in world units.
+    /// Returns the pose for a velocity, and a position along `x`, in world units.
     #[must_use]
     pub fn of(grounded: bool, rising: bool, speed: f64, x: f64) -> Self {
         match grounded {
@@ -39,7 +39,7 @@ impl Pose {
         }
     }
 
-    /// Its number in [`Pose::ALL`].
+    /// Returns its number in [`Pose::ALL`].
     #[must_use]
     pub fn number(self) -> usize {
         match self {
@@ -51,7 +51,7 @@ impl Pose {
     }
 }
 
-/// From the sprite's top left corner to the middle between her feet.
+/// The offset from the sprite's top left corner to the middle between the feet.
 pub const FEET: (i64, i64) = (8, 22);
 
 const STANDING: [&str; 15] = [
@@ -150,7 +150,7 @@ const HANGING: [&str; 7] = [
     "................",
 ];
 
-/// Her picture, facing right.
+/// Draws a pose, facing right.
 pub fn picture(pose: Pose) -> Picture {
     let (body, legs) = match pose {
         Pose::Stand => (STANDING, FEET_TOGETHER),

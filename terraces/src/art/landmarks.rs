@@ -1,9 +1,9 @@
-//! What stands about the terraces: the kite, the bell, the cable and its seat.
+//! Objects on the terraces: the kite, the bell, the cable and its seat.
 
 use super::sprite::sprite;
 use crate::picture::Picture;
 
-/// The kite, and from its picture's top left corner to its middle.
+/// The kite, and the offset from the top left corner of its picture to its middle.
 pub const KITE_MIDDLE: (i64, i64) = (8, 7);
 
 const KITE: [&str; 20] = [
@@ -29,7 +29,7 @@ const KITE: [&str; 20] = [
     "........nC......",
 ];
 
-/// The bell under its little roof, and from the top left corner to the middle of its foot.
+/// The bell under its small roof, and the offset from the top left corner to the middle of its foot.
 pub const BELL_FOOT: (i64, i64) = (10, 30);
 
 const BELL: [&str; 30] = [
@@ -65,12 +65,12 @@ const BELL: [&str; 30] = [
     "SllllllllllllllllllS",
 ];
 
-/// The kite.
+/// Draws the kite.
 pub fn kite() -> Picture {
     sprite(&KITE)
 }
 
-/// The bell.
+/// Draws the bell.
 pub fn bell() -> Picture {
     sprite(&BELL)
 }

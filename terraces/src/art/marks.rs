@@ -1,4 +1,4 @@
-//! The camera's own picture of itself, drawn over a frame.
+//! The camera's overlay, drawn over a frame.
 
 use velvet_pan::glam::Vec2;
 use velvet_pan::{MarkKind, Overlay, View, WindowSize};
@@ -8,11 +8,11 @@ use super::palette::*;
 use super::text;
 use crate::picture::{Colour, Picture};
 
-/// How a kind of mark is drawn.
+/// The look of a kind of mark.
 struct Style {
     colour: Colour,
     name: &'static str,
-    /// Length of the dashes in pixels; 0 for a whole line.
+    /// The length of dashes in pixels; 0 for a solid line.
     dash: f32,
 }
 
@@ -54,9 +54,9 @@ pub fn draw_overlay(frame: &mut Picture, overlay: &Overlay, view: &View) {
     pen.write_labels(frame);
 }
 
-/// Draws lines with a dark rim, and keeps the names for the end.
+/// Draws lines with a dark outline, and keeps the names for the end.
 struct Pen {
-    /// Window pixels that a screen pixel of a usual screen would have.
+    /// The number of window pixels per pixel of a usual screen.
     unit: f32,
     labels: Vec<(&'static str, Vec2, Colour)>,
 }
@@ -107,7 +107,7 @@ impl Pen {
         }
     }
 
-    /// Writes the names beside their marks, each where none stands yet.
+    /// Writes the names beside their marks, without overlap.
     fn write_labels(&self, frame: &mut Picture) {
         let height = (self.unit * 5.5).clamp(12.0, 22.0);
         let size = frame.size().as_vec2();

@@ -1,4 +1,4 @@
-//! Mist that drifts between the ridges: thin where it ends, so that what is behind shows through.
+//! Mist that drifts between the ridges. It thins at its edges, so that the background shows through.
 
 use velvet_pan::glam::UVec2;
 
@@ -8,7 +8,7 @@ use crate::picture::{CLEAR, Colour, Picture};
 
 const SIZE: UVec2 = UVec2::new(384, 64);
 
-/// Banks of mist, as wide as they repeat.
+/// Draws banks of mist, as wide as one repeat.
 pub fn picture() -> Picture {
     Picture::from_fn(SIZE, |x, y| {
         let along = x as f32 / SIZE.x as f32 * std::f32::consts::TAU;
@@ -21,7 +21,7 @@ pub fn picture() -> Picture {
     })
 }
 
-/// Four thicknesses, dithered from one to the next.
+/// Four thicknesses, with dithering between them.
 fn veil(depth: f32, threshold: f32) -> Colour {
     let step = depth.max(0.0) * 3.0 + threshold;
     match step as u32 {
@@ -32,7 +32,7 @@ fn veil(depth: f32, threshold: f32) -> Colour {
     }
 }
 
-/// A colour of some opacity, premultiplied.
+/// A colour with an opacity, premultiplied.
 fn thinned(colour: Colour, opacity: f32) -> Colour {
     colour.map(|channel| (f32::from(channel) * opacity).round() as u8)
 }

@@ -1,4 +1,4 @@
-//! The pictures of the tea terraces, drawn here.
+//! The pictures of the tea terraces.
 
 pub mod backdrop;
 pub mod courier;

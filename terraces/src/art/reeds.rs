@@ -1,4 +1,4 @@
-//! Reeds close to the eye, passing in front of everything.
+//! Reeds in the foreground, in front of everything.
 
 use velvet_pan::glam::UVec2;
 
@@ -8,10 +8,10 @@ use crate::picture::{CLEAR, Picture};
 
 const SIZE: UVec2 = UVec2::new(560, 88);
 
-/// Where clumps stand, and how many blades are in each.
+/// The positions of the clumps, and the number of blades in each.
 const CLUMPS: [(i64, i64); 4] = [(40, 9), (66, 5), (282, 6), (418, 11)];
 
-/// Clumps of reeds with room between, as wide as they repeat.
+/// Draws clumps of reeds with gaps between them, as wide as one repeat.
 pub fn picture() -> Picture {
     let mut picture = Picture::new(SIZE, CLEAR);
     for (clump, (middle, blades)) in CLUMPS.into_iter().enumerate() {
@@ -30,7 +30,7 @@ pub fn picture() -> Picture {
     picture
 }
 
-/// A blade from the lower edge up, leaning over the more the higher; some carry a seed head.
+/// A blade from the lower edge upwards, which bends more towards its tip. Some carry a seed head.
 fn draw_blade(picture: &mut Picture, foot: i64, height: f32, lean: f32, roll: f32) {
     let colour = if roll > 0.5 { MOSS } else { NIGHT };
     for up in 0..height as i64 {

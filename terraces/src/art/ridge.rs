@@ -1,4 +1,4 @@
-//! Ridges on the other side of the valley, the farther the paler.
+//! Ridges on the other side of the valley; farther ones are paler.
 
 use velvet_pan::glam::UVec2;
 
@@ -6,23 +6,23 @@ use super::palette::*;
 use super::sprite::{chance, dither};
 use crate::picture::{CLEAR, Colour, Picture};
 
-/// How a ridge looks.
+/// The look of a ridge.
 struct Look {
     size: UVec2,
-    /// How far below the picture's top its line runs on average, and how far up and down it goes.
+    /// The mean distance of the ridge's line below the top of the picture, and its amplitude.
     line: f32,
     relief: f32,
-    /// The slope's colour, and that of the mist at its foot.
+    /// The colours of the slope and of the mist at its foot.
     slope: Colour,
     foot: Colour,
-    /// How far below its line the mist begins, in pixels, and over how many it thickens.
+    /// Where the mist begins below the line, in pixels, and the height over which it thickens.
     mist: (f32, f32),
-    /// Trees along its line, in a hundred columns.
+    /// The number of trees in a hundred columns.
     trees: f32,
     shift: f32,
 }
 
-/// The far one, bare and pale.
+/// The far ridge, bare and pale.
 pub fn far() -> Picture {
     draw(&Look {
         size: UVec2::new(480, 240),
@@ -36,7 +36,7 @@ pub fn far() -> Picture {
     })
 }
 
-/// The near one, wooded and dark.
+/// The near ridge, wooded and dark.
 pub fn near() -> Picture {
     draw(&Look {
         size: UVec2::new(512, 340),
@@ -65,7 +65,7 @@ fn draw(look: &Look) -> Picture {
     })
 }
 
-/// The height of its line at a column: whole waves, so that copies adjoin, and trees.
+/// The height of the line at a column: whole waves, so that copies adjoin, and trees.
 fn top(look: &Look, x: u32) -> f32 {
     let along = x as f32 / look.size.x as f32 * std::f32::consts::TAU;
     let wave = |times: f32, shift: f32| (along * times + shift * look.shift).sin();
@@ -76,7 +76,7 @@ fn top(look: &Look, x: u32) -> f32 {
     look.line + look.relief * line - tree(look, x)
 }
 
-/// How far a tree stands above the line here: each a small cone about its own column.
+/// The height of a tree above the line: a small cone about its own column.
 fn tree(look: &Look, x: u32) -> f32 {
     let cone = |step: i64| {
         let column = (i64::from(x) + step).rem_euclid(i64::from(look.size.x));

@@ -6,16 +6,16 @@ use super::palette::*;
 use super::sprite::{chance, dither};
 use crate::picture::{Colour, Picture};
 
-/// The sky's colours from the zenith to the horizon.
+/// The colours of the sky from the zenith to the horizon.
 const BANDS: [Colour; 8] = [NIGHT, PLUM, VIOLET, MAUVE, ROSE, CORAL, APRICOT, HONEY];
 
-/// How far down the screen the horizon lies.
+/// The height of the horizon, as a fraction of the screen from the top.
 const HORIZON: f32 = 0.70;
 
-/// Where the sun stands, in fractions of the sky.
+/// The position of the sun, in fractions of the sky.
 pub const SUN: Vec2 = Vec2::new(0.70, 0.49);
 
-/// A sky of this size.
+/// Draws a sky of this size.
 pub fn picture(size: UVec2) -> Picture {
     let sun = (size.x as f32 * SUN.x, size.y as f32 * SUN.y);
     let radius = size.y as f32 * 0.10;
@@ -35,7 +35,7 @@ pub fn picture(size: UVec2) -> Picture {
     })
 }
 
-/// The band at a level from 0 to 7, dithered towards the next.
+/// The band at a level from 0 to 7, dithered towards the next one.
 fn band(x: u32, y: u32, level: f32) -> Colour {
     let level = level.clamp(0.0, (BANDS.len() - 1) as f32);
     let threshold = dither(x, y);

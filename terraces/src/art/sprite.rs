@@ -1,11 +1,11 @@
-//! Small pictures written down as rows of letters.
+//! Small pictures, written as rows of letters.
 
 use velvet_pan::glam::UVec2;
 
 use super::palette::*;
 use crate::picture::{CLEAR, Colour, Picture};
 
-/// The picture that rows of letters stand for; all rows are as long as the first.
+/// Returns the picture that rows of letters describe. All rows are as long as the first.
 pub fn sprite(rows: &[&str]) -> Picture {
     let width = rows.first().map_or(0, |row| row.len());
     let size = UVec2::new(width as u32, rows.len() as u32);
@@ -43,7 +43,7 @@ fn colour(letter: u8) -> Colour {
     }
 }
 
-/// A number from 0 to 1 that is always the same for the same three: the demo's only chance.
+/// Returns a number from 0 to 1 that depends only on three numbers. It is the demo's only source of randomness.
 pub fn chance(x: i64, y: i64, salt: u64) -> f32 {
     let mut bits = (x as u64).wrapping_mul(0x9e37_79b9_7f4a_7c15)
         ^ (y as u64).wrapping_mul(0xc2b2_ae3d_27d4_eb4f)

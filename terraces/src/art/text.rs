@@ -1,11 +1,10 @@
-//! Words on a picture.
+//! Text on a picture.
 
 use ab_glyph::{Font, FontRef, PxScale, ScaleFont, point};
 
 use crate::picture::{Colour, Picture};
 
-/// Writes `text` with its top left corner at `corner`, `height` pixels from line to line, and
-/// answers how wide it became.
+/// Writes `text` with its top left corner at `corner` and a line height of `height` pixels. Returns its width.
 pub fn write(
     picture: &mut Picture,
     text: &str,
@@ -36,7 +35,7 @@ pub fn write(
     x
 }
 
-/// How wide `text` becomes.
+/// Returns the width of `text`.
 pub fn width(text: &str, height: f32) -> f32 {
     let Ok(font) = FontRef::try_from_slice(epaint_default_fonts::HACK_REGULAR) else { return 0.0 };
     let scaled = font.as_scaled(PxScale::from(height));

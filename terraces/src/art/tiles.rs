@@ -1,4 +1,4 @@
-//! The tiles of the terraces, 16 x 16 pixels each, in a few variants.
+//! The tiles of the terraces, 16 x 16 pixels each, in several variants.
 
 use velvet_pan::glam::UVec2;
 
@@ -6,13 +6,13 @@ use super::palette::*;
 use super::sprite::{chance, sprite};
 use crate::picture::{CLEAR, Colour, Picture};
 
-/// Pixels along a tile's side.
+/// The side of a tile in pixels.
 pub const SIDE: u32 = 16;
 
-/// How many variants there are of each tile; a variant is picked by where the tile stands.
+/// The number of variants of each tile. The position of a tile selects its variant.
 const VARIANTS: usize = 4;
 
-/// The numbers that stand in the map's file.
+/// The numbers in the map's file.
 #[allow(missing_docs)] // their names say it
 pub mod number {
     pub const LIP: u16 = 1;
@@ -46,39 +46,39 @@ pub mod number {
     pub const LAST: u16 = PANE;
 }
 
-/// Whether a courier can stand on a tile and not walk through it.
+/// Returns whether a tile carries the courier and blocks the way.
 pub fn is_solid(tile: u16) -> bool {
     matches!(tile, number::LIP | number::WALL | number::SOIL | number::DEEP | number::BRIDGE)
 }
 
-/// All tile pictures, drawn once.
+/// All pictures of tiles.
 #[derive(Clone, Debug)]
 pub struct TileSet {
-    /// The variants of each tile side by side.
+    /// The variants of each tile, one after the other.
     pictures: Vec<Picture>,
 }
 
 impl TileSet {
-    /// Draws them.
+    /// Draws the pictures.
     pub fn drawn() -> Self {
         let variants = |tile| (0..VARIANTS).map(move |variant| draw(tile, variant as i64));
         Self { pictures: (0..=number::LAST).flat_map(variants).collect() }
     }
 
-    /// All pictures, by number.
+    /// Returns all pictures, by number.
     pub fn pictures(&self) -> &[Picture] {
         &self.pictures
     }
 
-    /// The number of the picture of the tile that stands at this column and row. Tiles that the terraces do
-    /// not know are drawn as walls, so that any map can be filmed.
+    /// Returns the number of the picture for the tile at this column and row. Unknown tiles are drawn as walls, so
+    /// that a film can show any map.
     pub fn number(&self, tile: u16, column: i64, row: i64) -> usize {
         let known = if tile <= number::LAST { tile } else { number::WALL };
         let pick = chance(column, row, 1) * VARIANTS as f32;
         usize::from(known) * VARIANTS + (pick as usize).min(VARIANTS - 1)
     }
 
-    /// The picture of the tile that stands at this column and row.
+    /// Returns the picture of the tile at this column and row.
     pub fn picture(&self, tile: u16, column: i64, row: i64) -> &Picture {
         &self.pictures[self.number(tile, column, row)]
     }
@@ -141,8 +141,8 @@ fn deep(x: i64, y: i64, variant: i64) -> Colour {
     if grain > 0.97 { CLAY } else { LOAM }
 }
 
-/// A dry-stone wall of irregular rubble: each stone holds the pixels nearest to its middle, with dark
-/// joints between, lit from above.
+/// A dry-stone wall of irregular rubble: each stone has the pixels that are nearest to its middle, with dark joints
+/// between stones, lit from above.
 fn wall(x: i64, y: i64, variant: i64) -> Colour {
     let (stone, gap) = stone_at(x, y, variant);
     if gap < JOINT {
@@ -156,14 +156,14 @@ fn wall(x: i64, y: i64, variant: i64) -> Colour {
     }
 }
 
-/// Pixels between two stones, measured across the joint.
+/// The width of a joint between two stones, in pixels.
 const JOINT: f64 = 1.05;
 
-/// Stones across and down a tile.
+/// The number of stones across and down a tile.
 const RUBBLE: [i64; 2] = [3, 3];
 
-/// The stone at a pixel, and how much farther away the second nearest is. Stones at a tile's edge are
-/// the same in all variants, so that tiles adjoin without a seam.
+/// The stone at a pixel, and how much farther away the second nearest is. Stones at the edge of a tile are the same in
+/// all variants, so that tiles adjoin without a seam.
 fn stone_at(x: i64, y: i64, variant: i64) -> (i64, f64) {
     let [across, down] = RUBBLE;
     let side = f64::from(SIDE);
@@ -188,7 +188,7 @@ fn stone_at(x: i64, y: i64, variant: i64) -> (i64, f64) {
     (nearest.0, second - nearest.1)
 }
 
-/// A terrace's edge: tea grass over the wall.
+/// The edge of a terrace: tea grass above the wall.
 fn lip(x: i64, y: i64, variant: i64) -> Colour {
     let hang = 4 + (chance(x, 0, 41 + variant as u64) * 3.0) as i64;
     match y {
@@ -212,7 +212,7 @@ fn lip(x: i64, y: i64, variant: i64) -> Colour {
     }
 }
 
-/// A clipped tea hedge: a long round cushion; `side` is −1 at its left end and 1 at its right.
+/// A clipped tea hedge, long and round. `side` is −1 at its left end and 1 at its right end.
 fn bush(x: i64, y: i64, variant: i64, side: i64) -> Colour {
     let from_end = match side {
         -1 => x,
@@ -363,7 +363,7 @@ fn trunk(x: i64, y: i64, variant: i64) -> Colour {
     }
 }
 
-/// Cedar needles within `half` pixels of the column `middle`, ragged at the rim.
+/// Cedar needles within `half` pixels of the column `middle`, with a ragged edge.
 fn crown(x: i64, y: i64, variant: i64, half: i64, middle: i64) -> Colour {
     let ragged = (chance(y / 2, 0, 71 + variant as u64) * 3.0) as i64;
     let reach = half - ragged;
@@ -473,7 +473,7 @@ const LADDER: [&str; 16] = [
     "...qP......qP...",
 ];
 
-/// Tea leaves on a tray that hangs from two cords.
+/// Tea leaves on a tray that hangs on two cords.
 const TRAY: [&str; 16] = [
     "..p..........p..",
     "..p..........p..",
@@ -493,7 +493,7 @@ const TRAY: [&str; 16] = [
     "................",
 ];
 
-/// A window on the dusk.
+/// A window with a view of the dusk.
 const PANE: [&str; 14] = [
     "................",
     "..qqqqqqqqqqqq..",

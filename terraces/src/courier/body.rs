@@ -1,14 +1,14 @@
-//! A body that runs, leaps and falls over the land.
+//! A body that runs, jumps and falls on the land.
 
 use velvet_pan::glam::DVec2;
 
 use crate::art::tiles::is_solid;
 use crate::land::Land;
 
-/// World units along a tile's side.
+/// The side of a tile, in world units.
 pub const TILE: f64 = 16.0;
 
-/// World units per second, and per second².
+/// Speeds in world units per second, accelerations in world units per second².
 const RUN: f64 = 132.0;
 const PUSH: f64 = 620.0;
 const BRAKE: f64 = 900.0;
@@ -22,27 +22,27 @@ const HEIGHT: f64 = 20.0;
 /// The courier's body.
 #[derive(Clone, Copy, Debug)]
 pub struct Body {
-    /// The middle between her feet.
+    /// The middle between the feet.
     pub feet: DVec2,
-    /// World units per second.
+    /// The velocity, in world units per second.
     pub velocity: DVec2,
-    /// Whether she stands on something.
+    /// Whether it stands on something.
     pub grounded: bool,
 }
 
 impl Body {
-    /// Standing here.
+    /// Creates a body that stands here.
     #[must_use]
     pub fn at(feet: DVec2) -> Self {
         Self { feet, velocity: DVec2::ZERO, grounded: true }
     }
 
-    /// Leaves the ground.
+    /// Jumps.
     pub fn leap(&mut self) {
         self.velocity.y = -LEAP;
     }
 
-    /// One small step of time, running to the left (−1), to the right (1) or not at all (0).
+    /// Runs one small step of time, moving to the left (−1), to the right (1) or not at all (0).
     pub fn step(&mut self, land: &Land, way: f64, seconds: f64) {
         let wanted = way * RUN;
         let change = if wanted == 0.0 || wanted * self.velocity.x < 0.0 { BRAKE } else { PUSH };
@@ -52,13 +52,13 @@ impl Body {
         self.slide(land, self.velocity * seconds);
     }
 
-    /// Whether a wall stands a little ahead of her feet.
+    /// Returns whether there is a wall just in front of the feet.
     #[must_use]
     pub fn blocked_ahead(&self, land: &Land, way: f64) -> bool {
         solid(land, self.feet + DVec2::new(way * (HALF_WIDTH + 16.0), -4.0))
     }
 
-    /// Moves along each axis as far as the land lets her.
+    /// Moves along each axis as far as the land allows.
     fn slide(&mut self, land: &Land, by: DVec2) {
         self.feet.x += by.x;
         if self.touches(land) {

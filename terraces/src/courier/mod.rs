@@ -1,4 +1,4 @@
-//! The courier: her body, and the run that the demo's path records. It uses the land.
+//! The courier: a body, and the run that is recorded as the demo's path. It uses the land.
 
 mod body;
 pub(crate) mod run;

@@ -1,4 +1,4 @@
-//! The courier's run: a small run-and-jump simulation over the land.
+//! The courier's run: a small simulation of running and jumping on the land.
 
 use std::fmt::Write;
 
@@ -7,18 +7,18 @@ use velvet_pan::glam::DVec2;
 use super::body::{Body, TILE};
 use crate::land::Land;
 
-/// Steps of the simulation in a second, and how many of them make a row of the path.
+/// The steps of the simulation per second, and the number of steps per row of the path.
 const STEPS_PER_SECOND: u32 = 240;
 const STEPS_PER_ROW: u32 = 4;
 
-/// What she means to do, in order.
+/// The plans, in order.
 #[derive(Clone, Copy, Debug)]
 enum Plan {
-    /// Run until she is past this x.
+    /// Run until beyond this x.
     RunTo(f64),
-    /// Wait for so many seconds.
+    /// Wait for this number of seconds.
     Wait(f64),
-    /// Leap where she stands.
+    /// Jump.
     Hop,
 }
 
@@ -40,7 +40,7 @@ const PLANS: [Plan; 15] = [
     Plan::Wait(1.5),
 ];
 
-/// Her body and her plans.
+/// The body and its plans.
 #[derive(Debug)]
 struct Courier {
     body: Body,
@@ -49,7 +49,7 @@ struct Courier {
 }
 
 impl Courier {
-    /// One step; answers whether she still has plans.
+    /// Runs one step. Returns whether there are plans left.
     fn step(&mut self, land: &Land, seconds: f64) -> bool {
         let Some(plan) = PLANS.get(self.plan).copied() else { return false };
         let mut way = 0.0;
@@ -78,7 +78,7 @@ impl Courier {
     }
 }
 
-/// The path's file: `t,x,y,grounded`, sixty rows a second.
+/// The file of the path: `t,x,y,grounded`, sixty rows per second.
 pub fn path_csv() -> String {
     let land = Land::laid_out();
     let seconds = 1.0 / f64::from(STEPS_PER_SECOND);

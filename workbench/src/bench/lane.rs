@@ -1,4 +1,4 @@
-//! One of the two cameras that are compared, on its way through the take.
+//! One of the two compared cameras, on its way through the take.
 
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Camera, Settings, SettingsError, View, WindowSize};
@@ -7,28 +7,28 @@ use velvet_pan_takes::{Fault, Figures, Run, Take};
 
 use super::measure::Measure;
 
-/// Seconds within which changed numbers are reached while the take runs.
+/// The time that a change of settings takes while the take runs, in seconds.
 const CHANGE: f64 = 0.2;
-/// Seconds that the curves show.
+/// The time that the curves show, in seconds.
 const SHOWN: f64 = 6.0;
 
-/// A camera, its settings, and what it shows.
+/// A camera, its settings, and its view.
 #[derive(Debug)]
 pub struct Lane {
     settings: Settings,
     run: Run,
     view: View,
-    /// Where the followed subject is.
+    /// The position of the followed subject.
     subject: Option<DVec2>,
     window: WindowSize,
-    /// The last seconds as curves.
+    /// The curves of the last seconds.
     pub history: History,
     measure: Measure,
     changes: u64,
 }
 
 impl Lane {
-    /// At the first row of a take.
+    /// Starts at the first row of a take.
     pub fn new(take: &Take, settings: Settings, window: WindowSize) -> Result<Self, Fault> {
         let mut run = Run::with_settings(take, &settings)?;
         let subject = run.step(take).subject;
@@ -37,49 +37,49 @@ impl Lane {
         Ok(Self { settings, run, view, subject, window, history, measure, changes: 0 })
     }
 
-    /// The active camera.
+    /// Returns the active camera.
     pub fn camera(&self) -> &Camera {
         self.run.camera()
     }
 
-    /// What is shown.
+    /// Returns the current view.
     pub fn view(&self) -> &View {
         &self.view
     }
 
-    /// Where the followed subject is, in world units.
+    /// Returns the position of the followed subject, in world units.
     pub fn subject(&self) -> Option<DVec2> {
         self.subject
     }
 
-    /// The row that is shown.
+    /// Returns the current row.
     pub fn row(&self) -> u64 {
         self.run.next_row().saturating_sub(1)
     }
 
-    /// The settings that are ridden.
+    /// Returns the settings that are ridden.
     pub fn settings(&self) -> &Settings {
         &self.settings
     }
 
-    /// The figures of the whole take, those found last.
+    /// Returns the latest figures of the whole take.
     pub fn figures(&self) -> Option<&Figures> {
         self.measure.figures()
     }
 
-    /// Sees to it that the take is measured, in a window of this size, whenever it or the settings have changed.
+    /// Measures the take in a window of this size whenever it or the settings changed.
     pub fn measure(&mut self, take: &Take, window: WindowSize, change_of_take: u64) {
         let settings = &self.settings;
         let measured = || Take { settings: settings.clone(), window, ..take.clone() };
         self.measure.update(change_of_take + self.changes, measured);
     }
 
-    /// Whether the figures are those of the take after this change, and of the settings.
+    /// Returns whether the figures belong to this revision of the take and to the current settings.
     pub fn is_measured(&self, change_of_take: u64) -> bool {
         self.measure.is_of(change_of_take + self.changes)
     }
 
-    /// The window that shows it has this size.
+    /// Sets the size of the window that shows it.
     pub fn resize(&mut self, window: WindowSize) {
         if window != self.window {
             self.window = window;
@@ -90,7 +90,7 @@ impl Lane {
         }
     }
 
-    /// A frame as long as so many rows.
+    /// Runs a frame as long as this number of rows.
     pub fn step(&mut self, take: &Take, rows: u64) {
         let before = self.row();
         self.subject = self.run.long_step(take, rows).subject;
@@ -101,7 +101,7 @@ impl Lane {
         self.history.add(self.run.camera(), &self.view, seconds);
     }
 
-    /// Rides anew from the start to a row, with the settings as they are now.
+    /// Rides from the start to a row, with the current settings.
     pub fn seek(&mut self, take: &Take, row: u64) -> Result<(), Fault> {
         let mut run = Run::with_settings(take, &self.settings)?;
         self.history.clear();
@@ -114,8 +114,8 @@ impl Lane {
         Ok(())
     }
 
-    /// Changes the settings: on the way, as a game does it, or, where the take stands still, as if they had been
-    /// these from the start.
+    /// Changes the settings: gradually, as a game would, or, if the take is paused, as if they had been set from the
+    /// start.
     pub fn change(
         &mut self,
         take: &Take,

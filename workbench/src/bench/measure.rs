@@ -1,4 +1,4 @@
-//! Figures of a whole ride, found on a thread of their own.
+//! Figures of a whole ride, computed on another thread.
 
 use std::sync::mpsc::{Receiver, channel};
 use std::thread;
@@ -6,31 +6,31 @@ use std::time::{Duration, Instant};
 
 use velvet_pan_takes::{Figures, Take};
 
-/// A take that grows is not measured more often than this.
+/// The shortest time between two measurements of a take that grows.
 const PAUSE: Duration = Duration::from_millis(700);
 
-/// The figures of a take, and what they were found of.
+/// The figures of a take, and what they belong to.
 #[derive(Debug, Default)]
 pub struct Measure {
     figures: Option<Figures>,
-    /// The change of the take that they are the figures of.
+    /// The revision of the take that the figures belong to.
     of: Option<u64>,
     running: Option<(u64, Receiver<Option<Figures>>)>,
     began: Option<Instant>,
 }
 
 impl Measure {
-    /// The figures found last.
+    /// Returns the latest figures.
     pub fn figures(&self) -> Option<&Figures> {
         self.figures.as_ref()
     }
 
-    /// Whether the figures are those of the take as it was after this change.
+    /// Returns whether the figures belong to this revision of the take.
     pub fn is_of(&self, change: u64) -> bool {
         self.of == Some(change)
     }
 
-    /// Sees to it that the take is measured after each change; call it each frame.
+    /// Measures the take after each change. Call it in each frame.
     pub fn update(&mut self, change: u64, take: impl FnOnce() -> Take) {
         if let Some((of, answer)) = &self.running {
             match answer.try_recv() {

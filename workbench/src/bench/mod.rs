@@ -1,5 +1,5 @@
-//! What the workbench does, without its window: a take that is played or ridden, and two cameras that go
-//! through it in step, A as it was kept and B as it is tuned.
+//! The workbench without its window: a take that is played or ridden, and two cameras that go through it together, A
+//! with the kept settings and B with the edited ones.
 
 mod lane;
 mod machine;
@@ -21,49 +21,49 @@ use velvet_pan::glam::Vec2;
 use velvet_pan::{Settings, WindowSize};
 use velvet_pan_takes::{Event, Fault, Figures, Take, TuningFile};
 
-/// After so many seconds a played take begins anew.
+/// The length of a played take, in seconds, after which it starts again.
 const LONGEST: f64 = 600.0;
-/// Seconds that a hitch lasts.
+/// The duration of a hitch, in seconds.
 const HITCH: f64 = 0.25;
 
-/// Camera A, as it was kept.
+/// Camera A, with the kept settings.
 pub const A: usize = 0;
-/// Camera B, as it is tuned.
+/// Camera B, with the edited settings.
 pub const B: usize = 1;
 
-/// A take, two cameras in it, and the tuning of the second.
+/// A take, two cameras, and the tuning of the second.
 #[derive(Debug)]
 pub struct Bench {
-    /// The tuning: its settings are B's.
+    /// The tuning, whose settings are those of B.
     pub tuning: TuningFile,
-    /// The player's machine.
+    /// The simulated machine.
     pub machine: Machine,
     /// Play and pause.
     pub transport: Transport,
-    /// What went wrong last, with the tuning's file or with what was written.
+    /// The last fault of the tuning's file or of writing.
     pub fault: Option<Fault>,
     source: Source,
     take: Take,
-    /// The take's own frames a second.
+    /// The take's own frames per second.
     own_fps: f64,
     play: Option<Play>,
     kept: Settings,
     lanes: [Lane; 2],
     undo: Undo,
-    /// How often the take has changed.
+    /// The revision of the take, which counts its changes.
     changes: u64,
-    /// How many events were added by hand.
+    /// The number of events that were added by hand.
     added: usize,
     hitches: bool,
     hand: Hand,
 }
 
-/// What the pointer has done with the view since the last frame.
+/// What the pointer did with the view since the last frame.
 #[derive(Clone, Copy, Debug, Default)]
 struct Hand {
-    /// Screen pixels.
+    /// In screen pixels.
     pan: Vec2,
-    /// Whether the take says that it pans.
+    /// Whether the take currently pans.
     pans: bool,
     lets_go: bool,
 }
@@ -73,7 +73,7 @@ impl Bench {
     ///
     /// # Errors
     ///
-    /// A file that can't be used.
+    /// A file can't be used.
     pub fn open(source: Source) -> Result<Self, Fault> {
         let mut tuning = source.tuning()?;
         // Without a watch it works as well.
@@ -103,42 +103,42 @@ impl Bench {
         })
     }
 
-    /// Where it came from.
+    /// Returns where it came from.
     pub fn source(&self) -> &Source {
         &self.source
     }
 
-    /// What is played or ridden.
+    /// Returns the take that is played or ridden.
     pub fn take(&self) -> &Take {
         &self.take
     }
 
-    /// Whether Wren is in the player's hands.
+    /// Returns whether the user plays Wren.
     pub fn is_played(&self) -> bool {
         self.play.is_some()
     }
 
-    /// The cameras A and B.
+    /// Returns the cameras A and B.
     pub fn lanes(&self) -> &[Lane; 2] {
         &self.lanes
     }
 
-    /// The row that is shown, and the last one.
+    /// Returns the current row and the last one.
     pub fn rows(&self) -> (u64, u64) {
         (self.lanes[B].row(), self.take.rows() - 1)
     }
 
-    /// The time that is shown, in seconds.
+    /// Returns the current time, in seconds.
     pub fn time(&self) -> f64 {
         self.lanes[B].row() as f64 / self.take.fps
     }
 
-    /// How many events were added by hand to the take.
+    /// Returns the number of events that were added to the take by hand.
     pub fn added(&self) -> usize {
         self.added
     }
 
-    /// A frame of the window: `seconds` since the last one. Each camera is shown in a window of its own.
+    /// Runs a frame of the window, `seconds` after the last one. Each camera is shown in a window of its own.
     pub fn frame(
         &mut self,
         seconds: f64,
@@ -163,7 +163,7 @@ impl Bench {
         self.measure();
     }
 
-    /// The frames a second of the machine.
+    /// The frames per second of the machine.
     fn take_over_machine(&mut self) {
         let fps = self.machine.fps.unwrap_or(self.own_fps);
         if fps != self.take.fps {
@@ -174,7 +174,7 @@ impl Bench {
         }
     }
 
-    /// What was changed since the last frame.
+    /// Applies what was changed since the last frame.
     fn take_over_settings(&mut self) {
         let (_, last) = self.rows();
         let runs = self.transport.plays && (self.is_played() || self.lanes[B].row() < last);
@@ -188,7 +188,7 @@ impl Bench {
         }
     }
 
-    /// A frame of the take, or the first one of its end.
+    /// Runs a frame of the take, or the first one after its end.
     fn step(&mut self, wish: Wish) {
         let rows = match std::mem::take(&mut self.hitches) {
             true => (HITCH * self.take.fps).ceil() as u64,
@@ -230,17 +230,17 @@ impl Bench {
         }
     }
 
-    /// The figures of A and of B over the whole take, as far as they have been found.
+    /// Returns the figures of A and of B over the whole take, as far as they have been computed.
     pub fn figures(&self) -> [Option<&Figures>; 2] {
         [A, B].map(|index| self.lanes[index].figures())
     }
 
-    /// Whether the figures are those of the take and of the settings as they are now.
+    /// Returns whether the figures belong to the take and the settings as they are now.
     pub fn figures_are_new(&self) -> bool {
         self.lanes.iter().all(|lane| lane.is_measured(self.changes))
     }
 
-    /// Pauses, or goes on; from the end of a take, from its start.
+    /// Pauses or continues; at the end of a take, starts from the beginning.
     pub fn play_or_pause(&mut self) {
         self.transport.plays = !self.transport.plays;
         let (row, last) = self.rows();
@@ -249,7 +249,7 @@ impl Bench {
         }
     }
 
-    /// Who is followed, as far as the take has come.
+    /// Returns the subjects that are followed at the current time.
     pub fn watched(&self) -> &[String] {
         let now = self.time().next_up();
         let happened = self.take.timeline.iter().take_while(|event| event.at <= now);
@@ -262,12 +262,12 @@ impl Bench {
         self.fault = self.tuning.save().err();
     }
 
-    /// Keeps the present settings as A.
+    /// Keeps the current settings as A.
     pub fn keep(&mut self) {
         self.kept = self.tuning.settings().clone();
     }
 
-    /// Goes to a row of the take: both cameras ride there anew, from the start.
+    /// Goes to a row of the take. Both cameras ride there from the start.
     pub fn seek(&mut self, row: u64) {
         let (_, last) = self.rows();
         for lane in &mut self.lanes {
@@ -277,7 +277,7 @@ impl Bench {
         }
     }
 
-    /// Pauses, and goes so many frames on or back.
+    /// Pauses and moves this number of frames forwards or back.
     pub fn nudge(&mut self, frames: i64, wish: Wish) {
         self.transport.plays = false;
         let row = self.lanes[B].row();
@@ -289,7 +289,7 @@ impl Bench {
         }
     }
 
-    /// Begins again: a take as its file has it, or Wren at the foot of the terraces.
+    /// Starts again: a take as it is in its file, or Wren at the foot of the terraces.
     pub fn again(&mut self) {
         self.begin(true);
     }
@@ -319,7 +319,7 @@ impl Bench {
         }
     }
 
-    /// A step back (`true`) or forth through the changes of the tuning.
+    /// Undoes (`true`) or redoes a change of the tuning.
     pub fn undo(&mut self, back: bool) {
         let settings = if back { self.undo.undo() } else { self.undo.redo() };
         if let Some(settings) = settings {
@@ -327,17 +327,17 @@ impl Bench {
         }
     }
 
-    /// Whether there is something to undo, and to redo.
+    /// Returns whether there is something to undo, and something to redo.
     pub fn can_undo(&self) -> [bool; 2] {
         self.undo.can()
     }
 
-    /// The next frame takes a quarter of a second.
+    /// Makes the next frame take a quarter of a second.
     pub fn hitch(&mut self) {
         self.hitches = true;
     }
 
-    /// Calls a cue of the tuning where the subject is.
+    /// Calls a cue of the tuning at the subject's position.
     pub fn cue(&mut self, name: &str) {
         let from =
             self.take.subjects.get(COURIER).map(|courier| courier.path.position(self.time()));
@@ -345,7 +345,7 @@ impl Bench {
         self.add(Event { cue, from: from.map(Into::into), ..Event::default() });
     }
 
-    /// Shakes, whatever the tuning has.
+    /// Shakes the view, whatever the tuning contains.
     pub fn shake(&mut self) {
         self.add(Event { shake: Some(1.0), ..Event::default() });
     }
@@ -361,19 +361,19 @@ impl Bench {
         self.add(Event { notches: Some(notches), about: Some(about.into()), ..Event::default() });
     }
 
-    /// Drags the view by so many screen pixels.
+    /// Drags the view by this number of screen pixels.
     pub fn drag(&mut self, pixels: Vec2) {
         if self.transport.plays {
             self.hand.pan -= pixels;
         }
     }
 
-    /// Takes the hand off the view.
+    /// Ends the drag.
     pub fn let_go(&mut self) {
         self.hand.lets_go = true;
     }
 
-    /// Adds what the pointer did as events of the take, so that both cameras feel it.
+    /// Adds the pointer's actions as events of the take, so that both cameras receive them.
     fn tell_of_hand(&mut self) {
         let hand = std::mem::take(&mut self.hand);
         if hand.pan != Vec2::ZERO || hand.pans {

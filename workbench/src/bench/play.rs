@@ -1,4 +1,4 @@
-//! Wren in the player's hands: each frame becomes a row of the take that is being played.
+//! Wren, played by the user: each frame becomes a row of the take.
 
 use std::collections::BTreeMap;
 use std::path::Path as FilePath;
@@ -12,22 +12,22 @@ use velvet_pan_terraces::{Body, Land, files, kite};
 pub const COURIER: &str = "courier";
 const KITE: &str = "kite";
 
-/// Where she begins, and how far she may go, in world units.
+/// Where Wren begins, and how far she may go, in world units.
 const START: DVec2 = DVec2::new(200.0, 784.0);
 const ENDS: [f64; 2] = [8.0, 3832.0];
-/// Falling faster than this, a landing has full strength, in world units per second.
+/// The falling speed at which a landing has full strength, in world units per second.
 const HARD: f64 = 500.0;
 
-/// What the player wants in a frame.
+/// The player's input in a frame.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub struct Wish {
     /// Run to the left (−1), to the right (1) or not at all (0).
     pub way: f64,
-    /// Leap, if she stands.
+    /// Jump, if Wren stands on the ground.
     pub leap: bool,
 }
 
-/// Wren, her land, and the kite that flies about.
+/// Wren, the land, and the flying kite.
 #[derive(Debug)]
 pub struct Play {
     land: Land,
@@ -35,12 +35,12 @@ pub struct Play {
 }
 
 impl Play {
-    /// Wren at the foot of the terraces.
+    /// Creates Wren at the foot of the terraces.
     pub fn new() -> Self {
         Self { land: Land::laid_out(), body: Body::at(START) }
     }
 
-    /// A take of one row, to go on with from where she stands.
+    /// Creates a take with one row, at Wren's position.
     pub fn begin(&self, settings: Settings, fps: f64) -> Result<Take, Fault> {
         let built_in = files::files();
         let map = FilePath::new("terraces.csv");
@@ -63,12 +63,12 @@ impl Play {
         })
     }
 
-    /// Puts her back to where she began.
+    /// Returns Wren to her starting position.
     pub fn go_home(&mut self) {
         self.body = Body::at(START);
     }
 
-    /// Plays on to the time of this row of the take.
+    /// Plays until the time of this row of the take.
     pub fn step(&mut self, take: &mut Take, row_number: u64, wish: Wish) -> Result<(), Fault> {
         let t = row_number as f64 / take.fps;
         let (fall, flew) = (self.body.velocity.y, !self.body.grounded);
@@ -99,7 +99,7 @@ impl Play {
         Ok(())
     }
 
-    /// Where everybody is at this time.
+    /// The positions of all subjects at this time.
     fn rows(&self, t: f64) -> [(&'static str, PathRow); 2] {
         let Body { feet, grounded, .. } = self.body;
         let row =

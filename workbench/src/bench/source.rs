@@ -11,10 +11,9 @@ use super::play::Play;
 /// What is opened.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub enum Source {
-    /// Wren in the player's hands. With a path the camera has the tuning of this file; without one, that of the
-    /// demo.
+    /// Wren, played by the user. The camera has the tuning of this file, or the demo's tuning without a path.
     Play(Option<PathBuf>),
-    /// A take of the demo, by its name.
+    /// A take of the demo, by name.
     Demo(&'static str),
     /// A take on the disk.
     Take(PathBuf),
@@ -24,7 +23,7 @@ pub enum Source {
 const COURIER_TUNING: &str = "courier.toml";
 
 impl Source {
-    /// A file of the user's: a take, or a tuning.
+    /// Opens a file of the user: a take or a tuning.
     ///
     /// # Errors
     ///
@@ -38,12 +37,12 @@ impl Source {
         })
     }
 
-    /// All takes of the demo.
+    /// Returns all takes of the demo.
     pub fn demos() -> impl Iterator<Item = Self> {
         DEMOS.into_iter().map(Self::Demo)
     }
 
-    /// A few words for a list.
+    /// Returns a short description for a list.
     pub fn name(&self) -> String {
         match self {
             Self::Play(_) => "play Wren".to_owned(),
@@ -52,7 +51,7 @@ impl Source {
         }
     }
 
-    /// Its tuning.
+    /// Returns its tuning.
     pub(super) fn tuning(&self) -> Result<TuningFile, Fault> {
         let built_in = files::files();
         match self {
@@ -63,7 +62,7 @@ impl Source {
         }
     }
 
-    /// Its take with these settings, and Wren where she is played.
+    /// Returns its take with these settings, and Wren if she is played.
     pub(super) fn take(&self, settings: &Settings) -> Result<(Option<Play>, Take), Fault> {
         let built_in = files::files();
         let read = |files: Files<'_>, path: &Path| {
@@ -82,7 +81,7 @@ impl Source {
     }
 }
 
-/// Frames a second where nothing else is said.
+/// The default frames per second.
 const FPS: f64 = 60.0;
 
 const DEMOS: [&str; 9] = [

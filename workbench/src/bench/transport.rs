@@ -1,6 +1,6 @@
 //! Whether the take runs, and how fast.
 
-/// At most so many seconds are made up for after a slow frame of the window.
+/// The longest time that is caught up after a slow frame of the window, in seconds.
 const MOST: f64 = 0.1;
 
 /// Play and pause.
@@ -10,21 +10,21 @@ pub struct Transport {
     pub plays: bool,
     /// Whether it runs at half speed.
     pub slow: bool,
-    /// Whether it begins again at the end.
+    /// Whether it starts again at the end.
     pub loops: bool,
-    /// Seconds that are not played yet.
+    /// The time that has not been played yet, in seconds.
     rest: f64,
 }
 
 impl Default for Transport {
-    /// Running.
+    /// Starts running.
     fn default() -> Self {
         Self { plays: true, slow: false, loops: false, rest: 0.0 }
     }
 }
 
 impl Transport {
-    /// How many frames are due after so many seconds.
+    /// Returns the number of frames to run after this time, in seconds.
     pub fn due(&mut self, seconds: f64, fps: f64) -> u64 {
         if !self.plays || !seconds.is_finite() {
             return 0;

@@ -1,8 +1,8 @@
-//! Steps back and forth through the changes of a tuning.
+//! Undo and redo for the changes of a tuning.
 
 use velvet_pan::Settings;
 
-/// As many steps as are kept.
+/// The maximum number of steps that are kept.
 const MOST: usize = 200;
 
 /// The settings before each change.
@@ -14,12 +14,12 @@ pub struct Undo {
 }
 
 impl Undo {
-    /// Nothing to undo.
+    /// Creates an empty history.
     pub fn new(now: &Settings) -> Self {
         Self { done: Vec::new(), undone: Vec::new(), now: now.clone() }
     }
 
-    /// Notes a change. A drag is one: nothing is noted before the pointer is let go of.
+    /// Records a change. A drag is one change: it is recorded when the pointer is released.
     pub fn note(&mut self, now: &Settings, pointer_is_down: bool) {
         if pointer_is_down || *now == self.now {
             return;
@@ -31,21 +31,21 @@ impl Undo {
         }
     }
 
-    /// The settings before the last change; what is there now can be had again.
+    /// Returns the settings before the last change, and keeps the current ones for redo.
     pub fn undo(&mut self) -> Option<&Settings> {
         let before = self.done.pop()?;
         self.undone.push(std::mem::replace(&mut self.now, before));
         Some(&self.now)
     }
 
-    /// The settings before the last step back.
+    /// Returns the settings before the last undo.
     pub fn redo(&mut self) -> Option<&Settings> {
         let after = self.undone.pop()?;
         self.done.push(std::mem::replace(&mut self.now, after));
         Some(&self.now)
     }
 
-    /// Whether there is something to undo, and to redo.
+    /// Returns whether there is something to undo, and something to redo.
     pub fn can(&self) -> [bool; 2] {
         [!self.done.is_empty(), !self.undone.is_empty()]
     }

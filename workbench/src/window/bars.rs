@@ -1,4 +1,4 @@
-//! The bars of buttons: what is ridden, how it runs, and on which machine.
+//! The bars of buttons: the source, the playback, and the simulated machine.
 
 use eframe::egui::{Button, ComboBox, Response, Role, Slider, Ui, WidgetInfo};
 use velvet_pan::{Snap, WindowSize};
@@ -7,7 +7,7 @@ use velvet_pan_egui::mark_switches;
 use super::{Show, Workbench};
 use crate::bench::{A, B, Source, Transport, Wish};
 
-/// What is ridden, which camera is shown, and what can be written.
+/// What is ridden, which camera is shown, and buttons to write files.
 pub fn source_bar(window: &mut Workbench, ui: &mut Ui) {
     ui.horizontal_wrapped(|ui| {
         pick_source(window, ui);
@@ -16,15 +16,15 @@ pub fn source_bar(window: &mut Workbench, ui: &mut Ui) {
         }
         ui.separator();
         for (show, name, hint) in [
-            (Show::One(A), "A", "the camera as it was kept (F flips)"),
-            (Show::One(B), "B", "the camera as it is now (F flips)"),
-            (Show::Both, "A | B", "both beside each other, on the same input (B)"),
+            (Show::One(A), "A", "the camera with the kept settings (F switches)"),
+            (Show::One(B), "B", "the camera with the current settings (F switches)"),
+            (Show::Both, "A | B", "both side by side, on the same input (B)"),
         ] {
             if ui.selectable_label(window.show == show, name).on_hover_text(hint).clicked() {
                 window.show = show;
             }
         }
-        if ui.button("keep as A").on_hover_text("keep the present numbers as A (K)").clicked() {
+        if ui.button("keep as A").on_hover_text("keep the current settings as A (K)").clicked() {
             window.bench.keep();
         }
         ui.separator();
@@ -36,12 +36,12 @@ pub fn source_bar(window: &mut Workbench, ui: &mut Ui) {
             window.bench.undo(false);
         }
         ui.separator();
-        if ui.button("picture").on_hover_text("write it as a PNG file (I)").clicked() {
+        if ui.button("picture").on_hover_text("save the picture as a PNG file (I)").clicked() {
             window.write_picture();
         }
         if ui
             .button("ride")
-            .on_hover_text("write the take, its tuning and the ride's table into a folder")
+            .on_hover_text("save the take, its tuning and the table of the ride in a folder")
             .clicked()
         {
             window.write_ride();
@@ -50,7 +50,7 @@ pub fn source_bar(window: &mut Workbench, ui: &mut Ui) {
         ui.toggle_value(&mut window.shows_marks, "marks")
             .on_hover_text("deadzone, goal, bounds and more (O)");
         if window.shows_marks {
-            ui.menu_button("which", |ui| mark_switches(ui, &mut window.marks));
+            ui.menu_button("kinds", |ui| mark_switches(ui, &mut window.marks));
         }
         ui.toggle_value(&mut window.shows_figures, "figures");
         ui.toggle_value(&mut window.shows_hints, "keys").on_hover_text("F1");
@@ -75,7 +75,7 @@ fn pick_source(window: &mut Workbench, ui: &mut Ui) {
             }
         }
     });
-    name(&answer.response, Role::ComboBox, "what is ridden");
+    name(&answer.response, Role::ComboBox, "source");
     if let Some(source) = picked {
         window.open(source);
     }
@@ -96,13 +96,13 @@ fn pick_subject(window: &mut Workbench, ui: &mut Ui) {
             }
         }
     });
-    name(&answer.response, Role::ComboBox, "who is followed");
+    name(&answer.response, Role::ComboBox, "followed subject");
 }
 
-/// Narrower than this, in points, a bar takes more rows.
+/// In a window narrower than this, in points, a bar takes more rows.
 const NARROW: f32 = 640.0;
 
-/// How the take runs.
+/// How the take is played.
 pub fn transport_bar(window: &mut Workbench, ui: &mut Ui) {
     let is_narrow = ui.available_width() < NARROW;
     ui.horizontal(|ui| {
@@ -122,16 +122,16 @@ fn run_buttons(window: &mut Workbench, ui: &mut Ui) {
     if ui.button(text).on_hover_text("P").clicked() {
         bench.play_or_pause();
     }
-    if ui.button("-1").on_hover_text("a frame back (,)").clicked() {
+    if ui.button("-1").on_hover_text("one frame back (,)").clicked() {
         bench.nudge(-1, Wish::default());
     }
-    if ui.button("+1").on_hover_text("a frame on (.)").clicked() {
+    if ui.button("+1").on_hover_text("one frame forwards (.)").clicked() {
         bench.nudge(1, Wish::default());
     }
     let Transport { slow, loops, .. } = &mut bench.transport;
     ui.toggle_value(slow, "½").on_hover_text("half speed (H)");
-    ui.toggle_value(loops, "loop").on_hover_text("begin again at the end (L)");
-    if ui.button("again").on_hover_text("from the start (R)").clicked() {
+    ui.toggle_value(loops, "loop").on_hover_text("start again at the end (L)");
+    if ui.button("restart").on_hover_text("start from the beginning (R)").clicked() {
         bench.again();
     }
 }
@@ -150,7 +150,7 @@ fn time_slider(window: &mut Workbench, ui: &mut Ui) {
     ui.monospace(text);
 }
 
-/// On which machine, and what shakes it.
+/// The simulated machine, and the shakes.
 pub fn machine_bar(window: &mut Workbench, ui: &mut Ui) {
     if ui.available_width() < NARROW {
         ui.horizontal(|ui| machine(window, ui));
@@ -180,7 +180,8 @@ fn drawing(window: &mut Workbench, ui: &mut Ui) {
 }
 
 fn shakes(window: &mut Workbench, ui: &mut Ui) {
-    if ui.button("shake").on_hover_text("whatever the tuning has (X)").clicked() {
+    if ui.button("shake").on_hover_text("a shake that does not depend on the tuning (X)").clicked()
+    {
         window.bench.shake();
     }
     let cues = window.bench.tuning.settings().cues.keys();
@@ -192,7 +193,7 @@ fn shakes(window: &mut Workbench, ui: &mut Ui) {
     }
     if window.bench.added() > 0 {
         let text = format!("{} by hand", window.bench.added());
-        ui.weak(text).on_hover_text("what was added to the take: \"again\" takes it out");
+        ui.weak(text).on_hover_text("events that were added to the take; \"restart\" removes them");
     }
 }
 
@@ -201,12 +202,12 @@ fn pick_fps(window: &mut Workbench, ui: &mut Ui) {
     let own = format!("{} fps", window.bench.take().fps);
     let answer = ComboBox::from_id_salt("fps").width(72.0).selected_text(own).show_ui(ui, |ui| {
         let fps = &mut window.bench.machine.fps;
-        ui.selectable_value(fps, None, "as the take");
+        ui.selectable_value(fps, None, "from the take");
         for choice in CHOICES {
             ui.selectable_value(fps, Some(choice), format!("{choice} fps"));
         }
     });
-    name(&answer.response, Role::ComboBox, "frames a second");
+    name(&answer.response, Role::ComboBox, "frames per second");
 }
 
 fn pick_window(window: &mut Workbench, ui: &mut Ui) {
@@ -217,7 +218,7 @@ fn pick_window(window: &mut Workbench, ui: &mut Ui) {
     let answer =
         ComboBox::from_id_salt("window").width(92.0).selected_text(now).show_ui(ui, |ui| {
             let picked = &mut window.bench.machine.window;
-            ui.selectable_value(picked, None, "all the room");
+            ui.selectable_value(picked, None, "all of the space");
             for size in CHOICES.map(WindowSize::from) {
                 ui.selectable_value(picked, Some(size), text(size));
             }
@@ -232,7 +233,7 @@ fn pick_snap(window: &mut Workbench, ui: &mut Ui) {
     let now = CHOICES.iter().find(|(_, snap)| *picked == Some(*snap));
     let now = now.map_or("snap: tuning's".to_owned(), |(text, _)| format!("snap: {text}"));
     let answer = ComboBox::from_id_salt("snap").width(100.0).selected_text(now).show_ui(ui, |ui| {
-        ui.selectable_value(picked, None, "as the tuning");
+        ui.selectable_value(picked, None, "from the tuning");
         for (text, snap) in CHOICES {
             ui.selectable_value(picked, Some(snap), text);
         }

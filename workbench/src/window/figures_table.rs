@@ -1,4 +1,4 @@
-//! The figures of A and B beneath each other's.
+//! The figures of A and B, one above the other.
 
 use eframe::egui::{Align, Grid, Layout, RichText, Ui};
 use velvet_pan_takes::Figure;
@@ -8,7 +8,7 @@ use crate::bench::Bench;
 
 const SIZE: f32 = 12.0;
 
-/// Shows what `compare` says of the two cameras over the whole take.
+/// Shows the figures of both cameras over the whole take, as `compare` prints them.
 pub fn show(ui: &mut Ui, bench: &Bench) {
     let half = Figure::ALL.len().div_ceil(2);
     ui.horizontal_top(|ui| {

@@ -1,4 +1,4 @@
-//! A line for each key, over the picture, until they are known.
+//! A line for each key, over the picture, until the user hides them.
 
 use eframe::egui::{Align2, Color32, FontId, Painter, Rect, vec2};
 
@@ -8,7 +8,7 @@ use super::look::{CREAM, HONEY};
 const PLATE: Color32 = Color32::from_rgba_premultiplied(0x11, 0x0d, 0x21, 0xd0);
 const LINE: f32 = 17.0;
 
-/// Lists the keys in the sky, or below two pictures beside each other; those that move Wren only where she is
+/// Lists the keys in the sky, or below two pictures side by side. The keys that move Wren are listed only if Wren is
 /// played.
 pub fn show(painter: &Painter, area: Rect, is_played: bool, is_beside: bool) {
     let moves = MOVES.iter().filter(|_| is_played).map(|(key, hint)| ((*key).to_owned(), *hint));

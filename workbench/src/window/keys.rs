@@ -1,8 +1,8 @@
-//! The keys, and what each is for.
+//! The keys and their effects.
 
 use eframe::egui::{Key, Modifiers, Ui};
 
-/// What a key does.
+/// The effect of a key.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Action {
     Pause,
@@ -24,7 +24,7 @@ pub enum Action {
     Save,
 }
 
-/// A key, the hint for it, and what it does.
+/// A key, its hint, and its effect.
 pub struct Binding {
     pub key: Key,
     pub hint: &'static str,
@@ -35,25 +35,25 @@ const fn key(key: Key, hint: &'static str, action: Action) -> Binding {
     Binding { key, hint, action }
 }
 
-/// The keys that act where nothing is being typed.
+/// The keys that work while no text is being typed.
 pub const BINDINGS: [Binding; 14] = [
-    key(Key::P, "pause, and go on", Action::Pause),
-    key(Key::Comma, "a frame back", Action::StepBack),
-    key(Key::Period, "a frame on", Action::StepOn),
+    key(Key::P, "pause or play", Action::Pause),
+    key(Key::Comma, "one frame back", Action::StepBack),
+    key(Key::Period, "one frame forwards", Action::StepOn),
     key(Key::H, "half speed", Action::Slow),
     key(Key::L, "loop", Action::Loop),
-    key(Key::R, "again, from the start", Action::Again),
+    key(Key::R, "restart", Action::Again),
     key(Key::K, "keep this camera as A", Action::Keep),
-    key(Key::F, "flip between A and B", Action::Flip),
-    key(Key::B, "A beside B", Action::Both),
+    key(Key::F, "switch between A and B", Action::Flip),
+    key(Key::B, "A and B side by side", Action::Both),
     key(Key::O, "deadzone, goal and bounds", Action::Marks),
     key(Key::X, "shake", Action::Shake),
     key(Key::T, "a hitch of 0.25 s", Action::Hitch),
-    key(Key::I, "write the picture", Action::WritePicture),
+    key(Key::I, "save the picture", Action::WritePicture),
     key(Key::F1, "these hints", Action::Hints),
 ];
 
-/// Those that act with the command key.
+/// The keys that work with the command key.
 const COMMANDS: [(Modifiers, Key, Action); 4] = [
     (Modifiers::COMMAND.plus(Modifiers::SHIFT), Key::Z, Action::Redo),
     (Modifiers::COMMAND, Key::Z, Action::Undo),
@@ -61,15 +61,15 @@ const COMMANDS: [(Modifiers, Key, Action); 4] = [
     (Modifiers::COMMAND, Key::S, Action::Save),
 ];
 
-/// The hints for what is not a binding: keys and pointer.
+/// The hints for keys and pointer actions that are not bindings.
 pub const MOVES: [(&str, &str); 4] = [
     ("arrows, A D", "run"),
-    ("space, W", "leap"),
+    ("space, W", "jump"),
     ("wheel", "zoom about the pointer"),
     ("drag", "move the view by hand"),
 ];
 
-/// What was pressed in this frame.
+/// The keys that were pressed in this frame.
 pub fn pressed(ui: &Ui, types: bool) -> Vec<Action> {
     ui.input_mut(|input| {
         let mut actions: Vec<Action> = Vec::new();
@@ -86,7 +86,7 @@ pub fn pressed(ui: &Ui, types: bool) -> Vec<Action> {
     })
 }
 
-/// Where Wren is to run, and whether she is to leap: −1, 0 or 1, and the leap in the frame of its key.
+/// The direction in which Wren runs (−1, 0 or 1), and whether she jumps, in the frame in which the key was pressed.
 pub fn moves(ui: &Ui) -> (f64, bool) {
     ui.input(|input| {
         let held = |keys: [Key; 2]| keys.iter().any(|key| input.key_down(*key));

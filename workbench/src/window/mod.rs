@@ -1,4 +1,4 @@
-//! The workbench's window.
+//! The window of the workbench.
 
 mod bars;
 mod figures_table;
@@ -25,37 +25,37 @@ use keys::Action;
 use painter::Trouble;
 use stages::Stages;
 
-/// Figures and curves have this height in points …
+/// The height of figures and curves, in points.
 const FIGURES: f32 = 166.0;
-/// … and are left out in a window that is lower than this.
+/// A window lower than this, in points, shows no figures and curves.
 const LOW: f32 = 520.0;
 
-/// All that the window shows.
+/// Everything that the window shows.
 pub struct Workbench {
-    /// What it is about.
+    /// The take and its cameras.
     pub bench: Bench,
     /// Which of the two cameras are shown.
     pub show: Show,
-    /// Where pictures and rides are written.
+    /// The folder for pictures and rides.
     pub folder: PathBuf,
     marks: Marks,
     shows_marks: bool,
     shows_hints: bool,
     shows_figures: bool,
     stages: Stages,
-    /// The format of what it is drawn on.
+    /// The format of the target.
     target: TextureFormat,
     trouble: Trouble,
-    /// What was done last.
+    /// A message about the last action.
     news: Option<String>,
-    /// The sizes of the windows in which the cameras were shown last.
+    /// The sizes of the windows in which the cameras were last shown.
     windows: [WindowSize; 2],
-    /// A leap that no frame of the take has seen yet.
+    /// A jump that no frame of the take has used yet.
     leaps: bool,
 }
 
 impl Workbench {
-    /// A workbench that is drawn on targets of this format.
+    /// Creates a workbench that is drawn on targets of this format.
     pub fn new(bench: Bench, target: TextureFormat) -> Self {
         let windows = [bench.take().window; 2];
         Self {
@@ -75,7 +75,7 @@ impl Workbench {
         }
     }
 
-    /// Opens something else.
+    /// Opens another source.
     pub fn open(&mut self, source: Source) {
         match Bench::open(source) {
             Ok(bench) => {
@@ -86,7 +86,7 @@ impl Workbench {
         }
     }
 
-    /// A frame of the window, `seconds` after the last one.
+    /// Runs a frame of the window, `seconds` after the last one.
     pub fn frame(&mut self, ui: &mut Ui, seconds: f64) {
         let types = ui.memory(|memory| memory.focused().is_some());
         for action in keys::pressed(ui, types) {
@@ -148,7 +148,7 @@ impl Workbench {
         });
     }
 
-    /// What is wrong, at the top of the panel.
+    /// Shows faults at the top of the panel.
     fn show_faults(&mut self, ui: &mut Ui) {
         let trouble = self.trouble.lock().unwrap_or_else(PoisonError::into_inner).clone();
         let fault = self.bench.fault.as_ref().map(ToString::to_string);
@@ -175,7 +175,7 @@ impl Workbench {
         Wish { way, leap: self.leaps }
     }
 
-    /// The escape key gives the keys back to the game.
+    /// The escape key returns the keyboard to the game.
     fn let_go_of_focus(&self, ui: &Ui) {
         if ui.input(|input| input.key_pressed(Key::Escape)) {
             picture::take_focus(ui);

@@ -1,4 +1,4 @@
-//! The picture on the graphics card: each cel on a canvas of its own, all laid into egui's own pass.
+//! The picture on the graphics card: each cel on a canvas of its own, all drawn in egui's pass.
 
 use std::sync::{Arc, Mutex, PoisonError};
 
@@ -14,21 +14,21 @@ use velvet_pan_terraces::cel::Cel;
 use velvet_pan_terraces::stage::Stage;
 use velvet_pan_wgpu::{CanvasTexture, PresentError, Presenter, Shown};
 
-/// Encoded, as the terraces are painted, and as egui blends.
+/// Encoded sRGB, in which the terraces are painted and egui blends.
 const CANVAS: TextureFormat = TextureFormat::Rgba8Unorm;
 
-/// One camera's picture in a frame of the window.
+/// The picture of one camera in a frame of the window.
 pub struct Part {
     /// Everything that can be drawn, shared while it stays the same.
     pub stage: Arc<Stage>,
-    /// What is drawn, from back to front.
+    /// The cels, from back to front.
     pub cels: Vec<Cel>,
-    /// The part of the window that shows it, in physical pixels: its corner, and its size.
+    /// The part of the window that shows it, in physical pixels: its corner and its size.
     pub corner: UVec2,
     pub size: UVec2,
 }
 
-/// What could not be drawn, to be told in the window.
+/// Why something could not be drawn, for a message in the window.
 pub type Trouble = Arc<Mutex<Option<String>>>;
 
 /// A frame of the window's picture.
@@ -39,10 +39,10 @@ pub struct Frame {
     pub trouble: Trouble,
 }
 
-/// What lasts from frame to frame.
+/// What is kept from frame to frame.
 struct Painter {
     presenter: Presenter,
-    /// The quads of a stage; the stage is held so that its address is its own.
+    /// The quads of a stage. The stage is kept so that its address stays unique.
     quads: Vec<(Arc<Stage>, Card)>,
     canvases: Vec<CanvasTexture>,
 }
@@ -130,7 +130,7 @@ impl Painter {
         Ok(())
     }
 
-    /// A canvas for each cel, of its size.
+    /// A canvas of the right size for each cel.
     fn fit(&mut self, device: &Device, parts: &[Part]) -> Result<(), PresentError> {
         for (index, (_, cel)) in in_order(parts).enumerate() {
             match self.canvases.get_mut(index) {
@@ -144,7 +144,7 @@ impl Painter {
     }
 }
 
-/// The stages of all parts, each once.
+/// The stages of all parts, without duplicates.
 fn stages(parts: &[Part]) -> impl Iterator<Item = &Arc<Stage>> {
     parts.iter().enumerate().filter_map(|(index, part)| {
         let seen = parts[..index].iter().any(|other| Arc::ptr_eq(&other.stage, &part.stage));
@@ -164,7 +164,7 @@ fn in_order(parts: &[Part]) -> impl Iterator<Item = (&Part, &Cel)> {
     })
 }
 
-/// The quads of a stage, made when it is first seen.
+/// The quads of a stage, created when it first appears.
 fn quads<'a>(
     all: &'a mut Vec<(Arc<Stage>, Card)>,
     device: &Device,

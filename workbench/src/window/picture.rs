@@ -1,4 +1,4 @@
-//! The game's picture: one camera, or both beside each other, and the pointer on it.
+//! The game's picture: one camera, or both side by side, and the pointer on it.
 
 use std::sync::Arc;
 
@@ -19,9 +19,9 @@ use super::look::{CREAM, NIGHT};
 use super::painter::{Frame, Part};
 use crate::bench::{A, B, Lane};
 
-/// Between two pictures, in points.
+/// The gap between two pictures, in points.
 const GAP: f32 = 4.0;
-/// So many points of a touchpad's scrolling are a notch of a wheel.
+/// The distance that a touchpad scrolls for one notch of a wheel, in points.
 const POINTS_A_NOTCH: f32 = 50.0;
 
 /// Which of the two cameras are shown.
@@ -34,17 +34,17 @@ pub enum Show {
 }
 
 impl Show {
-    /// The other one; of both, A.
+    /// Returns the other camera; A if both are shown.
     pub fn flipped(self) -> Self {
         if self == Self::One(A) { Self::One(B) } else { Self::One(A) }
     }
 
-    /// Both; or B again.
+    /// Returns both, or B if both are shown.
     pub fn both_or_one(self) -> Self {
         if self == Self::Both { Self::One(B) } else { Self::Both }
     }
 
-    /// The cameras from left to right.
+    /// Returns the cameras from left to right.
     pub fn lanes(self) -> Vec<usize> {
         match self {
             Self::One(lane) => vec![lane],
@@ -53,7 +53,7 @@ impl Show {
     }
 }
 
-/// Gives the keys to the game.
+/// Gives the keyboard to the game.
 pub fn take_focus(ui: &Ui) {
     ui.memory_mut(|memory| {
         if let Some(focused) = memory.focused() {
@@ -63,7 +63,7 @@ pub fn take_focus(ui: &Ui) {
 }
 
 impl Workbench {
-    /// Shows the picture in all the room that is left.
+    /// Shows the picture in all the remaining space.
     pub(super) fn picture(&mut self, ui: &mut Ui) {
         let area = ui.available_rect_before_wrap();
         let response = ui.allocate_rect(area, Sense::click_and_drag());
@@ -85,7 +85,7 @@ impl Workbench {
         }
     }
 
-    /// Where the pictures are, on whole pixels: the make-believe window, or as large as there is room.
+    /// The rectangles of the pictures, on whole pixels: as large as the simulated window, or as the space allows.
     fn rects(&self, area: Rect, count: usize, per_point: f32) -> Vec<Rect> {
         let width = (area.width() - GAP * (count - 1) as f32) / count as f32;
         let room = vec2(width, area.height());
@@ -133,7 +133,7 @@ impl Workbench {
         ui.painter().add(Callback::new_paint_callback(around, frame));
     }
 
-    /// The overlay, and which camera it is, over the part of the window that shows the world.
+    /// Draws the overlay, and the name of the camera, over the part of the window that shows the world.
     fn write_over(&self, painter: &Painter, lane: usize, rect: Rect) {
         let camera = self.bench.lanes()[lane].camera();
         let view = shown(&self.bench.lanes()[lane], self.show == Show::Both);
@@ -179,7 +179,7 @@ impl Workbench {
     }
 }
 
-/// What a camera shows. Where two stand beside each other, whole scales would leave most of the room empty.
+/// The view of a camera. If two are side by side, whole scales would leave most of the space empty.
 fn shown(lane: &Lane, is_beside: bool) -> View {
     let screen = &lane.camera().settings().screen;
     let view = *lane.view();
@@ -189,7 +189,7 @@ fn shown(lane: &Lane, is_beside: bool) -> View {
     view
 }
 
-/// Notches of the wheel in this frame, closer for positive ones.
+/// The notches of the wheel in this frame; positive ones zoom in.
 fn notches(ui: &Ui) -> f64 {
     ui.input(|input| {
         let turned = |event: &Event| match event {

@@ -1,4 +1,4 @@
-//! The pictures of the two cameras, drawn anew only when something of them has changed.
+//! The pictures of the two cameras, drawn again only when something changed.
 
 use std::sync::Arc;
 
@@ -7,7 +7,7 @@ use velvet_pan::{Camera, Layer, YAxis};
 use velvet_pan_takes::Map;
 use velvet_pan_terraces::stage::Stage;
 
-/// What the pictures follow from.
+/// Everything that the pictures depend on.
 #[derive(Clone, Debug, PartialEq)]
 struct Motif {
     layers: Vec<Layer>,
@@ -34,12 +34,12 @@ impl Motif {
 #[derive(Debug, Default)]
 pub struct Stages {
     known: Vec<(Motif, Arc<Stage>)>,
-    /// The take that the map is of.
+    /// The take whose map is drawn.
     take: String,
 }
 
 impl Stages {
-    /// The stage of each camera. While something is dragged, the pictures stay as they are.
+    /// The stage of each camera. The pictures are kept during a drag.
     pub fn of<'a>(
         &mut self,
         cameras: impl Iterator<Item = &'a Camera>,

@@ -1,4 +1,4 @@
-//! Pictures and rides as files.
+//! Writes pictures and rides to files.
 
 use std::path::{Path, PathBuf};
 
@@ -13,7 +13,7 @@ use super::Workbench;
 use crate::bench::{B, Bench, Lane};
 
 impl Workbench {
-    /// Writes what is shown, each camera beside the other, as a PNG file of a new name.
+    /// Writes the visible pictures, side by side, to a new PNG file.
     pub(super) fn write_picture(&mut self) {
         let lanes = self.show.lanes().into_iter();
         let pictures: Vec<Picture> =
@@ -23,7 +23,7 @@ impl Workbench {
         self.tell(written, &path);
     }
 
-    /// Writes the take with its tuning, and the ride of B as a table, into a folder of a new name.
+    /// Writes the take with its tuning, and the ride of B as a table, to a new folder.
     pub(super) fn write_ride(&mut self) {
         let take = Take {
             settings: self.bench.lanes()[B].settings().clone(),
@@ -42,13 +42,13 @@ impl Workbench {
     }
 }
 
-/// A name in this folder that is still free.
+/// A name that does not exist in this folder yet.
 fn new_name(folder: &Path, name: &str, ending: &str) -> PathBuf {
     let path = |number: u32| folder.join(format!("{name}-{number}{ending}"));
     (1..).map(path).find(|path| !path.exists()).unwrap_or_else(|| path(0))
 }
 
-/// What a camera shows, painted as the command's films are.
+/// The picture of a camera, drawn as in the command's films.
 fn picture(bench: &Bench, lane: &Lane) -> Picture {
     let (view, camera, take) = (lane.view(), lane.camera(), bench.take());
     let window = view.window_size();
@@ -58,7 +58,7 @@ fn picture(bench: &Bench, lane: &Lane) -> Picture {
     picture
 }
 
-/// Pictures from left to right, without a gap.
+/// Joins pictures from left to right, without a gap.
 fn beside(pictures: &[Picture]) -> Picture {
     let width = pictures.iter().map(|picture| picture.size().x).sum();
     let height = pictures.iter().map(|picture| picture.size().y).max().unwrap_or(0);
