@@ -1,9 +1,8 @@
 //! The camera of a 2D game.
 //!
-//! A [`Camera`] takes time and a subject each frame and answers with a [`View`]: a plain value that
-//! says where everything is. Which tiles are in view, where a sprite is drawn, what matrix the
-//! graphics card wants, where the finished picture lands in the window: all of it is asked of the
-//! `View`.
+//! In each frame a [`Camera`] takes the elapsed time and a subject and returns a [`View`], a plain value. The `View`
+//! answers everything else: which tiles are visible, where a sprite is drawn, the matrix for the graphics card, and
+//! where the finished picture goes in the window.
 //!
 //! ```
 //! use velvet_pan::{Bounds, Camera, Grid, Rect, Settings, Smoothing};
@@ -38,16 +37,14 @@
 //! | screen | [`Vec2`](glam::Vec2), [`ScreenRect`] | game pixels | top left, `y` down |
 //! | window | [`WindowPoint`], [`WindowSize`] | physical pixels | top left, `y` down |
 //!
-//! World points may be given as any type that is [`IntoWorld`], times as any that is
-//! [`IntoSeconds`].
+//! World points may have any type that implements [`IntoWorld`], times any type that implements [`IntoSeconds`].
 //!
 //! # The stages
 //!
-//! Each stage has its settings in a struct of its own. Some are also usable without a camera:
-//! [`Lens`], [`Leash::clamp`], [`Bounds::centre_range`], [`Barrier::stop`], [`Rooms::at`], [`Ease::at`],
-//! [`Shake::envelope`].
+//! The settings of each stage are a struct. Some stages also work without a camera: [`Lens`], [`Leash::clamp`],
+//! [`Bounds::centre_range`], [`Barrier::stop`], [`Rooms::at`], [`Ease::at`], [`Shake::envelope`].
 //!
-//! | question | answered by |
+//! | question | types |
 //! |---|---|
 //! | how large things appear | [`Lens`], [`Zoom`] |
 //! | where to look | [`Follow`], [`Deadzone`], [`LookAhead`]; in this position [`Rooms`], [`Zone`], [`Lure`], [`Rail`], [`Scroll`]; with several [`Party`] |
@@ -56,34 +53,32 @@
 //! | what an impact does | [`Shake`], [`Cue`] |
 //! | which pixels | [`Snap`], [`Fit`] |
 //!
-//! [`Camera`] runs them in order. [`Cameras`] holds several, and takes the picture from one to the
-//! next.
+//! [`Camera`] runs them in order. [`Cameras`] holds several cameras and glides between them.
 //!
-//! # What a view is asked
+//! # What a view answers
 //!
 //! * Points, lengths and rectangles between the spaces: [`View::world_to_screen`], [`View::screen_to_world`],
 //!   [`View::window_to_world`], and matrices: [`View::relative_to_clip_matrix`].
-//! * Where to draw: [`View::canvas_position`], [`View::followed_position`], [`View::placement`]; and doing it on the
-//!   CPU: [`present()`].
-//! * What is in view: [`View::tiles`] of a [`Grid`], [`View::sees`] for a sprite, [`View::sight`] with
-//!   [`Boxes`] or a [`SpriteGrid`] for many, [`View::copies`] of a picture that repeats,
-//!   [`View::visible_part`] a large one; and what soon will be: [`Chunks`].
-//! * Layers at their own rates: [`View::layer`] is another view.
+//! * Where to draw: [`View::canvas_position`], [`View::followed_position`], [`View::placement`]. To draw the canvas into a
+//!   window on the CPU: [`present()`].
+//! * What is visible: [`View::tiles`] of a [`Grid`], [`View::sees`] for a sprite, [`View::sight`] with [`Boxes`] or a
+//!   [`SpriteGrid`] for many sprites, [`View::copies`] of a picture that repeats, [`View::visible_part`] of a large one.
+//!   What will soon be visible: [`Chunks`].
+//! * Layers at their own rates: [`View::layer`] returns another view.
 //!
 //! # Features
 //!
-//! The crate is `no_std` with `alloc`, and does no input or output.
+//! The crate is `no_std` with `alloc`, and has no input or output.
 //!
-//! * `serde`: settings that read and write themselves in the form of a tuning file.
-//! * `mint`: points and vectors of the `mint` crate, to hand in and to get out.
-//! * `bytemuck`: matrices and vectors are plain data, to upload to a graphics card.
-//! * `glam_0_29` to `glam_0_33`: world points given as vectors of other versions of `glam`. Arrays work
-//!   without any feature.
+//! * `serde`: settings can be read from and written to a tuning file.
+//! * `mint`: points and vectors of the crate `mint`, as arguments and as results.
+//! * `bytemuck`: matrices and vectors are plain data, for upload to a graphics card.
+//! * `glam_0_29` to `glam_0_33`: world points as vectors of other versions of `glam`. Arrays work without any feature.
 
 #![no_std]
 #![warn(missing_docs)]
 
-/// The page that readers see first: its example is run as a test.
+/// The README, whose example is run as a test.
 #[cfg(doctest)]
 #[doc = include_str!("../README.md")]
 struct ReadMe;

@@ -82,7 +82,7 @@ fn slider(ui: &mut Ui, path: &str, number: f64, scale: &Scale<'_>) -> Option<f64
     let mut now = number;
     let [low, high] = scale.usual;
     let suffix = if scale.unit.is_empty() { String::new() } else { format!(" {}", scale.unit) };
-    // The number beside it, with its unit, has a width of its own.
+    // The number beside it, with its unit, has a fixed width.
     let beside = 72.0 + 7.0 * suffix.chars().count() as f32;
     ui.spacing_mut().slider_width = (ui.available_width() - beside).clamp(60.0, 400.0);
     let slider = Slider::new(&mut now, low..=high)

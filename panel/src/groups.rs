@@ -42,7 +42,7 @@ impl Group {
         let mut shown: Vec<Shown> = places
             .map(|(table, path)| Shown { there: settings.has_table(&path), path, table })
             .collect();
-        // A cue with its own tables, and then the next.
+        // A cue with its own tables, then the next one.
         shown.sort_by_key(|one| one.path.contains('.').then(|| first_two(&one.path)));
         shown
     }

@@ -191,7 +191,7 @@ fn show_key(ui: &mut Ui, path: &str, setting: &Setting, keys: &mut Keys<'_>) {
     if let Some(value) = keys.settings.get(path) {
         ui.indent(path, |ui| {
             if let Some(new) = field(ui, path, setting, &value) {
-                // A value that is not allowed never gets here by a slider, and a typed one changes nothing.
+                // A slider can't set a value that is not allowed, and a typed one changes nothing.
                 let _refused = keys.settings.set(path, new);
             }
         });

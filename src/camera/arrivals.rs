@@ -1,4 +1,4 @@
-//! How each subject got here: moved, jumped, cut or lost.
+//! How each subject reached its position: moved, jumped, cut or lost.
 
 use crate::goal::party::PartyFrame;
 use crate::goal::subject::{Stride, Subject};
@@ -6,7 +6,7 @@ use crate::units::maths::is_usable;
 
 use super::Camera;
 
-/// What a frame is given, and how its subject got here.
+/// The input of a frame, and how its subject reached its position.
 #[derive(Clone, Copy, Debug)]
 pub(super) struct Arrival<'a> {
     pub seconds: f64,
@@ -23,7 +23,7 @@ pub(super) struct Arrival<'a> {
     pub is_new: bool,
 }
 
-/// How a subject got here.
+/// How a subject reached its position.
 #[derive(Clone, Copy, Debug)]
 pub(super) enum Kind {
     /// Nobody is followed: the goal stays.
@@ -56,8 +56,8 @@ impl Arrival<'_> {
 }
 
 impl Camera {
-    /// Finds out how the subject got here. Only here is a subject sanitised: one that is not finite, or
-    /// immeasurably far, is lost.
+    /// Determines how the subject reached its position. This is the only place that checks subjects: one that is not
+    /// finite, or too far away, counts as lost.
     #[inline]
     pub(super) fn arrive<'a>(
         &mut self,
@@ -92,7 +92,7 @@ impl Camera {
             return Kind::Cut;
         }
         if together {
-            // The party moves along the legs, by itself.
+            // A party moves itself along the legs.
             return Kind::Lost;
         }
         let from = goal.track.last().filter(|_| !(alone && goal.party.is_several()));
@@ -104,7 +104,7 @@ impl Camera {
         Kind::Moved(goal.track.advance(subject, seconds))
     }
 
-    /// Of several that come to be framed together, the one that was followed alone.
+    /// The member of a new party that was followed alone before.
     fn nearest_of<'a>(&self, party: &'a [Subject]) -> Option<&'a Subject> {
         let usable = party.iter().filter(|subject| is_usable(subject.position));
         let Some(last) = self.state.goal.track.last() else { return usable.into_iter().next() };
@@ -119,7 +119,7 @@ impl Camera {
         self.state.goal.party.is_let_go(id)
     }
 
-    /// What the party needs to know of a leg of some seconds.
+    /// The part of the frame that the party needs for a leg.
     pub(super) fn party_frame(&self) -> PartyFrame {
         PartyFrame {
             party: self.settings.party,

@@ -1,4 +1,4 @@
-//! Several cameras, one of them active, and the way from one to the next.
+//! Several cameras, one of which is active, and glides between them.
 
 use alloc::boxed::Box;
 use alloc::collections::BTreeMap;
@@ -53,18 +53,18 @@ pub struct Cameras<K> {
     others: BTreeMap<K, Camera>,
     /// A glide that begins with the next view.
     next: Option<Passage<K>>,
-    /// What is left of glides under way: centre, logarithm of the zoom, rotation.
+    /// The remaining differences of glides under way: centre, logarithm of the zoom, rotation.
     transitions: Transitions<DVec4>,
-    /// Where the newest of them comes from.
+    /// The source of the newest glide.
     passage: Option<Passage<K>>,
-    /// What the picture may show meanwhile, and whether all of its ends fit into that.
+    /// The area that the picture may show during glides, and whether all of their ends fit into it.
     area: Option<Rect>,
     fits: bool,
-    /// What makes the cuts of the active camera those of the set.
+    /// The difference between the number of cuts of the set and that of its active camera.
     cuts: u32,
 }
 
-/// On the way from one camera to another.
+/// A glide from one camera to another.
 #[derive(Clone, Debug)]
 struct Passage<K> {
     from: Source<K>,
@@ -73,7 +73,7 @@ struct Passage<K> {
     age: f64,
 }
 
-/// Where a passage comes from.
+/// The source of a glide.
 #[derive(Clone, Debug)]
 enum Source<K> {
     /// A camera, whose shake fades along.
@@ -281,7 +281,7 @@ impl<K: Ord + Clone> Cameras<K> {
         self.shown()
     }
 
-    /// A glide begins: what is left of the difference between the two cameras will fade.
+    /// Begins a glide: the difference between the two cameras will fade.
     fn begin(&mut self, passage: Passage<K>) {
         let (from, pace) = match &passage.from {
             Source::Camera(key) => match self.get_mut(key) {
@@ -311,7 +311,7 @@ impl<K: Ord + Clone> Cameras<K> {
         self.passage = Some(passage);
     }
 
-    /// What is shown for a source that moves, and how fast it changes.
+    /// The view for a moving source, and its rate of change.
     fn moving(&self, source: DVec4, pace: DVec4) -> (DVec4, DVec4) {
         let now = self.transitions.shown(source);
         let mut later = self.transitions;
@@ -332,7 +332,7 @@ impl<K: Ord + Clone> Cameras<K> {
         view.held_within(&area, self.fits).shaken(self.shake(&to))
     }
 
-    /// The shake of the camera before fades along with the glide.
+    /// The shake of the previous camera, which fades with the glide.
     fn shake(&self, to: &View) -> ShakeOffset {
         let Some(passage) = &self.passage else { return to.shake() };
         let from = match &passage.from {
@@ -350,8 +350,7 @@ fn numbers(view: &View) -> DVec4 {
 }
 
 impl View {
-    /// The same view inside a rectangle, moved by no more than needed, and brought closer where it may
-    /// be.
+    /// Returns the same view inside a rectangle, moved as little as possible, and zoomed in if `closer` allows it.
     fn held_within(&self, area: &Rect, closer: bool) -> Self {
         if *area == Rect::EVERYWHERE {
             return *self;

@@ -1,4 +1,4 @@
-//! One change at a moment: what was shown and what is shown from now on differ, and the difference fades.
+//! Changes at one moment: the difference between the old and the new picture fades.
 
 use glam::{DVec2, DVec4};
 
@@ -13,13 +13,13 @@ use super::Camera;
 use super::lens_step::Framing;
 use super::state::Timing;
 
-/// What is shown at a moment, or how fast it changes there.
+/// The picture at a moment, or its rate of change.
 #[derive(Clone, Copy, Debug, Default)]
 pub(super) struct Picture {
     centre: DVec2,
-    /// Half of the upright rectangle that is visible.
+    /// Half the size of the upright visible rectangle.
     half: DVec2,
-    /// A natural logarithm.
+    /// The natural logarithm of the zoom.
     zoom: f64,
     rotation: f64,
 }
@@ -31,23 +31,22 @@ impl Picture {
     }
 }
 
-/// Where a subject is at a moment, and its velocity.
+/// The position of a subject at a moment, and its velocity.
 pub(super) type Standing = (DVec2, DVec2);
 
-/// Seconds after which a velocity is looked for.
+/// The time over which a velocity is measured, in seconds.
 pub(super) const INSTANT: f64 = 1.0 / 65536.0;
 
-/// Screen pixels of difference that are no change.
+/// A smaller difference than this, in screen pixels, is no change.
 const NOTHING: f64 = 1e-6;
 
-/// The greatest velocity that a change keeps: views per second, and natural logarithms of the zoom per second.
-/// It moves the picture by one view, or zooms it by a factor of e, before it has faded.
+/// The greatest velocity that a change keeps, in views per second, and in natural logarithms of the zoom per second.
+/// At this velocity the picture moves by one view, or zooms by a factor of e, before it has faded.
 const FASTEST: f64 = 37.0;
 
 impl Camera {
-    /// Makes a change that the picture reaches in its own time. `alter` makes it; `place` then puts following
-    /// where it belongs. The picture keeps its position and its velocity, and the difference fades. At 0 seconds
-    /// it is a cut.
+    /// Makes a change that takes the given time. `alter` makes it, and `place` then puts following into its new
+    /// position. The picture keeps its position and its velocity, and the difference fades. At 0 seconds it is a cut.
     pub(super) fn change(
         &mut self,
         timing: Timing,
@@ -76,13 +75,13 @@ impl Camera {
         self.refresh();
     }
 
-    /// Changes what following does: it goes on as far behind its goal as it was.
+    /// Changes following. It stays as far behind its goal as before.
     pub(super) fn change_following(&mut self, seconds: f64, alter: impl FnOnce(&mut Self)) {
         let goal = self.shaped_goal();
         self.change(Timing::smooth(seconds), alter, |camera| camera.follow_along(goal));
     }
 
-    /// The goal is found anew where the subject stands; the focus moves along with it.
+    /// Computes the goal again at the subject's position. The focus moves by the same amount.
     fn follow_along(&mut self, before: DVec2) {
         let stride = self.subject_now().map(|(at, pace)| Stride::straight(at, at, [pace; 2]));
         let course = self.goal_course::<ROOMY>(stride.as_ref(), 0.0);
@@ -98,7 +97,7 @@ impl Camera {
         self.state.limits.edges.make_room();
     }
 
-    /// Edges of tighter bounds are let out by as much as the view lies outside them.
+    /// Widens tightened bounds by as much as the view lies outside them.
     fn let_edges_out(&mut self, before: &Picture, pace: &Picture, timing: Timing) {
         let Some(bounds) = &self.framing.bounds else { return };
         let seen = Rect::around(before.centre, before.half);
@@ -107,7 +106,7 @@ impl Camera {
         let fills = self.settings.zoom.fill_bounds;
         let beside = |axis: usize| fills || held[axis] != before.centre[axis];
         let (low, high) = (bounds.rect.min - seen.min, seen.max - bounds.rect.max);
-        // How fast the view's edges go outwards.
+        // The outward speed of the view's edges.
         let grows = before.half * -pace.zoom;
         let (low_pace, high_pace) = (grows - pace.centre, grows + pace.centre);
         let mut gap = DVec4::ZERO;
@@ -147,7 +146,7 @@ impl Camera {
         self.refresh_framing();
     }
 
-    /// What a hand has stays where it is in the picture, though the anchor is another.
+    /// Keeps a held position in the picture although the anchor changes.
     fn keep_held(&mut self, anchor: DVec2) {
         if self.framing.follow.anchor == anchor {
             return;
@@ -179,8 +178,8 @@ impl Camera {
         self.state.motion.transitions.add(transition);
     }
 
-    /// A subject whose velocity was not known when something changed, just before this step, turns out to
-    /// have one.
+    /// Corrects the newest transition when a subject, whose velocity was unknown at the last change, turns out to have
+    /// one.
     pub(super) fn learn_velocity(&mut self, stride: &Stride) {
         if self.state.motion.transitions.newest().is_none() {
             return;
@@ -195,7 +194,7 @@ impl Camera {
         self.learn(faster);
     }
 
-    /// The same where one that joined a party turns out to have a velocity.
+    /// Does the same for a new member of a party.
     pub(super) fn learn_velocities(&mut self, subjects: &[Subject], seconds: f64) {
         if self.state.motion.transitions.newest().is_none() || seconds <= 0.0 {
             return;
@@ -213,7 +212,7 @@ impl Camera {
         }
     }
 
-    // What is shown, and how fast it changes.
+    // The shown picture and its rate of change.
 
     pub(super) fn picture(&self) -> Picture {
         let zoom = libm::log(self.framing.lens.zoom());
@@ -221,8 +220,8 @@ impl Camera {
         Picture { centre: self.centre(), half: *half, zoom, rotation: lens.rotation() }
     }
 
-    /// How fast the picture changes from this moment on, if nothing else happens: found by letting it
-    /// happen for an instant.
+    /// Returns the rate of change of the picture from this moment on, if nothing else happens. It is measured by
+    /// running an instant.
     pub(super) fn pace(&mut self) -> Picture {
         let before = (self.state, self.framing, self.moment);
         let mut seen = [Picture::default(); 3];
@@ -232,7 +231,7 @@ impl Camera {
         }
         (self.state, self.framing, self.moment) = before;
         let [one, two, three] = seen;
-        // What comes to rest in the midst of it is no movement.
+        // A stage that comes to rest in between counts as standing.
         let rate = |one: f64, two: f64, three: f64| {
             let (first, second) = (two - one, three - two);
             if first.abs() < second.abs() { first / INSTANT } else { second / INSTANT }
@@ -277,8 +276,8 @@ impl Camera {
         stride
     }
 
-    /// Where the followed subject is at this moment, and its velocity: in the midst of a step, or between
-    /// two frames.
+    /// Returns the position and the velocity of the followed subject at this moment, within a step or between two
+    /// frames.
     pub(super) fn subject_now(&self) -> Option<Standing> {
         let track = &self.state.goal.track;
         self.moment.unwrap_or_else(|| track.last().map(|last| (last, track.pace())))

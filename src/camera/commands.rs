@@ -1,4 +1,4 @@
-//! What the game tells a camera between two frames, and when it takes effect.
+//! Commands from the game between two frames, and the moment when they take effect.
 
 use glam::Vec2;
 
@@ -59,25 +59,25 @@ pub enum Command {
     AimAt(DVec2),
     /// [`Camera::glide`].
     Glide {
-        /// How long it takes.
+        /// The duration, in seconds.
         seconds: f64,
-        /// How it spends its time.
+        /// The easing.
         ease: Ease,
     },
     /// [`Camera::set_bounds`].
     SetBounds {
-        /// The new ones, or none.
+        /// The new bounds, or `None` to remove them.
         bounds: Option<Bounds>,
-        /// How long the change takes.
+        /// The duration of the change, in seconds.
         seconds: f64,
     },
     /// [`Camera::zoom_to`].
     ZoomTo(f64),
     /// [`Camera::zoom_by`].
     ZoomBy {
-        /// Notches of a wheel, closer for positive ones.
+        /// Notches of a wheel; positive ones zoom in.
         notches: f64,
-        /// A screen point that keeps what it shows.
+        /// A screen point that keeps its world position.
         about: Option<Vec2>,
     },
     /// [`Camera::rotate_to`], in radians.
@@ -95,9 +95,9 @@ pub enum Command {
         /// A world rectangle.
         #[cfg_attr(feature = "serde", serde(with = "crate::units::rect::serial"))]
         rect: Rect,
-        /// How long it takes to come there.
+        /// The duration, in seconds.
         seconds: f64,
-        /// How it spends its time.
+        /// The easing.
         ease: Ease,
     },
 }
@@ -345,7 +345,7 @@ impl Camera {
         }
     }
 
-    /// A zoom within the range, and what bounds and ratchet leave of it.
+    /// Returns a zoom within the range and the limits of bounds and ratchet.
     pub(super) fn limited_zoom(&self, zoom: f64) -> f64 {
         self.settings.zoom.limited(zoom, self.framing.least_zoom)
     }
@@ -422,7 +422,7 @@ impl Camera {
         }
     }
 
-    /// What was told since the last frame takes effect, at the end of this one.
+    /// Applies the commands since the last frame, at the end of this one.
     pub(super) fn obey_commands(&mut self) {
         let told = core::mem::take(&mut self.state.pending);
         if let Some(new) = told.bounds {
@@ -441,7 +441,7 @@ impl Camera {
         if let Some(pause) = told.pause {
             self.state.motion.pause = self.state.motion.pause.max(pause);
         }
-        // What takes no time is there at once.
+        // A change without duration is complete at once.
         self.move_lens(0.0);
         self.obey_hand(&told);
         self.refresh();
@@ -458,7 +458,8 @@ impl Camera {
         });
     }
 
-    /// One that follows another begins where that is, in the time in which it rises.
+    /// Begins a nudge of the zoom. If another one is active, it begins at the current value and takes its own rise
+    /// time.
     fn obey_nudge(&mut self, nudge: Nudge) {
         if self.state.lens.nudge.is_none() {
             self.state.lens.nudge = Some(nudge);

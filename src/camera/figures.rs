@@ -1,4 +1,4 @@
-//! What the present frame is like, in numbers. See also [`Camera::last_word`].
+//! Numbers that describe the current frame. See also [`Camera::last_word`].
 
 use super::Camera;
 

@@ -1,4 +1,4 @@
-//! One frame, one path: arrivals, legs of lens, goal, motion and limits, commands, view.
+//! One frame: arrivals, then legs of lens, goal, motion and limits, then commands and view.
 
 use glam::DVec2;
 
@@ -13,21 +13,21 @@ use super::Camera;
 use super::arrivals::{Arrival, Kind};
 use super::state::{Air, CameraState, GoalMemory, Timing};
 
-/// Small steps a second, where one stage depends on another all along a step.
+/// Small steps per second, used while one stage depends on another throughout a step.
 const SMALL_STEPS: f64 = 480.0;
 
-/// Small steps of one step, at most: a breakpoint of minutes is not gone through in hundreds of
+/// The maximum number of small steps in one step. A pause of minutes in a debugger would otherwise take hundreds of
 /// thousands.
 const MOST_STEPS: f64 = 128.0;
 
-/// Screen pixels by which the subject's way may be bowed and still count as straight.
+/// A path that deviates from a line by less than this, in screen pixels, counts as straight.
 const STRAIGHT: f64 = 0.02;
 
-/// Moments at which a step may be divided; the rest is one leg.
+/// The maximum number of moments at which a step is divided; the rest is one leg.
 const MOST_LEGS: usize = 256;
 
 impl Camera {
-    /// A whole frame: with one subject alone, with several together, or with nobody.
+    /// Runs a whole frame, with one subject, with several, or without any.
     #[inline]
     pub(super) fn frame(
         &mut self,
@@ -37,7 +37,7 @@ impl Camera {
     ) -> View {
         let seconds = usable_seconds(seconds);
         self.pass_time(seconds);
-        // 1. How the subject got here.
+        // 1. How the subject reached its position.
         let arrival = self.arrive(seconds, party, alone);
         // 2, 3. The step, leg by leg.
         self.take_off(arrival.in_air, arrival.position_at(0.0));
@@ -46,9 +46,9 @@ impl Camera {
         } else {
             self.follow_leg(arrival.stride(), seconds);
         }
-        // 4. What the game told takes effect.
+        // 4. Commands take effect.
         self.settle(&arrival);
-        // 5. The answer.
+        // 5. The result.
         self.view()
     }
 
@@ -64,7 +64,7 @@ impl Camera {
         }
     }
 
-    /// Whether the step has to be divided, or is not simply followed through.
+    /// Whether the step may have to be divided, or needs more than following.
     #[inline]
     fn is_busy(&self) -> bool {
         self.lens_moves()
@@ -74,9 +74,9 @@ impl Camera {
             || !self.state.motion.transitions.is_empty()
     }
 
-    // 2. Legs: only here is time divided.
+    // 2. Legs: time is divided only here.
 
-    /// The step, divided at every moment at which something changes.
+    /// Runs the step, divided at every moment at which something changes.
     fn run_legs(&mut self, arrival: &Arrival<'_>) {
         let mut done = 0.0;
         self.begin_legs(arrival);
@@ -94,7 +94,7 @@ impl Camera {
             end = self.run_leg_in_hand(arrival, done, end);
             self.pass_lines(arrival, end);
             if self.has_places() && self.frames_several(arrival) {
-                // Another zone may have room for others.
+                // Another zone may have room for other members.
                 self.reconsider_party();
                 self.pass_lines(arrival, end);
             }
@@ -109,10 +109,10 @@ impl Camera {
         self.moment = None;
     }
 
-    /// The step's start: the subject is where it was, at a velocity that may not have been known.
+    /// Starts a step: the subject is at its old position, with a velocity that may only now be known.
     fn begin_legs(&mut self, arrival: &Arrival<'_>) {
         self.meet_subject(arrival);
-        // A pan is over where the first frame without one begins.
+        // A pan ends at the start of the first frame without one.
         if self.state.motion.hand == Hand::Pan && self.state.pending.pan == DVec2::ZERO {
             self.let_go();
         }
@@ -135,8 +135,8 @@ impl Camera {
         }
     }
 
-    /// The next moment at which the step is divided whoever is where, as a fraction of it: the end of a
-    /// pause, and of a small step while the lens is moving.
+    /// The next moment at which the step is divided for any subject, as a fraction of it: the end of a pause, or of a
+    /// small step while the lens moves.
     fn next_change(&self, arrival: &Arrival<'_>, done: f64) -> f64 {
         let (seconds, pause) = (arrival.seconds, self.state.motion.pause);
         if seconds <= 0.0 {
@@ -147,16 +147,16 @@ impl Camera {
             end = (done + pause / seconds).min(end);
         }
         if self.lens_moves() {
-            // Of a very long step, no more than so many.
+            // A very long step has a limited number of small steps.
             let step = (1.0 / SMALL_STEPS).max(seconds / MOST_STEPS) / seconds;
             end = done + (end - done) / libm::ceil((end - done) / step - 1e-6).max(1.0);
         }
-        // The rounding of a sum of steps is no leg.
+        // A remainder from the rounding of a sum is not a leg.
         if end > 1.0 - 1e-9 { 1.0 } else { end }
     }
 
-    /// One leg, from one fraction of the step to another. Returns where it ended: earlier, if a line
-    /// was crossed by a party.
+    /// Runs one leg, from one fraction of the step to another. Returns where it ended, which is earlier if a party
+    /// crossed a line.
     fn run_leg(&mut self, arrival: &Arrival<'_>, done: f64, end: f64) -> f64 {
         let (stride, end) = self.stride_of_leg(arrival, done, end);
         let seconds = arrival.seconds * (end - done);
@@ -171,8 +171,7 @@ impl Camera {
         end
     }
 
-    /// One leg, but no farther than to the moment at which a pinned point is let go of. Returns where it
-    /// ended.
+    /// Runs one leg, at most until a pinned point is released. Returns where it ended.
     fn run_leg_in_hand(&mut self, arrival: &Arrival<'_>, done: f64, end: f64) -> f64 {
         if self.pin_is_over() {
             self.let_go();
@@ -200,7 +199,7 @@ impl Camera {
         end
     }
 
-    /// A pause ends at its time.
+    /// Ends a pause at its time.
     fn pass_pause(&mut self, seconds: f64) {
         let pause = &mut self.state.motion.pause;
         if *pause <= 0.0 {
@@ -217,8 +216,8 @@ impl Camera {
 
     // 3. Following through a leg.
 
-    /// Goal, motion and limits of a leg. Where a limit has a say, or the height is let go of, within
-    /// the leg, it is tried again in smaller ones.
+    /// Runs goal, motion and limits of a leg. If a limit acts or the height is released within the leg, the leg is run
+    /// again in smaller ones.
     #[inline]
     pub(super) fn follow_leg(&mut self, stride: Option<Stride>, seconds: f64) {
         let parting = stride.and_then(|stride| Some((stride, self.parting(&stride)?)));
@@ -245,7 +244,7 @@ impl Camera {
         self.end_leg(stride.as_ref(), seconds);
     }
 
-    /// Where a leg is better gone in two: where a held height turns, or halfway if it is bowed.
+    /// The fraction at which a leg should be divided: where a held height turns, or halfway if the path is curved.
     #[inline]
     fn parting(&self, stride: &Stride) -> Option<f64> {
         if stride.bowed_by() * self.framing.lens.scale() > STRAIGHT {
@@ -278,8 +277,8 @@ impl Camera {
         self.limit(subject);
     }
 
-    /// The goal's course through a leg, and the focus after it: on a straight course if that does, else
-    /// on one with room for bends, else in two halves.
+    /// Moves the focus along the goal's course through a leg: along a straight course if possible, else along one with
+    /// room for bends, else in two halves.
     #[inline]
     fn move_focus_along(&mut self, stride: Option<&Stride>, seconds: f64) {
         let memory = self.state.goal.memory;
@@ -288,7 +287,7 @@ impl Camera {
         }
     }
 
-    /// The same where the goal's course bends, from the memory before it.
+    /// Does the same along a course with bends, starting from the memory before the leg.
     #[cold]
     #[inline(never)]
     fn move_focus_along_bends(
@@ -304,7 +303,7 @@ impl Camera {
         self.state.goal.memory = *memory;
         for (first, last) in [(0.0, 0.5), (0.5, 1.0)] {
             let half = stride.map(|stride| stride.between(first, last));
-            // A quarter of a leg that still bends more than that is not told from a straight one.
+            // The bends within a quarter of a leg are too small to matter.
             self.try_course_whole(half.as_ref(), seconds / 2.0);
         }
     }
@@ -334,8 +333,8 @@ impl Camera {
         self.try_course::<{ 8 * ROOMY }>(stride, seconds);
     }
 
-    /// Finds the moment at which the subject leaves its leash in the air, goes there, and lets go of the
-    /// height: the goal jumps, and the rest of the leg begins from there.
+    /// Finds the moment at which the subject leaves its leash in the air, runs up to it and releases the height. The
+    /// goal jumps, and the rest of the leg begins from there.
     fn leave_leash_in_air(&mut self, stride: Stride, seconds: f64, before: (GoalMemory, Moving)) {
         let (mut low, mut high) = (0.0, 1.0);
         for _halving in 0..24 {
@@ -353,7 +352,7 @@ impl Camera {
         self.follow_leg(Some(stride.between(high, 1.0)), seconds * (1.0 - high));
     }
 
-    // 4. The end of the step: what the game told of it takes effect.
+    // 4. The end of the step: commands take effect.
 
     #[inline]
     fn settle(&mut self, arrival: &Arrival<'_>) {
@@ -395,7 +394,7 @@ impl Camera {
         }
     }
 
-    /// Following is at its goal at once, and the picture comes there in its time; a hand lets go.
+    /// Moves following to its goal at once, and lets the picture reach it in the given time. Ends a hand's control.
     fn glide_to_subject(&mut self, arrival: &Arrival<'_>, timing: Timing) {
         let hand_off = |camera: &mut Self| {
             camera.state.motion.hand = Hand::Off;
@@ -414,7 +413,7 @@ impl Camera {
         self.change(timing, hand_off, Self::go_to_goal);
     }
 
-    /// A subject is here without having moved. Of a point that stands for a party no more is known.
+    /// Handles a subject that arrived without moving. Nothing more is known about a point that represents a party.
     fn meet(&mut self, subject: &Subject, arrival: &Arrival<'_>) {
         let track = &mut self.state.goal.track;
         if arrival.party.is_some_and(|subjects| subjects.len() > 1) {
@@ -424,7 +423,7 @@ impl Camera {
         }
     }
 
-    /// The goal jumps to a subject that is here without having moved; smoothing takes it.
+    /// Moves the goal to a subject that arrived without moving. Smoothing handles the jump.
     pub(super) fn jump_to(&mut self, position: DVec2) {
         let velocity = self.state.goal.track.velocity();
         let stride = Stride::straight(position, position, [velocity; 2]);
@@ -432,7 +431,7 @@ impl Camera {
         self.limit(Some((position, velocity)));
     }
 
-    /// Nobody is followed: a point that was named is a new goal.
+    /// Without a subject, makes a named point the goal.
     fn aim(&mut self) {
         let Some(aim) = self.state.pending.aim else { return };
         self.state.goal.memory.goal = aim;
@@ -442,7 +441,7 @@ impl Camera {
         self.limit(None);
     }
 
-    /// A cut: memories, transitions, hand and pause end, and the view is at its goal at once.
+    /// Cuts: memories, transitions, hand and pause end, and the view is at its goal.
     fn cut_to(&mut self, subject: &Subject) {
         let CameraState { lens, goal, motion, limits, cuts, .. } = &mut self.state;
         *cuts = cuts.wrapping_add(1);
@@ -459,7 +458,7 @@ impl Camera {
         self.limit(Some((subject.position, DVec2::ZERO)));
     }
 
-    /// The goal is the subject's, or the point that was named.
+    /// Moves the goal to the subject, or to the named point.
     fn go_to_subject(&mut self, subject: Option<&Subject>) {
         self.state.goal.cut = false;
         if let Some(subject) = subject {
@@ -472,14 +471,14 @@ impl Camera {
         self.begin_shapes();
     }
 
-    /// Following is at its goal, at rest.
+    /// Moves following to its goal, at rest.
     pub(super) fn go_to_goal(&mut self) {
         let position = self.shaped_goal();
         self.state.motion.focus = Moving { position, velocity: DVec2::ZERO };
     }
 }
 
-/// How many small steps a stretch of time is made of, at least 1.
+/// The number of small steps in a period of time, at least 1.
 #[inline]
 fn small_steps(seconds: f64) -> f64 {
     libm::ceil(seconds * SMALL_STEPS - 1e-6).clamp(1.0, MOST_STEPS)

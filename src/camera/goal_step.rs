@@ -1,4 +1,4 @@
-//! The goal of a leg: from the subject's way to the course of the focus, before the motion.
+//! The goal of a leg: from the subject's path to the course of the focus, before motion.
 
 use glam::DVec2;
 
@@ -16,7 +16,7 @@ use super::Camera;
 use super::limit_step::ROUNDING;
 use super::state::{Air, GoalMemory};
 
-/// What laying the goal's way needs to know of a leg.
+/// The parts of a leg that the goal's path needs.
 #[derive(Clone, Copy, Debug)]
 struct LegFrame<'a> {
     lens: &'a Lens,
@@ -24,7 +24,7 @@ struct LegFrame<'a> {
     seconds: f64,
 }
 
-/// Lays the way of the goal through a leg, in world units and before what shapes it.
+/// Computes the goal's path through a leg, in world units, before it is shaped.
 #[inline]
 fn lay_course<const N: usize>(
     follow: &Follow,
@@ -62,7 +62,7 @@ fn lay_course<const N: usize>(
 }
 
 impl Camera {
-    /// The course of the focus through a leg, shaped and bounded. It may turn out to be full.
+    /// Returns the course of the focus through a leg, shaped and bounded. It may be full.
     #[inline]
     pub(super) fn goal_course<const N: usize>(
         &mut self,
@@ -101,7 +101,7 @@ impl Camera {
             || !settings.lures.is_empty()
     }
 
-    /// Shapes the way of the goal through a leg; the remembered goal stays as following alone gave it.
+    /// Shapes the goal's path through a leg. The remembered goal stays as following alone gave it.
     fn shape<const N: usize>(&self, course: &mut Course<N>, memory: &mut GoalMemory, seconds: f64) {
         if self.settings.rail.is_some() {
             self.rail.hold(course, &mut memory.rail, seconds);
@@ -142,14 +142,14 @@ impl Camera {
             }
             goal
         });
-        // What the bounds hold back is not scrolled past them; nor is it pushed on by them.
+        // Scrolling does not pass the bounds, and is not pushed by them.
         let (low, high) = self.scroll_range(scroll.speed);
         course.clamp(low, high);
         let to = clamp_point(from + way, low, high);
         *position = if to.is_finite() { to } else { from };
     }
 
-    /// How far a steady scroll may go: to the edge ahead of it, on the axes on which it goes.
+    /// The range of a steady scroll: up to the edge ahead of it, on the axes on which it scrolls.
     fn scroll_range(&self, speed: DVec2) -> (DVec2, DVec2) {
         let range = self.framing.range_before(self.barrier_of_following().as_ref());
         let (low, high) = (range.min + self.framing.offset, range.max + self.framing.offset);
@@ -162,7 +162,7 @@ impl Camera {
         (DVec2::new(low_x, low_y), DVec2::new(high_x, high_y))
     }
 
-    /// A goal that stands, shaped and bounded: the focus that the camera is heading for.
+    /// Returns the focus for a goal at rest, shaped and bounded.
     pub(super) fn shaped_goal(&self) -> DVec2 {
         let mut memory = self.state.goal.memory;
         let mut course = Course::<ROOMY>::straight(memory.goal, memory.goal);
@@ -171,11 +171,11 @@ impl Camera {
         course.end()
     }
 
-    /// Begins anew where the goal is: a cut also takes a travelling rail back to its start.
+    /// Restarts the shapes at the current goal. A cut also returns a moving rail to its start.
     pub(super) fn begin_shapes(&mut self) {
         let (range, offset) = (self.framing.range, self.framing.offset);
         let memory = &mut self.state.goal.memory;
-        // A scroll begins where the view can be.
+        // Scrolling begins within the range of the view.
         memory.scroll = range.nearest(memory.goal - offset) + offset;
         memory.rail = match &self.settings.rail {
             Some(rail) if rail.speed.is_none() => self.rail.nearest(memory.goal),
@@ -183,7 +183,7 @@ impl Camera {
         };
     }
 
-    /// Looks at the subject at once: goal and want are one, and all memories are cleared.
+    /// Looks at the subject at once: the goal is at the wanted position, and all memories are cleared.
     pub(super) fn cut_goal(&mut self, subject: &Subject) {
         let (follow, lens) = (&self.framing.follow, &self.framing.lens);
         let want = lens.screen_aligned(subject.position + follow.offset);
@@ -195,7 +195,7 @@ impl Camera {
 
     // In the air.
 
-    /// A subject that is told to be in the air was so from the step's start on.
+    /// Counts a subject that is reported in the air as in the air from the start of the step.
     #[inline]
     pub(super) fn take_off(&mut self, in_air: bool, from: Option<DVec2>) {
         let holds = self.settings.follow.airborne == Airborne::Hold;
@@ -203,13 +203,13 @@ impl Camera {
             return;
         }
         self.state.goal.memory.air = Air::Held;
-        // One that is beyond its leash already is not held at all.
+        // A subject that is beyond its leash already is not held.
         if from.is_some_and(|from| self.leaves_leash_in_air(from)) {
             self.state.goal.memory.air = Air::Loose;
         }
     }
 
-    /// The fraction of a leg at which a subject whose height is held turns on its way up or down.
+    /// The fraction of a leg at which a subject with a held height reverses its vertical movement.
     #[inline]
     pub(super) fn apex(&self, stride: &Stride) -> Option<f64> {
         if self.state.goal.memory.air != Air::Held {
@@ -221,7 +221,7 @@ impl Camera {
         (before * after < 0.0 && apex > 1e-3 && apex < 1.0 - 1e-3).then_some(apex)
     }
 
-    /// It lands at the end of the step: a held view is framed anew. Returns whether it was held.
+    /// Counts the subject as landed at the end of the step and frames a held view again. Returns whether it was held.
     pub(super) fn land(&mut self, in_air: bool, position: DVec2) -> bool {
         let memory = &mut self.state.goal.memory;
         if in_air || memory.air == Air::Grounded {
@@ -239,7 +239,7 @@ impl Camera {
         held
     }
 
-    /// Whether a subject whose height is held has left its leash upwards or downwards.
+    /// Whether a subject with a held height has left its leash vertically.
     #[inline]
     pub(super) fn leaves_leash_in_air(&self, subject: DVec2) -> bool {
         if self.state.goal.memory.air != Air::Held {
@@ -250,7 +250,7 @@ impl Camera {
         let focus = lens.screen_aligned(self.state.motion.focus.position);
         let subject = lens.screen_aligned(subject);
         let held = leash.clamp(focus, subject, follow.anchor, self.framing.view).y;
-        // One that is on its edge has not left it.
+        // A subject exactly on the edge has not left the leash.
         (held - focus.y).abs() > ROUNDING
     }
 }
@@ -267,7 +267,7 @@ mod tests {
     use crate::units::rect::Rect;
 
     proptest! {
-        /// On a leg that needs no bend, the short course is the long one, to the bit.
+        /// On a leg without a bend, the short course and the long one give exactly the same result.
         #[test]
         fn a_short_course_is_a_long_one(ways in prop::collection::vec((-9.0..9.0_f64, -9.0..9.0_f64), 60)) {
             let mut settings = Settings::default();

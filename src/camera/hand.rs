@@ -1,4 +1,4 @@
-//! What a hand has of the view.
+//! The hand that controls the view.
 
 use glam::{DVec2, Vec2};
 
@@ -31,7 +31,7 @@ impl Grip {
     }
 }
 
-/// Which hand is on the view.
+/// The kind of hand that controls the view.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) enum Hand {

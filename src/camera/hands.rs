@@ -1,4 +1,4 @@
-//! Moving the view by hand: dragging, keys, the screen's edge.
+//! Moving the view by hand: dragging, keys, the edge of the screen.
 
 use glam::{DVec2, Vec2};
 
@@ -13,10 +13,10 @@ use crate::units::rect::Rect;
 use super::Camera;
 use super::state::{GoalMemory, HandCommand, Pending, Timing};
 
-/// The fraction of a zoom about a point that is left when the point is let go of.
+/// The remaining fraction of a zoom about a point at which the point is released.
 const ALL_BUT_REACHED: f64 = 0.01;
 
-/// The fraction of the way from the anchor to the screen's edge at which the subject takes the view back
+/// The fraction of the distance from the anchor to the edge of the screen at which the subject takes the view back
 /// from a zoom about a point.
 const NEAR_EDGE: f64 = 0.9;
 
@@ -103,7 +103,7 @@ impl Camera {
         }
     }
 
-    /// What the hand was told since the last frame.
+    /// Applies the hand commands since the last frame.
     pub(super) fn obey_hand(&mut self, told: &Pending) {
         if let Some(screen) = told.drag
             && let Hand::Grab(grip) = &mut self.state.motion.hand
@@ -147,14 +147,14 @@ impl Camera {
         );
     }
 
-    /// The view is in the hand, at rest.
+    /// Gives the view to the hand, at rest.
     pub(super) fn take_in_hand(&mut self, hand: Hand) {
         self.state.motion.held = self.focus();
         self.state.motion.transitions.clear();
         self.state.motion.hand = hand;
     }
 
-    /// The hand lets go: the view comes back to who is followed; otherwise where it is left is the new
+    /// Ends the hand's control. The view returns to the followed subject; without one, its current position is the new
     /// goal.
     pub(super) fn let_go(&mut self) {
         let hand = self.state.motion.hand;
@@ -183,7 +183,7 @@ impl Camera {
         });
     }
 
-    /// Following begins anew with a goal, and with nothing else known.
+    /// Restarts following with a goal and nothing else known.
     fn begin_at(&mut self, goal: DVec2) {
         self.forget_goal(goal);
         self.go_to_goal();
@@ -195,7 +195,7 @@ impl Camera {
         self.state.goal.track.forget();
     }
 
-    /// The focus where the hand has it, as far as the range lets it.
+    /// Moves the focus to the hand's position, within the range.
     #[inline]
     pub(super) fn hold(&mut self) {
         if self.state.motion.hand != Hand::Off {
@@ -219,13 +219,13 @@ impl Camera {
         }
     }
 
-    /// A view that no hand of the player's holds stays on its leash.
+    /// Whether the leash holds the view, although a hand other than the player's controls it.
     pub(super) fn is_leashed_in_hand(&self) -> bool {
         matches!(self.state.motion.hand, Hand::Pin(..) | Hand::Pause | Hand::Stay)
     }
 
-    /// A zoom about a point is over once it is all but reached, or the subject is near the screen's edge.
-    /// Where nobody is followed the point stays to the end.
+    /// Whether a zoom about a point is over: it is nearly complete, or the subject is near the edge of the screen.
+    /// Without a subject, the point is held to the end.
     pub(super) fn pin_is_over(&self) -> bool {
         let Hand::Pin(_, rest) = self.state.motion.hand else { return false };
         let zoom = &self.state.lens.zoom;

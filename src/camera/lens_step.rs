@@ -1,4 +1,4 @@
-//! The lens of a leg: zoom, rotation, the party's zoom and a cue's nudge, and what follows from them.
+//! The lens of a leg: zoom, rotation, the party's zoom and a cue's nudge, and what depends on them.
 
 use glam::{DVec2, DVec4};
 
@@ -16,7 +16,7 @@ use crate::units::course::Course;
 use crate::units::rect::Rect;
 use crate::units::window::WindowSize;
 
-/// What follows from settings, lens and bounds alone, worked out when these change.
+/// Values that depend only on settings, lens and bounds, computed when these change.
 #[derive(Clone, Copy, Debug)]
 pub(super) struct Framing {
     /// Following as the zones have it.
@@ -100,7 +100,7 @@ impl Framing {
     }
 }
 
-/// Bounds whose edges are let out while they come into force.
+/// Bounds that are widened while they come into force.
 fn let_out(bounds: Bounds, limits: &LimitsState) -> Bounds {
     if limits.edges.is_empty() {
         return bounds;
@@ -111,8 +111,7 @@ fn let_out(bounds: Bounds, limits: &LimitsState) -> Bounds {
     Bounds { rect, ..bounds }
 }
 
-/// The smallest zoom that may be shown: that fills the bounds, if it is to, and leaves the ratchet's line
-/// where it is.
+/// The smallest zoom that may be shown: one that fills the bounds, if required, and that keeps the ratchet's line.
 fn least_zoom(
     settings: &Settings,
     bounds: Option<&Bounds>,
@@ -122,7 +121,7 @@ fn least_zoom(
     let Some(Bounds { rect, .. }) = bounds else { return 0.0 };
     let fill = if settings.zoom.fill_bounds { plain.zoom_to_fill(rect) } else { 0.0 };
     let line = limits.barrier.as_ref().map_or(0.0, |barrier| barrier.least_zoom(rect, plain));
-    // A world all but used up is no reason to come ever closer.
+    // When the world is nearly used up, the view must not zoom in without end.
     line.min(settings.zoom.range.max).max(fill)
 }
 
@@ -133,7 +132,7 @@ fn own_zoom(settings: &Settings, state: &CameraState) -> f64 {
     party.unwrap_or_else(|| state.lens.zoom.zoom(whole))
 }
 
-/// The zoom that is shown where all but changes under way and a nudge ask for `zoom`.
+/// The shown zoom if the sources ask for `zoom`, including changes under way and a nudge.
 fn shown(settings: &Settings, lens: &LensState, zoom: f64, least: f64) -> f64 {
     let mut zoom = zoom;
     if !lens.transitions.is_empty() {
@@ -150,7 +149,7 @@ fn shown(settings: &Settings, lens: &LensState, zoom: f64, least: f64) -> f64 {
 }
 
 impl Camera {
-    /// Whether zoom, rotation, bounds or the party's zoom are on their way.
+    /// Whether zoom, rotation, bounds or the party's zoom are changing.
     #[inline]
     pub(super) fn lens_moves(&self) -> bool {
         let state = &self.state;
@@ -162,7 +161,7 @@ impl Camera {
             || !state.goal.party.is_idle()
     }
 
-    /// Zoom, rotation, nudge and bounds go on for some seconds.
+    /// Moves zoom, rotation, nudge and bounds by some seconds.
     pub(super) fn move_lens(&mut self, seconds: f64) {
         let size = self.framing.lens.size().as_dvec2();
         let LensState { zoom, rotation, nudge, transitions } = &mut self.state.lens;
@@ -181,7 +180,7 @@ impl Camera {
         self.framing = Framing::new(&self.settings, self.zones(), &self.state, self.window, &lens);
     }
 
-    /// The lens has changed at once: the view is held to what that allows.
+    /// Limits the view again after a sudden change of the lens.
     pub(super) fn refresh(&mut self) {
         self.refresh_framing();
         self.limit(self.subject_now());

@@ -1,4 +1,4 @@
-//! The limits of a leg: the leash, then the one allowed range of the view's centre.
+//! The limits of a leg: the leash, then the allowed range of the view's centre.
 
 use glam::DVec2;
 
@@ -15,8 +15,8 @@ use super::changes::Standing;
 use super::lens_step::Framing;
 
 impl Camera {
-    /// Holds following, the hand and the picture where they may be at the end of a leg; `subject` is the
-    /// followed one, with its velocity.
+    /// Limits following, the hand and the picture at the end of a leg. `subject` is the followed one, with its
+    /// velocity.
     #[inline]
     pub(super) fn limit(&mut self, subject: Option<Standing>) {
         self.limit_following(subject);
@@ -25,7 +25,7 @@ impl Camera {
         self.advance_barrier();
     }
 
-    /// The focus of following: the leash first, then the range.
+    /// Limits the focus of following: first by the leash, then by the range.
     #[inline]
     pub(super) fn limit_following(&mut self, subject: Option<Standing>) {
         if let Some((subject, velocity)) = subject {
@@ -35,14 +35,14 @@ impl Camera {
         self.stay_in_range();
     }
 
-    /// Whether bounds or a ratchet leave anything out.
+    /// Whether bounds or a ratchet exclude anything.
     #[inline]
     pub(super) fn is_bounded(&self) -> bool {
         self.framing.bounds.is_some() || self.state.limits.barrier.is_some()
     }
 
-    /// Whether leash or ratchet would have had a say within the leg that ended here: then it has to be
-    /// gone in small steps.
+    /// Whether leash or ratchet would have acted within the leg that ended here. The leg must then be run in small
+    /// steps.
     #[inline]
     pub(super) fn is_limited(&self, stride: Option<&Stride>, before: &Moving) -> bool {
         if self.framing.follow.leash.is_none() && self.state.limits.barrier.is_none() {
@@ -51,7 +51,7 @@ impl Camera {
         self.goes_back(before) || stride.is_some_and(|stride| self.is_led(stride))
     }
 
-    /// Whether the leash takes the view along, as far as the allowed range lets it.
+    /// Whether the leash pulls the view along, within the allowed range.
     fn is_led(&self, stride: &Stride) -> bool {
         let Some(held) = self.leashed(stride.to, stride.velocity[1]) else { return false };
         let led = self.range().nearest(self.centre_of(held.position));
@@ -59,7 +59,7 @@ impl Camera {
         (led - still).abs().max_element() > ROUNDING
     }
 
-    /// Whether the view went back, or may have on its way, against its ratchet.
+    /// Whether the view moved back against its ratchet, or may have done so on the way.
     fn goes_back(&self, before: &Moving) -> bool {
         let Some(barrier) = &self.state.limits.barrier else { return false };
         let focus = &self.state.motion.focus;
@@ -70,7 +70,7 @@ impl Camera {
             || self.range().nearest(centre) != centre
     }
 
-    /// Following never leaves the leash.
+    /// Keeps following on the leash.
     #[inline]
     fn stay_on_leash(&mut self, subject: DVec2, velocity: DVec2) {
         if self.framing.follow.leash.is_none() {
@@ -84,20 +84,20 @@ impl Camera {
         self.state.motion.focus = held.unwrap_or(self.state.motion.focus);
     }
 
-    /// Whether what is shown is just where following is.
+    /// Whether the picture is exactly where following is.
     #[inline]
     fn shows_following(&self) -> bool {
         self.state.motion.hand == Hand::Off && self.state.motion.transitions.is_empty()
     }
 
-    /// At a change the picture's leash is let out to the present distance.
+    /// Lengthens the leash of the picture to the current distance, at a change.
     pub(super) fn let_leash_out(&mut self) {
         if let (Some(_), Some((subject, _))) = (self.framing.follow.leash, self.subject_now()) {
             self.state.limits.leash_slack = self.distance(subject, self.shown_focus());
         }
     }
 
-    /// From then on it only tightens; in a player's hand it is let out again.
+    /// Shortens that leash as the distance decreases; in a player's hand it lengthens again.
     #[inline]
     fn take_in_leash(&mut self, subject: Option<Standing>) {
         if self.shows_following() {
@@ -111,12 +111,12 @@ impl Camera {
         *slack = if let_out { now } else { now.min(*slack) };
     }
 
-    /// From a focus to the subject, per axis of the screen, in world units.
+    /// The distance from a focus to the subject, per axis of the screen, in world units.
     fn distance(&self, subject: DVec2, focus: DVec2) -> DVec2 {
         self.framing.lens.screen_aligned(subject - focus).abs()
     }
 
-    /// A focus that is shown and is not following's, on the leash as far as it is taken in.
+    /// A focus that is shown and is not that of following, on the leash at its current length.
     pub(super) fn leash_picture(&self, focus: DVec2) -> DVec2 {
         let follow = &self.framing.follow;
         let Some(leash) = follow.leash.filter(|_| !self.is_off_leash()) else { return focus };
@@ -133,7 +133,7 @@ impl Camera {
         lens.world_aligned(DVec2::new(pick(0), pick(1)))
     }
 
-    /// The focus as the leash pulls it, if it does; where it does, at the subject's speed.
+    /// The focus as pulled by the leash, moving at the subject's speed, or `None` if the leash does not pull.
     #[inline]
     pub(super) fn leashed(&self, subject: DVec2, velocity: DVec2) -> Option<Moving> {
         let follow = &self.framing.follow;
@@ -157,7 +157,7 @@ impl Camera {
         })
     }
 
-    /// The one allowed range, which always wins, for following.
+    /// Keeps following in the allowed range, which always wins.
     #[inline]
     fn stay_in_range(&mut self) {
         if !self.is_bounded() && self.state.goal.room.is_none() {
@@ -186,7 +186,7 @@ impl Camera {
         self.state.limits.barrier = edge.map(|edge| edge.after(self.state.limits.barrier));
     }
 
-    /// Where following may have the centre.
+    /// The allowed range of the centre for following.
     #[inline]
     pub(super) fn range(&self) -> Rect {
         if self.state.limits.barrier.is_none() && self.state.goal.room.is_none() {
@@ -195,15 +195,15 @@ impl Camera {
         self.within_room(self.framing.range_before(self.barrier_of_following().as_ref()))
     }
 
-    /// A part of a range that is inside the room, once the view has come there.
+    /// The part of a range that is inside the room, once the view has reached it.
     fn within_room(&self, range: Rect) -> Rect {
         let Some(room) = self.state.goal.room.filter(|room| room.arrived) else { return range };
         let own = self.room_range(&room);
         Rect { min: range.nearest(own.min), max: range.nearest(own.max) }
     }
 
-    /// Where the centre of the snapped picture may be: a ratchet's line, and a room with less than a pixel
-    /// to spare, have no say in fractions of one.
+    /// The allowed range of the snapped picture's centre. A ratchet's line, and a room with less than a pixel to
+    /// spare, do not limit fractions of a pixel.
     #[inline]
     pub(super) fn snapping_range(&self) -> Rect {
         if self.state.goal.room.is_none() || !self.shows_following() {
@@ -222,7 +222,7 @@ impl Camera {
         range
     }
 
-    /// The line that a ratcheted picture has left behind, as following meets it.
+    /// The line that a ratcheted picture has passed, as it limits following.
     #[inline]
     pub(super) fn barrier_of_following(&self) -> Option<Barrier> {
         let motion = &self.state.motion;
@@ -233,8 +233,8 @@ impl Camera {
         Some(self.barrier_before(barrier, motion.focus.position))
     }
 
-    /// The line as what is shown with the changes under way meets it: farther back by as much as the
-    /// picture is ahead. Otherwise the picture would push its own source on.
+    /// The line as it limits the source while changes are under way: farther back by as much as the picture is ahead.
+    /// Otherwise the picture would push its own source.
     #[inline]
     pub(super) fn barrier_before(&self, barrier: Barrier, source: DVec2) -> Barrier {
         let transitions = &self.state.motion.transitions;
@@ -243,12 +243,12 @@ impl Camera {
         }
         let Framing { half, offset, .. } = &self.framing;
         let axis = usize::from(barrier.is_across_y());
-        // By how much the picture goes with its source: less than all of it in a change that is eased.
+        // The fraction of the source's movement that the picture makes, which is below 1 in an eased change.
         let shown = transitions.shown(source)[axis];
         let share = transitions.shown(source + 1.0)[axis] - shown;
         let line = barrier.centre_at(*half) + offset[axis];
         let way = source[axis] + (line - shown) / share.max(1e-6) - line;
-        // An eased change starts beyond the line: with its source at the line it stays there.
+        // An eased change may start beyond the line. With its source at the line, it stays there.
         let needless = share < 1.0 - 1e-9 && barrier.is_onwards(way);
         if needless { barrier } else { barrier.moved_by(way) }
     }
@@ -290,7 +290,7 @@ impl Camera {
         }
     }
 
-    /// The edge of the allowed range that the view stands at on an axis.
+    /// The edge of the allowed range at which the view is, on an axis.
     fn edge_on(&self, axis: usize) -> Option<Decider> {
         let centre = self.centre()[axis];
         let at = |range: &Rect| centre == range.min[axis] || centre == range.max[axis];
@@ -304,14 +304,14 @@ impl Camera {
         room.filter(|room| at(&self.room_range(room))).map(|_| Decider::Room)
     }
 
-    /// Where the focus comes from: following, or the hand.
+    /// The source of the focus: following or the hand.
     #[inline]
     pub(super) fn source(&self) -> DVec2 {
         let motion = &self.state.motion;
         if motion.hand == Hand::Off { motion.focus.position } else { motion.held }
     }
 
-    /// The source and what is left of each change, before the limits.
+    /// The source plus the remaining difference of each change, before the limits.
     #[inline]
     fn shown_focus(&self) -> DVec2 {
         self.state.motion.transitions.shown(self.source())
@@ -323,7 +323,7 @@ impl Camera {
         if self.shows_following() { self.state.motion.focus.position } else { self.faded_focus() }
     }
 
-    /// The same in a hand, or while changes are under way.
+    /// The shown focus in a hand, or while changes are under way.
     #[cold]
     #[inline(never)]
     fn faded_focus(&self) -> DVec2 {
@@ -345,11 +345,11 @@ impl Camera {
         if !self.is_bounded() && self.state.goal.room.is_none() {
             return self.centre_of(self.focus());
         }
-        // The range once more: adding and taking the anchor away again may cost the last bit.
+        // Limits once more, because adding and subtracting the anchor may change the last bit.
         self.picture_range().nearest(self.centre_of(self.focus()))
     }
 
-    /// Where the picture may have its centre: on its way into a room it is not held to it.
+    /// The allowed range of the picture's centre. On its way into a room, the picture is not limited to it.
     #[inline]
     pub(super) fn picture_range(&self) -> Rect {
         if self.shows_following() {
@@ -359,5 +359,5 @@ impl Camera {
     }
 }
 
-/// World units by which a leash may pull without having pulled: the rounding of its own sums.
+/// A leash that pulls by less than this, in world units, has not pulled: it is rounding.
 pub(super) const ROUNDING: f64 = 1e-9;

@@ -1,5 +1,5 @@
-//! Runs the stages in the order of a frame: lens, goal, motion, limits, view. It holds what lasts from frame
-//! to frame and what the game and the player's hand tell the camera. It uses every other folder.
+//! Runs the stages in the order of a frame: lens, goal, motion, limits, view. Holds the state that lasts from frame to
+//! frame, and the commands from the game and the player's hand. It uses every other folder.
 
 mod arrivals;
 pub(crate) mod cameras;
@@ -73,7 +73,7 @@ pub struct Camera {
     window: WindowSize,
     state: CameraState,
     layers: Vec<Layer>,
-    // What follows from the above, kept so that it is not worked out in every frame.
+    // Derived values, which are kept so that they are not computed in every frame.
     framing: Framing,
     rail: RailTrack,
     near: Near,
@@ -81,13 +81,13 @@ pub struct Camera {
     motion: Motion,
     ahead: HalfLifeStep,
     zooming: HalfLifeStep,
-    /// The share of the present step in which a steady scroll goes on.
+    /// The fraction of the current step in which a steady scroll moves.
     scroll_share: f64,
-    /// Where the subject is in the midst of a step, if there is one.
+    /// The position of the subject within a step, if there is one.
     moment: Option<Option<Standing>>,
 }
 
-/// Which lures and which zones are near a place.
+/// The lures and zones near a position.
 #[derive(Clone, Debug, Default)]
 struct Near {
     lures: Nearby,
@@ -134,7 +134,7 @@ impl Camera {
         Ok(camera)
     }
 
-    /// Works out what follows from the settings alone.
+    /// Computes everything that depends only on the settings.
     fn derive(&mut self) {
         self.state.settings = self.settings.digest();
         self.layers = self.settings.laid_layers();
@@ -185,7 +185,7 @@ impl Camera {
         Ok(())
     }
 
-    /// Memory of what is replaced ends.
+    /// Clears the memory of settings that are replaced.
     fn replace_settings(&mut self, settings: Settings) {
         let old = core::mem::replace(&mut self.settings, settings);
         self.derive();
@@ -199,7 +199,7 @@ impl Camera {
         if old.rail != self.settings.rail {
             self.begin_shapes();
         }
-        // Another level is there at once, and the change's own time is that of the way to it.
+        // A new level applies at once, and the change's own time fades the difference.
         if old.zoom.level != self.settings.zoom.level {
             self.state.lens.zoom = ZoomGlide::at(self.limited_zoom(self.settings.zoom.level));
         }

@@ -1,4 +1,4 @@
-//! The camera's own picture of itself, as plain geometry.
+//! The camera's overlay, as plain geometry.
 
 use glam::{DVec2, Vec2};
 
@@ -86,10 +86,10 @@ pub struct Overlay {
     marks: List<Mark, MOST>,
 }
 
-/// Marks of an overlay, at most.
+/// The maximum number of marks in an overlay.
 const MOST: usize = 20;
 
-/// What of a camera its overlay shows.
+/// The parts of a camera that its overlay shows.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Shown {
     pub view: View,
@@ -157,12 +157,12 @@ impl Overlay {
         self.add(Mark::new(MarkKind::Zone, zone.corners()));
     }
 
-    /// Adds a lure that pulls at a goal.
+    /// Adds a lure that pulls a goal.
     pub(crate) fn add_lure(&mut self, goal: DVec2, lure: DVec2) {
         self.add(Mark::new(MarkKind::Lure, [goal, lure]));
     }
 
-    /// Where there is room; the last ones are left out.
+    /// Adds a mark if there is room for it.
     fn add(&mut self, mark: Mark) {
         self.marks.push(mark);
     }

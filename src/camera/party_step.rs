@@ -1,4 +1,4 @@
-//! A party through a leg and at the end of a step: it moves along the legs as one subject does.
+//! A party in a leg and at the end of a step. It moves along the legs as one subject does.
 
 use glam::DVec2;
 
@@ -10,8 +10,8 @@ use super::Camera;
 use super::arrivals::{Arrival, Kind};
 
 impl Camera {
-    /// The way of the subject, or of the party, through a leg, and where the leg ends: earlier, where a
-    /// party crosses a line.
+    /// The path of the subject or the party through a leg, and the end of the leg, which is earlier if a party crosses
+    /// a line.
     pub(super) fn stride_of_leg(
         &mut self,
         arrival: &Arrival<'_>,
@@ -41,7 +41,7 @@ impl Camera {
         (self.move_party(arrival, &part(end)), end)
     }
 
-    /// Who joins and who leaves, faded; the subject that stands for them all.
+    /// Updates the members with a fade, and returns the subject that represents them.
     pub(super) fn settle_party(&mut self, arrival: &Arrival<'_>) -> Option<Subject> {
         let next = self.next_party(arrival);
         let fades = arrival.party.is_some()
@@ -56,7 +56,7 @@ impl Camera {
         self.point_of_party(arrival)
     }
 
-    /// The party with the end of this step.
+    /// The party at the end of this step.
     pub(super) fn next_party(&self, arrival: &Arrival<'_>) -> PartyMemory {
         let mut party = self.state.goal.party;
         let Some(subjects) = arrival.party else {
@@ -73,7 +73,7 @@ impl Camera {
         party
     }
 
-    /// What is known of one alone is known of the party's point.
+    /// The subject that represents the party, with everything that is known of a single followed one.
     pub(super) fn point_of_party(&self, arrival: &Arrival<'_>) -> Option<Subject> {
         match arrival.party? {
             [only] if !self.state.goal.party.is_several() => {
@@ -87,12 +87,12 @@ impl Camera {
         }
     }
 
-    /// Where a party is, for rooms and zones: what these change does not change it.
+    /// The position of a party for rooms and zones, which does not change when these change.
     pub(super) fn middle_of_party(&self) -> Option<DVec2> {
         self.state.goal.party.middle(&self.framing.lens)
     }
 
-    /// The party's point is where it is now; it keeps no more than that in mind.
+    /// Moves the subject to the party's point. Nothing else is remembered of it.
     pub(super) fn stand_for_party(&mut self) {
         let point = self.party_point();
         if let Some(point) = point.filter(|point| self.state.goal.track.last() != Some(*point)) {
@@ -100,12 +100,12 @@ impl Camera {
         }
     }
 
-    /// The point that stands for the party as it is.
+    /// The point that represents the party now.
     fn party_point(&self) -> Option<DVec2> {
         self.state.goal.party.point(&self.party_frame())
     }
 
-    /// Who has changed its weight may have moved the point at once.
+    /// Follows the point, which jumps if a member changes its weight.
     pub(super) fn follow_party(&mut self, point: DVec2) {
         if self.state.goal.track.last() != Some(point) {
             self.state.goal.track.jump(point);
@@ -113,7 +113,7 @@ impl Camera {
         }
     }
 
-    /// The party's way through a leg; nobody looks ahead for it.
+    /// Moves the party through a leg. A party has no look-ahead.
     fn move_party(&mut self, arrival: &Arrival<'_>, part: &Part) -> Option<Stride> {
         let from = self.state.goal.track.last();
         let to = self.advance_party(arrival.party?, part)?;
@@ -147,14 +147,14 @@ impl Camera {
         arrival.party.is_some() && self.state.goal.party.is_several()
     }
 
-    /// Who has come too far away within a leg is let go of, and who is back is taken back.
+    /// Drops members that have moved too far away within a leg, and takes back those that returned.
     pub(super) fn reconsider_party(&mut self) {
         if let Some(next) = self.state.goal.party.reconsidered(&self.party_frame()) {
             self.change_party(next);
         }
     }
 
-    /// Others are framed from now on: the picture comes to them in its own time.
+    /// Frames other members from now on. The picture reaches them in its own time.
     fn change_party(&mut self, next: PartyMemory) {
         let fade = self.settings.party.fade;
         self.change_following(fade, |camera| {

@@ -1,4 +1,4 @@
-//! What depends on where the subject is: rooms and zones, entered at the moment a line is crossed.
+//! Rooms and zones, which depend on the subject's position and change at the moment when it crosses a line.
 
 use glam::DVec2;
 
@@ -27,8 +27,7 @@ impl Camera {
         Zones { all: &self.settings.zones, nearby: &self.near.zones }
     }
 
-    /// The next moment after `done` and before `end`, as fractions of the step, at which the subject
-    /// crosses a line.
+    /// The next moment after `done` and before `end`, as fractions of the step, at which the subject crosses a line.
     pub(super) fn next_line(&self, arrival: &Arrival<'_>, done: f64, end: f64) -> Option<f64> {
         let stride = arrival.stride()?;
         let line = |first: f64, last: f64| {
@@ -36,13 +35,13 @@ impl Camera {
             Some((first + (last - first) * at + AFTER).min(1.0))
         };
         let near = line(done, end)?;
-        // The way may be bowed: close by, it is all but straight.
+        // The path may be curved, but close by it is nearly straight.
         let reach = 0.1 * (end - done);
         let fine = line((near - reach).max(done), (near + reach).min(end));
         Some(fine.unwrap_or(near)).filter(|at| *at < end)
     }
 
-    /// The first crossing on a straight way, as a fraction of it.
+    /// The first crossing on a straight path, as a fraction of it.
     pub(super) fn crossing(&self, from: DVec2, to: DVec2) -> Option<f64> {
         if from == to {
             return None;
@@ -54,7 +53,7 @@ impl Camera {
         room.into_iter().chain(zone).reduce(f64::min).filter(|at| *at < 1.0)
     }
 
-    /// What says something else where the subject is at this fraction of the step.
+    /// Updates rooms and zones for the subject at this fraction of the step.
     pub(super) fn pass_lines(&mut self, arrival: &Arrival<'_>, fraction: f64) {
         if !self.has_places() {
             return;
@@ -62,7 +61,7 @@ impl Camera {
         let position = if arrival.together {
             self.middle_of_party()
         } else {
-            // Just past it, where it has still to go: a line that it stands on is left at once.
+            // Just ahead of it, in its direction: a line that it stands on is left at once.
             arrival.position_at(if fraction < 1.0 { fraction + AFTER } else { fraction })
         };
         if let Some(position) = position {
@@ -70,7 +69,7 @@ impl Camera {
         }
     }
 
-    /// The subject is here now.
+    /// Updates rooms and zones for the subject at this position.
     pub(super) fn pass_lines_at(&mut self, position: DVec2) {
         if let Some(rooms) = &self.settings.rooms {
             let next = match self.state.goal.room {
@@ -93,14 +92,14 @@ impl Camera {
         }
     }
 
-    /// The same after a cut, when nothing blends or slides.
+    /// Does the same after a cut, without fades and slides.
     pub(super) fn enter_places(&mut self, position: DVec2) {
         let room = self.settings.rooms.as_ref().and_then(|rooms| rooms.first(position));
         self.state.goal.room = room.map(|room| RoomMemory::new(room, true));
         self.state.goal.zones_at = Some(position);
     }
 
-    /// With a slide the picture comes to the next room in its time; without, smoothing takes it there.
+    /// Changes the room. With a slide, the picture takes its time; without one, smoothing moves it.
     fn change_room(&mut self, room: Rect) {
         let slide = self.settings.rooms.as_ref().and_then(|rooms| rooms.slide);
         let next = |arrived| Some(RoomMemory::new(room, arrived));
@@ -112,7 +111,7 @@ impl Camera {
         }
     }
 
-    /// Once the view has come to its room it is held inside.
+    /// Limits the view to its room once it has reached it.
     pub(super) fn arrive_in_room(&mut self) {
         let Some(room) = self.state.goal.room.filter(|room| !room.arrived) else { return };
         let centre = self.centre_of(self.state.motion.focus.position);
@@ -122,12 +121,12 @@ impl Camera {
         }
     }
 
-    /// Where the view's centre may be in a room.
+    /// The allowed range of the view's centre in a room.
     pub(super) fn room_range(&self, room: &RoomMemory) -> Rect {
         Bounds::new(room.rect()).centre_range(&self.framing.lens)
     }
 
-    /// Whether the subject may be anywhere on the screen: then no leash holds it.
+    /// Whether the subject may be anywhere on the screen, so that no leash holds it.
     pub(super) fn is_off_leash(&self) -> bool {
         let settings = &self.settings;
         settings.rooms.is_some()

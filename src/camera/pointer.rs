@@ -1,6 +1,6 @@
-//! Hands on with a pointer, at the position that the window reports.
+//! Control with a pointer, at positions in the window.
 //!
-//! A window position has a type of its own, [`WindowPoint`], so it can't be passed for a screen position.
+//! A window position has its own type, [`WindowPoint`], so it can't be confused with a screen position.
 
 use crate::camera::Camera;
 use crate::units::window::WindowPoint;

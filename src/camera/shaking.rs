@@ -1,4 +1,4 @@
-//! Impacts: cues, shakes, and what they do to the view, never to the camera.
+//! Impacts: cues and shakes, which change the view and never the camera.
 
 use alloc::string::ToString;
 
@@ -36,7 +36,7 @@ impl Camera {
         if !(call.strength > 0.0 && call.strength.is_finite()) {
             return;
         }
-        // All of a cue is as old as the call says.
+        // Every part of a cue is as old as the call says.
         let age = usable_seconds(call.age);
         if let Some(shake) = cue.shake {
             let source =
@@ -140,7 +140,7 @@ impl Camera {
         self.state.shakes.is_alive()
     }
 
-    /// The view as the shakes move it.
+    /// Returns the view with the shakes.
     pub(super) fn shaken(&self, steady: View) -> View {
         let settings = &self.settings.shake;
         let offset = self.state.shakes.offset(settings, steady.centre());
@@ -153,19 +153,19 @@ impl Camera {
         }
     }
 
-    /// E. The shaken view held within the bounds widened by the overscan, its roll cut to what fits.
+    /// Keeps the shaken view within the bounds widened by the overscan, and limits its rotation to what fits.
     fn kept_inside(&self, steady: &View, moved: View, bounds: &Rect) -> View {
         let lens = steady.lens();
         let overscan = self.settings.shake.overscan / lens.scale();
         let area = Rect { min: bounds.min - overscan, max: bounds.max + overscan };
-        // What the steady view shows beyond that is not the shake's doing.
+        // What the view without shake shows beyond that is not caused by the shake.
         let area = area.joined(&steady.visible_world());
         let roll = fitting_roll(lens, moved.shake().roll, &area);
         steady.shaken(ShakeOffset { roll, ..moved.shake() }).kept_inside(&Bounds::new(area))
     }
 }
 
-/// The largest part of a roll at which the view still fits into the area.
+/// The greatest part of a rotation at which the view still fits into the area.
 fn fitting_roll(lens: &Lens, roll: f64, area: &Rect) -> f64 {
     let fits = |fraction: f64| {
         let half = lens.with_rotation(lens.rotation() + roll * fraction).half_extents();

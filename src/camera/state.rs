@@ -1,4 +1,4 @@
-//! What lasts from frame to frame, grouped as a frame is.
+//! The state that lasts from frame to frame, in the groups of a frame.
 
 use core::fmt;
 
@@ -30,12 +30,12 @@ use crate::units::rect::Rect;
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[cfg_attr(feature = "serde", serde(deny_unknown_fields))]
 pub struct CameraState {
-    /// Of the settings that it was made under.
+    /// The digest of the settings that it was made with.
     #[cfg_attr(feature = "serde", serde(with = "crate::units::number::bits"))]
     pub(super) settings: u64,
-    /// Seconds since the first frame.
+    /// The time since the first frame, in seconds.
     pub(super) time: f64,
-    /// How often the view was put somewhere else at once.
+    /// The number of cuts.
     pub(super) cuts: u32,
     pub(super) lens: LensState,
     pub(super) goal: GoalState,
@@ -45,7 +45,7 @@ pub struct CameraState {
     pub(super) pending: Pending,
 }
 
-/// How large the world appears, and how that changes.
+/// The scale of the world, and its changes.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct LensState {
@@ -57,7 +57,7 @@ pub(super) struct LensState {
     pub transitions: Transitions<f64>,
 }
 
-/// A short change of the zoom that has begun.
+/// A short change of the zoom under way.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Nudge {
@@ -92,7 +92,7 @@ pub(super) struct GoalState {
     pub zones_at: Option<DVec2>,
 }
 
-/// What a leg of the step changes in the goal, small enough to be copied before each.
+/// The part of the goal that a leg changes, small enough to be copied before each leg.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct GoalMemory {
@@ -118,7 +118,7 @@ pub(super) enum Air {
     Loose,
 }
 
-/// How the camera gets to its goal.
+/// How the camera moves to its goal.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct MotionState {
@@ -149,7 +149,7 @@ pub(super) struct LimitsState {
     pub on_leash: [bool; 2],
 }
 
-/// What the game asked for since the last frame, one slot a kind: it takes effect at the end of the next.
+/// The commands since the last frame, one slot for each kind. They take effect at the end of the next frame.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Pending {
@@ -170,7 +170,7 @@ pub(super) struct Pending {
     pub pan: DVec2,
 }
 
-/// How long a change takes, and how it spends its time.
+/// The duration and the easing of a change.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Timing {
@@ -192,7 +192,7 @@ pub(super) struct NewBounds {
     pub seconds: f64,
 }
 
-/// What a hand does.
+/// The command of a hand.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) enum HandCommand {
@@ -228,7 +228,7 @@ impl fmt::Display for StateError {
 impl core::error::Error for StateError {}
 
 impl CameraState {
-    /// Looking at the middle of the bounds, or at the world's origin, and waiting for a subject.
+    /// Looks at the middle of the bounds, or at the world's origin, without a subject.
     pub(super) fn new(settings: &Settings) -> Self {
         let focus = settings.bounds.map_or(DVec2::ZERO, |bounds| bounds.rect.centre());
         let zoom = ZoomGlide::at(settings.zoom.level);

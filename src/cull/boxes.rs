@@ -1,4 +1,4 @@
-//! Many sprites, asked one after the other.
+//! Visible sprites among many, tested one after the other.
 
 use alloc::vec::Vec;
 use core::ops::Range;
@@ -34,7 +34,7 @@ pub struct Boxes {
     max_y: Vec<f32>,
 }
 
-/// Boxes that are asked for at once.
+/// The number of boxes that are tested together.
 const BLOCK: usize = 32;
 
 impl Boxes {
@@ -102,7 +102,7 @@ impl Boxes {
         let [max_x, max_y, less_x, less_y] = across.to_array();
         for first in (0..self.len()).step_by(BLOCK) {
             let block = first..(first + BLOCK).min(self.len());
-            // Most blocks end here, after loops without branches; of most, `y` is not even read.
+            // Most blocks end here, after loops without branches. For most of them, `y` is not even read.
             let (x, y) =
                 (axis(&self.min_x, &self.max_x, &block), axis(&self.min_y, &self.max_y, &block));
             let mut beside = [true; BLOCK];
@@ -114,7 +114,7 @@ impl Boxes {
         }
     }
 
-    /// The same, one by one.
+    /// Tests a block box by box.
     fn seen_of(&self, block: Range<usize>, across: Vec4, sight: &Sight, found: &mut Vec<u32>) {
         for at in block {
             let (min_x, min_y) = (self.min_x[at], self.min_y[at]);
@@ -126,13 +126,12 @@ impl Boxes {
     }
 }
 
-/// The stretches of a block of boxes along an axis.
+/// The intervals of a block of boxes along an axis.
 fn axis<'a>(min: &'a [f32], max: &'a [f32], block: &Range<usize>) -> (&'a [f32], &'a [f32]) {
     (&min[block.clone()], &max[block.clone()])
 }
 
-/// Keeps those of a block's boxes whose stretch along an axis reaches into `low..high`; answers
-/// whether any is left.
+/// Keeps the boxes of a block whose interval along an axis overlaps `low..high`. Returns whether any is left.
 #[inline]
 fn keep_overlapping(
     kept: &mut [bool; BLOCK],
@@ -148,8 +147,8 @@ fn keep_overlapping(
     any
 }
 
-/// A box in `f32` that is never smaller than the rectangle it was made of: its smallest coordinates, and its
-/// largest ones negated, so that all four are rounded down and compared alike.
+/// A box in `f32` that is never smaller than its rectangle. It holds the smallest coordinates and the negated largest
+/// ones, so that all four are rounded down and compared in the same way.
 #[derive(Clone, Copy, Debug, Default)]
 pub(crate) struct OutwardBox(pub [f32; 4]);
 
@@ -158,7 +157,7 @@ impl OutwardBox {
     pub fn of(rect: &Rect) -> Self {
         let Rect { min, max } = rect;
         let (min_x, min_y) = (round_down(min.x), round_down(min.y));
-        // Put together before it is written: one write, not four.
+        // Combined before it is written: one write instead of four.
         Self(Vec4::new(min_x, min_y, round_down(-max.x), round_down(-max.y)).to_array())
     }
 
@@ -187,7 +186,7 @@ impl OutwardBox {
 #[inline]
 fn round_down(value: f64) -> f32 {
     let near = value as f32;
-    // Which of the two can't be foreseen: both are worked out, and one is picked without a branch.
+    // The choice can't be predicted, so both are computed and one is selected without a branch.
     let bits = near.to_bits();
     let below = if near > 0.0 { bits.wrapping_sub(1) } else { bits.wrapping_add(1) };
     let below = if bits == 0 { (-f32::from_bits(1)).to_bits() } else { below };

@@ -42,11 +42,11 @@ pub struct Chunks {
     keep: f64,
     ahead: f64,
     loaded: Block,
-    /// The last view's centre, and its time.
+    /// The last view's centre and its time.
     last: Option<(DVec2, f64)>,
 }
 
-/// Views that a look ahead goes, at most.
+/// The greatest distance to look ahead, in views.
 const MOST_AHEAD: f64 = 4.0;
 
 /// A chunk of a grid. The map's top left chunk, as seen on the screen, is column 0 and row 0.
@@ -144,14 +144,14 @@ impl Chunks {
         (axis(0, chunk.column), axis(1, chunk.row))
     }
 
-    /// The tiles that should be there, per axis.
+    /// The tiles that should be loaded, per axis.
     fn needed(&self, view: &View) -> [Span; 2] {
         let sight = view.sight().bounding();
         let way = self.way(view);
         let area =
             Rect { min: sight.min + way.min(DVec2::ZERO), max: sight.max + way.max(DVec2::ZERO) };
         let lattice = self.grid.lattice(view);
-        // On the screen's axes the top comes first, whichever way y runs.
+        // Along the axes of the screen the top comes first, for both directions of y.
         let (one, other) = (lattice.cell(area.min), lattice.cell(area.max));
         let (low, high) = (one.min(other), one.max(other));
         let beyond = |which: usize| {
@@ -167,7 +167,7 @@ impl Chunks {
         [beyond(0), beyond(1)]
     }
 
-    /// How far the view goes within the look ahead.
+    /// The movement of the view within the look-ahead time.
     fn way(&self, view: &View) -> DVec2 {
         let Some((centre, time)) = self.last else { return DVec2::ZERO };
         let (moved, seconds) = (view.steady().centre() - centre, view.time() - time);
@@ -204,7 +204,7 @@ impl ChunkChange {
     }
 }
 
-/// Numbers from `first` to before `end`.
+/// Numbers from `first` to just before `end`.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 struct Span {
     first: i64,
@@ -216,8 +216,8 @@ impl Span {
         self.first >= self.end
     }
 
-    /// The parts of it that another does not hold, where numbers that are `lap` apart are the same: at most
-    /// two, since neither is longer than a lap. All lies between them that both hold.
+    /// Returns the parts that another span does not contain, where numbers that differ by `lap` are the same. There
+    /// are at most two, because no span is longer than a lap. Everything that both contain lies between them.
     fn without(self, other: Self, lap: Option<i64>) -> [Self; 2] {
         let within = |number: i64| number.clamp(self.first, self.end);
         let part =
@@ -228,18 +228,18 @@ impl Span {
         let Some(lap) = lap else {
             return [part(self.first, other.first), part(other.end, self.end)];
         };
-        // As it begins for the first time within this one, and as it ended the time before.
+        // As it begins for the first time within this span, and as it ended the time before.
         let first = self.first + (other.first - self.first).rem_euclid(lap);
         let end = first + (other.end - other.first);
         [part(end - lap, first), part(end, self.end)]
     }
 }
 
-/// A rectangle of chunks; where the grid is wrapped, counted on around it.
+/// A rectangle of chunks. In a grid that wraps, its numbers continue beyond the edge.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 struct Block {
     axes: [Span; 2],
-    /// Chunks once around, per axis, where the grid is wrapped.
+    /// The number of chunks in a lap, per axis, in a grid that wraps.
     laps: [Option<i64>; 2],
 }
 
@@ -249,11 +249,11 @@ impl Block {
         self.cross(rows, [columns, Span::default()])
     }
 
-    /// The chunks that another block does not hold, row by row.
+    /// Returns the chunks that another block does not contain, row by row.
     fn without(self, other: &Self) -> impl Iterator<Item = Chunk> {
         let [columns, rows] = self.axes;
         let whole = [columns, Span::default()];
-        // Where the other has the row too, only the columns that it has not.
+        // If the other block contains the row too, only the columns that it does not contain.
         let part = columns.without(other.axes[0], self.laps[0]);
         let [above, below] = rows.without(other.axes[1], self.laps[1]);
         let both = |first: i64, end: i64| self.cross(Span { first, end }, part);
@@ -263,7 +263,7 @@ impl Block {
             .chain(self.cross(below, whole))
     }
 
-    /// The chunks in these rows and in these two parts of the columns, row by row.
+    /// Returns the chunks in these rows and in these two parts of the columns, row by row.
     fn cross(self, rows: Span, columns: [Span; 2]) -> impl Iterator<Item = Chunk> {
         let none = columns.iter().all(|span| span.is_empty());
         let end = if none { rows.first } else { rows.end };
@@ -284,14 +284,14 @@ impl Block {
 /// The tiles along an axis, in chunks.
 #[derive(Clone, Copy, Debug)]
 struct Cells {
-    /// Tiles in a chunk.
+    /// The number of tiles in a chunk.
     chunk: i64,
-    /// Tiles in the map, and whether it is wrapped; none where it is unbounded.
+    /// The number of tiles in the map, and whether it wraps. `None` if it is unbounded.
     count: Option<(i64, bool)>,
 }
 
 impl Cells {
-    /// Chunks once around a wrapped map.
+    /// The number of chunks in a lap of a map that wraps.
     fn lap(self) -> Option<i64> {
         self.count.filter(|(_, wrapped)| *wrapped).map(|(count, _)| self.chunks_in(count))
     }
@@ -300,7 +300,7 @@ impl Cells {
         (tiles + self.chunk - 1) / self.chunk
     }
 
-    /// The tiles that there are, of those that are wanted.
+    /// The wanted tiles that exist.
     fn clamped(self, span: Span) -> Span {
         match self.count {
             Some((count, false)) => {
@@ -311,7 +311,7 @@ impl Cells {
         }
     }
 
-    /// The chunks that hold these tiles, counted on around a wrapped map.
+    /// The chunks that contain these tiles. In a map that wraps, their numbers continue beyond the edge.
     fn chunks(self, tiles: Span) -> Span {
         let of = |tile: i64| match self.count {
             Some((count, true)) if count > 0 => {
@@ -326,7 +326,7 @@ impl Cells {
         Span { first: of(tiles.first), end: of(tiles.end - 1) + 1 }
     }
 
-    /// What stays of `loaded` within `wide`, grown to hold all that is `needed`.
+    /// The part of `loaded` within `wide`, grown to contain everything in `needed`.
     fn kept(self, loaded: Span, needed: Span, wide: Span) -> Span {
         let loaded = self.nearest_lap(loaded, needed);
         let apart = loaded.is_empty() || loaded.end < wide.first || loaded.first > wide.end;
@@ -338,14 +338,14 @@ impl Cells {
         self.once_around(Span { first, end })
     }
 
-    /// The same chunks of a wrapped map, counted so as to be nearest to what is needed.
+    /// The same chunks of a map that wraps, in the lap that is nearest to the needed ones.
     fn nearest_lap(self, loaded: Span, needed: Span) -> Span {
         let Some(lap) = self.lap().filter(|lap| *lap > 0) else { return loaded };
         let laps = (needed.first - loaded.first + lap / 2).div_euclid(lap);
         Span { first: loaded.first + laps * lap, end: loaded.end + laps * lap }
     }
 
-    /// Each chunk of a wrapped map at most once.
+    /// Each chunk of a map that wraps at most once.
     fn once_around(self, span: Span) -> Span {
         match self.lap() {
             Some(lap) => Span { end: span.end.min(span.first + lap), ..span },
@@ -354,16 +354,17 @@ impl Cells {
     }
 }
 
-/// A view so small beside its distance from the map's corner, both in tiles, that rounding may hide the tile it is in.
+/// A view smaller than this fraction of its distance from the map's corner, both in tiles: rounding may hide the tile
+/// that it is in.
 const BLURRED: f64 = 1e-12;
 
-/// A span of tiles widened on both sides.
+/// A span of tiles, widened on both sides.
 fn widened(span: Span, tiles: f64) -> Span {
     let tiles = ceil_to_i64(tiles);
     Span { first: span.first - tiles, end: span.end + tiles }
 }
 
-/// Held to numbers that can still be added up.
+/// Limits a number so that it can still be added.
 fn near(tile: i64) -> i64 {
     tile.clamp(-FARTHEST, FARTHEST)
 }

@@ -1,4 +1,4 @@
-//! The copies in sight of a picture that repeats.
+//! The visible copies of a picture that repeats.
 
 use glam::DVec2;
 
@@ -68,11 +68,11 @@ pub struct PictureCopy {
 pub struct Copies {
     window: CellWindow,
     row: i64,
-    /// The columns that are left of the row.
+    /// The columns that remain in the row.
     left: (i64, i64),
 }
 
-/// Columns and rows that are listed, at most.
+/// The maximum number of columns and rows in the list.
 const MOST: i64 = 4096;
 
 /// The last of many.

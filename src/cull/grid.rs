@@ -192,10 +192,10 @@ impl Grid {
         Rect { min: self.origin, max: self.origin + self.size.as_dvec2() * self.tile }
     }
 
-    /// Its cells as a view has them.
+    /// The cells of the grid in a view.
     pub(crate) fn lattice(&self, view: &View) -> Lattice {
         let rect = self.rect();
-        // The map's first row is at the top of the screen: at the largest y where y runs up.
+        // The first row of the map is at the top of the screen, at the largest y if y points up.
         let top = if view.lens().y_axis() == YAxis::Down { rect.min.y } else { rect.max.y };
         let mut lattice = Lattice::new(view, DVec2::new(rect.min.x, top), self.tile);
         let Overhang { left, right, up, down } = self.overhang;
@@ -213,7 +213,7 @@ impl Grid {
         lattice
     }
 
-    /// Tiles of the map along an axis, and whether it is wrapped there; none where it is unbounded.
+    /// The number of tiles of the map along an axis, and whether it wraps there. `None` if it is unbounded.
     pub(crate) fn map_length(&self, axis: usize) -> Option<(i64, bool)> {
         let edge = if axis == 0 { self.edges.x } else { self.edges.y };
         let empty = self.size.min_element() == 0;
@@ -223,7 +223,7 @@ impl Grid {
         }
     }
 
-    /// Tiles from where the map's slice begins anew, along a row; none where it does not.
+    /// The number of tiles in a row after which the map's slice starts again, or `None`.
     #[inline]
     pub(crate) fn lap(&self) -> Option<i64> {
         (self.edges.x == GridEdge::Wrapped).then(|| i64::from(self.size.x.max(1)))
@@ -242,7 +242,7 @@ impl Grid {
     #[must_use]
     pub fn tile_rect(&self, column: impl Into<i64>, row: impl Into<i64>, y_axis: YAxis) -> Rect {
         let (column, row) = (column.into() as f64, row.into() as f64);
-        // The first row is the top one: the farthest from the origin where y runs up.
+        // The first row is the top one, which is the farthest from the origin if y points up.
         let row = if y_axis == YAxis::Down { row } else { f64::from(self.size.y) - 1.0 - row };
         let corner = self.origin + DVec2::new(column, row) * self.tile;
         Rect { min: corner, max: corner + self.tile }
@@ -277,7 +277,7 @@ impl Grid {
         let (first, last) = cells
             .map(|cell| (cell, cell))
             .reduce(|all, one| (all.0.min(one.0), all.1.max(one.1)))?;
-        // The first row is the top one: the farthest from the origin where y runs up.
+        // The first row is the top one, which is the farthest from the origin if y points up.
         let (top, bottom) = match y_axis {
             YAxis::Down => (first.y, last.y + 1),
             YAxis::Up => (self.size.y - last.y - 1, self.size.y - first.y),

@@ -1,4 +1,4 @@
-//! Equal cells across a view: the lines between them, and which of them an area touches.
+//! A lattice of equal cells across a view: its lines, and the cells that an area touches.
 
 use glam::{DVec2, Vec2};
 
@@ -7,12 +7,12 @@ use crate::units::maths::{FARTHEST, ceil_to_i64, floor_to_i64, round_to_i64};
 use crate::units::rect::ScreenRect;
 use crate::view::view::View;
 
-/// Equal cells in rows and columns, the first at a corner that is the top left one on the screen.
+/// Equal cells in rows and columns. The first one is at the corner that is the top left one on the screen.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Lattice {
     pub x: AxisCells,
     pub y: AxisCells,
-    /// +1 where the world's `y` runs down, −1 where it runs up.
+    /// +1 if the world's `y` points down, −1 if it points up.
     y_sign: f64,
 }
 
@@ -49,14 +49,14 @@ impl Lattice {
     }
 }
 
-/// The cells along one axis: line `i` is at `(start + i·step)·scale` screen pixels, and cell `i`
-/// lies between the lines `i` and `i + 1`.
+/// The cells along one axis. Line `i` is at `(start + i·step)·scale` screen pixels, and cell `i` lies between the
+/// lines `i` and `i + 1`.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct AxisCells {
     pub start: f64,
     pub step: f64,
     scale: f64,
-    /// Cells to a screen pixel.
+    /// Cells per screen pixel.
     per_pixel: f64,
     /// How far the picture of a cell reaches beyond it, in cells: before its first line, and past
     /// its last. Below 0 where it does not fill its cell.
@@ -96,8 +96,8 @@ impl AxisCells {
         self.limited(floor_to_i64(low - self.past), ceil_to_i64(high + self.before))
     }
 
-    /// The first cell for which `is_past` holds, near `guess`: the sum that guessed it may have
-    /// rounded, the lines themselves decide.
+    /// The first cell near `guess` for which `is_past` holds. The sum behind the guess may be rounded, so the lines
+    /// decide.
     #[inline]
     fn settled(&self, guess: i64, is_past: impl Fn(i64) -> bool) -> i64 {
         let mut cell = guess.clamp(-FARTHEST, FARTHEST);
@@ -120,36 +120,36 @@ impl AxisCells {
     }
 }
 
-/// What a canvas shows of a lattice: the window of rows and columns, and for a turned view the
-/// span of each row.
+/// The part of a lattice that a canvas shows: the range of rows and columns, and for a rotated view the range of each
+/// row.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct CellWindow {
     pub lattice: Lattice,
     pub columns: (i64, i64),
     pub rows: (i64, i64),
-    /// The canvas' corner as it is drawn, and whether what is drawn is on whole pixels.
+    /// The corner of the canvas as drawn, and whether drawing uses whole pixels.
     corner: DVec2,
     snapped: bool,
     turned: Option<Turned>,
 }
 
-/// What a turned view has besides.
+/// Additional values of a rotated view.
 #[derive(Clone, Copy, Debug)]
 struct Turned {
     view: View,
-    /// The canvas' corners in cells, in order around it.
+    /// The corners of the canvas in cells, in order around it.
     outline: [DVec2; 4],
 }
 
 impl Turned {
-    /// What being at this world coordinate adds to a place, in world units along the screen's axes from the
+    /// The contribution of this world coordinate to a position, in world units along the axes of the screen from its
     /// middle.
     #[inline]
     fn share(&self, axis: usize, world: f64) -> DVec2 {
         self.view.lens().world_axes()[axis] * (world - self.view.centre()[axis])
     }
 
-    /// The place on the canvas to which two such shares add up.
+    /// The position on the canvas for the sum of two contributions.
     #[inline]
     fn place(&self, across: DVec2, down: DVec2) -> Vec2 {
         let middle = self.view.lens().size().as_dvec2() / 2.0;
@@ -157,10 +157,10 @@ impl Turned {
     }
 }
 
-/// Two lines of rows: what all cells between them have in common.
+/// Two lines of rows: everything that the cells between them have in common.
 ///
-/// In an upright view where they are on the canvas; in a turned one the least and the most that they add to a
-/// place.
+/// In an upright view, their positions on the canvas. In a rotated one, the smallest and the largest contribution to a
+/// position.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct RowLines {
     low: DVec2,
@@ -257,21 +257,21 @@ impl CellWindow {
     }
 }
 
-/// The canvas' corners, in order around it, in cells.
+/// The corners of the canvas, in order around it, in cells.
 fn outline(view: &View, lattice: &Lattice) -> [DVec2; 4] {
     let (low, size) = (view.canvas_corner(), view.canvas_size().as_dvec2());
     [(0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0)]
         .map(|corner| lattice.cell(view.lens().to_world_axes(low + size * DVec2::from(corner))))
 }
 
-/// The least and the largest of some numbers.
+/// The smallest and the largest of some numbers.
 fn span(values: [f64; 4]) -> (f64, f64) {
     values.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), value| {
         (low.min(*value), high.max(*value))
     })
 }
 
-/// How far a convex outline reaches along `x` within the band `top < y < bottom`.
+/// The range of a convex outline along `x` within the band `top < y < bottom`.
 fn band_span(corners: &[DVec2; 4], top: f64, bottom: f64) -> Option<(f64, f64)> {
     let (mut low, mut high) = (f64::INFINITY, f64::NEG_INFINITY);
     for index in 0..4 {

@@ -1,4 +1,4 @@
-//! Which point of a sprite its position is.
+//! The point of a sprite that its position refers to.
 
 use glam::DVec2;
 

@@ -1,4 +1,4 @@
-//! The part in sight of one large picture.
+//! The visible part of one large picture.
 
 use core::ops::Range;
 

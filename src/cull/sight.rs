@@ -1,4 +1,4 @@
-//! What of the world can be seen: the question of every sprite.
+//! The visible part of the world, and whether a sprite is in it.
 
 use glam::DVec2;
 
@@ -26,9 +26,9 @@ use crate::view::view::View;
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Sight {
     centre: DVec2,
-    /// Half of its size along the screen's axes, in world units.
+    /// Half of its size along the axes of the screen, in world units.
     half: DVec2,
-    /// The screen's right and down as directions of the world.
+    /// The right and down directions of the screen, as directions of the world.
     right: DVec2,
     down: DVec2,
     bounding: Rect,
@@ -93,8 +93,7 @@ impl Sight {
         self.bounding
     }
 
-    /// Whether the view is rotated, so that the corners of [`bounding`](Self::bounding) are not
-    /// seen.
+    /// Whether the view is rotated, so that the corners of [`bounding`](Self::bounding) are not visible.
     #[inline]
     pub(crate) fn is_turned(&self) -> bool {
         self.turned
@@ -108,7 +107,7 @@ impl Sight {
         self.bounding.overlaps(rect) && (!self.turned || self.reaches(rect))
     }
 
-    /// Two turned boxes that overlap in both boxes' axes overlap: here the screen's axes.
+    /// Two rotated boxes overlap if they overlap along the axes of both. This tests the axes of the screen.
     #[inline]
     fn reaches(&self, rect: &Rect) -> bool {
         if !rect.is_finite() {
@@ -148,7 +147,7 @@ impl Sight {
         along.cmpge(-self.half).all() && along.cmplt(self.half).all()
     }
 
-    /// From the middle to a point, along the screen's axes, in world units.
+    /// The offset from the middle to a point, along the axes of the screen, in world units.
     #[inline]
     fn along_screen(&self, point: DVec2) -> DVec2 {
         let apart = point - self.centre;

@@ -1,4 +1,4 @@
-//! A million sprites, found by where they are.
+//! Finds the visible ones of a million sprites by their positions.
 
 use alloc::vec::Vec;
 
@@ -41,71 +41,71 @@ pub struct SpriteGrid {
     corner: DVec2,
     tiers: Vec<Tier>,
     cells: Vec<Cell>,
-    /// Runs of slots, one to each cell that holds sprites; between them runs that are free.
+    /// Runs of slots, one for each cell with sprites, and free runs between them.
     slots: Vec<Slot>,
     /// The first free run of each length.
     free_runs: [u32; 32],
-    /// Where each sprite is.
+    /// The place of each sprite.
     positions: Vec<Place>,
     free_number: u32,
     count: usize,
 }
 
-/// A grid of cells of one size.
+/// A grid of cells of the same size.
 #[derive(Clone, Copy, Debug)]
 struct Tier {
-    /// World units along a cell's side, and cells along a world unit.
+    /// The side of a cell in world units, and the number of cells per world unit.
     side: f64,
     per_side: f64,
     size: UVec2,
-    /// Its cells: the first, and one past the last.
+    /// The cells of the tier: the first, and one past the last.
     first: usize,
     end: usize,
-    /// How many sprites it holds.
+    /// The number of sprites.
     count: usize,
-    /// How far a sprite reaches beyond its middle, at most: of all it has held since it was empty.
+    /// The greatest reach of a sprite beyond its middle, of all sprites since the tier was empty.
     reach: f64,
 }
 
-/// The run of slots that holds a cell's sprites.
+/// The run of slots that contains a cell's sprites.
 #[derive(Clone, Copy, Debug, Default)]
 struct Cell {
     start: u32,
     count: u32,
-    /// Slots in the run.
+    /// The number of slots in the run.
     room: u32,
 }
 
 #[derive(Clone, Copy, Debug, Default)]
 struct Slot {
     sprite: OutwardBox,
-    /// Its number; in the first slot of a free run, where the next free run of its kind begins.
+    /// The number of the sprite. In the first slot of a free run, the start of the next free run of its length.
     number: u32,
 }
 
-/// Where a sprite belongs.
+/// The tier and cell in which a sprite belongs.
 #[derive(Clone, Copy, Debug)]
 struct Home {
     tier: usize,
     cell: u32,
-    /// How far it reaches beyond its middle.
+    /// The reach of the sprite beyond its middle.
     reach: f64,
 }
 
 #[derive(Clone, Copy, Debug)]
 struct Place {
-    /// `NONE` where there is no sprite of this number.
+    /// `NONE` if there is no sprite with this number.
     cell: u32,
-    /// Which of the cell's sprites it is; without a sprite the next free number.
+    /// The index among the cell's sprites. Without a sprite, the next free number.
     index: u32,
 }
 
 const NONE: u32 = u32::MAX;
 
-/// Slots of the shortest run that is made for a cell that grows; each longer kind has twice as many.
+/// The number of slots in the shortest run for a cell that grows. Each longer kind has twice as many.
 const LEAST: u32 = 4;
 
-/// Cells of the finest tier, at most.
+/// The maximum number of cells in the finest tier.
 const MOST_CELLS: f64 = 4_194_304.0;
 
 impl SpriteGrid {
@@ -149,8 +149,8 @@ impl SpriteGrid {
     #[must_use]
     pub fn of(area: &Rect, side: f64, sprites: &[Rect]) -> Self {
         let mut grid = Self::new(area, side);
-        // Sprites are sorted by their cells, counted first. Counts and starts are apart from the cells, small
-        // enough to stay in the processor's cache.
+        // Sprites are sorted by their cells, by counting first. Counts and starts are separate from the cells, to fit
+        // into the processor's cache.
         let placed = |sprite: &Rect| {
             let home = grid.home_of(sprite);
             grid.tiers[home.tier].add(&home);
@@ -173,7 +173,7 @@ impl SpriteGrid {
         grid
     }
 
-    /// Gives each cell a run of slots for so many sprites, one after the other; answers where the runs start.
+    /// Gives each cell a run of slots for its number of sprites, one after the other. Returns where the runs start.
     fn lay_runs(&mut self, counts: Vec<u32>) -> Vec<u32> {
         let mut starts = counts;
         let mut start = 0;
@@ -185,7 +185,7 @@ impl SpriteGrid {
         starts
     }
 
-    /// Cells of the given side, of twice the side, and so on up to one.
+    /// Adds tiers with cells of this side, of twice this side, and so on up to a single cell.
     fn lay_tiers(&mut self, mut size: UVec2, mut side: f64) {
         let mut first = 0;
         loop {
@@ -348,8 +348,7 @@ impl SpriteGrid {
         }
     }
 
-    /// Adds what a batch looks for among the sprites of neighbouring cells. Where their runs lie one after the
-    /// other they are gone through at once.
+    /// Adds the results of a batch from neighbouring cells. If their runs are adjacent, they are read at once.
     #[inline]
     fn add_row(&self, cells: &[Cell], batch: &mut Batch, found: &mut Vec<u32>) {
         let mut run = 0..0;
@@ -369,10 +368,10 @@ impl SpriteGrid {
         sight.sees(&slot.sprite.rect())
     }
 
-    /// The cell of a sprite's middle, in the finest tier whose cells are larger than it.
+    /// The cell of a sprite's middle, in the finest tier whose cells are larger than the sprite.
     #[inline]
     fn home_of(&self, sprite: &Rect) -> Home {
-        // A little larger, so that rounding can't carry it beyond the reach of a query.
+        // Slightly larger, so that rounding can't move it beyond the reach of a query.
         let size = sprite.size().max_element() * (1.0 + 1e-3);
         let last = self.tiers.len() - 1;
         let fits = |tier: &Tier| size <= tier.side;
@@ -395,7 +394,7 @@ impl SpriteGrid {
         *count += 1;
     }
 
-    /// The cell's last sprite takes the place of the one that goes.
+    /// Removes a sprite. The last sprite of the cell takes its place.
     fn take(&mut self, Place { cell, index }: Place) {
         let run = &mut self.cells[cell as usize];
         run.count -= 1;
@@ -412,7 +411,7 @@ impl SpriteGrid {
         }
     }
 
-    /// Moves a full cell's sprites into a longer run.
+    /// Moves the sprites of a full cell to a longer run.
     fn lengthen(&mut self, cell: u32) {
         let full = self.cells[cell as usize];
         let kind = kind_beyond(full.room);
@@ -423,7 +422,7 @@ impl SpriteGrid {
         self.cells[cell as usize] = Cell { start, room: LEAST << kind, ..full };
     }
 
-    /// A run of a kind: one that is free, or a new one at the end.
+    /// Returns a run of a kind: a free one, or a new one at the end.
     fn free_run(&mut self, kind: u32) -> u32 {
         let free = &mut self.free_runs[kind as usize % 32];
         if *free != NONE {
@@ -436,7 +435,7 @@ impl SpriteGrid {
         start as u32
     }
 
-    /// Keeps a run for another cell; one that is too short for any is given up.
+    /// Keeps a run for another cell, unless it is too short.
     fn free(&mut self, run: Cell) {
         if let Some(kind) = kind_within(run.room) {
             let free = &mut self.free_runs[kind as usize % 32];
@@ -458,9 +457,9 @@ fn kind_within(slots: u32) -> Option<u32> {
     (slots / LEAST).checked_ilog2()
 }
 
-/// Numbers of sprites that reach into an area, on their way into a list, some at a time.
+/// Collects the numbers of sprites that reach into an area, in parts.
 struct Batch {
-    /// What lies across the area.
+    /// The area's limits.
     across: Vec4,
     numbers: [u32; Self::ROOM],
     count: usize,
@@ -468,15 +467,15 @@ struct Batch {
 
 impl Batch {
     const ROOM: usize = 64;
-    /// Slots that are looked at before there must be room again.
+    /// The number of slots that are read before there must be room again.
     const PART: usize = 32;
 
     fn new(across: Vec4) -> Self {
         Self { across, numbers: [0; Self::ROOM], count: 0 }
     }
 
-    /// Adds the numbers of those that reach into the area. Without a branch for each: whether a sprite
-    /// at the edge is in or out can't be foreseen.
+    /// Adds the numbers of the sprites that reach into the area. It has no branch for each sprite, because the result
+    /// at the edge of the area can't be predicted.
     #[inline]
     fn add(&mut self, slots: &[Slot], found: &mut Vec<u32>) {
         for part in slots.chunks(Self::PART) {
@@ -497,7 +496,7 @@ impl Batch {
 }
 
 impl Tier {
-    /// Holds one more.
+    /// Counts one more sprite.
     #[inline]
     fn add(&mut self, home: &Home) {
         if self.count == 0 {
@@ -512,15 +511,15 @@ impl Tier {
         self.reach = self.reach.max(home.reach);
     }
 
-    /// The cells in which the middle of a sprite may be that reaches into an area: the first and the last.
+    /// The cells that may contain the middle of a sprite which reaches into an area: the first and the last.
     fn cells_about(&self, area: &Rect, corner: DVec2) -> (UVec2, UVec2) {
         (self.cell(area.min - self.reach - corner), self.cell(area.max + self.reach - corner))
     }
 
-    /// The cell that holds a point, given from the area's corner; the nearest for points beyond it.
+    /// The cell that contains a point, given from the corner of the tier. For points outside, the nearest cell.
     #[inline]
     fn cell(&self, from_corner: DVec2) -> UVec2 {
-        // Conversion holds what is below 0, or no number, at 0.
+        // The conversion turns negative numbers and NaN into 0.
         let cell = from_corner * self.per_side;
         UVec2::new(cell.x as u32, cell.y as u32).min(self.size - 1)
     }

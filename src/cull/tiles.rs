@@ -1,4 +1,4 @@
-//! Which tiles of a grid are in view, and where each is drawn.
+//! The visible tiles of a grid, and where each is drawn.
 
 use core::ops::Range;
 
@@ -111,7 +111,7 @@ impl Tiles {
 struct Rows<'a> {
     tiles: &'a Tiles,
     next_row: i64,
-    /// The columns that are left of the row before `next_row`.
+    /// The columns that remain in the row before `next_row`.
     left: (i64, i64),
 }
 

@@ -1,4 +1,4 @@
-//! A part of the screen in which the subject moves freely.
+//! A zone of the screen in which the subject moves without moving the view.
 
 use glam::DVec2;
 
@@ -62,7 +62,7 @@ impl Deadzone {
         clamp_point(goal, low, high)
     }
 
-    /// The same for a course that wants to be somewhere else at every moment of a step.
+    /// Does the same for a course whose wanted position moves during a step.
     #[inline]
     pub(crate) fn drag<const N: usize>(
         &self,
@@ -73,7 +73,7 @@ impl Deadzone {
     ) {
         let (ahead, behind) =
             if axis == 0 { (self.left, self.right) } else { (self.top, self.bottom) };
-        // Without a zone the goal is what is wanted.
+        // Without a zone the goal is the wanted position.
         if ahead > 0.0 || behind > 0.0 {
             course.drag(axis, goal, behind * view[axis], ahead * view[axis]);
         }

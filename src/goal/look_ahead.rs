@@ -1,4 +1,4 @@
-//! Showing more of what lies ahead of the subject.
+//! Showing more of what is ahead of the subject.
 
 use glam::DVec2;
 
@@ -66,15 +66,15 @@ impl Default for LookAhead {
     }
 }
 
-/// What is remembered of looking ahead, along the screen's axes in world units.
+/// The memory of look-ahead, along the axes of the screen, in world units.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct LookMemory {
     /// How far ahead the view is.
     pub ahead: DVec2,
-    /// The direction believed in on each axis: −1, 0 (none yet) or 1.
+    /// The accepted direction on each axis: −1, 0 (none yet) or 1.
     believed: DVec2,
-    /// How far the subject has come against that direction; with none, how far at all.
+    /// The distance that the subject has moved against that direction; without one, in either direction.
     against: DVec2,
 }
 
@@ -83,7 +83,7 @@ impl LookMemory {
         self.ahead.is_finite() && self.believed.is_finite() && self.against.is_finite()
     }
 
-    /// Where it is known not to change: nothing ahead, and a subject that stands.
+    /// Whether the memory can't change: nothing is ahead, and the subject stands.
     #[inline]
     fn is_still(&self, stride: &Stride) -> bool {
         self.ahead == DVec2::ZERO && stride.from == stride.to && stride.velocity == [DVec2::ZERO; 2]
@@ -91,8 +91,8 @@ impl LookMemory {
 }
 
 impl LookAhead {
-    /// Adds what lies ahead to a course that is still straight, all along the screen's axes. `view`
-    /// is the view's size in world units, `scale` screen pixels per world unit.
+    /// Adds look-ahead to a course that is still straight, along the axes of the screen. `view` is the size of the
+    /// view in world units, `scale` the number of screen pixels per world unit.
     #[inline]
     pub(crate) fn add<const N: usize>(
         &self,
@@ -115,7 +115,7 @@ impl LookAhead {
                 course.bend_at(bend);
             }
         }
-        // The way ahead bends all the time; long steps get a few straight pieces more.
+        // Look-ahead curves throughout the step; long steps get a few more straight pieces.
         let lives = if self.half_life > 0.0 { frame.seconds / self.half_life } else { 0.0 };
         let chords = (lives * 12.0).min(6.0) as u32 + 1;
         for chord in 1..chords {
@@ -140,13 +140,13 @@ impl LookAhead {
         memory.ahead = self.rest(ahead, stride, frame.scale);
     }
 
-    /// Nothing ahead of a subject that stands, once the rest can't be seen.
+    /// Sets the distance ahead of a standing subject to zero once it is no longer visible.
     fn rest(&self, ahead: DVec2, stride: &Stride, scale: f64) -> DVec2 {
         let unseen = (ahead * scale).abs().max_element() < REST_PIXELS;
         if unseen && stride.from == stride.to { DVec2::ZERO } else { ahead }
     }
 
-    /// How the speed towards the believed direction runs through the step on one axis.
+    /// The speed in the accepted direction during the step, on one axis.
     #[inline]
     fn pieces(&self, memory: &mut LookMemory, stride: &Stride, axis: usize) -> Pieces {
         let way = stride.to[axis] - stride.from[axis];
@@ -155,7 +155,7 @@ impl LookAhead {
         let against = memory.against[axis];
         let mut pieces =
             Pieces { velocity: [v0, v1], before: believed, after: believed, turn: 1.0 };
-        // With nothing believed yet, either way will do; `against` then has a sign.
+        // Without an accepted direction, either one is possible; `against` then has a sign.
         let sense = if believed == 0.0 { if way < 0.0 { 1.0 } else { -1.0 } } else { believed };
         let gone = if believed == 0.0 { against * -sense } else { against };
         let turned = gone - sense * way;
@@ -173,7 +173,7 @@ impl LookAhead {
     }
 }
 
-/// What looking ahead needs to know of a frame.
+/// The parts of a frame that look-ahead needs.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct LookFrame {
     pub seconds: f64,
@@ -181,13 +181,13 @@ pub(crate) struct LookFrame {
     pub scale: f64,
 }
 
-/// The speed on one axis, with its believed direction, through a step.
+/// The speed on one axis during a step, with its accepted directions.
 #[derive(Clone, Copy, Debug, Default)]
 struct Pieces {
     velocity: [f64; 2],
     before: f64,
     after: f64,
-    /// The fraction of the step at which `after` begins to be believed.
+    /// The fraction of the step at which `after` is accepted.
     turn: f64,
 }
 
@@ -197,7 +197,7 @@ impl Pieces {
         self.before != self.after || self.velocity[0] * self.velocity[1] < 0.0
     }
 
-    /// Where the speed bends: where the velocity passes 0, and where the turn is believed.
+    /// The fractions at which the speed bends: where the velocity passes 0, and where the turn is accepted.
     fn bends(&self) -> impl Iterator<Item = f64> {
         let [v0, v1] = self.velocity;
         let stops = (v0 * v1 < 0.0).then(|| v0 / (v0 - v1));
@@ -210,8 +210,7 @@ impl Pieces {
         if from > self.turn - 1e-9 { self.after } else { self.before }
     }
 
-    /// Believed direction times the speed in it at a fraction of the step, as seen from the piece that
-    /// begins at `from`.
+    /// The accepted direction times the speed in it, at a fraction of the step, for the piece that begins at `from`.
     #[inline]
     fn target(&self, at: f64, from: f64) -> f64 {
         let velocity = self.velocity[0] + (self.velocity[1] - self.velocity[0]) * at;

@@ -70,12 +70,12 @@ impl Lure {
         if all > 1.0 { goal + way / all } else { goal + way }
     }
 
-    /// The square around all that it reaches.
+    /// The square around everything within its radius.
     pub(crate) fn region(&self) -> Rect {
         Rect { min: self.at - self.radius, max: self.at + self.radius }
     }
 
-    /// Whether it pulls at a goal here.
+    /// Whether it pulls a goal here.
     pub(crate) fn reaches(&self, goal: DVec2) -> bool {
         self.at.distance_squared(goal) < self.radius * self.radius
     }

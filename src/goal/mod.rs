@@ -1,5 +1,5 @@
-//! Where the camera wants to look: the subject or a party, and what shapes the goal after it (look-ahead,
-//! deadzone, rooms, lures, a rail, steady scrolling). It uses `units` and `lens`.
+//! Where the camera looks: the subject or a party, and the stages that shape the goal (look-ahead, deadzone, rooms,
+//! lures, a rail, steady scrolling). It uses `units` and `lens`.
 
 pub(crate) mod deadzone;
 pub(crate) mod look_ahead;

@@ -71,32 +71,32 @@ impl Default for Party {
     }
 }
 
-/// Who is in the party, and how much.
+/// The members of the party and their weights.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct PartyMemory {
     members: List<Member, { PartyMemory::MOST }>,
-    /// The zoom that the party asks for, as a logarithm; none while there is no party.
+    /// The logarithm of the zoom that the party asks for, or `None` without a party.
     log_zoom: Option<f64>,
 }
 
-/// One of them.
+/// A member.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Member {
     id: u32,
     position: DVec2,
-    /// Its mean velocity in this step, and in the one before.
+    /// The mean velocity in this step and in the one before.
     velocity: Vec2,
     before: Vec2,
     /// Whether it has moved since it joined, so that its velocity is known.
     has_moved: bool,
-    /// Seconds for which it goes on with that velocity once it is not named any more.
+    /// The time for which it continues at that velocity after it is no longer named, in seconds.
     coasts: f32,
     weight: f64,
     margin: f64,
     rank: i32,
-    /// Too far away for now, and for how many seconds.
+    /// Whether it is too far away, and for how many seconds it has been.
     let_go: bool,
     gone: f32,
 }
@@ -111,7 +111,7 @@ pub(crate) struct Part {
 }
 
 impl Member {
-    /// Through a leg of its way; its velocity changes evenly, as it did between the last two steps.
+    /// Moves it through a leg. Its velocity changes linearly, as it did between the last two steps.
     fn move_towards(&mut self, to: DVec2, part: &Part) {
         let way = to - self.position;
         if part.leg >= part.rest {
@@ -130,7 +130,7 @@ impl Member {
     }
 }
 
-/// What the party needs to know of a frame.
+/// The parts of a frame that the party needs.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct PartyFrame {
     pub party: Party,
@@ -145,13 +145,13 @@ pub(crate) struct PartyFrame {
 }
 
 impl PartyFrame {
-    /// What is shown of a zoom that a party asks for.
+    /// The shown zoom for a zoom that a party asks for.
     fn shown(&self, zoom: f64) -> f64 {
         shown_zoom(zoom, self.whole)
     }
 }
 
-/// What is shown of a zoom that a party asks for: with whole-number zooms the next smaller one.
+/// The shown zoom for a zoom that a party asks for: with whole zooms, the next smaller one.
 pub(crate) fn shown_zoom(zoom: f64, whole: bool) -> f64 {
     if whole { libm::floor(zoom).max(1.0) } else { zoom }
 }
@@ -226,8 +226,7 @@ impl PartyMemory {
             if let Some(to) = to {
                 member.move_towards(to.position, part);
             } else {
-                // It leaves with the end of this step, and goes on until then: for no longer than
-                // twice its last step.
+                // It leaves at the end of this step and moves on until then, for at most twice its last step.
                 let coasts = part.leg.min(f64::from(member.coasts));
                 member.position += member.velocity.as_dvec2() * coasts;
                 member.coasts -= coasts as f32;
@@ -238,7 +237,7 @@ impl PartyMemory {
     /// Everybody goes on as they went at the end of the last step, for some seconds.
     pub fn coast(&mut self, seconds: f64) {
         for member in self.members.iter_mut() {
-            // From the middle of a step to its end the velocity changes as between two middles.
+            // From the middle of a step to its end, the velocity changes as between two middles.
             let pace = member.velocity + (member.velocity - member.before) * 0.5;
             member.position += pace.as_dvec2() * seconds;
         }
@@ -295,7 +294,7 @@ impl PartyMemory {
         let log_zoom = self.next_log_zoom(Some(&hull), frame, seconds);
         let zoom = frame.shown(log_zoom.map_or(frame.zoom, libm::exp));
         let half = self.half_space(frame, zoom);
-        // As little as needed; where it can't fit, its middle.
+        // As little as needed; if it does not fit, its middle.
         let (low, high) = (hull.max - half, hull.min + half);
         let middle = hull.centre();
         let axis = |axis: usize| {
@@ -387,20 +386,20 @@ impl PartyMemory {
         Some(next)
     }
 
-    /// Who is framed until now.
+    /// The members that are framed so far.
     fn framed(&self) -> Framed {
         let kept = self.members.iter().enumerate().filter(|(_, member)| is_kept(member));
         kept.fold(Framed::default(), |framed, (index, _)| framed.with(index))
     }
 
-    /// Who is to be framed.
+    /// The members to frame.
     fn who_fits(&self, frame: &PartyFrame) -> Framed {
         let half = self.half_space(frame, frame.shown(frame.party.zoom.min));
         let mut framed = self.framed();
         if framed.count() < self.members.len() {
             framed = self.take_back(framed, half, frame);
         }
-        // Away, the least important first, until the rest fits.
+        // Dropped, the least important first, until the rest fits.
         for _member in 1..self.members.len() {
             let hull = self.mean_and_hull(&frame.lens, |index| framed.holds(index));
             if framed.count() < 2
@@ -415,8 +414,8 @@ impl PartyMemory {
         framed
     }
 
-    /// Back, the most important first, if there is a tenth to spare beside those that matter as much; and not
-    /// before the picture has come to those who stayed.
+    /// Takes members back, the most important first, if a tenth of the space is left beside those of the same rank or
+    /// higher, and not before the picture has reached the remaining members.
     fn take_back(&self, mut framed: Framed, half: DVec2, frame: &PartyFrame) -> Framed {
         let fade = frame.party.fade as f32 * 0.999_999;
         for index in self.in_order(|member| member.let_go && member.gone >= fade) {
@@ -432,7 +431,7 @@ impl PartyMemory {
         framed
     }
 
-    /// Members that a condition holds for, the most important first.
+    /// The members for which a condition holds, the most important first.
     fn in_order(&self, holds: impl Fn(&Member) -> bool) -> [Option<usize>; Self::MOST] {
         let mut order = [None; Self::MOST];
         let mut count = 0;
@@ -445,19 +444,19 @@ impl PartyMemory {
         order
     }
 
-    /// Whether the member of an index is framed now.
+    /// Whether the member with an index is framed now.
     fn kept(&self) -> impl Fn(usize) -> bool {
         |index| is_kept(&self.members[index])
     }
 
-    /// The weighted mean of those who count, by their indices, and the rectangle around them with their margins, along the
-    /// screen's axes.
+    /// The weighted mean of the counted members, by their indices, and the rectangle around them with their margins,
+    /// along the axes of the screen.
     fn mean_and_hull(&self, lens: &Lens, counts: impl Fn(usize) -> bool) -> Option<(DVec2, Rect)> {
         let (mut sum, mut all) = (DVec2::ZERO, 0.0);
         let (mut min, mut max) = (DVec2::INFINITY, DVec2::NEG_INFINITY);
         for (_, member) in self.members.iter().enumerate().filter(|(index, _)| counts(*index)) {
             let position = lens.screen_aligned(member.position);
-            // One of no weight is framed, and has no say in where the middle is.
+            // A member without weight is framed, but does not move the middle.
             let weight = member.weight.max(1e-9);
             (sum, all) = (sum + position * weight, all + weight);
             (min, max) = (min.min(position - member.margin), max.max(position + member.margin));
@@ -469,7 +468,7 @@ impl PartyMemory {
         Some((mean, Rect { min: mean.min(min), max: mean.max(max) }))
     }
 
-    /// Half of the room around the anchor at a zoom: `(min(a, 1 − a) − deadzone side)·V`.
+    /// Half of the space around the anchor at a zoom: `(min(a, 1 − a) − deadzone side)·V`.
     fn half_space(&self, frame: &PartyFrame, zoom: f64) -> DVec2 {
         let anchor = frame.anchor.min(1.0 - frame.anchor);
         let zone = frame.deadzone;
@@ -477,7 +476,7 @@ impl PartyMemory {
         (anchor - side).max(DVec2::splat(0.01)) * frame.lens.view_size() / zoom
     }
 
-    /// Towards the zoom at which the rectangle fits: its logarithm after some seconds.
+    /// The logarithm of the zoom after some seconds, on its way to the zoom at which the rectangle fits.
     fn next_log_zoom(
         &self,
         hull: Option<&Rect>,
@@ -506,7 +505,7 @@ impl PartyMemory {
     }
 }
 
-/// Members of a party, a bit for each.
+/// A set of party members, one bit for each.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 struct Framed(u32);
 
@@ -533,14 +532,14 @@ fn is_kept(member: &Member) -> bool {
     !member.let_go
 }
 
-/// The subject of this number: its own, or its index in the list. Most are where they were last: there it is
-/// looked for first.
+/// The subject with this id, which is its own or its index in the list. Most subjects keep their index, so that index
+/// is tried first.
 fn with_id(subjects: &[Subject], id: u32, first: usize) -> Option<&Subject> {
     let is_it = |index: usize, subject: &Subject| subject.id.unwrap_or(index as u32) == id;
     find_from(first, subjects, is_it).map(|index| &subjects[index])
 }
 
-/// The index of an item for which `is_it` holds: `first`, if it is that one, else the first of all.
+/// The index of an item for which `is_it` holds: `first` if possible, else the first of all.
 fn find_from<T>(first: usize, items: &[T], is_it: impl Fn(usize, &T) -> bool) -> Option<usize> {
     let here = items.get(first).is_some_and(|item| is_it(first, item));
     if here {
@@ -549,9 +548,9 @@ fn find_from<T>(first: usize, items: &[T], is_it: impl Fn(usize, &T) -> bool) ->
     items.iter().enumerate().position(|(index, item)| is_it(index, item))
 }
 
-/// The velocity of a way, as far as it tells one.
+/// The velocity of a movement, or `None` if it can't be computed.
 fn velocity(way: DVec2, seconds: f64) -> Option<Vec2> {
-    // So that what is made of several of them is a number, too.
+    // So that sums of several velocities are finite, too.
     const FASTEST: Vec2 = Vec2::splat(1e30);
     let velocity = (way / seconds).as_vec2();
     Some(velocity).filter(|velocity| seconds > 0.0 && velocity.abs().cmple(FASTEST).all())

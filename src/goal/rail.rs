@@ -1,4 +1,4 @@
-//! A line that the view travels along.
+//! A line along which the view moves.
 
 use alloc::vec::Vec;
 
@@ -45,17 +45,17 @@ settings!(Rail {
         .measured("world units/s").from(-1e6, 1e6).usual_from(-200.0, 200.0).optional();
 });
 
-/// A rail with the arc length at each of its corners, so that a position on it is one number: the
-/// distance from its start.
+/// A rail with the arc length at each of its corners. A position on it is a single number, the distance from its
+/// start.
 #[derive(Clone, Debug, Default)]
 pub(crate) struct RailTrack {
     points: Vec<DVec2>,
-    /// From the start to each corner; as many as there are points.
+    /// The distance from the start to each corner, one for each point.
     lengths: Vec<f64>,
     speed: Option<f64>,
 }
 
-/// Leaps and corners that a step may meet on each straight piece of the goal's way.
+/// The maximum number of jumps and corners on each straight piece of the goal's path in a step.
 const MOST_TURNS: usize = 12;
 
 impl RailTrack {
@@ -73,7 +73,7 @@ impl RailTrack {
         self.points.len().saturating_sub(2)
     }
 
-    /// The piece between two corners that a position is on, and its fraction of it.
+    /// The piece between two corners that contains a position, and the fraction of that piece.
     fn place(&self, arc: f64) -> (usize, f64) {
         let piece = self.lengths.partition_point(|length| *length <= arc).saturating_sub(1);
         let piece = piece.min(self.last_piece());
@@ -103,7 +103,7 @@ impl RailTrack {
         [self.points[piece], self.points[piece + 1]]
     }
 
-    /// Where along a piece, as a fraction of it, a point's projection lies; not clamped.
+    /// The projection of a point onto a piece, as an unclamped fraction of the piece.
     fn along(&self, piece: usize, point: DVec2) -> f64 {
         let (from, way) = (self.points[piece], self.points[piece + 1] - self.points[piece]);
         let length = way.length_squared();
@@ -156,7 +156,7 @@ impl RailTrack {
         }
     }
 
-    /// Travels by itself: the course goes from corner to corner.
+    /// Moves by itself: the course goes from corner to corner.
     fn travel<const N: usize>(&self, course: &mut Course<N>, arc: &mut f64, way: f64) {
         let (from, end) = (*arc, self.lengths[self.lengths.len() - 1]);
         let to = (from + way).clamp(0.0, end);
@@ -164,7 +164,7 @@ impl RailTrack {
         for corner in self.corners_between(from, to) {
             course.bend_at_point((corner - from) / way, self.point(corner));
         }
-        // Stopped at an end of the rail before the step is over.
+        // It stopped at an end of the rail before the step was over.
         if to != from + way {
             course.bend_at_point((to - from) / way, self.point(to));
         }
@@ -179,26 +179,26 @@ impl RailTrack {
         self.lengths[first..end].iter().copied()
     }
 
-    /// The subject takes it along.
+    /// Follows the subject.
     fn lead<const N: usize>(&self, course: &mut Course<N>, arc: &mut f64) {
         let first = course.knots()[0].point;
         *arc = self.nearest_from(*arc, first);
         course.rebuild(self.point(*arc), |from, to, push| self.lead_piece(from, to, arc, push));
     }
 
-    /// One straight piece of the goal's way: straight on the rail but for corners and leaps.
+    /// Follows one straight piece of the goal's path. On the rail it is straight except at corners and jumps.
     fn lead_piece(&self, from: Knot, to: Knot, arc: &mut f64, push: &mut dyn FnMut(f64, DVec2)) {
         let goal = |part: f64| mix(from.point, to.point, part);
         let moment = |part: f64| from.at + (to.at - from.at) * part;
         let mut done = 0.0;
         for _turn in 0..MOST_TURNS {
-            // A jump of the goal, or nothing more to meet.
+            // A jump of the goal, or no more turns.
             let Some(part) = self.next_turn(*arc, done, &from, &to) else { break };
             let here = self.nearest_from(*arc, goal(part));
             let (piece, _) = self.place(*arc);
             let fraction = self.along(piece, goal(part)).clamp(0.0, 1.0);
             push(moment(part), self.point_of(piece, fraction));
-            // Just after, to be past it.
+            // Slightly later, to be past it.
             let there = self.nearest_from(here, goal((part + 1e-9).min(1.0)));
             if self.point(there).distance_squared(self.point_of(piece, fraction)) > 1e-12 {
                 push(moment(part), self.point(there));
@@ -209,8 +209,8 @@ impl RailTrack {
         push(to.at, self.point(*arc));
     }
 
-    /// The next part of a straight way at which its projection passes an end of the present piece or
-    /// of its neighbours.
+    /// The next fraction of a straight path at which its projection passes an end of the current piece or of its
+    /// neighbours.
     fn next_turn(&self, arc: f64, done: f64, from: &Knot, to: &Knot) -> Option<f64> {
         if from.point == to.point || to.at <= from.at {
             return None;

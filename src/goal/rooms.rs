@@ -1,4 +1,4 @@
-//! A screen at a time: the view stays in the room that the subject is in.
+//! One room at a time: the view stays in the room of the subject.
 
 use alloc::vec::Vec;
 
@@ -73,7 +73,7 @@ impl Default for Rooms {
     }
 }
 
-/// The room that the view is in.
+/// The room of the view.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct RoomMemory {
@@ -119,15 +119,15 @@ impl Rooms {
         self.list.iter().find(|room| room.contains(point)).copied()
     }
 
-    /// The room to begin in: that which holds the point, or the nearest.
+    /// The room to start in: the one that contains the point, or the nearest one.
     pub(crate) fn first(&self, point: DVec2) -> Option<Rect> {
         let away = |room: &&Rect| room.nearest(point).distance_squared(point);
         self.at(point)
             .or_else(|| self.list.iter().min_by(|a, b| away(a).total_cmp(&away(b))).copied())
     }
 
-    /// The moment on the straight way from one position to another at which the room changes, as a
-    /// fraction of the way, and the room that it changes to.
+    /// The moment on the straight path between two positions at which the room changes, as a fraction of the path, and
+    /// the new room.
     pub(crate) fn next(&self, present: &Rect, from: DVec2, to: DVec2) -> Option<(f64, Rect)> {
         let kept = Rect { min: present.min - self.margin, max: present.max + self.margin };
         let within = kept.stretch_of(from, to);
@@ -143,7 +143,7 @@ impl Rooms {
             let room = self.at(past).filter(|room| room != present && !kept.contains(past));
             return room.map(|room| (leaves, room));
         }
-        // Not once it is back in the present one.
+        // Not if it is back in the current room.
         let back = within.filter(|(start, _)| *start > 0.0).map_or(1.0, |(start, _)| start);
         let entered = |room: &Rect| {
             let (start, end) = room.stretch_of(from, to)?;
@@ -157,5 +157,5 @@ impl Rooms {
     }
 }
 
-/// A fraction of a way: enough to be past its line, too little to be seen.
+/// A fraction of a path that is enough to be past its line and too small to be visible.
 pub(crate) const AFTER: f64 = 1e-9;

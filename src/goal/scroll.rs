@@ -1,4 +1,4 @@
-//! A view that goes on steadily, whatever the subject does.
+//! A view that scrolls steadily, whatever the subject does.
 
 use glam::DVec2;
 
@@ -42,7 +42,7 @@ impl Scroll {
     /// The longest step in seconds.
     const LONGEST: f64 = 0.25;
 
-    /// The share of a step in which it scrolls: less than 1 where the step is too long.
+    /// The fraction of a step in which it scrolls, which is below 1 if the step is too long.
     pub(crate) fn share(&self, seconds: f64) -> f64 {
         if seconds > Self::LONGEST { Self::LONGEST / seconds } else { 1.0 }
     }

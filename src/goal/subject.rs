@@ -1,4 +1,4 @@
-//! What the camera looks at, and how it moves.
+//! The subject of the camera, and its movement.
 
 use glam::DVec2;
 
@@ -130,29 +130,29 @@ impl<T: IntoWorld> From<T> for Subject {
     }
 }
 
-/// What is remembered of a subject's movement from frame to frame.
+/// The memory of a subject's movement from frame to frame.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct Track {
-    /// Where it was; none after a cut or a loss.
+    /// The last position, or `None` after a cut or a loss.
     last: Option<DVec2>,
-    /// Its mean velocity in the last step, and how long that step was; 0 where nothing is known.
+    /// The mean velocity in the last step, and the duration of that step, which is 0 if nothing is known.
     velocity: DVec2,
     seconds: f64,
-    /// Its velocity at the step's end.
+    /// The velocity at the end of the step.
     pace: DVec2,
     /// Whether it was in the air.
     in_air: bool,
 }
 
-/// A subject's way through one step: straight, or bowed as its velocity changes.
+/// The path of a subject through one step: straight, or a parabola if its velocity changes.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Stride {
     pub from: DVec2,
     pub to: DVec2,
     /// Velocity at the step's start and at its end.
     pub velocity: [DVec2; 2],
-    /// Half of what the change of velocity comes to in the step.
+    /// Half of the distance that the change of velocity adds in the step.
     bow: DVec2,
 }
 
@@ -248,8 +248,8 @@ impl Track {
         self.last = Some(to);
         let in_air = subject.grounded == Some(false);
         let was_in_air = core::mem::replace(&mut self.in_air, in_air);
-        // Taking off, at the step's start, and landing, at its end, are no change of velocity that goes
-        // on: what was before says nothing of what comes after.
+        // Take-off, at the start of the step, and landing, at its end, interrupt the change of velocity: earlier
+        // values say nothing about later ones.
         if in_air && !was_in_air {
             self.seconds = 0.0;
         }
@@ -263,8 +263,7 @@ impl Track {
         if seconds <= 0.0 {
             return Stride::straight(from, to, [self.velocity; 2]);
         }
-        // The mean over a step is the velocity at its middle; between two middles it is taken to
-        // change evenly.
+        // The mean over a step is the velocity at its middle. Between two middles it changes linearly.
         let mean = (to - from) * (1.0 / seconds);
         let share = match self.seconds {
             0.0 => 0.0,
@@ -272,8 +271,7 @@ impl Track {
             before => seconds / (seconds + before),
         };
         let mean = if mean.is_finite() { mean } else { DVec2::ZERO };
-        // Never so much that the subject would seem to turn within the step, or to move in one
-        // through which it stood.
+        // Never so much that the subject would turn within the step, or move in a step in which it stood.
         let change = clamp_point((mean - self.velocity) * share, -mean.abs(), mean.abs());
         (self.velocity, self.seconds) = (mean, if was_in_air && !in_air { 0.0 } else { seconds });
         Stride { from, to, velocity: [mean - change, mean + change], bow: change * seconds }

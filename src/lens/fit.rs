@@ -1,4 +1,4 @@
-//! How the screen lands in a window.
+//! Fitting the screen into a window.
 
 use glam::{DVec2, UVec2};
 
@@ -53,7 +53,7 @@ impl Fit {
             return design;
         }
         let scale = self.scale(design, window);
-        // A hair less, so that a length that is whole but for rounding is not rounded up.
+        // Slightly less, so that a length that is whole except for rounding is not rounded up.
         let shown = |length: u32| libm::ceil(f64::from(length) / scale - 1e-9) as u32;
         let size = UVec2::new(shown(window.width), shown(window.height));
         size.clamp(design, design.saturating_mul(UVec2::splat(MOST_REVEALED)))
@@ -103,13 +103,13 @@ pub struct Placement {
 }
 
 impl Placement {
-    /// Centres `screen` in `window` at `scale` and moves the canvas back by `residual` screen
-    /// pixels.
+    /// Centres `screen` in `window` at `scale`, and moves the canvas back by `residual` screen pixels.
     pub(crate) fn centred(screen: UVec2, window: WindowSize, scale: f64, residual: DVec2) -> Self {
         let window = DVec2::new(f64::from(window.width), f64::from(window.height));
         let picture = screen.as_dvec2() * scale;
         let middle = (window - picture) / 2.0;
-        // On a whole window pixel, so that a whole scale keeps every art edge on a pixel's edge.
+        // On a whole window pixel, so that at a whole scale every edge of an art pixel is on the edge of a window
+        // pixel.
         let corner = if scale == libm::floor(scale) { (middle + 1e-9).floor() } else { middle };
         let within = |edge: DVec2| edge.round().max(DVec2::ZERO).min(window).as_uvec2();
         let end = corner + picture;
@@ -165,8 +165,8 @@ impl Placement {
         [x as f32, y as f32, self.scale as f32, 0.0]
     }
 
-    /// The left and top edge of the first canvas pixel at a whole scale, where the pixel in whose middle a
-    /// window pixel lies is shown: the first window pixel whose middle is not before the origin.
+    /// The left and top edge of the first canvas pixel at a whole scale: the first window pixel whose middle is not
+    /// before the origin. There, a window pixel shows the canvas pixel that contains its middle.
     pub(crate) fn first_edge(&self) -> DVec2 {
         (self.origin - 0.5).ceil()
     }

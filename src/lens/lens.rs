@@ -1,4 +1,4 @@
-//! How world lengths become screen lengths: size, zoom and rotation, without a position.
+//! The conversion of world lengths to screen lengths: size, zoom and rotation, without a position.
 
 use glam::{DVec2, UVec2};
 
@@ -28,8 +28,8 @@ pub struct Lens {
     zoom: f64,
     scale: f64,
     rotation: f64,
-    /// Cosine and sine of the angle by which the world's axes stand to the screen's, in the
-    /// world's own sense of rotation: with `y` up that is the other way round.
+    /// Cosine and sine of the angle from the axes of the screen to those of the world, in the world's own direction of
+    /// rotation. With `y` up, that is the opposite direction.
     cos: f64,
     sin: f64,
 }
@@ -50,8 +50,8 @@ impl Lens {
         }
     }
 
-    /// A lens for this screen at zoom 1, turned by `rotation` radians. Where another lens is turned alike, what
-    /// follows from that is taken over from it.
+    /// Returns a lens for this screen at zoom 1, rotated by `rotation` radians. If `other` has the same rotation, its
+    /// derived values are reused.
     pub(crate) fn turned_like(screen: &Screen, rotation: f64, other: &Self) -> Self {
         let mut lens = Self::new(screen);
         if other.rotation == rotation && other.y_axis == screen.y_axis {
@@ -175,7 +175,7 @@ impl Lens {
         turn(upright, self.cos, self.sin)
     }
 
-    /// One world unit along `x` and one along `y`, each along the screen's axes, still in world units.
+    /// One world unit along `x` and one along `y`, each along the axes of the screen, still in world units.
     #[inline]
     #[must_use]
     pub(crate) fn world_axes(&self) -> [DVec2; 2] {
@@ -183,7 +183,7 @@ impl Lens {
         [DVec2::new(self.cos, -self.sin * sign), DVec2::new(self.sin, self.cos * sign)]
     }
 
-    /// A world point or difference along the screen's axes, `y` down, still in world units.
+    /// A world point or difference along the axes of the screen, `y` down, still in world units.
     #[inline]
     #[must_use]
     pub(crate) fn screen_aligned(&self, world: DVec2) -> DVec2 {
@@ -204,7 +204,7 @@ impl Lens {
         turn(DVec2::new(level.x, level.y * self.y_axis.sign()), self.cos, self.sin)
     }
 
-    /// Whether the world's axes are the screen's.
+    /// Whether the axes of the world are those of the screen.
     #[inline]
     pub(crate) fn is_plain(&self) -> bool {
         self.y_axis == YAxis::Down && !self.is_rotated()
@@ -219,15 +219,15 @@ impl Lens {
     /// ```
     #[must_use]
     pub fn zoom_to_fit(&self, rect: &Rect) -> f64 {
-        // Along the screen's axes the rectangle is as large as a view of its size, turned, is
-        // along the world's.
+        // Along the axes of the screen, the rectangle is as large as a rotated view of its size is along those of the
+        // world.
         let (size, cos, sin) = (rect.size(), self.cos.abs(), self.sin.abs());
         let along = DVec2::new(size.x * cos + size.y * sin, size.x * sin + size.y * cos);
         let fits = self.size.as_dvec2() / (along.max(DVec2::splat(1e-12)) * self.unit_pixels);
         fits.min_element()
     }
 
-    /// The zoom at which the view is as large as it can be inside this world rectangle.
+    /// The zoom at which the view is as large as possible inside this world rectangle.
     #[must_use]
     pub(crate) fn zoom_to_fill(&self, rect: &Rect) -> f64 {
         let view = self.with_zoom(1.0).half_extents() * 2.0;

@@ -1,5 +1,5 @@
-//! How large the world appears: screen size, zoom, rotation, and how the screen is fitted into a window. It
-//! uses `units`.
+//! How large the world appears: the size of the screen, zoom, rotation, and how the screen fits into a window. It uses
+//! `units`.
 
 pub(crate) mod fit;
 pub(crate) mod lens;

@@ -1,4 +1,4 @@
-//! How the camera is turned, and how that changes.
+//! The rotation of the camera, and its changes.
 
 use glam::DVec2;
 
@@ -43,7 +43,7 @@ impl Default for Rotation {
     }
 }
 
-/// The rotation now and the one it glides to, in radians.
+/// The current rotation and the target, in radians.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct RotationGlide {

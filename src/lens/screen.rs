@@ -78,7 +78,7 @@ pub enum YAxis {
 names!(YAxis { Down = "down", Up = "up" });
 
 impl YAxis {
-    /// +1 for down, −1 for up: the design's σ.
+    /// +1 for down, −1 for up.
     #[inline]
     pub(crate) fn sign(self) -> f64 {
         match self {

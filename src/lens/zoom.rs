@@ -1,4 +1,4 @@
-//! How large the world appears, and how that changes.
+//! The zoom of the camera, and its changes.
 
 use glam::DVec2;
 
@@ -71,7 +71,7 @@ impl Default for Zoom {
 }
 
 impl Zoom {
-    /// A wanted zoom within the limits, `least` being a smallest zoom that others ask for.
+    /// Limits a wanted zoom to the range. `least` is a smallest zoom from other stages.
     #[must_use]
     pub(crate) fn limited(&self, wanted: f64, least: f64) -> f64 {
         let (low, high) = (self.range.min.max(least), self.range.max.max(least));
@@ -82,7 +82,7 @@ impl Zoom {
         clamp(libm::round(wanted), low, libm::floor(high).max(low))
     }
 
-    /// The zoom so many notches away from `wanted`, closer for positive ones; not yet limited.
+    /// The zoom this number of notches away from `wanted`, without limits. Positive notches zoom in.
     #[must_use]
     pub(crate) fn notched(&self, wanted: f64, notches: f64) -> f64 {
         if self.whole { wanted + notches } else { wanted * libm::pow(self.notch, notches) }
@@ -135,13 +135,13 @@ impl From<ZoomRange> for [f64; 2] {
     }
 }
 
-/// Where the zoom is and where it glides to, as natural logarithms.
+/// The current zoom and the target, as natural logarithms.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct ZoomGlide {
     now: f64,
     target: f64,
-    /// The wanted zoom itself, so that it is reached to the last bit.
+    /// The wanted zoom itself, so that it is reached exactly.
     wanted: f64,
 }
 

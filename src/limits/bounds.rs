@@ -1,4 +1,4 @@
-//! Holding the view inside the world.
+//! Clamping the view to the world.
 
 use crate::lens::lens::Lens;
 use crate::units::course::{Course, Knot};
@@ -96,7 +96,7 @@ impl Bounds {
         let half = lens.half_extents();
         let (low, high) = (self.rect.min + half, self.rect.max - half);
         let middle = self.rect.centre();
-        // The screen's top is the world's largest y where y runs up.
+        // The top of the screen is the largest y of the world if y points up.
         let (top, bottom) =
             if lens.y_axis().sign() > 0.0 { (low.y, high.y) } else { (high.y, low.y) };
         let (x0, x1) = axis_range(low.x, high.x, [low.x, middle.x, high.x], self.small.x);
@@ -104,8 +104,8 @@ impl Bounds {
         Rect { min: (x0, y0).into(), max: (x1, y1).into() }
     }
 
-    /// A course of the view's centre held in `range` and bent by the cushion: past `hi − w'` by
-    /// `u` it goes on as `u − u²/(4w')`, held at `w'` from `u = 2w'`, with `w' = min(w, (hi − lo)/2)`.
+    /// A course of the view's centre, clamped to `range` and bent by the cushion: a distance of `u` past `hi − w'`
+    /// becomes `u − u²/(4w')`, and stays `w'` from `u = 2w'`, with `w' = min(w, (hi − lo)/2)`.
     #[inline]
     pub(crate) fn clamp_course<const N: usize>(&self, course: &mut Course<N>, range: &Rect) {
         if self.cushion > 0.0 {
@@ -133,7 +133,7 @@ fn bend_at_edges<const N: usize>(
     if cushion <= 0.0 || !course.knots().iter().any(outside) {
         return;
     }
-    // A few straight pieces for each curve.
+    // Each curve becomes a few straight pieces.
     let parts = [0.0, 0.25, 0.5, 0.75, 1.0, 1.5, 2.0].map(|fraction| fraction * cushion);
     let far = parts.map(|fraction| high - cushion + fraction);
     let near = parts.map(|fraction| low + cushion - fraction);
@@ -154,7 +154,7 @@ fn bend_at_edges<const N: usize>(
     });
 }
 
-/// `low..=high`, or, where these cross, the one position that `small` picks of start, middle and end.
+/// `low..=high`, or, if these cross, the single position that `small` selects from start, middle and end.
 #[inline]
 fn axis_range(low: f64, high: f64, positions: [f64; 3], small: SmallWorld) -> (f64, f64) {
     if low <= high {

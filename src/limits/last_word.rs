@@ -1,4 +1,4 @@
-//! Which stage decides where the view is.
+//! The stage that decides where the view is.
 
 /// The stage that decides where the view is on an axis: see [`Camera::last_word`](crate::Camera::last_word).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]

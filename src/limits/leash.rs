@@ -1,4 +1,4 @@
-//! How far the subject may drift from its anchor before smoothing is overridden.
+//! The distance that the subject may have from its anchor before smoothing is overridden.
 
 use glam::DVec2;
 
@@ -34,7 +34,7 @@ impl Leash {
         self.clamp_with_slack(focus, subject, anchor, view, DVec2::ZERO)
     }
 
-    /// The same with at least `loose` world units of slack.
+    /// Does the same with at least `loose` world units of slack.
     #[inline]
     pub(crate) fn clamp_with_slack(
         &self,

@@ -1,5 +1,5 @@
-//! Where the view may be: bounds, leash and ratchet. It uses the folders before it in the order of a frame:
-//! `units`, `lens`, `goal` and `motion`.
+//! Where the view may be: bounds, leash and ratchet. It uses the earlier folders in the order of a frame: `units`,
+//! `lens`, `goal` and `motion`.
 
 pub(crate) mod bounds;
 pub(crate) mod last_word;

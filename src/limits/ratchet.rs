@@ -1,4 +1,4 @@
-//! A camera that scrolls one way only.
+//! A camera that scrolls in one direction only.
 
 use glam::DVec2;
 
@@ -52,7 +52,7 @@ names!(Ratchet { None = "none", Right = "right", Left = "left", Down = "down", U
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Barrier {
-    /// A line across `y`; otherwise across `x`.
+    /// Whether the line is horizontal, at a value of `y`; otherwise it is vertical.
     across_y: bool,
     /// Whether the allowed side is that of the larger coordinates.
     above: bool,
@@ -61,7 +61,7 @@ pub struct Barrier {
 }
 
 impl Barrier {
-    /// The line behind a view that shows `visible`; none without a ratchet.
+    /// The line behind a view that shows `visible`, or `None` without a ratchet.
     pub(crate) fn behind(ratchet: Ratchet, visible: &Rect, y_axis: YAxis) -> Option<Self> {
         let (axis, above) = match (ratchet, y_axis) {
             (Ratchet::None, _) => return None,
@@ -74,7 +74,7 @@ impl Barrier {
         Some(Self { across_y: axis == 1, above, at: edge[axis] })
     }
 
-    /// The farther on of this line and an earlier one of the same kind.
+    /// This line or an earlier one of the same kind, whichever is farther on.
     pub(crate) fn after(self, earlier: Option<Self>) -> Self {
         match earlier
             .filter(|earlier| (earlier.across_y, earlier.above) == (self.across_y, self.above))
@@ -101,8 +101,8 @@ impl Barrier {
         position
     }
 
-    /// What is left of a range of the view's centre; the range itself always wins. `half` is half
-    /// of the visible rectangle.
+    /// The rest of a range of the view's centre; the range itself always wins. `half` is half of the visible
+    /// rectangle.
     #[inline]
     pub(crate) fn cut(&self, mut range: Rect, half: DVec2) -> Rect {
         let axis = usize::from(self.across_y);
@@ -115,41 +115,40 @@ impl Barrier {
         range
     }
 
-    /// The smallest zoom at which a view fits between this line and the far edge of the bounds, so that
-    /// zooming out need not take the line back; 0 where the line is outside. `lens` is at zoom 1.
+    /// The smallest zoom at which a view fits between this line and the far edge of the bounds, so that zooming out
+    /// need not move the line back; 0 if the line is outside. `lens` is at zoom 1.
     pub(crate) fn least_zoom(&self, bounds: &Rect, lens: &Lens) -> f64 {
         let axis = usize::from(self.across_y);
         let (low, high) = (bounds.min[axis], bounds.max[axis]);
         let left = if self.above { high - self.at } else { self.at - low };
-        // A line outside is that of a view that is larger than the world, and no matter of the ratchet's.
+        // A line outside belongs to a view that is larger than the world, which the ratchet does not limit.
         if left <= 0.0 || left > (high - low) * (1.0 + 1e-12) {
             return 0.0;
         }
-        // The rounding of the line itself is no reason to come closer.
+        // The rounding of the line itself must not zoom in.
         lens.half_extents()[axis] * 2.0 / left * (1.0 - 1e-12)
     }
 
-    /// Along its axis, where the centre of a view is whose edge is at the line; `half` is half of the
-    /// visible rectangle.
+    /// The centre, along its axis, of a view whose edge is at the line. `half` is half of the visible rectangle.
     #[inline]
     pub(crate) fn centre_at(&self, half: DVec2) -> f64 {
         let half = half[usize::from(self.across_y)];
         if self.above { self.at + half } else { self.at - half }
     }
 
-    /// Whether a way along its axis leads on.
+    /// Whether a movement along its axis goes forwards.
     #[inline]
     pub(crate) fn is_onwards(&self, way: f64) -> bool {
         if self.above { way > 0.0 } else { way < 0.0 }
     }
 
-    /// The line elsewhere.
+    /// The line, moved.
     #[inline]
     pub(crate) fn moved_by(self, way: f64) -> Self {
         Self { at: self.at + way, ..self }
     }
 
-    /// Whether this velocity leads back.
+    /// Whether this velocity goes back.
     #[inline]
     pub(crate) fn is_behind(&self, velocity: DVec2) -> bool {
         let speed = velocity[usize::from(self.across_y)];

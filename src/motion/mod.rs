@@ -1,5 +1,5 @@
-//! How the focus gets to its goal: smoothing along a course, and changes that fade. It uses `units`, `lens`
-//! and `goal`.
+//! How the focus moves to its goal: smoothing along a course, and changes that fade. It uses `units`, `lens` and
+//! `goal`.
 
 pub(crate) mod motion;
 pub(crate) mod transition;

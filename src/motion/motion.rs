@@ -8,7 +8,7 @@ use crate::units::per_axis::PerAxis;
 use crate::units::smoothing::Smoothing;
 use crate::units::spring::SpringFactors;
 
-/// A position, and how fast it moves: world units, and world units per second.
+/// A position in world units, and its velocity in world units per second.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct Moving {
@@ -26,8 +26,7 @@ impl Moving {
 
 /// The motion of the focus.
 ///
-/// It keeps the factors of the last step, which are the same bits whenever the time and the
-/// setting are the same.
+/// It keeps the factors of the last step, which are exactly the same whenever the time and the setting are the same.
 #[derive(Clone, Debug, Default)]
 pub(crate) struct Motion {
     x: Factors,
@@ -80,9 +79,9 @@ impl Motion {
     }
 }
 
-/// Towards a goal on `course` at no more than `speed`, along the line to it and never past it.
+/// Moves towards a goal on `course` at most at `speed`, along the line to it and never past it.
 ///
-/// A goal that moves is chased in small steps.
+/// A moving goal is chased in small steps.
 fn chase<const N: usize>(
     mut position: DVec2,
     course: &Course<N>,
@@ -107,13 +106,13 @@ fn chase<const N: usize>(
     position
 }
 
-/// Along one axis, at most `most` towards a goal that goes evenly from `from` to `to` meanwhile; a goal
-/// that is slower is kept once it is met.
+/// Moves along one axis, by at most `most`, towards a goal that moves evenly from `from` to `to` meanwhile. A slower
+/// goal is kept once it is reached.
 fn chase_along(position: f64, from: f64, to: f64, most: f64) -> f64 {
     let (rest, way) = (from - position, to - from);
     let sense = if rest == 0.0 { way } else { rest };
     let closing = most - way * sense.signum();
-    // The fraction of the step at which the goal is met.
+    // The fraction of the step at which the goal is reached.
     let met = if rest == 0.0 { 0.0 } else { rest.abs() / closing };
     if closing <= 0.0 || met >= 1.0 {
         return position + most.copysign(sense);
@@ -129,7 +128,7 @@ struct Factors {
     step: Step,
 }
 
-/// One step along one axis, as the factors of what it starts from.
+/// One step along one axis, as factors of its starting values.
 #[derive(Clone, Copy, Debug)]
 enum Step {
     Still,
@@ -160,7 +159,7 @@ impl Factors {
                 Step::HalfLife(HalfLifeFactors::new(half_life, seconds))
             }
             Smoothing::Settle(settle) if settle > 0.0 => {
-                // A frozen moment leaves all as it is, to the last bit.
+                // A step without duration changes nothing, not even the last bit.
                 let frozen = SpringFactors::is_frozen(settle, seconds);
                 if frozen { Step::Still } else { Step::Spring(SpringFactors::new(settle, seconds)) }
             }
@@ -170,7 +169,7 @@ impl Factors {
         Self { smoothing, seconds, step }
     }
 
-    /// Place and velocity after the step, for a goal that goes straight from `from` to `to`.
+    /// Position and velocity after the step, for a goal that moves straight from `from` to `to`.
     #[inline]
     fn advance(&self, position: f64, velocity: f64, from: f64, to: f64, scale: f64) -> (f64, f64) {
         match &self.step {
@@ -196,7 +195,7 @@ impl Factors {
     }
 }
 
-/// Whether a goal stands: a turned view's sums leave it a few last bits of movement.
+/// Whether a goal stands still. In a rotated view, rounding leaves it a tiny movement.
 #[inline]
 fn stands(from: f64, to: f64, scale: f64) -> bool {
     const STILL_PIXELS: f64 = 1e-6;
@@ -216,13 +215,13 @@ mod tests {
         ]
     }
 
-    /// One axis without the rule of rest.
+    /// One axis, without stopping close to the goal.
     fn advance(kind: Smoothing, (c, v): (f64, f64), from: f64, to: f64, dt: f64) -> (f64, f64) {
         Factors::new(kind, dt).advance(c, v, from, to, f64::INFINITY)
     }
 
     proptest! {
-        /// Two steps along a straight line are one step of their sum.
+        /// Two steps along a straight line equal one step of their sum.
         #[test]
         fn steps_add_up(
             kind in kinds(),
@@ -255,8 +254,8 @@ mod tests {
             prop_assert!((position - c / 100.0).abs() < 1e-9);
         }
 
-        /// The spring against its equation `c̈ = ω²(g − c) − 2ωċ` (with ġ left out, the goal's own
-        /// speed is not felt), integrated in small steps.
+        /// Compares the spring with its equation `c̈ = ω²(g − c) − 2ωċ`, integrated in small steps. Without ġ, the
+        /// goal's own speed has no effect.
         #[test]
         fn a_spring_obeys_its_equation(speed in -200.0..200.0_f64, v in -200.0..200.0_f64) {
             let (settle, seconds, steps) = (0.8, 0.3, 3000);

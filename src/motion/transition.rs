@@ -1,4 +1,4 @@
-//! A change that fades: from what was shown to what is shown from now on.
+//! A change that fades from the old picture to the new one.
 
 use core::ops::{Add, Mul, Sub};
 
@@ -7,10 +7,10 @@ use glam::{DVec2, DVec4};
 use crate::units::ease::Ease;
 use crate::units::list::List;
 
-/// Seconds within which a difference of velocity is taken up, at most.
+/// The longest time in which a difference of velocity is absorbed, in seconds.
 const TAKE_UP: f64 = 0.25;
 
-/// What can fade: one number or several.
+/// A value that can fade: one number or several.
 pub(crate) trait Fading:
     Copy + Default + PartialEq + Add<Output = Self> + Sub<Output = Self> + Mul<f64, Output = Self>
 {
@@ -37,18 +37,18 @@ impl Fading for DVec4 {
 
 /// One change under way.
 ///
-/// With [`Ease::Smooth`] it is what is left of the difference at the change, `x0` in value and `v0` in
-/// velocity, and is added to the new source:
+/// With [`Ease::Smooth`] it is the remaining difference, which is added to the new source. At the change, the
+/// difference is `x0` in value and `v0` in velocity:
 ///
 /// `x0·(1 − τ)³·(1 + 3τ + 6τ²) + v0·Tv·σ·(1 − σ)³`, `τ = age/T`, `Tv = min(T, 0.25 s)`, `σ = age/Tv`.
 ///
-/// The first term is 1 with no slope and no bend at its start, and 0 with none at its end; the second
-/// starts with the slope `v0`. With any other ease it is the way from the value at the change, from
-/// rest, to the new source.
+/// The first term starts at 1 and ends at 0, with zero slope and zero curvature at both ends. The second term starts
+/// with the slope `v0`. With any other ease, it is the path from the value at the change, from rest, to the new
+/// source.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct Transition<V> {
-    /// `x0`; with another ease the value at the change.
+    /// `x0`; with another ease, the value at the change.
     start: V,
     pace: V,
     seconds: f64,
@@ -73,11 +73,11 @@ impl<V: Fading> Transition<V> {
     }
 
     fn is_over(&self) -> bool {
-        // A millionth of a millionth of its time is rounding: sums of steps seldom meet it exactly.
+        // Sums of steps seldom reach the exact end, so a tiny remainder is rounding.
         self.age >= self.seconds * (1.0 - 1e-12)
     }
 
-    /// What is shown for a source.
+    /// The shown value for a source.
     fn shown(&self, source: V) -> V {
         let left = 1.0 - self.ease.at(self.age / self.seconds);
         if self.ease != Ease::Smooth {
@@ -98,7 +98,7 @@ impl<V: Fading> Transition<V> {
     }
 }
 
-/// Up to four changes under way, the oldest first; each ends at its own time.
+/// Up to four changes under way, the oldest first. Each ends at its own time.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[cfg_attr(feature = "serde", serde(transparent))]
@@ -169,7 +169,7 @@ mod tests {
     use proptest::prelude::*;
 
     proptest! {
-        /// Value and velocity are kept at the change, and it is over, at rest, at its end.
+        /// Value and velocity are kept at the change, and it ends at rest.
         #[test]
         fn it_begins_as_what_was_and_ends_as_nothing(
             gap in -1e3..1e3_f64, pace in -1e3..1e3_f64, seconds in 0.01..5.0_f64,
@@ -188,7 +188,7 @@ mod tests {
             prop_assert_eq!(at(seconds), 0.0);
         }
 
-        /// The velocity alone takes the view no farther than 0.027 s of it.
+        /// The velocity alone moves the view by at most 0.027 s of it.
         #[test]
         fn a_velocity_is_taken_up_soon(pace in -1e3..1e3_f64, seconds in 0.01..5.0_f64, age in 0.0..5.0_f64) {
             let mut list = Transitions::default();

@@ -1,4 +1,4 @@
-//! Pictures in memory: a canvas to read, and one to write into.
+//! Pictures in memory: a canvas to read, and a canvas to write.
 
 use core::ops::Range;
 
@@ -25,7 +25,7 @@ impl<'a> Canvas<'a> {
         Self { size, stride: size.x as usize, data }
     }
 
-    /// A row as far as it is there.
+    /// The existing part of a row.
     pub(crate) fn row(&self, y: usize) -> &'a [[u8; 4]] {
         let start = y.saturating_mul(self.stride).min(self.data.len());
         let end = start.saturating_add(self.size.x as usize).min(self.data.len());
@@ -51,20 +51,20 @@ impl<'a> CanvasMut<'a> {
         Self { size, stride: size.x as usize, data }
     }
 
-    /// Part of a row, as far as it is there.
+    /// The existing part of some pixels of a row.
     pub(crate) fn row(&mut self, y: usize, first: usize, end: usize) -> &mut [[u8; 4]] {
         let range = self.range(y, first, end);
         &mut self.data[range]
     }
 
-    /// Copies part of a row into another, as far as both are there.
+    /// Copies part of a row to another, as far as both exist.
     pub(crate) fn copy_row(&mut self, from: usize, to: usize, first: usize, end: usize) {
         let (from, to) = (self.range(from, first, end), self.range(to, first, end));
         let length = from.len().min(to.len());
         self.data.copy_within(from.start..from.start + length, to.start);
     }
 
-    /// Where part of a row is in the data.
+    /// The range of part of a row in the data.
     fn range(&self, y: usize, first: usize, end: usize) -> Range<usize> {
         let start = y.saturating_mul(self.stride);
         let end = start.saturating_add(end.min(self.size.x as usize)).min(self.data.len());

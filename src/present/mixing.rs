@@ -1,4 +1,4 @@
-//! How colours come together: blended along an art edge, or laid over what is there.
+//! Mixing colours: blended along the edge of an art pixel, or drawn over the window.
 
 use glam::Vec4;
 
@@ -14,7 +14,7 @@ pub enum Blending {
     Linear,
 }
 
-/// A colour on its way to the window: of one art pixel, or a blend that is not rounded yet.
+/// A colour to be written to the window: that of one art pixel, or a blend that is not rounded yet.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) enum Colour {
     Art([u8; 4]),
@@ -26,12 +26,11 @@ impl Colour {
     pub const CLEAR: Self = Self::Art([0; 4]);
 }
 
-/// How a colour comes upon a pixel.
+/// How a colour is written to a pixel.
 pub(crate) trait Put {
     fn pixel(&self, mixer: &Mixer, pixel: &mut [u8; 4], colour: Colour);
 
-    /// Puts a colour on the pixels from `start` to `end`; those after `end` are drawn next, and may
-    /// be spoilt.
+    /// Writes a colour to the pixels from `start` to `end`. Those after `end` are drawn next and may be overwritten.
     fn run(&self, mixer: &Mixer, row: &mut [[u8; 4]], start: usize, end: usize, colour: Colour);
 }
 
@@ -43,8 +42,7 @@ impl Put for Opaque {
         *pixel = mixer.rounded(colour);
     }
 
-    /// Runs are short: a block of fixed length is written and what it covers too much is drawn
-    /// next anyway.
+    /// Runs are short, so a block of fixed length is written. The surplus pixels are drawn next anyway.
     #[inline]
     fn run(&self, mixer: &Mixer, row: &mut [[u8; 4]], start: usize, end: usize, colour: Colour) {
         const BLOCK: usize = 16;
@@ -77,19 +75,19 @@ impl Put for Over {
     }
 }
 
-/// Blends colours, in encoded or in linear light. It rounds once, when a colour comes upon a pixel.
+/// Blends colours in encoded or in linear light. Rounds once, when a colour is written to a pixel.
 pub(crate) struct Mixer {
-    /// For linear light; encoded values count as they stand.
+    /// Tables for linear light; without them, encoded values are blended.
     light: Option<Light>,
 }
 
-/// Linear light of each encoded value, and the borders between two: halfway between them, encoded.
+/// The linear light of each encoded value, and the limits between two values, halfway between them in encoded form.
 struct Light {
     of: [f32; 256],
     borders: [f32; 255],
 }
 
-/// IEC 61966-2-1.
+/// Converts encoded sRGB to linear light (IEC 61966-2-1).
 fn light(encoded: f32) -> f32 {
     let value = encoded / 255.0;
     if value <= 0.040_45 { value / 12.92 } else { libm::powf((value + 0.055) / 1.055, 2.4) }
@@ -109,7 +107,7 @@ impl Mixer {
         Self { light: (blending == Blending::Linear).then(Light::new) }
     }
 
-    /// How much of each channel there is: light, or the number itself; of opacity always that.
+    /// The amount of each channel: light, or the encoded value. Opacity is always the value itself.
     #[inline]
     fn amounts(&self, colour: Colour) -> Vec4 {
         match (colour, &self.light) {
@@ -125,7 +123,7 @@ impl Mixer {
         }
     }
 
-    /// The colour of a pixel.
+    /// The rounded colour of a pixel.
     #[inline]
     fn rounded(&self, colour: Colour) -> [u8; 4] {
         match (colour, &self.light) {

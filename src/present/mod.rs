@@ -1,5 +1,5 @@
-//! Drawing a finished canvas into the pixels of a window, on the CPU, and the same filter as WGSL. It uses
-//! `lens` for the placement alone.
+//! Drawing a finished canvas into the pixels of a window, on the CPU, and the same filter in WGSL. It uses `lens`,
+//! only for the placement.
 
 pub(crate) mod canvas;
 pub(crate) mod mixing;

@@ -1,12 +1,11 @@
-//! Putting a finished canvas into a window's pixels, on the CPU.
+//! Drawing a finished canvas into the pixels of a window, on the CPU.
 //!
-//! Where the scale is whole, the nearest pixel is taken. Otherwise each window pixel shows the part
-//! of the canvas that it covers: one that lies within an art pixel has just its colour, and only
-//! one that an art edge crosses is blended, so that edges stay sharp and no art pixel is wider than
-//! its neighbour by more than its fair share.
+//! At a whole scale, the nearest pixel is used. At other scales, each window pixel shows the part of the canvas that
+//! it covers. A window pixel within one art pixel has exactly its colour, and only a window pixel that an edge crosses
+//! is blended. So edges stay sharp, and all art pixels are equally wide.
 //!
-//! The work is done art pixel by art pixel and not window pixel by window pixel: each art row is
-//! spread once, and the window rows that show the same are copies of it.
+//! The work is done by art pixels, not by window pixels: each row of art is spread once, and window rows that show the
+//! same row are copies.
 
 use crate::lens::fit::Placement;
 use crate::present::canvas::{Canvas, CanvasMut};

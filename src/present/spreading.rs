@@ -1,4 +1,4 @@
-//! How art pixels spread over window pixels: which of them each window pixel shows, and by what share.
+//! The spread of art pixels over window pixels: the art pixels of each window pixel, and their shares.
 
 use core::ops::Range;
 
@@ -6,7 +6,7 @@ use crate::lens::fit::Placement;
 use crate::present::canvas::{Canvas, CanvasMut};
 use crate::present::mixing::{Blending, Colour, Mixer, Over, Put};
 
-/// How a canvas spreads over a window, along both axes.
+/// The spread of a canvas over a window, along both axes.
 pub(crate) struct Spread {
     pub across: Axis,
     pub down: Axis,
@@ -82,8 +82,8 @@ impl Spread {
         }
     }
 
-    /// The same for some columns of a row of art at a whole scale, where no window pixel shows two. `first` is the
-    /// window pixel at which `row` begins.
+    /// Does the same for some columns of a row of art at a whole scale, at which no window pixel shows two. `first` is
+    /// the window pixel at which `row` begins.
     fn lay_art(
         &self,
         art: &[[u8; 4]],
@@ -139,7 +139,7 @@ impl Spread {
             return false;
         }
         let [first, steps @ ..] = stripe.steps() else { return false };
-        // The first block may begin outside of the window.
+        // The first block may begin outside the window.
         let (head, rest) = row.split_at_mut((first.end - stripe.first).min(row.len()));
         let after = art.get(first.column + 1..first.column + 1 + steps.len());
         let (Some(colour), Some(after)) = (art.get(first.column), after) else { return false };
@@ -189,7 +189,7 @@ impl Spread {
         let Some(mut here) = stripe.steps().first().map(|step| colour(step.column)) else { return };
         for step in stripe.steps() {
             let (start, end) = (step.start - stripe.first, step.end - stripe.first);
-            // A row may be shorter than the window says.
+            // A row may be shorter than the window's width.
             if end > row.len() {
                 return put.run(&self.mixer, row, start.min(row.len()), row.len(), here);
             }
@@ -204,7 +204,7 @@ impl Spread {
         }
     }
 
-    /// The same for a window smaller than the canvas: several columns in each pixel.
+    /// Does the same for a window smaller than the canvas, with several columns in each pixel.
     fn gather_columns(
         &self,
         row: &mut [[u8; 4]],
@@ -220,18 +220,18 @@ impl Spread {
     }
 }
 
-/// Where one column of art lies on the window.
+/// The window pixels of one column of art.
 #[derive(Clone, Copy, Default)]
 struct Step {
     column: usize,
-    /// The pixels that show it alone.
+    /// The pixels that show only this column.
     start: usize,
     end: usize,
-    /// How much of the next column the pixel after these shows, if it shows both.
+    /// The share of the next column in the pixel after these, if that pixel shows both.
     blend: Option<f32>,
 }
 
-/// Some columns beside each other, and the window pixels from `first` to `end` that they lie on.
+/// Some adjacent columns, and their window pixels from `first` to `end`.
 pub(crate) struct Stripe {
     steps: [Step; Self::MOST],
     count: usize,
@@ -255,14 +255,14 @@ pub(crate) struct Stripes<'a> {
 }
 
 impl Stripes<'_> {
-    /// Where the next column lies.
+    /// The window pixels of the next column.
     fn step(&mut self) -> Step {
         let Self { axis, at: start, column } = *self;
         let edge = axis.edge(column + 1);
         let is_last = column + 1 == axis.count;
         let whole = if is_last { axis.end } else { edge as i32 as usize };
         let end = whole.min(axis.end).max(start);
-        // Of the next pixel, what still shows this column.
+        // The part of the next pixel that still shows this column.
         let share = edge - whole as f64;
         let shows_both = !is_last && end < axis.end && share > SLIVER && edge >= end as f64;
         (self.at, self.column) = (end + usize::from(shows_both), column + 1);
@@ -298,7 +298,7 @@ impl Iterator for Stripes<'_> {
     }
 }
 
-/// Lays each art pixel on `N` window pixels; what of the last does not fit is left out.
+/// Writes each art pixel to `N` window pixels. The part of the last one that does not fit is left out.
 fn lay_blocks_of<const N: usize>(art: &[[u8; 4]], row: &mut [[u8; 4]]) {
     let (blocks, rest) = row.as_chunks_mut::<N>();
     for (block, colour) in blocks.iter_mut().zip(art) {
@@ -313,18 +313,18 @@ fn colour_of(art: &[[u8; 4]], column: usize) -> Colour {
     art.get(column).copied().map_or(Colour::CLEAR, Colour::Art)
 }
 
-/// Shares of a window pixel below this are rounding.
+/// Smaller shares of a window pixel than this are rounding.
 const SLIVER: f64 = 1e-6;
 
-/// One axis of a spread: art pixel `i` fills the window from `origin + i·scale` on.
+/// One axis of a spread. Art pixel `i` begins at `origin + i·scale` in the window.
 pub(crate) struct Axis {
     origin: f64,
     scale: f64,
-    /// Edges are rounded to whole window pixels.
+    /// Whether edges are rounded to whole window pixels.
     whole: bool,
-    /// The edge of the first art pixel, so rounded.
+    /// The rounded edge of the first art pixel.
     start: f64,
-    /// Art pixels.
+    /// The number of art pixels.
     count: usize,
     /// The window pixels that show any.
     pub first: usize,
@@ -336,7 +336,7 @@ pub(crate) struct Axis {
 pub(crate) struct Cover {
     pub first: usize,
     pub count: usize,
-    /// Shares of the first, of each between, and of the last; they add up to 1.
+    /// The shares of the first one, of each between, and of the last one. They add up to 1.
     shares: [f32; 3],
 }
 
@@ -363,8 +363,7 @@ impl Cover {
 }
 
 impl Axis {
-    /// Where art pixel `number` begins, in window pixels; never negative, since nothing is drawn
-    /// there.
+    /// The start of art pixel `number`, in window pixels; never negative, because nothing is drawn there.
     #[inline]
     fn edge(&self, number: usize) -> f64 {
         let edge = self.start + number as f64 * self.scale;

@@ -1,4 +1,4 @@
-//! Where the camera wants to look: the settings of following one subject.
+//! The settings of following one subject.
 
 use glam::DVec2;
 

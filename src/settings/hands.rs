@@ -1,4 +1,4 @@
-//! How the view returns after a hand lets go of it.
+//! How the view returns after a hand's control.
 
 use crate::units::keys::settings;
 use crate::units::setting::{Choice, ChoiceForm, Setting};
@@ -46,7 +46,7 @@ pub enum HandReturn {
 }
 
 impl HandReturn {
-    /// Its names; seconds are written without theirs.
+    /// Its names. Seconds are written without a name.
     const NAMES: &'static [Choice] = &[
         Choice::number("seconds", "a time in seconds", "s", 1000.0, [0.0, 2.0])
             .written(ChoiceForm::BareNumber),
@@ -93,7 +93,7 @@ impl Hands {
     }
 }
 
-/// What a file says.
+/// The notation in a file.
 #[cfg(feature = "serde")]
 #[derive(serde::Serialize, serde::Deserialize)]
 #[serde(untagged, expecting = "expected a time in seconds, from 0 to 1000, or \"stay\"")]

@@ -1,4 +1,4 @@
-//! Everything a camera can be told, checked once.
+//! All settings of a camera, which are checked once.
 
 use core::fmt::Write;
 
@@ -116,7 +116,7 @@ impl Settings {
         faults
     }
 
-    /// Values that do not fit each other.
+    /// Reports values that do not fit together.
     fn check_pairs(&self, report: Report<'_>) {
         if let Some(rail) = self.rail.as_ref().filter(|rail| rail.points.len() < 2) {
             let points = rail.points.iter().map(DVec2::to_array).collect();
@@ -138,7 +138,7 @@ impl Settings {
         }
     }
 
-    /// Layers that cover need bounds.
+    /// Reports layers that cover if there are no bounds.
     pub(crate) fn check_cover(&self, has_bounds: bool, report: Report<'_>) {
         for (index, layer) in self.layers.iter().enumerate().filter(|_| !has_bounds) {
             if let Some(cover) = layer.cover {
@@ -148,7 +148,7 @@ impl Settings {
         }
     }
 
-    /// A number that differs where settings do: of what they are when written down.
+    /// A number that differs if settings differ, computed from their text.
     pub(crate) fn digest(&self) -> u64 {
         let mut digest = Digest(0xcbf2_9ce4_8422_2325);
         // Writing to a digest can't fail.
@@ -156,7 +156,7 @@ impl Settings {
         digest.0
     }
 
-    /// The layers, those that cover with the rates that follow from bounds, screen and zooms.
+    /// The layers. Covering ones have the rates that follow from bounds, screen and zooms.
     pub(crate) fn laid_layers(&self) -> Vec<Layer> {
         let laid = |layer: &Layer| match (layer.cover, &self.bounds) {
             (Some(picture), Some(bounds)) => {
@@ -168,7 +168,7 @@ impl Settings {
     }
 }
 
-/// FNV-1a over the bytes of a text.
+/// The hash FNV-1a over the bytes of a text.
 struct Digest(u64);
 
 impl Write for Digest {

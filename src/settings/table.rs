@@ -1,4 +1,4 @@
-//! All settings as tables of keys, to walk, to read and to change by name.
+//! All settings as tables of keys, to list, read and change by name.
 
 use alloc::string::String;
 use alloc::vec::Vec;
@@ -131,9 +131,9 @@ static TABLES: [SettingsTable; 20] = {
 /// One table of some settings.
 #[derive(Clone, Copy, Debug)]
 struct Place<'a> {
-    /// Its number in `TABLES`.
+    /// Its index in `TABLES`.
     table: usize,
-    /// What stands for `*`.
+    /// The text in place of `*`.
     item: &'a str,
 }
 
@@ -147,7 +147,7 @@ impl<'a> Place<'a> {
             };
             Some(Self { table, item })
         };
-        // From the end: the name of a cue could end in ".shake" only if there were no such table.
+        // From the end, because the name of a cue may contain dots.
         TABLES.iter().enumerate().rev().find_map(find)
     }
 
@@ -327,7 +327,7 @@ impl Settings {
         keys.collect()
     }
 
-    /// All tables that are there, with their paths.
+    /// All existing tables, with their paths.
     pub(crate) fn tables_here(&self) -> Vec<(String, &dyn Table)> {
         let mut here: Vec<(String, &dyn Table)> = Vec::new();
         for (table, known) in TABLES.iter().enumerate() {
@@ -340,7 +340,7 @@ impl Settings {
         here
     }
 
-    /// What stands for `*` in the path of a table.
+    /// The texts in place of `*` in the path of a table.
     fn items(&self, table: &SettingsTable) -> Vec<String> {
         match table.path.split_once(".*") {
             Some(("cues", _)) => self.cues.keys().cloned().collect(),
@@ -386,7 +386,7 @@ impl Settings {
         })
     }
 
-    /// The same to change; made where it is left out.
+    /// The table at a place, to be changed. It is created if it does not exist.
     fn at_mut(&mut self, place: Place<'_>) -> Option<&mut dyn Table> {
         let path = TABLES[place.table].path;
         if path.starts_with("cues") {

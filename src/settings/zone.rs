@@ -1,4 +1,4 @@
-//! Regions of the world in which the camera has other settings.
+//! Regions of the world with other settings for the camera.
 
 use glam::DVec2;
 
@@ -116,7 +116,7 @@ impl<'a> Zones<'a> {
             let (start, end) = zone.rect.stretch_of(from, to)?;
             if start > 0.0 { Some(start) } else { Some(end).filter(|end| *end < 1.0) }
         };
-        // Most zones are nowhere near.
+        // Most zones are far away.
         let (low, high) = (from.min(to), from.max(to));
         let near = |zone: &&Zone| zone.rect.min.cmple(high).all() && zone.rect.max.cmpge(low).all();
         self.nearby
@@ -133,7 +133,7 @@ impl Zone {
         point.is_some_and(|point| self.rect.contains(point))
     }
 
-    /// Following as this zone has it.
+    /// The settings of following in this zone.
     pub(crate) fn follow(&self, follow: Follow) -> Follow {
         Follow {
             anchor: self.anchor.unwrap_or(follow.anchor),

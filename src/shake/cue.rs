@@ -1,4 +1,4 @@
-//! Where game events meet the camera.
+//! Cues, which connect game events with the camera.
 
 use alloc::string::String;
 use alloc::vec::Vec;

@@ -1,5 +1,5 @@
-//! What impacts do to the view: one shake, all that are alive, and cues, the named events that call them. It
-//! uses `units` and the stages before it.
+//! The effect of impacts on the view: one shake, all active shakes, and cues, which are named events. It uses `units`
+//! and the stages before it.
 
 pub(crate) mod cue;
 pub(crate) mod shake;

@@ -1,4 +1,4 @@
-//! One shake: a function of its own age and seed, and of nothing else.
+//! One shake: a function of its age and its seed only.
 
 use glam::DVec2;
 
@@ -164,7 +164,7 @@ pub struct ShakeOffset {
 }
 
 impl ShakeOffset {
-    /// A part of the way to another.
+    /// Returns the value a fraction of the way to another.
     pub(crate) fn mixed(self, other: Self, fraction: f64) -> Self {
         Self {
             pixels: mix(self.pixels, other.pixels, fraction),
@@ -173,7 +173,7 @@ impl ShakeOffset {
     }
 }
 
-/// Seconds from nothing to full strength: too short to be felt as soft, long enough not to jump.
+/// The time from zero to full strength, in seconds: too short to look soft, and long enough not to jump.
 pub(crate) const RISE: f64 = 0.025;
 
 impl Shake {
@@ -216,7 +216,7 @@ impl Shake {
         ShakeOffset { pixels: way * self.reach * strength, roll: roll * self.roll * strength }
     }
 
-    /// Where it would be at full strength, from −1 to 1 on each axis, and its turn.
+    /// The offset at full strength, from −1 to 1 on each axis, and the rotation.
     fn way(&self, age: f64, seed: u64) -> (DVec2, f64) {
         let time = age * self.hz;
         if let ShakeMotion::Kick(direction) = self.motion {
@@ -229,8 +229,7 @@ impl Shake {
             ShakeMotion::Rattle => fraction,
             _ => fraction * fraction * fraction * (fraction * (fraction * 6.0 - 15.0) + 10.0),
         };
-        // On the way from one random position to the next; the first is the middle, so that a shake
-        // starts where the view is.
+        // Between two random positions. The first one is the middle, so that a shake starts at the view's position.
         let position = |index: i64, channel| {
             if index <= 0 { 0.0 } else { chance(index as u64, seed, channel) }
         };
@@ -238,13 +237,13 @@ impl Shake {
             let (from, to) = (position(index, channel), position(index.saturating_add(1), channel));
             from + (to - from) * eased
         };
-        // Most do not turn the view at all.
+        // Most shakes do not rotate the view.
         let turn = if self.roll == 0.0 { 0.0 } else { noise(2) };
         (DVec2::new(noise(0), noise(1)), turn)
     }
 }
 
-/// A number from −1 to 1, always the same for the same three.
+/// A number from −1 to 1 that depends only on these three.
 fn chance(index: u64, seed: u64, channel: u64) -> f64 {
     let mut bits = index
         .wrapping_mul(0x9e37_79b9_7f4a_7c15)

@@ -1,4 +1,4 @@
-//! All shakes that are alive, and what they come to together.
+//! All active shakes, and their sum.
 
 use glam::DVec2;
 
@@ -111,7 +111,7 @@ impl Default for ShakeLimit {
     }
 }
 
-/// A position in the world from which a shake comes, and how it weakens with distance.
+/// The position of a shake in the world, and how the shake weakens with distance.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct Source {
@@ -128,7 +128,7 @@ impl Source {
             && self.far.is_finite()
     }
 
-    /// All of it up to `near` world units from the view's centre, nothing from `far` on.
+    /// The strength by distance: full up to `near` world units from the view's centre, zero from `far`.
     fn share(&self, centre: DVec2) -> f64 {
         let distance = (self.position - centre).length();
         if distance <= self.near {
@@ -141,7 +141,7 @@ impl Source {
     }
 }
 
-/// A shake that has begun.
+/// An active shake.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct Live {
@@ -152,7 +152,7 @@ pub(crate) struct Live {
     seed: u64,
     age: f64,
     leaving: Option<Leaving>,
-    /// Begun since the last frame.
+    /// Whether it began since the last frame.
     fresh: bool,
 }
 
@@ -162,12 +162,12 @@ pub(crate) struct Live {
 struct Leaving {
     all: f64,
     left: f64,
-    /// Begun since the last frame.
+    /// Whether it began since the last frame.
     fresh: bool,
 }
 
 impl Live {
-    /// How strong it is for a view with this centre, from 0 on.
+    /// The strength for a view with this centre, 0 or more.
     fn strength_at(&self, centre: DVec2) -> f64 {
         let leaving = self.leaving.map_or(1.0, |leaving| (leaving.left / leaving.all).max(0.0));
         self.strength * leaving * self.source.map_or(1.0, |source| source.share(centre))
@@ -177,7 +177,7 @@ impl Live {
         self.shake.is_over(self.age) || self.leaving.is_some_and(|leaving| leaving.left <= 0.0)
     }
 
-    /// Fades within some seconds; one that fades already goes on from where it is, not slower.
+    /// Fades within some seconds. A shake that fades already continues from its current strength, at least as fast.
     fn leave(&mut self, seconds: f64) {
         let leaving = self.leaving.unwrap_or(Leaving { all: seconds, left: seconds, fresh: true });
         let fraction = leaving.left / leaving.all;
@@ -186,10 +186,10 @@ impl Live {
     }
 }
 
-/// How many shakes may be alive at once.
+/// The maximum number of active shakes.
 const MOST: usize = 12;
 
-/// All shakes that are alive.
+/// All active shakes.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct Shaker {
@@ -228,7 +228,7 @@ impl Shaker {
 
     fn weakest(&self) -> usize {
         let power = |live: &Live| {
-            // One that still rises counts as what it comes to.
+            // A shake that still rises counts with its final strength.
             let age = live.age.max(RISE);
             live.strength * live.shake.envelope(age) * live.shake.reach.max_element()
         };
@@ -287,7 +287,7 @@ impl Shaker {
         }
     }
 
-    /// The envelopes of all in screen pixels and radians: their sums, and the largest of each.
+    /// The envelopes of all shakes, in screen pixels and radians: their sums, and the largest of each.
     fn envelopes(&self, centre: DVec2) -> ([f64; 3], [f64; 3]) {
         let (mut all, mut most) = ([0.0; 3], [0.0_f64; 3]);
         for live in self.live.iter() {

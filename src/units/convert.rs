@@ -1,4 +1,4 @@
-//! What a caller may hand in as a world point or as a stretch of time.
+//! Types for world points and durations as arguments.
 
 use core::time::Duration;
 
@@ -29,7 +29,7 @@ impl IntoWorld for DVec2 {
     }
 }
 
-/// Vectors with an `x` and a `y` that `f64` holds exactly.
+/// Implements the conversion for vectors with an `x` and a `y` that `f64` holds exactly.
 macro_rules! vectors_into_world {
     ($($vector:ty),*) => {$(
         impl IntoWorld for $vector {

@@ -1,11 +1,11 @@
-//! How a goal moves during one step.
+//! The path of a goal during one step.
 
 use glam::DVec2;
 
 use crate::units::list::List;
 use crate::units::maths::clamp;
 
-/// One bend of a course: where the goal is at a fraction of the step.
+/// A bend of a course: the position of the goal at a fraction of the step.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub(crate) struct Knot {
     /// Fraction of the step, from 0 to 1.
@@ -13,21 +13,21 @@ pub(crate) struct Knot {
     pub point: DVec2,
 }
 
-/// The way of a goal through one step: straight from knot to knot, the first at 0, the last at 1.
+/// The path of a goal through one step: straight from knot to knot, the first at 0, the last at 1.
 ///
-/// A stage that takes hold somewhere (a bound is reached, a deadzone's edge catches up) puts a
-/// knot at that moment. The motion then goes knot by knot, each part being a straight line for
-/// which its closed form is exact, so that a long step gives what many short ones give.
+/// A stage that begins to act, such as a bound or the edge of a deadzone, adds a knot at that moment. The motion then
+/// runs from knot to knot. Each part is a straight line, for which its closed form is exact, so one long step gives
+/// the same result as many short ones.
 ///
-/// It holds at most `N` knots. One that would need more is [`full`](Self::is_full), and of no use: the
-/// step has to be tried again with more room, or in two halves.
+/// A course holds at most `N` knots. If it would need more, it is [`full`](Self::is_full) and must not be used: the
+/// step has to be run again with more room, or in two halves.
 #[derive(Clone, Debug, Default)]
 pub(crate) struct Course<const N: usize> {
     knots: List<Knot, N>,
     full: bool,
 }
 
-/// Knots of a course with room for every stage to take hold and let go on each axis.
+/// The number of knots of a course with room for every stage to begin and end on each axis.
 pub(crate) const ROOMY: usize = 24;
 
 impl<const N: usize> Course<N> {
@@ -198,7 +198,7 @@ impl<const N: usize> Course<N> {
             let after = self.knots[index + 1].point[axis];
             let end = within(dragged, after);
             if end != dragged {
-                // The edge that takes hold, and where the course is at that moment.
+                // The edge that acts, and the position of the course at that moment.
                 let edge = if end > dragged { dragged + behind } else { dragged - ahead };
                 let fraction = (edge - before) / (after - before);
                 if fraction > 0.0 && fraction < 1.0 && self.bend(index, fraction) {
@@ -212,8 +212,8 @@ impl<const N: usize> Course<N> {
         }
     }
 
-    /// Puts a knot at the fraction `fraction` of the piece that starts at knot `index`; answers whether
-    /// there was room.
+    /// Adds a knot at the fraction `fraction` of the piece that starts at knot `index`. Returns whether there was
+    /// room.
     fn bend(&mut self, index: usize, fraction: f64) -> bool {
         let (from, to) = (self.knots[index], self.knots[index + 1]);
         let knot = Knot {
@@ -250,7 +250,7 @@ mod tests {
             prop_assert!(in_order(&course));
         }
 
-        /// Against the same rule applied in a thousand small steps.
+        /// Compares with the same rule in a thousand small steps.
         #[test]
         fn dragging_is_the_limit_of_small_steps(
             ends in prop::array::uniform3(-100.0..100.0_f64),

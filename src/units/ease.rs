@@ -1,4 +1,4 @@
-//! How a timed movement spends its time.
+//! The easing of a timed movement.
 
 /// How a movement of a fixed duration is distributed over its time: from 0 at its start to 1 at its end.
 ///

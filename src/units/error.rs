@@ -1,4 +1,4 @@
-//! The one way in which settings are refused.
+//! The error for settings that are refused.
 
 use alloc::borrow::Cow;
 use alloc::boxed::Box;
@@ -67,5 +67,5 @@ impl fmt::Display for SettingsError {
 
 impl core::error::Error for SettingsError {}
 
-/// Where the checks of all settings report what they refuse.
+/// Receives everything that the checks of the settings refuse.
 pub(crate) type Report<'a> = &'a mut dyn FnMut(SettingsError);

@@ -1,9 +1,9 @@
 //! One step of smoothing by a half-life, in closed form.
 
-/// Closer to a standing goal than this, in screen pixels, a smoothed value is set on it.
+/// A smoothed value closer to a standing goal than this, in screen pixels, is set to the goal.
 pub(crate) const REST_PIXELS: f64 = 0.01;
 
-/// The two numbers of a half-life step: `a = 1 − e^(−x)` and `b = 1 − a/x`, `x = dt·ln 2 / h`.
+/// The two factors of a half-life step: `a = 1 − e^(−x)` and `b = 1 − a/x`, `x = dt·ln 2 / h`.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct HalfLifeFactors {
     a: f64,

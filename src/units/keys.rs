@@ -1,7 +1,7 @@
 //! The keys of a struct of settings, listed beside its fields.
 //!
-//! Everything that speaks of settings follows from these lists: the checks and their messages, the reference
-//! page, the schema, and whatever lets a person change them.
+//! All texts about settings come from these lists: the checks and their messages, the reference page, the schema, and
+//! the panel.
 
 use crate::units::error::{Report, SettingsError};
 use crate::units::setting::{Setting, is_rect};
@@ -9,20 +9,20 @@ use crate::units::value::Value;
 
 /// A struct of settings as a table of keys.
 pub(crate) trait Table {
-    /// Its keys, in the order in which they are told.
+    /// Its keys, in the order of the reference page.
     fn keys(&self) -> &'static [Setting];
 
-    /// The value of a key by its number; `None` where it is not set.
+    /// The value of a key by its index, or `None` if it is not set.
     fn value(&self, key: usize) -> Option<Value>;
 
-    /// Sets a key by its number. Returns whether the value is of the right kind.
+    /// Sets a key by its index. Returns whether the value is of the right kind.
     fn put(&mut self, key: usize, value: &Value) -> bool;
 
-    /// Leaves a key out that may be. Returns whether it may.
+    /// Removes an optional key. Returns whether it is optional.
     fn leave_out(&mut self, key: usize) -> bool;
 }
 
-/// Reports every value of a table that its key does not allow; of a list, every item.
+/// Reports every value of a table that its key does not allow; for a list, every item.
 pub(crate) fn report_faults(table: &dyn Table, path: &str, report: Report<'_>) {
     for (index, setting) in table.keys().iter().enumerate() {
         let Some(value) = table.value(index) else { continue };
@@ -38,7 +38,7 @@ pub(crate) fn report_faults(table: &dyn Table, path: &str, report: Report<'_>) {
     }
 }
 
-/// Lists the keys of a struct of settings: each with the field that holds it.
+/// Lists the keys of a struct of settings, each with its field.
 macro_rules! settings {
     ($type:ty { $($($field:ident).+ = $setting:expr;)* }) => {
         impl $type {
@@ -79,7 +79,7 @@ macro_rules! settings {
     };
 }
 
-/// Names the values of an enum as a tuning file does.
+/// Names the values of an enum for tuning files.
 macro_rules! names {
     ($type:ident { $($value:ident = $name:literal),* $(,)? }) => {
         impl $type {

@@ -1,9 +1,9 @@
-//! A list with a fixed capacity, for memories that are copied and never allocate.
+//! A list with a fixed capacity, for state that is copied and never allocates.
 
 use core::fmt;
 use core::ops::{Deref, DerefMut};
 
-/// Up to `N` items in order. It is `Copy`, compares by its items, and refuses what does not fit.
+/// Up to `N` items in order. It is `Copy`, compares by its items, and refuses an item that does not fit.
 #[derive(Clone, Copy)]
 pub(crate) struct List<T, const N: usize> {
     items: [T; N],
@@ -81,7 +81,7 @@ impl<T: Copy, const N: usize> List<T, N> {
     }
 }
 
-/// Only the items: what lies beyond them is not a part of the list.
+/// Shows only the items: the memory beyond them is not part of the list.
 impl<T: fmt::Debug, const N: usize> fmt::Debug for List<T, N> {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         f.debug_list().entries(self.iter()).finish()
@@ -110,7 +110,7 @@ impl<T: PartialEq, const N: usize> PartialEq for List<T, N> {
     }
 }
 
-/// A list is written as its items; one that is too long is refused when it is read.
+/// Writes a list as its items. Refuses one that is too long when reading.
 #[cfg(feature = "serde")]
 mod serial {
     use core::fmt;
@@ -161,7 +161,7 @@ mod tests {
     use std::vec::Vec;
 
     proptest! {
-        /// Against the standard vector.
+        /// Compares with the standard vector.
         #[test]
         fn it_does_what_a_vector_does(steps in prop::collection::vec((0..4_u8, 0..9_usize, any::<i32>()), 0..60)) {
             let (mut list, mut vector) = (List::<i32, 6>::default(), Vec::new());

@@ -1,16 +1,16 @@
-//! The few plain functions that `core` has no stable name for.
+//! Simple functions that `core` lacks.
 //!
-//! Everything that is not exactly rounded by the processor goes through `libm`, so that the same
-//! ride has the same bits on every 64-bit target and in the browser.
+//! Every function that the processor does not round exactly comes from `libm`, so that the same ride gives exactly the
+//! same results on every 64-bit target and in the browser.
 
 use glam::DVec2;
 
-/// Whole numbers beyond this are no longer told apart by `f64` arithmetic.
+/// Larger whole numbers can't be told apart in `f64` arithmetic.
 pub(crate) const FARTHEST: i64 = 1 << 52;
 
-/// The largest whole number not above `value`, as a whole number.
+/// The largest whole number that is not above `value`.
 ///
-/// Beyond the range of `i64` it answers the nearest end; NaN gives 0.
+/// Beyond the range of `i64`, returns the nearest end; for NaN, 0.
 #[inline]
 #[must_use]
 pub(crate) fn floor_to_i64(value: f64) -> i64 {
@@ -18,22 +18,21 @@ pub(crate) fn floor_to_i64(value: f64) -> i64 {
     cut.saturating_sub(i64::from((cut as f64) > value))
 }
 
-/// The smallest whole number not below `value`, as a whole number; ends and NaN as with
-/// [`floor_to_i64`].
+/// The smallest whole number that is not below `value`. Ends and NaN as in [`floor_to_i64`].
 #[inline]
 #[must_use]
 pub(crate) fn ceil_to_i64(value: f64) -> i64 {
     floor_to_i64(-value).saturating_neg()
 }
 
-/// The nearest whole number, halves up.
+/// The nearest whole number; halves are rounded up.
 #[inline]
 #[must_use]
 pub(crate) fn round_to_i64(value: f64) -> i64 {
     floor_to_i64(value + 0.5)
 }
 
-/// `value` held within `low..=high`; where these cross, `low` wins.
+/// `value` clamped to `low..=high`. If these cross, `low` wins.
 #[inline]
 #[must_use]
 pub(crate) fn clamp(value: f64, low: f64, high: f64) -> f64 {
@@ -41,34 +40,34 @@ pub(crate) fn clamp(value: f64, low: f64, high: f64) -> f64 {
     if below > low { below } else { low }
 }
 
-/// Both axes of a point held within `low..=high`; where these cross, `low` wins.
+/// Both axes of a point clamped to `low..=high`. If these cross, `low` wins.
 #[inline]
 #[must_use]
 pub(crate) fn clamp_point(point: DVec2, low: DVec2, high: DVec2) -> DVec2 {
     DVec2::new(clamp(point.x, low.x, high.x), clamp(point.y, low.y, high.y))
 }
 
-/// `value` turned by the angle whose cosine and sine are given.
+/// `value` rotated by the angle with this cosine and sine.
 #[inline]
 #[must_use]
 pub(crate) fn turn(value: DVec2, cos: f64, sin: f64) -> DVec2 {
     DVec2::new(value.x * cos - value.y * sin, value.x * sin + value.y * cos)
 }
 
-/// The point a fraction of the way from one to another; exact at both ends.
+/// The point at a fraction of the way from one point to another, exact at both ends.
 #[inline]
 #[must_use]
 pub(crate) fn mix(from: DVec2, to: DVec2, fraction: f64) -> DVec2 {
     if fraction >= 1.0 { to } else { from + (to - from) * fraction }
 }
 
-/// The turn from one angle to another by the shorter way, within half a turn either way.
+/// The rotation from one angle to another in the shorter direction, at most half a turn.
 #[must_use]
 pub(crate) fn shorter_arc(from: f64, to: f64) -> f64 {
     libm::remainder(to - from, core::f64::consts::TAU)
 }
 
-/// An angle in radians that can be used; one of many turns is the same without them.
+/// A usable angle in radians, reduced to less than a turn, or `None`.
 #[must_use]
 pub(crate) fn usable_angle(angle: f64) -> Option<f64> {
     const MANY: f64 = 1e6;
@@ -76,7 +75,7 @@ pub(crate) fn usable_angle(angle: f64) -> Option<f64> {
     Some(few).filter(|angle| angle.is_finite())
 }
 
-/// Whether a world point can be used: it is finite, and so near that its square is, too.
+/// Whether a world point is usable: it is finite, and so is its square.
 #[inline]
 #[must_use]
 pub(crate) fn is_usable(point: DVec2) -> bool {
@@ -84,7 +83,7 @@ pub(crate) fn is_usable(point: DVec2) -> bool {
     point.abs().cmple(DVec2::splat(FARTHEST)).all()
 }
 
-/// Seconds that a frame can use: steps that are negative or not finite count as 0.
+/// Usable seconds for a frame: negative steps and steps that are not finite count as 0.
 #[inline]
 #[must_use]
 pub(crate) fn usable_seconds(seconds: f64) -> f64 {

@@ -1,5 +1,5 @@
-//! What every other folder uses: points, rectangles, sizes, times, errors, a fixed-capacity list, the course
-//! of a goal through one step, and smoothing in closed form. It uses nothing of this crate but itself.
+//! The base of every other folder: points, rectangles, sizes, times, errors, a list of fixed capacity, the course of a
+//! goal through one step, and smoothing in closed form. It uses nothing else of this crate.
 
 pub(crate) mod convert;
 pub(crate) mod course;

@@ -1,4 +1,4 @@
-//! Which of many regions a short way may touch.
+//! Finds the regions that a short movement may touch.
 
 use alloc::boxed::Box;
 use alloc::vec::Vec;
@@ -7,15 +7,15 @@ use glam::{DVec2, UVec2};
 
 use crate::units::rect::Rect;
 
-/// A coarse grid over regions of the world, so that those far from where something happens are not even
-/// looked at. It is laid when the regions change, and not at all for a few: these are all looked at.
+/// A coarse grid over regions of the world, so that distant regions are not checked. It is built when the regions
+/// change. For a few regions there is no grid, and all are checked.
 #[derive(Clone, Debug, Default)]
 pub(crate) struct Nearby(Option<Box<Cells>>);
 
-/// Regions of which no grid is made, at most.
+/// Up to this number of regions, no grid is built.
 const FEW: usize = 32;
 
-/// Entries of the grid for each region, at most: where many are large, the cells become larger.
+/// The maximum number of entries in the grid for each region. If many regions are large, the cells become larger.
 const MOST_ENTRIES: usize = 16;
 
 impl Nearby {
@@ -40,16 +40,16 @@ impl Nearby {
     }
 }
 
-/// The cells. Each lists the regions that reach into it or come closer to it than half a cell.
+/// The cells. Each lists the regions that reach into it, or come closer to it than half a cell.
 #[derive(Clone, Debug)]
 struct Cells {
-    /// Around all regions.
+    /// The rectangle around all regions.
     area: Rect,
-    /// A cell's size in world units, and cells along a world unit.
+    /// The size of a cell in world units, and the number of cells per world unit.
     side: DVec2,
     per_side: DVec2,
     count: UVec2,
-    /// Where each cell's numbers begin, and at last where they all end.
+    /// The start of each cell's numbers, and the end of the last one's.
     starts: Vec<u32>,
     numbers: Vec<u32>,
 }
@@ -69,7 +69,7 @@ impl Cells {
         None
     }
 
-    /// About so many cells, as square as can be.
+    /// Creates about this number of cells, as square as possible.
     fn empty(area: &Rect, count: f64) -> Self {
         let side = libm::sqrt(area.size().element_product() / count);
         let count = (area.size() / side).clamp(DVec2::ONE, DVec2::splat(count)).as_uvec2();
@@ -90,7 +90,7 @@ impl Cells {
             *entry = end;
         }
         self.numbers.resize(end as usize, 0);
-        // From the last to the first, each before those that are there: so the numbers come in order.
+        // From the last to the first, each in front of the others, so that the numbers are in order.
         let numbered: Vec<(u32, Rect)> = (0..).zip(regions).collect();
         for (number, region) in numbered.iter().rev() {
             for cell in self.reached_by(region) {
@@ -104,7 +104,7 @@ impl Cells {
 
     /// The cells in which a region is listed.
     fn reached_by(&self, region: &Rect) -> impl Iterator<Item = usize> + use<> {
-        // A little more than half a cell, so that rounding loses none.
+        // Slightly more than half a cell, so that rounding loses none.
         let beyond = self.side * 0.501;
         let (low, high) = (self.cell(region.min - beyond), self.cell(region.max + beyond));
         let columns = self.count.x;
@@ -113,14 +113,14 @@ impl Cells {
         })
     }
 
-    /// The cell that holds a point; the nearest for points outside of all.
+    /// The cell that contains a point. For points outside, the nearest cell.
     fn cell(&self, point: DVec2) -> UVec2 {
         let cell = (point - self.area.min) * self.per_side;
         UVec2::new(cell.x as u32, cell.y as u32).min(self.count - 1)
     }
 
-    /// The numbers of the regions that a way may touch, in order; `None` if it is longer than a cell, so that
-    /// all have to be asked.
+    /// The numbers of the regions that a movement may touch, in order, or `None` if it is longer than a cell, so that
+    /// all have to be checked.
     fn about(&self, from: DVec2, to: DVec2) -> Option<&[u32]> {
         if !(to - from).abs().cmple(self.side).all() {
             return None;
@@ -142,7 +142,7 @@ mod tests {
     use super::*;
 
     proptest! {
-        /// Against looking at every region.
+        /// Compares with checking every region.
         #[test]
         fn none_is_lost(
             regions in prop::collection::vec(((-900.0..900.0_f64, -400.0..400.0_f64), (0.0..90.0_f64, 0.0..400.0_f64)), 1..300),
@@ -175,7 +175,7 @@ mod tests {
         let place = DVec2::new(1520.0, 820.0);
         let about = nearby.about(&regions, place, place + 2.0).count();
         assert!((1..20).contains(&about), "{about}");
-        // A way across all of them, or none at all, asks them all.
+        // A movement across all of them checks them all.
         assert_eq!(nearby.about(&regions, DVec2::ZERO, place).count(), 1000);
         assert_eq!(nearby.about(&regions, DVec2::NAN, place).count(), 1000);
     }

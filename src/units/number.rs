@@ -1,7 +1,7 @@
-//! Numbers that not every file format can write.
+//! Numbers that some file formats can't write.
 
-/// A float that may be infinite: where it is, `"inf"` or `"-inf"` is written, which every format can. Read
-/// are both these words and the float.
+/// A float that may be infinite. Infinities are written as `"inf"` or `"-inf"`, which every format can. Both notations
+/// can be read.
 pub(crate) mod float {
     use core::fmt;
 
@@ -51,8 +51,8 @@ pub(crate) mod float {
     }
 }
 
-/// A whole number of 64 bits: those beyond `i64`, which some formats can't write, are written as the
-/// negative number of the same bits.
+/// A whole number of 64 bits. Those beyond `i64`, which some formats can't write, are written as the negative number
+/// with the same bits.
 pub(crate) mod bits {
     use core::fmt;
 

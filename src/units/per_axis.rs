@@ -1,4 +1,4 @@
-//! One setting for both axes, or one for each.
+//! One setting for both axes, or one for each axis.
 
 use crate::units::value::{Held, Value};
 
@@ -126,7 +126,7 @@ mod serial {
         }
     }
 
-    /// A table whose first key was read already.
+    /// A table whose first key was already read.
     struct Resumed<A> {
         first: Option<String>,
         map: A,

@@ -110,9 +110,8 @@ impl Rect {
         clamp_point(point.into_world(), self.min, self.max)
     }
 
-    /// The stretch of a straight way that lies inside, as fractions of it from 0 to 1: where it begins
-    /// (0 or less where the way begins inside) and where it ends (1 or more where it does). None
-    /// where it passes by.
+    /// The part of a straight path that is inside, as fractions from 0 to 1: its start (0 or less if the path begins
+    /// inside) and its end (1 or more if it ends inside). `None` if the path does not enter.
     pub(crate) fn stretch_of(&self, from: DVec2, to: DVec2) -> Option<(f64, f64)> {
         let (mut start, mut end) = (f64::NEG_INFINITY, f64::INFINITY);
         for axis in 0..2 {
@@ -129,15 +128,14 @@ impl Rect {
         (start < end && start < 1.0 && end > 0.0).then_some((start, end))
     }
 
-    /// Its corners, in order around it.
+    /// The corners, in order around it.
     pub(crate) fn corners(&self) -> [DVec2; 4] {
         let Self { min, max } = *self;
         [min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)]
     }
 
-    /// Whether it is finite, and has a width and a height above 0.
-    /// The centre of a view with these half-extents, moved as little as needed to stay inside; on an axis on
-    /// which the view is larger it stays as it is.
+    /// The centre of a view with these half-extents, moved as little as possible to stay inside. On an axis on which the
+    /// view is larger, it does not move.
     #[must_use]
     pub(crate) fn nearest_centre(&self, centre: DVec2, half: DVec2) -> DVec2 {
         let (low, high) = (self.min + half, self.max - half);
@@ -154,12 +152,12 @@ impl Rect {
         Self { min: self.min.min(other.min), max: self.max.max(other.max) }
     }
 
+    /// Whether it is finite, and has a width and a height above 0.
     pub(crate) fn has_area(&self) -> bool {
         let size = self.size();
         self.is_finite() && size.is_finite() && size.min_element() > 0.0
     }
 
-    /// Reports a rectangle that is not finite or has no area.
     pub(crate) fn is_finite(&self) -> bool {
         self.min.is_finite() && self.max.is_finite()
     }
@@ -250,8 +248,8 @@ impl ScreenRect {
     }
 }
 
-/// A rectangle in a file: `[x, y, width, height]`, or, where a size can't be told so exactly that the
-/// corners come back to the bit, `{ min = [x, y], max = [x, y] }`.
+/// A rectangle in a file: `[x, y, width, height]`, or, if a size can't reproduce the corners exactly, `{ min = [x, y],
+/// max = [x, y] }`.
 #[cfg(feature = "serde")]
 pub(crate) mod serial {
     use core::fmt;
@@ -265,10 +263,10 @@ pub(crate) mod serial {
 
     use super::Rect;
 
-    /// A rectangle as a file holds it.
+    /// A rectangle as it is written in a file.
     pub(crate) struct Written(pub Rect);
 
-    /// The size that, added to `min`, gives `max` to the bit; `None` if there is none.
+    /// The size that, added to `min`, gives exactly `max`, or `None`.
     fn exact_size(min: f64, max: f64) -> Option<f64> {
         let size = max - min;
         let near = [size, size.next_up(), size.next_down(), size.next_up().next_up()];
@@ -303,7 +301,7 @@ pub(crate) mod serial {
             f.write_str("x, y, width and height: an array of length 4")
         }
 
-        /// Kept as written, so that a negative size is refused by name and not mended in silence.
+        /// Keeps the numbers as written, so that a negative size is reported and not silently corrected.
         fn visit_seq<A: SeqAccess<'de>>(self, mut items: A) -> Result<Rect, A::Error> {
             let mut numbers = [0.0; 4];
             for (index, number) in numbers.iter_mut().enumerate() {
@@ -342,7 +340,7 @@ pub(crate) mod serial {
     }
 }
 
-/// A rectangle that may be missing.
+/// An optional rectangle.
 #[cfg(feature = "serde")]
 pub(crate) mod serial_some {
     use serde::{Deserialize, Deserializer, Serialize, Serializer};

@@ -1,4 +1,4 @@
-//! A key of a tuning file: what it does, its unit, and what it may be.
+//! A key of a tuning file: its effect, its unit and its range.
 
 use alloc::string::String;
 use core::fmt::Write;
@@ -80,26 +80,26 @@ pub enum ChoiceForm {
     BareNumber,
 }
 
-/// The numbers that are allowed.
+/// The range of allowed numbers.
 #[derive(Clone, Copy, Debug, PartialEq)]
 struct Range {
     least: f64,
     most: f64,
-    /// Whether `least` itself is not allowed.
+    /// Whether `least` itself is excluded.
     above: bool,
 }
 
 impl Range {
     /// Any finite number.
     const FINITE: Self = Self { least: f64::MIN, most: f64::MAX, above: false };
-    /// From here on nobody cares for the exact limit.
+    /// Limits beyond this do not matter to anybody.
     const FAR: f64 = 1e9;
 
     fn holds(&self, number: f64) -> bool {
         (self.least..=self.most).contains(&number) && !(self.above && number == self.least)
     }
 
-    /// The range in words, with what comes before it; empty where any finite number will do.
+    /// The range in words, after `before`; empty if any finite number is allowed.
     fn words(&self, before: &str) -> String {
         let Self { least, most, above } = *self;
         let words = match (above, most >= Self::FAR) {
@@ -120,7 +120,7 @@ impl Choice {
         Self { name, form: ChoiceForm::Name, noun: "", unit: "", allowed, usual: [0.0, 1.0] }
     }
 
-    /// A name with a number: what it is, its unit, and the numbers from 0 to `most`.
+    /// A name with a number: its description, its unit, and a range from 0 to `most`.
     pub(crate) const fn number(
         name: &'static str,
         noun: &'static str,
@@ -132,7 +132,7 @@ impl Choice {
         Self { name, form: ChoiceForm::Number, noun, unit, allowed, usual }
     }
 
-    /// The same choice, written in another form.
+    /// The same choice in another notation.
     pub(crate) const fn written(mut self, form: ChoiceForm) -> Self {
         self.form = form;
         self
@@ -248,7 +248,7 @@ impl Setting {
         Self::new(key, kind, help, noun)
     }
 
-    // The same setting with more said of it.
+    // The same setting with more information.
 
     pub(crate) const fn measured(mut self, unit: &'static str) -> Self {
         self.unit = unit;
@@ -272,7 +272,7 @@ impl Setting {
         self
     }
 
-    /// It counts from the next call on, and not for what runs already.
+    /// Takes effect from the next use, not for what runs already.
     pub(crate) const fn later(mut self) -> Self {
         self.live = false;
         self
@@ -283,19 +283,19 @@ impl Setting {
         self
     }
 
-    /// Its table can't do without it.
+    /// Is required in its table.
     pub(crate) const fn required(mut self) -> Self {
         self.required = true;
         self
     }
 
-    /// It may differ between the axes.
+    /// May differ between the axes.
     pub(crate) const fn per_axis(mut self) -> Self {
         self.per_axis = true;
         self
     }
 
-    // What is known of it.
+    // Its information.
 
     /// Returns the key within its table, for example `half_life`.
     #[must_use]

@@ -89,7 +89,7 @@ impl Held for Smoothing {
     }
 }
 
-/// The longest time in seconds that smoothing may take: eleven days.
+/// The longest time for smoothing, in seconds: eleven days.
 const LONGEST: f64 = 1e6;
 
 impl Smoothing {

@@ -1,20 +1,20 @@
 //! One step of a critically damped spring, in closed form.
 
-/// The numbers of a step of a critically damped spring. With `x = ω·dt`, `E = e^(−x)`,
-/// `e0 = c0 − g0` and `Δ = g1 − g0`:
+/// The factors of a step of a critically damped spring. With `x = ω·dt`, `E = e^(−x)`, `e0 = c0 − g0` and
+/// `Δ = g1 − g0`:
 ///
 /// `c1 = g1 + e0·E(1 + x) + ċ0·dt·E − Δ(2a/x − E)`,
 /// `ċ1 = Δ·ω·(1 − E − xE)/x + ċ0·E(1 − x) − e0·ω·x·E`.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct SpringFactors {
     pub omega: f64,
-    /// Of the distance, of the velocity and of the goal's way, for the position …
+    /// The factors of the distance, the velocity and the goal's movement, for the new position.
     position: [f64; 3],
-    /// … and for the velocity.
+    /// The same for the new velocity.
     velocity: [f64; 3],
 }
 
-/// `(1 + x)·e^(−x) = 1/100`: a spring let go at rest has come within 1 % of its goal.
+/// `(1 + x)·e^(−x) = 1/100`: the time after which a spring at rest has come within 1 % of its goal.
 pub(crate) const SETTLED: f64 = 6.638_352_067_993_813;
 
 impl SpringFactors {

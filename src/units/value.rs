@@ -1,4 +1,4 @@
-//! What a setting is set to.
+//! The value of a setting.
 
 use alloc::borrow::Cow;
 use alloc::string::String;
@@ -173,15 +173,15 @@ impl From<UVec2> for Value {
     }
 }
 
-/// Something that a setting holds.
+/// A type that a setting holds.
 pub(crate) trait Held: Sized {
-    /// What an optional one begins as.
+    /// The initial value of an optional one.
     const BLANK: Self;
 
-    /// `None` where nothing is set.
+    /// Returns the value, or `None` if nothing is set.
     fn value(&self) -> Option<Value>;
 
-    /// Takes a value over. Returns whether it is one of the right kind; otherwise nothing changes.
+    /// Sets the value. Returns whether it is of the right kind; otherwise nothing changes.
     fn put(&mut self, value: &Value) -> bool;
 }
 

@@ -1,5 +1,4 @@
-//! Sizes and points of the window, in types of their own so that they can't be taken for the
-//! screen's.
+//! Sizes and points in the window. They have their own types so that they can't be confused with those of the screen.
 
 use glam::{UVec2, Vec2};
 

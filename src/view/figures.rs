@@ -1,11 +1,11 @@
-//! What one frame is like, in numbers.
+//! Numbers that describe one frame.
 
 use glam::DVec2;
 
 use crate::units::convert::IntoWorld;
 use crate::view::view::View;
 
-/// Slower than this, in screen pixels per second, a subject stands.
+/// A subject that is slower than this, in screen pixels per second, stands.
 const STANDS: f64 = 0.5;
 
 impl View {

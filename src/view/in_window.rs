@@ -1,4 +1,4 @@
-//! Where a view's picture lands in its window, and what a point of the window shows.
+//! The picture of a view in its window, and the world at a point of the window.
 
 use glam::{DVec2, UVec2, Vec2};
 
@@ -42,7 +42,7 @@ impl View {
         shown.then(|| self.window_to_screen_unbounded(window))
     }
 
-    /// The same also where the picture is not: in the bars, outside the window.
+    /// Does the same outside the picture: in the bars and outside the window.
     pub(crate) fn window_to_screen_unbounded(&self, window: WindowPoint) -> Vec2 {
         let at = DVec2::new(f64::from(window.x), f64::from(window.y));
         let placement = self.placement();
@@ -144,12 +144,12 @@ impl View {
         Placement::centred(self.size(), self.window_size(), scale, residual)
     }
 
-    /// The picture's top left corner in window pixels.
+    /// The top left corner of the picture in window pixels.
     fn picture_corner(&self) -> DVec2 {
         self.placed(DVec2::ZERO).origin
     }
 
-    /// From a place of the screen to the same place of the canvas, in screen pixels.
+    /// The offset from a position on the screen to the same position on the canvas, in screen pixels.
     #[inline]
     fn slack(&self) -> DVec2 {
         if self.snap() == Snap::Off { DVec2::ZERO } else { self.residual().as_dvec2() }

@@ -1,4 +1,4 @@
-//! Layers that pass at their own rates: depth for a flat world.
+//! Layers that scroll at their own rates, for depth in a 2D world.
 
 use alloc::string::String;
 
@@ -231,15 +231,15 @@ impl Layer {
 
 /// The largest rate at which a picture covers the view at every zoom, along one axis.
 fn covering_rate(picture: f64, world: f64, view: f64, zooms: ZoomRange, response: f64) -> f64 {
-    // The view's size relative to that at zoom 1, from the closest zoom to the farthest that still
-    // leaves the view a way to go.
+    // The size of the view relative to that at zoom 1, from the largest zoom to the smallest that still lets the view
+    // move.
     let (least, most) = (1.0 / zooms.max, 1.0 / zooms.min);
     let most = most.min(world / view);
     let rate = |fraction: f64| {
         (picture - view * libm::pow(fraction, response)) / (world - view * fraction)
     };
-    // Positive where the rate rises with `fraction`. A response below 1 makes it fall first and then rise;
-    // one above 1 the other way, so that the least is at an end.
+    // Positive where the rate rises with `fraction`. With a response below 1 it first falls and then rises; with one
+    // above 1 it is the reverse, so that the minimum is at an end.
     let slope = |fraction: f64| {
         let relative = libm::pow(fraction, response - 1.0);
         picture - world * response * relative + view * (response - 1.0) * relative * fraction
@@ -254,8 +254,8 @@ fn covering_rate(picture: f64, world: f64, view: f64, zooms: ZoomRange, response
         if slope(middle) > 0.0 { high = middle } else { low = middle }
     }
     let smallest = |a: f64, b: f64| if b < a { b } else { a };
-    // Where the view has no way left, a picture that does not cover it there has no rate at all, and one
-    // that does has any.
+    // If the view can't move any more, a picture that does not cover it has no valid rate, and one that covers it has
+    // any.
     let end = if most < world / view {
         rate(most)
     } else if picture < view * libm::pow(most, response) {
@@ -323,8 +323,8 @@ impl View {
     }
 }
 
-/// Where a picture is once its edges are drawn at whole screen pixels: a view that is held inside
-/// the true picture could show a part of a pixel beyond the drawn one.
+/// The bounds of a picture after its edges are rounded to whole screen pixels. A view inside the true picture could
+/// show a part of a pixel beyond the drawn one.
 fn drawn_bounds(lens: &Lens, snap: Snap, picture: &Rect) -> Bounds {
     if snap == Snap::Off || lens.is_rotated() {
         return Bounds::new(*picture);

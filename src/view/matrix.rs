@@ -1,8 +1,8 @@
 //! The view as matrices for a graphics card.
 //!
-//! All are `f32`, column-major (`to_cols_array` gives what an upload wants), and made entry by
-//! entry from the view's numbers after the subtraction in `f64`. The canvas they draw on is the
-//! snapped one, unless [`Snap::Off`](crate::Snap::Off).
+//! All are `f32` and column-major (`to_cols_array` gives the layout for an upload). They are computed entry by entry
+//! from the view's numbers, after the subtraction in `f64`. They draw on the snapped canvas, unless snapping is
+//! [`Snap::Off`](crate::Snap::Off).
 
 use glam::{DVec2, Mat4, Vec2, Vec4};
 
@@ -87,8 +87,8 @@ impl View {
         )
     }
 
-    /// An affine matrix from its effect on the axes and on the origin; `origin` is the point,
-    /// relative to which the input is given, as seen from the view's centre.
+    /// An affine matrix from its effect on the axes and on the origin. `origin` is the point to which the input is
+    /// relative, as seen from the view's centre.
     fn matrix(&self, origin: DVec2, project: impl Fn(DVec2) -> DVec2) -> Mat4 {
         // The middle of the view on the canvas; the drawn corner may differ from the true one.
         let size = self.size().as_dvec2();
@@ -108,7 +108,7 @@ impl View {
         )
     }
 
-    /// Clip space from canvas pixels.
+    /// Converts canvas pixels to clip space.
     fn clip(&self, canvas: DVec2) -> DVec2 {
         let unit = canvas / self.canvas_size().as_dvec2();
         DVec2::new(2.0 * unit.x - 1.0, 1.0 - 2.0 * unit.y)

@@ -1,14 +1,14 @@
-//! What becomes of fractions of a screen pixel.
+//! The treatment of fractions of a screen pixel.
 
 use glam::{DVec2, I64Vec2, Vec2};
 
 use crate::units::maths::{ceil_to_i64, floor_to_i64};
 
-/// Added before the corner is rounded down, so that a corner that misses a whole pixel by no more
-/// than the rounding of the arithmetic before it does not fall to the pixel below.
+/// Added before the corner is rounded down, so that a corner that misses a whole pixel only by rounding errors does
+/// not fall to the pixel below.
 const CORNER_SLACK: f64 = 1.0 / 1024.0;
 
-/// A corner on the grid of whole screen pixels, and the fraction that this took away.
+/// A corner on the grid of whole screen pixels, and the fraction that was removed.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct SnappedCorner {
     pub corner: I64Vec2,
@@ -44,7 +44,7 @@ impl SnappedCorner {
     }
 }
 
-/// `rest` as `f32` in [0, 1): the largest fractions would round up to 1.
+/// `rest` as `f32` in [0, 1). The largest fractions would round up to 1.
 #[inline]
 fn fraction(rest: f64) -> f32 {
     const BELOW_ONE: f32 = 1.0 - f32::EPSILON / 2.0;

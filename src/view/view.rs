@@ -1,4 +1,4 @@
-//! Where everything is: the answer of a frame.
+//! Where everything is: the result of a frame.
 
 use glam::{DVec2, I64Vec2, UVec2, Vec2};
 
@@ -42,14 +42,14 @@ pub struct View {
     fit: Fit,
     design: UVec2,
     window: WindowSize,
-    /// Seconds since the camera's first frame.
+    /// The time since the camera's first frame, in seconds.
     time: f64,
     shake: ShakeOffset,
     /// Centre and rotation without the shake.
     steady: (DVec2, f64),
-    /// The world rectangle beyond which nothing is shown, but for a shake.
+    /// The world rectangle that limits what is shown, except during a shake.
     area: Rect,
-    /// How often the view was put somewhere else at once, until now.
+    /// The number of cuts until now.
     cuts: u32,
 }
 
@@ -160,7 +160,7 @@ impl View {
         view
     }
 
-    /// Whether it is not shaken.
+    /// Whether it has no shake.
     #[inline]
     pub(crate) fn is_still(&self) -> bool {
         self.shake == ShakeOffset::default()
@@ -173,8 +173,8 @@ impl View {
         self.shake
     }
 
-    /// Another view in the same window at the same time, snapped and fitted alike; not shaken, and not
-    /// held.
+    /// Returns another view in the same window at the same time, with the same snapping and fit, without shake and
+    /// without limits.
     #[inline]
     pub(crate) fn like(&self, lens: Lens, centre: DVec2) -> Self {
         let centre = if centre.is_finite() { centre } else { DVec2::ZERO };
@@ -188,7 +188,7 @@ impl View {
         }
     }
 
-    /// The world rectangle beyond which nothing is shown, but for a shake.
+    /// The world rectangle that limits what is shown, except during a shake.
     pub(crate) fn area(&self) -> Rect {
         self.area
     }
@@ -211,7 +211,7 @@ impl View {
         self.cuts != before.cuts
     }
 
-    /// How often the view was put somewhere else at once.
+    /// The number of cuts until now.
     pub(crate) fn cuts(&self) -> u32 {
         self.cuts
     }
@@ -270,14 +270,14 @@ impl View {
         self
     }
 
-    /// Says when it is and where it lands, in place.
+    /// Sets the time, and the fit into the window, in place.
     #[inline]
     pub(crate) fn land(&mut self, time: f64, fit: Fit, design: UVec2, window: WindowSize) {
         (self.time, self.fit, self.design, self.window) = (time, fit, design, window);
     }
 
-    /// A shaken view moved by as little as needed to stay inside, as far as there is room; what it is
-    /// without the shake stays as it is.
+    /// A shaken view, moved as little as possible to stay inside, as far as there is room. The view without the shake
+    /// does not change.
     pub(crate) fn kept_inside(self, area: &Bounds) -> Self {
         let held = area.centre_range(self.lens()).nearest(self.centre());
         let mut view = self;
@@ -290,18 +290,18 @@ impl View {
         view
     }
 
-    /// Shows nothing beyond this rectangle, to the pixel.
+    /// Shows nothing outside this rectangle, to the pixel.
     #[inline]
     pub(crate) fn hold_within(&mut self, area: Rect) {
-        // Farther off than any world, and still a number.
+        // Farther away than any world, and still finite.
         const FAR: DVec2 = DVec2::splat(1e30);
         self.area = Rect { min: area.min.max(-FAR), max: area.max.min(FAR) };
         let area = self.area;
         self.hold_corner(&area);
     }
 
-    /// With [`Snap::Whole`], holds the snapped corner to the whole screen pixels inside `rect`, so
-    /// that rounding never shows a row of pixels from outside.
+    /// With [`Snap::Whole`], limits the snapped corner to the whole screen pixels inside `rect`, so that rounding
+    /// never shows a row of pixels from outside.
     #[inline]
     fn hold_corner(&mut self, rect: &Rect) {
         if self.snap != Snap::Whole {
@@ -316,8 +316,8 @@ impl View {
         self.snapped = self.snapped.clamped(one.min(other), one.max(other), size);
     }
 
-    /// The same in a turned view: of the whole corners around, the nearest one that shows nothing from
-    /// outside, or as little as can be.
+    /// Does the same in a rotated view: of the whole corners around, takes the nearest one that shows nothing from
+    /// outside, or as little as possible.
     fn hold_turned_corner(&mut self, rect: &Rect) {
         let half = self.lens.half_extents();
         let slack = 1e-6 / self.lens.scale();
@@ -325,7 +325,7 @@ impl View {
         let middle = self.lens.size().as_dvec2() / 2.0;
         let outside = |corner: I64Vec2| {
             let centre = self.lens.to_world_axes(corner.as_dvec2() + middle);
-            // On an axis on which the view is larger there is nothing to hold.
+            // On an axis on which the view is larger, nothing is limited.
             let out = |axis: usize| {
                 let out = (low[axis] - centre[axis]).max(centre[axis] - high[axis]);
                 if low[axis] > high[axis] { 0.0 } else { out.max(0.0) }
@@ -346,8 +346,8 @@ impl View {
         self.snapped.corner = near.min_by(worse).unwrap_or(own);
     }
 
-    /// With the residual of another view, so that both can be drawn on one canvas; its corner is
-    /// then the nearest to where it should be.
+    /// Uses the residual of another view, so that both can be drawn on one canvas. The corner is then the nearest
+    /// possible one.
     pub(crate) fn sharing_residual(mut self, host: &Self) -> Self {
         let residual = host.snapped.residual;
         let corner = self.true_corner() - residual.as_dvec2();
@@ -400,7 +400,7 @@ impl View {
         self.time
     }
 
-    /// How the screen is fitted into its window, and the size it was designed for.
+    /// The fit of the screen into its window, and its design size.
     #[inline]
     pub(crate) fn fit(&self) -> (Fit, UVec2) {
         (self.fit, self.design)
@@ -633,8 +633,8 @@ impl View {
     }
 }
 
-/// The view's top left corner in screen pixels from the world's origin, in the view's own axes:
-/// `o = R(−θ)(c)·scale − size/2`.
+/// The view's top left corner in screen pixels from the world's origin, along the axes of the view: `o =
+/// R(−θ)(c)·scale − size/2`.
 #[inline]
 fn corner_of(lens: &Lens, centre: DVec2) -> DVec2 {
     lens.to_screen_axes(centre) - lens.size().as_dvec2() / 2.0

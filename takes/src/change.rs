@@ -25,7 +25,7 @@ impl std::str::FromStr for Change {
             .split_once('=')
             .ok_or("expected key=value, such as follow.anchor=[0.5, 0.6]".to_owned())?;
         let (key, value) = (key.trim().to_owned(), value.trim());
-        // A bare word is taken for a string, so that quotes need not be escaped in a shell.
+        // A bare word counts as a string, so that quotes need no escaping in a shell.
         let parsed = toml::from_str::<toml::Table>(&format!("value = {value}"))
             .or_else(|_| toml::from_str(&format!("value = {value:?}")))
             .map_err(|error| error.message().to_owned())?;

@@ -60,7 +60,7 @@ impl Document {
             };
             let mut key: Vec<String> = error.path().iter().map(segment).collect();
             let message = error.inner().message().to_owned();
-            // An unknown key is named by the message, not always by the path.
+            // The message names an unknown key; the path does not always.
             if let Some(unknown) = unknown_key(&message).filter(|name| key.last() != Some(name)) {
                 key.push(unknown);
             }
@@ -87,7 +87,7 @@ impl Document {
     /// The first fault, with its line, column and key.
     pub fn parse<T: DeserializeOwned>(&self) -> Result<T, Fault> {
         let value = toml::from_str(&self.text).map_err(|error| self.explain(&error))?;
-        // Read from the text, a list may be longer than it should be.
+        // Plain reading would cut a list that is longer than its type.
         let (_, faults) = self.parse_all::<T>();
         faults.into_iter().next().map_or(Ok(value), Err)
     }
@@ -102,7 +102,7 @@ impl Document {
             return self.parse();
         }
         let mut table: toml::Table = self.parse()?;
-        // Without the changes it may already be wrong; then say where in the file.
+        // The file may be wrong without the changes. If so, report the position in the file.
         self.parse::<T>()?;
         for change in changes {
             change.apply(&mut table)?;
@@ -205,7 +205,7 @@ fn remove(value: &mut toml::Value, key: &[String]) -> bool {
         toml::Value::Array(items) => {
             let index = first.parse::<usize>().ok().filter(|index| *index < items.len());
             let Some(index) = index else { return false };
-            // A list keeps its length in what is not a list of tables, so that it stays a point.
+            // Only lists of tables lose an item, so that a point keeps its length.
             let deeper = remove(&mut items[index], rest);
             if !deeper && items[index].is_table() {
                 items.remove(index);

@@ -100,7 +100,7 @@ fn numbers(table: &Table<'_>, blank: i64) -> Result<(usize, Vec<u16>), Fault> {
     let Some((first_line, first)) = records.first() else {
         return Err(table.whole("no tiles: expected rows of tile numbers"));
     };
-    // A separator at the end of every row is no column of its own.
+    // A separator at the end of every row is not a column.
     let ends_open = |record: &StringRecord| record.iter().next_back() == Some("");
     let open = records.iter().all(|(_, record)| record.len() > 1 && ends_open(record));
     let columns = first.len() - usize::from(open);

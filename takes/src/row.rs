@@ -88,7 +88,7 @@ pub fn write_rows(
     names: bool,
     out: &mut dyn Write,
 ) -> io::Result<()> {
-    // The error of the system as it is, so that a reader who has had enough is known by it.
+    // Keeps the system's error, by which a closed pipe is recognised.
     let failed = |error: csv::Error| match error.into_kind() {
         csv::ErrorKind::Io(error) => error,
         other => io::Error::other(format!("{other:?}")),

@@ -165,7 +165,7 @@ impl Run {
             return Err(Fault::new(what));
         }
         let happened = take.timeline.get(..state.happened).ok_or_else(other)?;
-        // What events change in settings is no part of a camera's state.
+        // Events may change settings, which are not part of a camera's state.
         for event in happened {
             if let Some(window) = event.window {
                 run.cameras.resize(window);
@@ -315,7 +315,7 @@ impl Run {
         if let Some(name) = &event.cue {
             let place = event.from.map_or(CueCall::anywhere(), CueCall::at);
             let call = place.with_strength(event.strength.unwrap_or(1.0)).since(t - event.at);
-            // The take was read with its cues checked; a camera that has it not is not moved by it.
+            // The cues were checked when the take was read. A camera without this cue ignores it.
             let _ = camera.cue(name, call);
         }
         if let Some(strength) = event.shake {
@@ -347,7 +347,7 @@ impl Run {
         }
         if let Some([x, y, width, height]) = event.bounds {
             let bounds = Bounds::new(Rect::from_corner_size([x, y], [width, height]));
-            // Checked when the take was read; bounds that are refused leave the old ones.
+            // Checked when the take was read. Refused bounds leave the old ones.
             let _ = camera.set_bounds(Some(bounds), event.glide.unwrap_or(0.0));
         } else if let Some(seconds) =
             event.glide.filter(|_| event.show.is_none() && event.camera.is_none())
@@ -399,7 +399,7 @@ impl Run {
             match watched {
                 [] => camera.advance(step),
                 [only] if !party => match subject(only) {
-                    // Here at once, and the camera with it.
+                    // The subject jumped, and the camera cuts with it.
                     Some(subject) if take.subjects[only].path.cuts_between(t - step, t) => {
                         camera.cut();
                         camera.follow(step, subject)
@@ -408,7 +408,7 @@ impl Run {
                     None => camera.advance(step),
                 },
                 several => {
-                    // By their place among all, so that each keeps its number.
+                    // By their index among all subjects, so that each keeps its number.
                     let number = |name: &String| take.subjects.keys().position(|key| key == name);
                     let numbered = |name: &String| {
                         Some(subject(name)?.with_id(u32::try_from(number(name)?).ok()?))

@@ -91,7 +91,7 @@ impl Take {
             std::fs::rename(&new, folder)
         };
         write().map_err(|error| {
-            // What there is of it is of no use.
+            // An incomplete folder is useless.
             let _ = std::fs::remove_dir_all(&new);
             fault(reason(&error))
         })

@@ -68,7 +68,7 @@ impl Take {
     pub fn read(files: Files<'_>, path: &FilePath, overrides: &Overrides) -> Result<Self, Fault> {
         Self::read_all(files, path, overrides).map_err(|faults| {
             let first = faults.into_iter().min_by_key(|fault| (fault.place.is_none(), fault.place));
-            // There is one, or it would have been read.
+            // Reading failed, so there is a fault.
             first.unwrap_or_else(|| Fault::of_file(path, "not a take"))
         })
     }

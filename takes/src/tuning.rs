@@ -29,7 +29,7 @@ pub fn check_settings(
         let key = format!("{prefix}{}", error.field());
         let what = refusal(&error);
         if let Some(change) = changes.iter().rev().find(|change| change.concerns(&key)) {
-            // Of a whole table, say which key of it.
+            // For a whole table, name the key within it.
             let part = key.strip_prefix(&change.key).unwrap_or("").trim_start_matches('.');
             let what = if part.is_empty() { what } else { format!("{part}: {what}") };
             return change.fault(&what);

@@ -194,7 +194,7 @@ impl TuningFile {
                 let named = |path: &PathBuf| path.file_name() == Some(&watch.name);
                 !event.kind.is_access() && event.paths.iter().any(named)
             };
-            // A watch that has lost events can't say which.
+            // A watcher that lost events can't say which.
             if event.as_ref().map_or(true, |event| ours(event) || event.need_rescan()) {
                 watch.written = Some(Instant::now());
             }

@@ -340,7 +340,7 @@ fn what_is_built_in_becomes_a_new_file() {
     assert!(one.is_on_disk());
     assert_eq!(fs::read_to_string(&path).expect("a file"), "[zoom]\nlevel = 2.0 # near\n");
     let fault = other.save().expect_err("another file").to_string();
-    assert!(fault.contains("another file of this name"), "{fault}");
+    assert!(fault.contains("a file with this name exists"), "{fault}");
     one.settings_mut().zoom.level = 3.0;
     one.save().expect("saved again");
     assert_eq!(fs::read_to_string(&path).expect("a file"), "[zoom]\nlevel = 3.0 # near\n");

@@ -102,7 +102,7 @@ impl Tremble {
     fn there_and_back(&self, axis: usize) -> f64 {
         let (mut forth, mut back) = (false, false);
         let [mut low, mut high] = [f64::MAX, f64::MIN];
-        // How far it had gone when it was highest, and lowest.
+        // The true position at the highest and at the lowest drawn one.
         let (mut rise, mut fall) = (0.0, 0.0);
         let mut last = None;
         for (_, drawn, truly) in &self.recent {
@@ -141,7 +141,7 @@ mod tests {
         assert_eq!(worst(&[0.0, 1.0, 2.0, 3.0], 1.0), 0.0);
         assert_eq!(worst(&[0.0, 4.0, 0.0, 4.0], 0.3), 4.0);
         assert_eq!(worst(&[5.0, 2.0, 3.0, 2.0], 0.0), 1.0);
-        // Slower than a tenth of a second: a drift.
+        // Slower than a tenth of a second is a drift.
         assert_eq!(worst(&[0.0, 1.0, 1.0, 1.0, 1.0, 1.0, 1.0, 1.0, 0.0], 0.0), 0.0);
     }
 }

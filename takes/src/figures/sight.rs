@@ -127,6 +127,6 @@ fn outside(view: &View, rect: &Rect) -> f64 {
     let common = (shown.max.min(rect.max) - shown.min.max(rect.min)).max(DVec2::ZERO);
     let all = shown.size();
     let area = (all.x * all.y - common.x * common.y) * view.scale() * view.scale();
-    // The rounding of large coordinates is no area.
+    // The rounding of large coordinates is not an area.
     if area < 1e-3 { 0.0 } else { area }
 }

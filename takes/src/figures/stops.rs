@@ -55,7 +55,7 @@ impl Stops {
         }
         let moves = (sight.centre - before).length() * sight.scale / sight.dt > RESTS;
         if let Some(way) = self.way.take() {
-            // The look before is that at which it came to stand.
+            // It stopped at the sample before.
             let since = sight.t - sight.dt;
             let centres = vec![before];
             let scale = sight.scale;
