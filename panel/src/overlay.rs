@@ -35,6 +35,13 @@ impl Marks {
     }
 
     /// Shows or hides marks of this kind.
+    ///
+    /// ```
+    /// # use velvet_pan_egui::{Marks, velvet_pan::MarkKind};
+    /// let mut marks = Marks::default();
+    /// marks.set(MarkKind::Leash, false);
+    /// assert!(!marks.shows(MarkKind::Leash) && marks.shows(MarkKind::Goal));
+    /// ```
     pub fn set(&mut self, kind: MarkKind, shown: bool) {
         self.hidden.retain(|hidden| *hidden != kind);
         if !shown {

@@ -45,6 +45,16 @@ impl History {
     }
 
     /// Adds a frame: the camera, the view that is shown, and the duration of the frame in seconds.
+    ///
+    /// ```
+    /// # use velvet_pan_egui::{History, velvet_pan::{Camera, Settings}};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// let mut history = History::new(5.0); // seconds
+    /// let dt = 1.0 / 60.0;
+    /// let view = camera.follow(dt, [400, 300]);
+    /// history.add(&camera, &view, dt); // once a frame; `strips` shows it
+    /// # Ok::<(), velvet_pan_egui::velvet_pan::SettingsError>(())
+    /// ```
     pub fn add(&mut self, camera: &Camera, view: &View, seconds: f64) {
         let t = self.moments.back().map_or(0.0, |last| last.t) + seconds.max(0.0);
         let drawn = velvet_pan_takes::drawn_origin(view);

@@ -149,6 +149,17 @@ impl<K: Ord + Clone> Cameras<K> {
     }
 
     /// Returns the camera with this key, to give it commands or its frame.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Cameras, Settings};
+    /// let mut cameras = Cameras::new("wren", Camera::new(Settings::default())?);
+    /// if let Some(camera) = cameras.get_mut(&"wren") {
+    ///     camera.follow(1.0 / 60.0, [400, 300]);
+    /// }
+    /// assert_eq!(cameras.view(0.0).centre().x, 400.0);
+    /// assert!(cameras.get_mut(&"kite").is_none());
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     pub fn get_mut(&mut self, key: &K) -> Option<&mut Camera> {
         if *key == self.active.0 { Some(&mut self.active.1) } else { self.others.get_mut(key) }
     }
@@ -183,6 +194,14 @@ impl<K: Ord + Clone> Cameras<K> {
     }
 
     /// Sets the window's size for all cameras, in physical pixels.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Cameras, Settings};
+    /// let mut cameras = Cameras::new("wren", Camera::new(Settings::default())?);
+    /// cameras.resize((1280, 720));
+    /// assert_eq!(cameras.view(0.0).placement().scale, 4.0); // the screen is 320 pixels wide
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     pub fn resize(&mut self, window: impl Into<WindowSize>) {
         let window = window.into();
         for (_, camera) in self.iter_mut() {
@@ -234,6 +253,18 @@ impl<K: Ord + Clone> Cameras<K> {
     /// starts from rest. A glide during a glide starts from what is shown, and both end at their own times.
     ///
     /// If `seconds` is zero or negative, cuts. Returns `false`, and changes nothing, for an unknown key.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Cameras, Ease, Settings};
+    /// let mut cameras = Cameras::new("wren", Camera::new(Settings::default())?);
+    /// cameras.insert("bell", Camera::new(Settings::default())?);
+    /// cameras.get_mut(&"bell").unwrap().follow(0.0, [600, 0]);
+    /// assert!(cameras.glide_to(&"bell", 1.0, Ease::Linear));
+    /// cameras.view(0.0); // the glide begins with this view
+    /// assert_eq!(cameras.view(0.5).centre().x, 300.0);
+    /// assert_eq!(cameras.view(0.5).centre().x, 600.0);
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     pub fn glide_to(&mut self, key: &K, seconds: impl IntoSeconds, ease: Ease) -> bool {
         let seconds = usable_seconds(seconds.into_seconds());
         if self.get(key).is_none() {
@@ -266,6 +297,15 @@ impl<K: Ord + Clone> Cameras<K> {
     /// frames. A glide begins with the first view after [`glide_to`](Self::glide_to).
     ///
     /// If both cameras have bounds, the view between them stays inside the rectangle around both.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Cameras, Settings};
+    /// let mut cameras = Cameras::new("wren", Camera::new(Settings::default())?);
+    /// let dt = 1.0 / 60.0;
+    /// cameras.active_mut().follow(dt, [400, 300]);
+    /// assert_eq!(cameras.view(dt).centre(), [400.0, 300.0].into());
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     pub fn view(&mut self, seconds: impl IntoSeconds) -> View {
         let seconds = usable_seconds(seconds.into_seconds());
         self.transitions.advance(seconds);

@@ -46,6 +46,18 @@ impl Camera {
 
     /// Moves the view so that the grabbed world point is under this screen point. Without a grab it does
     /// nothing.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings, glam::Vec2};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// camera.advance(0.0);
+    /// let held = camera.view().screen_to_world(Vec2::new(100.0, 90.0));
+    /// camera.grab(Vec2::new(100.0, 90.0));
+    /// camera.drag_to(Vec2::new(150.0, 90.0));
+    /// camera.advance(1.0 / 60.0);
+    /// assert_eq!(camera.view().screen_to_world(Vec2::new(150.0, 90.0)), held);
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     pub fn drag_to(&mut self, screen: Vec2) {
         if !screen.is_finite() {
             return;

@@ -61,6 +61,17 @@ impl Mark {
     }
 
     /// Returns the same points in screen pixels. Coordinates too large for that are clamped to ±1e30.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, MarkKind, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// let view = camera.follow(0.0, [400, 300]);
+    /// let overlay = camera.overlay();
+    /// let goal = overlay.marks().find(|mark| mark.kind == MarkKind::Goal).unwrap();
+    /// // The middle of the screen.
+    /// assert_eq!(goal.screen_points(&view).next(), Some([160.0, 90.0].into()));
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     pub fn screen_points(&self, view: &View) -> impl Iterator<Item = Vec2> {
         const FAR: DVec2 = DVec2::splat(1e30);
         let point = |world: &DVec2| view.world_to_screen_f64(*world).clamp(-FAR, FAR).as_vec2();

@@ -28,6 +28,18 @@ impl Camera {
 
     /// Moves the view so that the grabbed world point is under this point of the window, like
     /// [`drag_to`](Self::drag_to). The drag goes on where the pointer leaves the picture.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// camera.resize((1280, 720)); // 4 window pixels per screen pixel
+    /// camera.advance(0.0);
+    /// assert!(camera.grab_at_window((400.0, 360.0)));
+    /// camera.drag_to_window((440.0, 360.0));
+    /// camera.advance(1.0 / 60.0);
+    /// assert_eq!(camera.view().centre().x, -10.0); // 40 window pixels
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     pub fn drag_to_window(&mut self, point: impl Into<WindowPoint>) {
         self.drag_to(self.view().window_to_screen_unbounded(point.into()));
     }

@@ -18,11 +18,25 @@ use crate::units::rect::Rect;
 use crate::view::view::View;
 
 impl Camera {
-    /// Plays a named cue of the settings, at a world position or anywhere.
+    /// Plays a named cue of the settings, at a world position or anywhere. It begins at the end of the next frame.
     ///
     /// # Errors
     ///
     /// Returns an error, and does nothing, if the settings have no cue with this name.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Cue, CueCall, Settings, Shake};
+    /// let mut settings = Settings::default();
+    /// let gong = Cue { shake: Some(Shake::default()), ..Cue::default() };
+    /// settings.cues.insert("gong".into(), gong);
+    /// let mut camera = Camera::new(settings)?;
+    /// camera.cue("gong", CueCall::anywhere()).unwrap();
+    /// camera.advance(0.0); // the cue plays from the end of this frame
+    /// camera.advance(0.1);
+    /// assert!(camera.shake_envelope().x > 0.0);
+    /// assert!(camera.cue("gnog", CueCall::anywhere()).is_err());
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     pub fn cue(&mut self, name: &str, call: impl Into<CueCall>) -> Result<(), UnknownCue> {
         let Some(cue) = self.settings.cues.get(name).copied() else {
             let known = self.settings.cues.keys().cloned().collect();

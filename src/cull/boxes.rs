@@ -58,6 +58,13 @@ impl Boxes {
 
     /// Adds the box of a sprite, in world units, and returns its number, from 0 on. A box with a NaN coordinate is never
     /// found.
+    ///
+    /// ```
+    /// # use velvet_pan::{Boxes, Rect};
+    /// let mut lanterns = Boxes::new();
+    /// assert_eq!(lanterns.push(&Rect::from_corner_size([40, 60], [8, 16])), 0);
+    /// assert_eq!(lanterns.push(&Rect::from_corner_size([80, 60], [8, 16])), 1);
+    /// ```
     pub fn push(&mut self, sprite: &Rect) -> u32 {
         let number = self.len() as u32;
         let OutwardBox([min_x, min_y, less_x, less_y]) = OutwardBox::of(sprite);
@@ -96,6 +103,17 @@ impl Boxes {
     }
 
     /// Replaces the contents of `found` by the numbers of all sprites in sight, sorted.
+    ///
+    /// ```
+    /// # use velvet_pan::{Boxes, Lens, Rect, Screen, Snap, View};
+    /// let mut lanterns = Boxes::new();
+    /// lanterns.push(&Rect::from_corner_size([5000, 60], [8, 16]));
+    /// let near = lanterns.push(&Rect::from_corner_size([100, 60], [8, 16]));
+    /// let view = View::new(Lens::new(&Screen::default()), [160, 90], Snap::Whole);
+    /// let mut found = Vec::new();
+    /// lanterns.seen(&view.sight(), &mut found);
+    /// assert_eq!(found, [near]);
+    /// ```
     pub fn seen(&self, sight: &Sight, found: &mut Vec<u32>) {
         found.clear();
         let across = OutwardBox::of(&sight.bounding()).across();

@@ -68,6 +68,12 @@ pub struct ChunkChange {
 impl Chunks {
     /// Creates chunks of this number of columns and rows of tiles, each at least 1. The margin is 1 tile, chunks are kept for
     /// half a chunk, and there is no look ahead.
+    ///
+    /// ```
+    /// # use velvet_pan::{Chunks, Grid};
+    /// let chunks = Chunks::new(&Grid::unbounded([16, 16]), [32, 32]); // 512 x 512 world units each
+    /// assert_eq!(chunks.loaded().count(), 0);
+    /// ```
     #[must_use]
     pub fn new(grid: &Grid, size: impl Into<UVec2>) -> Self {
         let size = size.into().max(UVec2::ONE);
@@ -78,6 +84,14 @@ impl Chunks {
 
     /// Returns these chunks with another margin around the view, in tiles. A margin that is negative or not finite counts as
     /// 0.
+    ///
+    /// ```
+    /// # use velvet_pan::{Chunks, Grid, Lens, Screen, Snap, View};
+    /// let view = View::new(Lens::new(&Screen::default()), [200, 256], Snap::Whole); // x from 40 to 360
+    /// let chunks = Chunks::new(&Grid::unbounded([16, 16]), [32, 32]);
+    /// assert_eq!(chunks.with_margin(0.0).update(&view).to_load().count(), 1);
+    /// assert_eq!(chunks.with_margin(4.0).update(&view).to_load().count(), 2); // from −24
+    /// ```
     #[must_use]
     pub fn with_margin(mut self, tiles: f64) -> Self {
         self.margin = usable(tiles);
@@ -86,6 +100,15 @@ impl Chunks {
 
     /// Returns these chunks with another distance beyond which chunks are dropped, in tiles. A distance that is negative or
     /// not finite counts as 0.
+    ///
+    /// ```
+    /// # use velvet_pan::{Chunks, Grid, Lens, Screen, Snap, View};
+    /// let at = |x| View::new(Lens::new(&Screen::default()), [x, 256], Snap::Whole);
+    /// let mut chunks = Chunks::new(&Grid::unbounded([16, 16]), [32, 32]).with_keep(8.0);
+    /// let _loads_columns_0_and_1 = chunks.update(&at(512));
+    /// assert_eq!(chunks.update(&at(800)).to_drop().count(), 0); // 640 is within 8 tiles of 512
+    /// assert_eq!(chunks.update(&at(900)).to_drop().count(), 1);
+    /// ```
     #[must_use]
     pub fn with_keep(mut self, tiles: f64) -> Self {
         self.keep = usable(tiles);
@@ -95,6 +118,17 @@ impl Chunks {
     /// Returns these chunks with a look ahead along the view's motion, in seconds. The velocity is computed from two
     /// successive views and their [`time`](View::time). A movement longer than the view counts as a cut, not as motion. The
     /// look ahead is at most four views.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Chunks, Grid, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// let mut chunks = Chunks::new(&Grid::unbounded([16, 16]), [32, 32]).with_ahead(0.5);
+    /// let _first = chunks.update(&camera.follow(0.0, [200, 256]));
+    /// // At 1,000 units a second, the view will be 500 units farther in half a second.
+    /// let change = chunks.update(&camera.follow(0.1, [300, 256]));
+    /// assert_eq!(change.to_load().next().map(|chunk| chunk.column), Some(1));
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     #[must_use]
     pub fn with_ahead(mut self, seconds: f64) -> Self {
         self.ahead = usable(seconds);
@@ -102,6 +136,14 @@ impl Chunks {
     }
 
     /// Updates the chunks for a view, and returns what to load and what to drop. Each change is returned once.
+    ///
+    /// ```
+    /// # use velvet_pan::{Chunks, Grid, Lens, Screen, Snap, View};
+    /// let view = View::new(Lens::new(&Screen::default()), [256, 256], Snap::Whole);
+    /// let mut chunks = Chunks::new(&Grid::unbounded([16, 16]), [32, 32]);
+    /// assert_eq!(chunks.update(&view).to_load().count(), 1);
+    /// assert_eq!(chunks.update(&view).to_load().count(), 0); // it is loaded already
+    /// ```
     #[must_use = "each change is reported once"]
     pub fn update(&mut self, view: &View) -> ChunkChange {
         let before = self.loaded;

@@ -101,6 +101,14 @@ impl Sight {
 
     /// Returns whether a world rectangle overlaps the sight. Touching edges do not overlap. Returns `false` for a rectangle
     /// with a NaN coordinate.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Rect, Screen, Snap, View};
+    /// let view = View::new(Lens::new(&Screen::default()), [160, 90], Snap::Whole);
+    /// let sight = view.sight(); // x from −0.5 to 320.5
+    /// assert!(sight.sees(&Rect::from_corner_size([-15, 80], [16, 16])));
+    /// assert!(!sight.sees(&Rect::from_corner_size([321, 80], [16, 16])));
+    /// ```
     #[inline]
     #[must_use]
     pub fn sees(&self, rect: &Rect) -> bool {

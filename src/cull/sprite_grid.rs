@@ -114,6 +114,12 @@ impl SpriteGrid {
     ///
     /// If there would be more than about four million cells, they are made larger. An invalid area or side gives a single
     /// cell.
+    ///
+    /// ```
+    /// # use velvet_pan::{Rect, SpriteGrid};
+    /// let kites = SpriteGrid::new(&Rect::new([0, 0], [3840, 960]), 64.0); // world units
+    /// assert!(kites.is_empty());
+    /// ```
     #[must_use]
     pub fn new(area: &Rect, side: f64) -> Self {
         let size = area.size();
@@ -312,6 +318,17 @@ impl SpriteGrid {
 
     /// Replaces the contents of `found` by the numbers of all sprites in sight. Results are sorted by number, so the draw
     /// order is stable.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Rect, Screen, Snap, SpriteGrid, View};
+    /// let mut kites = SpriteGrid::new(&Rect::new([0, 0], [3840, 960]), 64.0);
+    /// let near = kites.insert(&Rect::from_corner_size([100, 100], [16, 16]));
+    /// kites.insert(&Rect::from_corner_size([3000, 100], [16, 16]));
+    /// let view = View::new(Lens::new(&Screen::default()), [160, 90], Snap::Whole);
+    /// let mut found = Vec::new();
+    /// kites.seen(&view.sight(), &mut found);
+    /// assert_eq!(found, [near]);
+    /// ```
     pub fn seen(&self, sight: &Sight, found: &mut Vec<u32>) {
         self.seen_in_any_order(sight, found);
         found.sort_unstable();

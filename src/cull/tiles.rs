@@ -192,6 +192,18 @@ impl TileRow<'_> {
 
     /// Returns the visible tiles of `map` for which `is_filled` returns `true`, each with its element of the map. Tiles beyond
     /// the end of the slice are left out.
+    ///
+    /// ```
+    /// # use velvet_pan::{Grid, Lens, Screen, Snap, View};
+    /// let map = [0, 7, 0, 8]; // 0 is blank
+    /// let grid = Grid::new(4, 1, [16, 16]);
+    /// let view = View::new(Lens::new(&Screen::default()), [32, 8], Snap::Whole);
+    /// let tiles = view.tiles(&grid);
+    /// let row = tiles.rows().next().unwrap();
+    /// let filled = row.filled(&map, |number| *number != 0);
+    /// let drawn: Vec<_> = filled.map(|(tile, number)| (tile.column, *number)).collect();
+    /// assert_eq!(drawn, [(1, 7), (3, 8)]);
+    /// ```
     #[inline]
     pub fn filled<'m, T>(
         &self,

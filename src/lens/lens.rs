@@ -36,6 +36,12 @@ pub struct Lens {
 
 impl Lens {
     /// Creates a lens for this screen, at zoom 1 and without rotation.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, glam::DVec2};
+    /// let lens = Lens::new(&Screen::default());
+    /// assert_eq!(lens.view_size(), DVec2::new(320.0, 180.0)); // world units
+    /// ```
     #[must_use]
     pub fn new(screen: &Screen) -> Self {
         Self {
@@ -159,6 +165,12 @@ impl Lens {
     }
 
     /// Converts a world difference to screen pixels along the screen's axes.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, glam::DVec2};
+    /// let lens = Lens::new(&Screen::default()).with_zoom(2.0);
+    /// assert_eq!(lens.to_screen_axes([10, 5]), DVec2::new(20.0, 10.0));
+    /// ```
     #[inline]
     #[must_use]
     pub fn to_screen_axes(&self, difference: impl IntoWorld) -> DVec2 {
@@ -168,6 +180,12 @@ impl Lens {
 
     /// Converts a difference in screen pixels to a world difference: the inverse of
     /// [`to_screen_axes`](Self::to_screen_axes).
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, glam::DVec2};
+    /// let lens = Lens::new(&Screen::default()).with_zoom(2.0);
+    /// assert_eq!(lens.to_world_axes(DVec2::new(20.0, 10.0)), DVec2::new(10.0, 5.0));
+    /// ```
     #[inline]
     #[must_use]
     pub fn to_world_axes(&self, pixels: DVec2) -> DVec2 {

@@ -93,6 +93,18 @@ impl Barrier {
 
     /// Returns a body's position, moved to the allowed side of the line if needed, in world units. `half` is half of the
     /// body's width (for a line across `y`, of its height).
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Ratchet, Settings};
+    /// let mut settings = Settings::default();
+    /// settings.follow.ratchet = Ratchet::Right;
+    /// let mut camera = Camera::new(settings)?;
+    /// camera.follow(0.0, [400, 300]); // the screen shows x from 240
+    /// let barrier = camera.barrier().unwrap();
+    /// assert_eq!(barrier.stop([200, 300], 5.0), [245.0, 300.0].into());
+    /// assert_eq!(barrier.stop([300, 300], 5.0), [300.0, 300.0].into());
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     #[must_use]
     pub fn stop(&self, position: impl IntoWorld, half: f64) -> DVec2 {
         let mut position = position.into_world();

@@ -20,6 +20,12 @@ pub struct Canvas<'a> {
 
 impl<'a> Canvas<'a> {
     /// Creates a canvas whose rows follow each other without gaps.
+    ///
+    /// ```
+    /// # use velvet_pan::{Canvas, glam::UVec2};
+    /// let pixels = [[0, 0, 0, 255]; 321 * 181];
+    /// assert_eq!(Canvas::new(UVec2::new(321, 181), &pixels).stride, 321);
+    /// ```
     #[must_use]
     pub fn new(size: UVec2, data: &'a [[u8; 4]]) -> Self {
         Self { size, stride: size.x as usize, data }
@@ -46,6 +52,12 @@ pub struct CanvasMut<'a> {
 
 impl<'a> CanvasMut<'a> {
     /// Creates a canvas whose rows follow each other without gaps.
+    ///
+    /// ```
+    /// # use velvet_pan::{CanvasMut, glam::UVec2};
+    /// let mut pixels = vec![[0, 0, 0, 255]; 1280 * 720];
+    /// assert_eq!(CanvasMut::new(UVec2::new(1280, 720), &mut pixels).stride, 1280);
+    /// ```
     #[must_use]
     pub fn new(size: UVec2, data: &'a mut [[u8; 4]]) -> Self {
         Self { size, stride: size.x as usize, data }

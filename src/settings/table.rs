@@ -177,6 +177,12 @@ impl Settings {
 
     /// Returns the description of a key by its path: `follow.anchor`, `cues.gong.shake.reach`,
     /// `layers.0.rate`. Returns `None` if there is no such key.
+    ///
+    /// ```
+    /// # use velvet_pan::Settings;
+    /// assert_eq!(Settings::setting("zoom.half_life").map(|key| key.unit()), Some("s"));
+    /// assert!(Settings::setting("zoom.half_live").is_none());
+    /// ```
     #[must_use]
     pub fn setting(path: &str) -> Option<&'static Setting> {
         let (place, key) = locate(path)?;
@@ -255,6 +261,12 @@ impl Settings {
     }
 
     /// Returns whether the table at this path is there.
+    ///
+    /// ```
+    /// # use velvet_pan::Settings;
+    /// let settings = Settings::default();
+    /// assert!(settings.has_table("follow") && !settings.has_table("bounds"));
+    /// ```
     #[must_use]
     pub fn has_table(&self, path: &str) -> bool {
         Place::parse(path).is_some_and(|place| self.at(place).is_some())

@@ -77,6 +77,12 @@ fn half_a_second() -> f64 {
 
 impl Zone {
     /// Creates a zone that changes nothing yet and blends within half a second.
+    ///
+    /// ```
+    /// # use velvet_pan::{Rect, Zone};
+    /// let zone = Zone { zoom: Some(1.5), ..Zone::new(Rect::new([600, 0], [900, 300])) };
+    /// assert_eq!(zone.blend, 0.5); // seconds
+    /// ```
     #[must_use]
     pub fn new(rect: Rect) -> Self {
         Self { rect, blend: 0.5, anchor: None, zoom: None, deadzone: None, bounds: None }

@@ -184,6 +184,23 @@ impl CueCall {
 
     /// Returns this call with a strength. 1 is the strength of the settings. If the strength is not above 0 and finite, the
     /// call does nothing.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Cue, CueCall, Settings, Shake};
+    /// let mut settings = Settings::default();
+    /// let gong = Cue { shake: Some(Shake::default()), ..Cue::default() };
+    /// settings.cues.insert("gong".into(), gong);
+    /// let envelope = |strength| -> Result<f64, Box<dyn std::error::Error>> {
+    ///     let mut camera = Camera::new(settings.clone())?;
+    ///     camera.cue("gong", CueCall::anywhere().with_strength(strength))?;
+    ///     camera.advance(0.0); // the cue plays from the end of this frame
+    ///     camera.advance(0.1);
+    ///     Ok(camera.shake_envelope().x)
+    /// };
+    /// assert!(envelope(1.0)? > 0.0);
+    /// assert_eq!(envelope(0.5)?, envelope(1.0)? / 2.0);
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     #[must_use]
     pub fn with_strength(mut self, strength: f64) -> Self {
         self.strength = strength;

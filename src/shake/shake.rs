@@ -200,12 +200,25 @@ impl Shake {
     }
 
     /// Returns whether the shake has ended at this age in seconds.
+    ///
+    /// ```
+    /// # use velvet_pan::Shake;
+    /// let gong = Shake { hold: 0.2, fade: 0.5, ..Shake::default() };
+    /// assert!(!gong.is_over(0.6) && gong.is_over(0.8));
+    /// ```
     #[must_use]
     pub fn is_over(&self, age: f64) -> bool {
         age >= self.hold + self.fade
     }
 
     /// Returns the offset at an age in seconds, for a seed.
+    ///
+    /// ```
+    /// # use velvet_pan::Shake;
+    /// let gong = Shake { hold: 0.2, fade: 0.5, ..Shake::default() };
+    /// assert_eq!(gong.offset(0.1, 7), gong.offset(0.1, 7)); // the same for the same seed
+    /// assert!(gong.offset(0.1, 7).pixels.x.abs() <= gong.reach.x);
+    /// ```
     #[must_use]
     pub fn offset(&self, age: f64, seed: u64) -> ShakeOffset {
         let strength = self.envelope(age);

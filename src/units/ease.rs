@@ -39,6 +39,13 @@ pub enum Ease {
 impl Ease {
     /// Returns the fraction of the movement that is done at the fraction `t` of its time. It is exactly 0 for `t` of 0 or less,
     /// and exactly 1 for `t` of 1 or more and for NaN.
+    ///
+    /// ```
+    /// # use velvet_pan::Ease;
+    /// assert_eq!(Ease::Linear.at(0.25), 0.25);
+    /// assert_eq!(Ease::Smooth.at(0.5), 0.5);
+    /// assert!(Ease::Smooth.at(0.1) < 0.1); // it starts slowly
+    /// ```
     #[inline]
     #[must_use]
     pub fn at(self, t: f64) -> f64 {

@@ -23,7 +23,7 @@ pub struct PerAxis<T> {
 }
 
 impl<T: Copy> PerAxis<T> {
-    /// The same on both axes.
+    /// Uses the same value for both axes.
     pub const fn both(value: T) -> Self {
         Self { x: value, y: value }
     }

@@ -79,6 +79,12 @@ impl Rect {
     }
 
     /// Returns whether the point is inside. The edges at `min` belong to the rectangle, those at `max` do not.
+    ///
+    /// ```
+    /// # use velvet_pan::Rect;
+    /// let terrace = Rect::new([0, 0], [320, 180]);
+    /// assert!(terrace.contains([0, 0]) && !terrace.contains([320, 0]));
+    /// ```
     #[must_use]
     pub fn contains(&self, point: impl IntoWorld) -> bool {
         let point = point.into_world();

@@ -56,19 +56,33 @@ pub struct Chosen {
 }
 
 impl Chosen {
-    /// A name alone.
+    /// Creates a choice from a name alone.
+    ///
+    /// ```
+    /// # use velvet_pan::{Chosen, Settings};
+    /// let mut settings = Settings::default();
+    /// settings.set("screen.snap", Chosen::name("off")).unwrap();
+    /// assert_eq!(settings.screen.snap, velvet_pan::Snap::Off);
+    /// ```
     #[must_use]
     pub fn name(name: impl Into<Cow<'static, str>>) -> Self {
         Self { name: name.into(), numbers: [0.0; 2], count: 0 }
     }
 
-    /// A name with a number.
+    /// Creates a choice from a name and a number.
+    ///
+    /// ```
+    /// # use velvet_pan::{Chosen, Settings, Smoothing};
+    /// let mut settings = Settings::default();
+    /// settings.set("follow.smoothing", Chosen::number("half_life", 0.2)).unwrap();
+    /// assert_eq!(settings.follow.smoothing, Smoothing::HalfLife(0.2).into());
+    /// ```
     #[must_use]
     pub fn number(name: impl Into<Cow<'static, str>>, number: f64) -> Self {
         Self { name: name.into(), numbers: [number, 0.0], count: 1 }
     }
 
-    /// A name with two numbers.
+    /// Creates a choice from a name and two numbers.
     #[must_use]
     pub fn pair(name: impl Into<Cow<'static, str>>, numbers: [f64; 2]) -> Self {
         Self { name: name.into(), numbers, count: 2 }

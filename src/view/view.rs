@@ -57,6 +57,12 @@ impl View {
     /// Creates a view with this world point in its centre, in a window as large as the screen.
     ///
     /// A centre that is not finite counts as the world's origin.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View};
+    /// let view = View::new(Lens::new(&Screen::default()), [400, 300], Snap::Whole);
+    /// assert_eq!(view.visible_world().min, [240.0, 210.0].into());
+    /// ```
     #[inline]
     #[must_use]
     pub fn new(lens: Lens, centre: impl IntoWorld, snap: Snap) -> Self {
@@ -430,6 +436,12 @@ impl View {
     // Points, lengths and rectangles between world and screen.
 
     /// Converts a world point to screen pixels from the top left corner, without rounding.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View};
+    /// let view = View::new(Lens::new(&Screen::default()), [400, 300], Snap::Whole);
+    /// assert_eq!(view.world_to_screen([410, 300]), [170.0, 90.0].into());
+    /// ```
     #[inline]
     #[must_use]
     pub fn world_to_screen(&self, world: impl IntoWorld) -> Vec2 {
@@ -445,6 +457,12 @@ impl View {
 
     /// Converts a screen position to the world point that is shown there: the inverse of
     /// [`world_to_screen`](Self::world_to_screen).
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View, glam::Vec2};
+    /// let view = View::new(Lens::new(&Screen::default()), [400, 300], Snap::Whole);
+    /// assert_eq!(view.screen_to_world(Vec2::new(170.0, 90.0)), [410.0, 300.0].into());
+    /// ```
     #[inline]
     #[must_use]
     pub fn screen_to_world(&self, screen: Vec2) -> DVec2 {
@@ -594,6 +612,13 @@ impl View {
     /// Things drawn this way keep their distances to the pixel while the camera moves. Use it for drawing only, and do
     /// not round the positions themselves. With [`Snap::Off`], returns
     /// [`world_to_screen`](Self::world_to_screen) of the point.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View};
+    /// let view = View::new(Lens::new(&Screen::default()), [400.3, 300.0], Snap::Subpixel);
+    /// // 169.7 pixels from the left edge; the canvas begins 0.3 pixels before it.
+    /// assert_eq!(view.canvas_position([410, 300]), [170.0, 90.0].into());
+    /// ```
     #[inline]
     #[must_use]
     pub fn canvas_position(&self, world: impl IntoWorld) -> Vec2 {

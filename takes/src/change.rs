@@ -42,6 +42,16 @@ impl std::fmt::Display for Change {
 
 impl Change {
     /// Returns the same change for settings that are in this table of a file.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::{BuiltIn, Change, Document, Fault, Files};
+    /// let files = [BuiltIn { name: "run.toml", text: "[tuning.zoom]\nlevel = 2.0\n".into() }];
+    /// let document = Document::read(Files::BuiltIn(&files), "run.toml".as_ref())?;
+    /// let change: Change = "zoom.level=3.0".parse().unwrap();
+    /// let table: toml::Table = document.parse_changed(&[change.within("tuning")])?;
+    /// assert_eq!(table["tuning"]["zoom"]["level"].as_float(), Some(3.0));
+    /// # Ok::<(), Fault>(())
+    /// ```
     pub fn within(&self, table: &str) -> Self {
         Self { key: format!("{table}.{}", self.key), ..self.clone() }
     }

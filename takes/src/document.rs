@@ -24,6 +24,14 @@ impl Document {
     /// # Errors
     ///
     /// The file can't be read, or is not UTF-8.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::{BuiltIn, Document, Files, Fault};
+    /// let files = [BuiltIn { name: "soft.toml", text: "zoom = { level = 2.0 }".into() }];
+    /// let document = Document::read(Files::BuiltIn(&files), "soft.toml".as_ref())?;
+    /// assert!(!document.is_take());
+    /// # Ok::<(), Fault>(())
+    /// ```
     pub fn read(files: Files<'_>, path: &Path) -> Result<Self, Fault> {
         Ok(Self { path: path.to_owned(), text: files.read(path)? })
     }
@@ -73,6 +81,17 @@ impl Document {
 
     /// Returns a fault for every value in the settings that can't be used. `prefix` is the table of the settings in
     /// the file, such as `tuning`; empty for a tuning file.
+    ///
+    /// ```
+    /// # use velvet_pan::Settings;
+    /// # use velvet_pan_takes::{BuiltIn, Document, Fault, Files};
+    /// let files = [BuiltIn { name: "soft.toml", text: "[zoom]\nlevel = -2.0\n".into() }];
+    /// let document = Document::read(Files::BuiltIn(&files), "soft.toml".as_ref())?;
+    /// let settings: Settings = document.parse()?;
+    /// let faults = document.faults_of(&settings, "");
+    /// assert!(faults[0].to_string().starts_with("soft.toml:2:1: zoom.level"));
+    /// # Ok::<(), Fault>(())
+    /// ```
     pub fn faults_of(&self, settings: &Settings, prefix: &str) -> Vec<Fault> {
         let fault = |error: SettingsError| {
             self.fault(&format!("{prefix}{}", error.field()), refusal(&error))
@@ -97,6 +116,16 @@ impl Document {
     /// # Errors
     ///
     /// The first fault. If a change caused it, the fault names the change.
+    ///
+    /// ```
+    /// # use velvet_pan::Settings;
+    /// # use velvet_pan_takes::{BuiltIn, Document, Fault, Files};
+    /// let files = [BuiltIn { name: "soft.toml", text: "[zoom]\nlevel = 2.0\n".into() }];
+    /// let document = Document::read(Files::BuiltIn(&files), "soft.toml".as_ref())?;
+    /// let settings: Settings = document.parse_changed(&["zoom.level=3.0".parse().unwrap()])?;
+    /// assert_eq!(settings.zoom.level, 3.0);
+    /// # Ok::<(), Fault>(())
+    /// ```
     pub fn parse_changed<T: DeserializeOwned>(&self, changes: &[Change]) -> Result<T, Fault> {
         if changes.is_empty() {
             return self.parse();
@@ -116,6 +145,15 @@ impl Document {
     }
 
     /// Returns a fault at this key. If the file does not contain the key, the fault is of the file as a whole.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::{BuiltIn, Document, Fault, Files};
+    /// let files = [BuiltIn { name: "soft.toml", text: "[zoom]\nlevel = 2.0\n".into() }];
+    /// let document = Document::read(Files::BuiltIn(&files), "soft.toml".as_ref())?;
+    /// let fault = document.fault("zoom.level", "too large");
+    /// assert_eq!(fault.to_string(), "soft.toml:2:1: zoom.level: too large");
+    /// # Ok::<(), Fault>(())
+    /// ```
     pub fn fault(&self, key: &str, what: impl Into<String>) -> Fault {
         let fault = Fault::of_file(&self.path, what).of_key(key);
         match self.find(key) {

@@ -46,11 +46,22 @@ pub struct Fault {
 
 impl Fault {
     /// Returns a fault that belongs to no file.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::Fault;
+    /// assert_eq!(Fault::new("no take: expected one").to_string(), "no take: expected one");
+    /// ```
     pub fn new(what: impl Into<String>) -> Self {
         Self { what: what.into(), ..Self::default() }
     }
 
     /// Returns a fault of a file as a whole.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::Fault;
+    /// let fault = Fault::of_file("run.csv".as_ref(), "0 is too small").at(3, 1).of_key("t");
+    /// assert_eq!(fault.to_string(), "run.csv:3:1: t: 0 is too small");
+    /// ```
     pub fn of_file(file: &Path, what: impl Into<String>) -> Self {
         Self { file: Some(file.display().to_string()), ..Self::new(what) }
     }

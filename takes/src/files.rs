@@ -30,6 +30,14 @@ impl Files<'_> {
     /// # Errors
     ///
     /// The file can't be read, is not UTF-8, or is not built in.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::{BuiltIn, Files};
+    /// let files = [BuiltIn { name: "run.toml", text: "seconds = 2.0".into() }];
+    /// assert_eq!(Files::BuiltIn(&files).read("run.toml".as_ref())?, "seconds = 2.0");
+    /// assert!(Files::BuiltIn(&files).read("walk.toml".as_ref()).is_err());
+    /// # Ok::<(), velvet_pan_takes::Fault>(())
+    /// ```
     pub fn read(self, path: &Path) -> Result<String, Fault> {
         match self {
             Self::Disk => read_disk(path),
@@ -72,6 +80,12 @@ pub fn reason(error: &std::io::Error) -> String {
 }
 
 /// Returns the path of a file that is named in another one: relative to that file's folder.
+///
+/// ```
+/// # use std::path::Path;
+/// use velvet_pan_takes::beside;
+/// assert_eq!(beside("demo/terraces.toml".as_ref(), "courier.csv"), Path::new("demo/courier.csv"));
+/// ```
 pub fn beside(file: &Path, name: &str) -> PathBuf {
     file.parent().unwrap_or(Path::new("")).join(name)
 }

@@ -35,11 +35,23 @@ pub struct MapForm {
 
 impl MapForm {
     /// Uses tiles of this size, starting at the world's origin, with 0 as the blank tile.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::MapForm;
+    /// let form = MapForm { origin: [0.0, -160.0], ..MapForm::new([16.0, 16.0]) };
+    /// assert_eq!(form.blank, 0);
+    /// ```
     pub fn new(tile: [f64; 2]) -> Self {
         Self { tile, origin: [0.0; 2], blank: 0 }
     }
 
     /// Does the same, with −1 as the blank tile if the text contains one.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::MapForm;
+    /// assert_eq!(MapForm::guessed([16.0, 16.0], "-1,-1,0").blank, -1);
+    /// assert_eq!(MapForm::guessed([16.0, 16.0], "0,0,1").blank, 0);
+    /// ```
     pub fn guessed(tile: [f64; 2], text: &str) -> Self {
         Self { blank: if text.contains("-1") { -1 } else { 0 }, ..Self::new(tile) }
     }
@@ -88,6 +100,15 @@ impl Map {
     }
 
     /// Returns the number of tiles in this range that are not blank.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View};
+    /// # use velvet_pan_takes::{Map, MapForm};
+    /// let map = Map::parse("map.csv".as_ref(), "0,1,2\n3,0,0\n", &MapForm::new([16.0, 16.0]))?;
+    /// let view = View::new(Lens::new(&Screen::default()), [0, 0], Snap::Whole);
+    /// assert_eq!(map.filled(&view.tiles(map.grid())), 3);
+    /// # Ok::<(), velvet_pan_takes::Fault>(())
+    /// ```
     pub fn filled(&self, tiles: &Tiles) -> usize {
         let blank = |number: &&u16| **number != 0;
         tiles.rows().map(|row| self.numbers[row.indices()].iter().filter(blank).count()).sum()

@@ -154,6 +154,14 @@ impl Path {
     }
 
     /// Returns whether a row with a cut is later than `from` and not later than `to`, in seconds.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::Path;
+    /// let text = "t,x,y,cut\n0,0,300,0\n1,100,300,0\n2,900,300,1\n";
+    /// let path = Path::parse("run.csv".as_ref(), text)?;
+    /// assert!(path.cuts_between(1.5, 2.0) && !path.cuts_between(0.0, 1.5));
+    /// # Ok::<(), velvet_pan_takes::Fault>(())
+    /// ```
     pub fn cuts_between(&self, from: f64, to: f64) -> bool {
         let first = self.rows.partition_point(|row| row.t <= from);
         self.rows[first..].iter().take_while(|row| row.t <= to).any(|row| row.cut)
@@ -161,6 +169,14 @@ impl Path {
 
     /// Returns the times of the rows that are reached faster than `speed`, in world units per second per axis. Such a
     /// step looks like a jump that should be a cut.
+    ///
+    /// ```
+    /// # use velvet_pan::glam::DVec2;
+    /// # use velvet_pan_takes::Path;
+    /// let path = Path::from_keys(&[[0.0, 0.0, 300.0], [1.0, 100.0, 300.0], [1.1, 900.0, 300.0]]).unwrap();
+    /// let fast = DVec2::splat(2000.0); // world units per second
+    /// assert_eq!(path.leaps(fast).collect::<Vec<_>>(), [1.1]);
+    /// ```
     pub fn leaps(&self, speed: DVec2) -> impl Iterator<Item = f64> {
         self.rows.windows(2).filter_map(move |pair| {
             let step = (pair[1].position - pair[0].position).abs();
@@ -181,6 +197,14 @@ impl Path {
     }
 
     /// Returns the subject at `t` seconds.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::Path;
+    /// let path = Path::parse("run.csv".as_ref(), "t,x,y,grounded\n0,0,300,1\n1,60,280,0\n")?;
+    /// assert_eq!(path.subject(0.5).grounded, Some(true));
+    /// assert_eq!(path.subject(1.0).grounded, Some(false));
+    /// # Ok::<(), velvet_pan_takes::Fault>(())
+    /// ```
     pub fn subject(&self, t: f64) -> Subject {
         let after = self.rows.partition_point(|row| row.t <= t);
         let grounded = self.rows[after.saturating_sub(1)].grounded;
@@ -188,6 +212,12 @@ impl Path {
     }
 
     /// Returns the position at `t` seconds, in world units.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::Path;
+    /// let path = Path::from_keys(&[[0.0, 0.0, 300.0], [2.0, 240.0, 300.0]]).unwrap();
+    /// assert_eq!(path.position(0.5).x, 60.0);
+    /// ```
     pub fn position(&self, t: f64) -> DVec2 {
         let after = self.rows.partition_point(|row| row.t <= t);
         let Some(before) = after.checked_sub(1) else { return self.rows[0].position };
@@ -198,6 +228,12 @@ impl Path {
 
     /// Returns whether the subject is on the ground at `t` seconds, according to the row before. `true` if the path
     /// does not tell.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::Path;
+    /// let path = Path::from_keys(&[[0.0, 0.0, 300.0]]).unwrap();
+    /// assert!(path.grounded(0.0)); // the path does not tell
+    /// ```
     pub fn grounded(&self, t: f64) -> bool {
         self.subject(t).grounded.unwrap_or(true)
     }

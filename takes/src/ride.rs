@@ -18,6 +18,17 @@ impl<'a> Ride<'a> {
     /// # Errors
     ///
     /// The settings can't be used.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::{BuiltIn, Files, Overrides, Ride, Take};
+    /// # let text = "seconds = 2.0\n[subjects.courier]\nkeys = [[0.0, 0.0, 0.0], [2.0, 240.0, 0.0]]\n";
+    /// # let files = [BuiltIn { name: "run.toml", text: text.into() }];
+    /// # let take = Take::read(Files::BuiltIn(&files), "run.toml".as_ref(), &Overrides::default())?;
+    /// let ride = Ride::new(&take)?; // 2 seconds at 60 frames a second, without smoothing
+    /// let last = ride.last().unwrap();
+    /// assert_eq!((last.t, last.view.centre().x), (2.0, 240.0));
+    /// # Ok::<(), velvet_pan_takes::Fault>(())
+    /// ```
     pub fn new(take: &'a Take) -> Result<Self, Fault> {
         Run::new(take).map(|run| Self { take, run })
     }

@@ -83,6 +83,18 @@ pub struct Row {
 /// # Errors
 ///
 /// The rows can't be written.
+///
+/// ```
+/// # use velvet_pan_takes::{BuiltIn, Files, Overrides, Ride, Take, write_rows};
+/// # let text = "seconds = 1.0\n[subjects.courier]\nkeys = [[0.0, 0.0, 0.0]]\n";
+/// # let files = [BuiltIn { name: "run.toml", text: text.into() }];
+/// # let take = Take::read(Files::BuiltIn(&files), "run.toml".as_ref(), &Overrides::default())?;
+/// let mut table = Vec::new();
+/// write_rows(Ride::new(&take)?.map(|moment| moment.row(&take)), true, &mut table)?;
+/// assert!(table.starts_with(b"t,subject_x,subject_y,"));
+/// assert_eq!(table.iter().filter(|byte| **byte == b'\n').count(), 62); // a header and 61 rows
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 pub fn write_rows(
     rows: impl IntoIterator<Item = Row>,
     names: bool,

@@ -201,6 +201,17 @@ impl Run {
 
     /// Runs a single frame as long as this number of rows, as on a machine that falls behind. The rows between are not
     /// shown.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::{BuiltIn, Files, Overrides, Run, Take};
+    /// # let text = "seconds = 2.0\n[subjects.courier]\nkeys = [[0.0, 0.0, 0.0], [2.0, 240.0, 0.0]]\n";
+    /// # let files = [BuiltIn { name: "run.toml", text: text.into() }];
+    /// # let take = Take::read(Files::BuiltIn(&files), "run.toml".as_ref(), &Overrides::default())?;
+    /// let mut run = Run::new(&take)?;
+    /// run.step(&take);
+    /// assert_eq!(run.long_step(&take, 15).t, 0.25); // 15 rows at 60 frames a second
+    /// # Ok::<(), velvet_pan_takes::Fault>(())
+    /// ```
     pub fn long_step(&mut self, take: &Take, rows: u64) -> Moment {
         let (t, step) = self.frame(take, rows);
         let view = self.cameras.view(step);
@@ -268,6 +279,21 @@ impl Run {
     /// # Errors
     ///
     /// The settings can't be used; the old ones stay.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::{BuiltIn, Files, Overrides, Run, Take};
+    /// # let text = "seconds = 2.0\n[subjects.courier]\nkeys = [[0.0, 0.0, 0.0]]\n";
+    /// # let files = [BuiltIn { name: "run.toml", text: text.into() }];
+    /// # let take = Take::read(Files::BuiltIn(&files), "run.toml".as_ref(), &Overrides::default())?;
+    /// let mut run = Run::new(&take)?;
+    /// run.step(&take);
+    /// let mut settings = take.settings.clone();
+    /// settings.zoom.level = 2.0;
+    /// run.set_settings(settings, 0.0)?;
+    /// run.step(&take);
+    /// assert_eq!(run.camera().view().lens().zoom(), 2.0);
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     pub fn set_settings(&mut self, settings: Settings, seconds: f64) -> Result<(), SettingsError> {
         match self.cameras.get_mut(&MAIN.to_owned()) {
             Some(camera) => camera.set_settings(settings, seconds),

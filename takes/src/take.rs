@@ -65,6 +65,16 @@ impl Take {
     /// # Errors
     ///
     /// The first fault: file, line, key, and a correct value.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::{BuiltIn, Files, Overrides, Take};
+    /// let text = "seconds = 2.0\n[subjects.courier]\nkeys = [[0.0, 0.0, 0.0]]\n";
+    /// let files = [BuiltIn { name: "run.toml", text: text.into() }];
+    /// let slower = Overrides { fps: Some(30.0), ..Overrides::default() };
+    /// let take = Take::read(Files::BuiltIn(&files), "run.toml".as_ref(), &slower)?;
+    /// assert_eq!((take.seconds, take.fps), (2.0, 30.0));
+    /// # Ok::<(), velvet_pan_takes::Fault>(())
+    /// ```
     pub fn read(files: Files<'_>, path: &FilePath, overrides: &Overrides) -> Result<Self, Fault> {
         Self::read_all(files, path, overrides).map_err(|faults| {
             let first = faults.into_iter().min_by_key(|fault| (fault.place.is_none(), fault.place));

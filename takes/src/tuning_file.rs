@@ -82,6 +82,14 @@ impl TuningFile {
     /// # Errors
     ///
     /// As [`open`](Self::open).
+    ///
+    /// ```
+    /// # use velvet_pan_takes::{BuiltIn, Files, TuningFile};
+    /// let files = [BuiltIn { name: "soft.toml", text: "[zoom]\nlevel = 2.0 # near\n".into() }];
+    /// let tuning = TuningFile::read(Files::BuiltIn(&files), "soft.toml")?;
+    /// assert_eq!(tuning.settings().zoom.level, 2.0);
+    /// # Ok::<(), velvet_pan_takes::Fault>(())
+    /// ```
     pub fn read(files: Files<'_>, path: impl AsRef<Path>) -> Result<Self, Fault> {
         Self::of(files, &Document::read(files, path.as_ref())?, false)
     }

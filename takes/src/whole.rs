@@ -13,6 +13,15 @@ use std::path::{Path, PathBuf};
 /// # Errors
 ///
 /// The file can't be written; then nothing has changed. `failed` turns the system's error into that of the caller.
+///
+/// ```
+/// # use velvet_pan_takes::write_whole;
+/// let path = std::env::temp_dir().join("velvet-pan-ride.txt");
+/// write_whole(&path, |error| error, |out| out.write_all(b"61 rows"))?;
+/// assert_eq!(std::fs::read(&path)?, b"61 rows");
+/// # std::fs::remove_file(&path)?;
+/// # Ok::<(), std::io::Error>(())
+/// ```
 pub fn write_whole<E>(
     path: &Path,
     failed: impl Fn(io::Error) -> E,

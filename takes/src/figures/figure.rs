@@ -137,11 +137,24 @@ impl Figure {
     ];
 
     /// Returns the value of this figure for a ride, in its [unit](Self::unit), or `None` if the ride does not have it.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::{Figure, Figures};
+    /// let figures = Figures { lag_mean: Some(12.5), ..Figures::default() };
+    /// assert_eq!(Figure::named("lag.mean").unwrap().of(&figures), Some(12.5));
+    /// ```
     pub fn of(&self, figures: &Figures) -> Option<f64> {
         (self.value)(figures)
     }
 
     /// Returns the value as short text. `>` marks a camera that did not settle, `-` a missing value.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::{Figure, Figures};
+    /// let figures = Figures { lag_mean: Some(12.5), ..Figures::default() };
+    /// assert_eq!(Figure::named("lag.mean").unwrap().shown(&figures), "12.5");
+    /// assert_eq!(Figure::named("lag.worst").unwrap().shown(&figures), "-");
+    /// ```
     pub fn shown(&self, figures: &Figures) -> String {
         match self.of(figures) {
             Some(value) if self.key == "settle" && figures.unsettled > 0 => {
@@ -172,6 +185,12 @@ impl Figure {
     }
 
     /// Returns a number in the shortest readable form.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::Figure;
+    /// assert_eq!(Figure::short(1234.5), "1234");
+    /// assert_eq!(Figure::short(0.125), "0.12");
+    /// ```
     pub fn short(value: f64) -> String {
         match value.abs() {
             size if size >= 100.0 => format!("{value:.0}"),
@@ -183,6 +202,14 @@ impl Figure {
 
     /// Returns whether a value is the best (`Some(true)`) or the worst (`Some(false)`) of all. Returns `None` if it is
     /// neither, or too close to the others to matter.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::Figure;
+    /// let lag = Figure::named("lag.mean").unwrap(); // lower is better
+    /// assert_eq!(lag.rank(10.0, &[10.0, 20.0, 30.0]), Some(true));
+    /// assert_eq!(lag.rank(20.0, &[10.0, 20.0, 30.0]), None);
+    /// assert_eq!(lag.rank(30.0, &[10.0, 20.0, 30.0]), Some(false));
+    /// ```
     pub fn rank(&self, value: f64, all: &[f64]) -> Option<bool> {
         let (low, high) = all
             .iter()

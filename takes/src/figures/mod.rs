@@ -113,6 +113,17 @@ impl Figures {
     /// # Errors
     ///
     /// The settings can't be used.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::{BuiltIn, Figures, Files, Overrides, Take};
+    /// # let text = "seconds = 2.0\n[subjects.courier]\nkeys = [[0.0, 0.0, 0.0], [1.0, 0.0, 0.0], [2.0, 240.0, 0.0]]\n";
+    /// # let files = [BuiltIn { name: "run.toml", text: text.into() }];
+    /// # let take = Take::read(Files::BuiltIn(&files), "run.toml".as_ref(), &Overrides::default())?;
+    /// // The courier stands for a second, then runs at 240 units a second.
+    /// assert_eq!(Figures::of_part(&take, 0.0..=0.9)?.peak_speed, Some(0.0));
+    /// assert!((Figures::of_part(&take, 1.1..=2.0)?.peak_speed.unwrap() - 240.0).abs() < 1e-6);
+    /// # Ok::<(), velvet_pan_takes::Fault>(())
+    /// ```
     pub fn of_part(take: &Take, seconds: RangeInclusive<f64>) -> Result<Self, Fault> {
         let take = &Take { fps: RATE, ..take.clone() };
         let (mut place, mut moved) = (Place::default(), Motion::default());
