@@ -13,24 +13,24 @@ pub(super) struct Arrival<'a> {
     pub kind: Kind,
     /// The one that is followed: alone, or nearest to the one that was, until the party begins.
     pub subject: Option<&'a Subject>,
-    /// All that are framed together; `None` for one alone, or nobody.
+    /// All members if several are framed together; `None` for a single subject or none.
     pub party: Option<&'a [Subject]>,
-    /// Whether several are framed together through this step.
+    /// Whether several are framed together during this step.
     pub together: bool,
-    /// The subject is not on the ground at the end of the step.
+    /// Whether the subject is in the air at the end of the step.
     pub in_air: bool,
-    /// Nothing was known of its velocity until now.
+    /// Whether its velocity was unknown until now.
     pub is_new: bool,
 }
 
 /// How a subject reached its position.
 #[derive(Clone, Copy, Debug)]
 pub(super) enum Kind {
-    /// Nobody is followed: the goal stays.
+    /// Nothing is followed; the goal stays.
     Lost,
-    /// Straight, or in a bow, from its last position.
+    /// It moved from its last position, in a straight line or on a parabola.
     Moved(Stride),
-    /// New, regained, another one, or farther than one view: it is here from the step's end on.
+    /// It is new, returned, switched to, or moved by more than one view. It is here from the end of the step.
     Jumped,
     /// As jumped, and the view with it.
     Cut,
@@ -44,12 +44,12 @@ impl Arrival<'_> {
         }
     }
 
-    /// Who is followed: the point that stands for a party, or the one alone.
+    /// Returns the followed subject: the point that represents a party, or the single subject.
     pub fn one_of(&self, point_of_party: Option<Subject>) -> Option<Subject> {
         point_of_party.or(self.subject.copied().filter(|_| self.party.is_none()))
     }
 
-    /// Where the subject is at a fraction of the step.
+    /// Returns the position of the subject at a fraction of the step.
     pub fn position_at(&self, fraction: f64) -> Option<glam::DVec2> {
         self.stride().map(|stride| stride.at(fraction).0)
     }

@@ -78,7 +78,7 @@ struct Passage<K> {
 enum Source<K> {
     /// A camera, whose shake fades along.
     Camera(K),
-    /// What a camera saw that is gone.
+    /// The last view of a camera that was removed.
     Still(Box<View>),
 }
 

@@ -40,12 +40,12 @@ pub(crate) enum Hand {
     Off,
     /// It is moved, from frame to frame.
     Pan,
-    /// A grabbed point, until it is let go.
+    /// A grabbed point, until it is released.
     Grab(Grip),
-    /// A zoom about a point, until it is all but reached; how much of it is left then, in natural
+    /// A zoom about a point, until it is nearly complete, and the remaining difference at which it ends, in natural
     /// logarithms.
     Pin(Grip, f64),
-    /// A position that is shown, until it is let go.
+    /// A position that is shown, until it is released.
     Show(DVec2),
     /// The view waits for the end of a pause.
     Pause,

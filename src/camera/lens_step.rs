@@ -23,7 +23,7 @@ pub(super) struct Framing {
     pub follow: Follow,
     /// The lens that is shown.
     pub lens: Lens,
-    /// The smallest zoom that bounds and ratchet let be shown.
+    /// The smallest zoom within the limits of bounds and ratchet.
     pub least_zoom: f64,
     /// The view's size, and half of the upright rectangle that holds it, in world units.
     pub view: DVec2,
@@ -74,14 +74,13 @@ impl Framing {
         }
     }
 
-    /// Where bounds and barrier let the centre be.
+    /// The allowed range of the centre, with bounds and barrier.
     #[inline]
     pub fn range_before(&self, barrier: Option<&Barrier>) -> Rect {
         barrier.map_or(self.range, |barrier| barrier.cut(self.range, self.half))
     }
 
-    /// A course of the view's centre, held within bounds, softly at a cushion, and then before the
-    /// barrier.
+    /// Limits a course of the view's centre: by the bounds, with their cushion, and then by the barrier.
     #[inline]
     pub fn bound<const N: usize>(
         &self,

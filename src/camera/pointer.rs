@@ -27,7 +27,7 @@ impl Camera {
     }
 
     /// Moves the view so that the grabbed world point is under this point of the window, like
-    /// [`drag_to`](Self::drag_to). The drag goes on where the pointer leaves the picture.
+    /// [`drag_to`](Self::drag_to). The drag continues outside the picture.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Settings};

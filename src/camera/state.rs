@@ -88,7 +88,7 @@ pub(super) struct GoalState {
     pub track: Track,
     pub party: PartyMemory,
     pub room: Option<RoomMemory>,
-    /// Where the subject was when zones were last looked at; they follow from it.
+    /// The position of the subject when zones were last checked. The zones follow from it.
     pub zones_at: Option<DVec2>,
 }
 
@@ -114,7 +114,7 @@ pub(super) enum Air {
     Grounded,
     /// In the air, and the view holds its height.
     Held,
-    /// In the air, and beyond its leash: the view follows until it lands.
+    /// In the air and beyond its leash: the view follows until it lands.
     Loose,
 }
 
@@ -124,7 +124,7 @@ pub(super) enum Air {
 pub(super) struct MotionState {
     /// The world point held at the anchor, as following has it: under a hand, too.
     pub focus: Moving,
-    /// The one that is shown while a hand is on the view.
+    /// The focus that is shown while a hand controls the view.
     pub held: DVec2,
     /// The one that was shown before the last leg that took time, and that time in seconds.
     pub before: (DVec2, f64),
@@ -143,9 +143,9 @@ pub(super) struct LimitsState {
     /// smallest and the largest coordinates.
     pub edges: Transitions<DVec4>,
     pub barrier: Option<Barrier>,
-    /// How much longer than set the leash is for now, in world units along the screen's axes.
+    /// The extra length of the leash, in world units along the axes of the screen.
     pub leash_slack: DVec2,
-    /// Whether the leash took the view along in the last leg, per axis of the screen.
+    /// Whether the leash pulled the view in the last leg, per axis of the screen.
     pub on_leash: [bool; 2],
 }
 
@@ -154,7 +154,7 @@ pub(super) struct LimitsState {
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Pending {
     pub glide: Option<Timing>,
-    /// A point to aim at if nobody is followed.
+    /// A point to aim at if nothing is followed.
     pub aim: Option<DVec2>,
     pub nudge: Option<Nudge>,
     pub pause: Option<f64>,
@@ -164,7 +164,7 @@ pub(super) struct Pending {
     pub rotation: Option<f64>,
     pub bounds: Option<NewBounds>,
     pub hand: Option<HandCommand>,
-    /// Where what is grabbed is carried, in screen pixels.
+    /// The screen point to which the grabbed point is dragged, in screen pixels.
     pub drag: Option<Vec2>,
     /// By how much the view is moved, in world units.
     pub pan: DVec2,

@@ -102,7 +102,7 @@ impl Boxes {
         }
     }
 
-    /// Replaces the contents of `found` by the numbers of all sprites in sight, sorted.
+    /// Replaces the contents of `found` by the numbers of all visible sprites, sorted.
     ///
     /// ```
     /// # use velvet_pan::{Boxes, Lens, Rect, Screen, Snap, View};
@@ -179,14 +179,14 @@ impl OutwardBox {
         Self(Vec4::new(min_x, min_y, round_down(-max.x), round_down(-max.y)).to_array())
     }
 
-    /// What all four sides of a box must be below for the two to share any area.
+    /// Returns the values that all four sides of another box must be below for the two to overlap.
     #[inline]
     pub fn across(&self) -> Vec4 {
         let [min_x, min_y, less_x, less_y] = self.0;
         -Vec4::new(less_x, less_y, min_x, min_y)
     }
 
-    /// Whether it shares any area with another box, given by what lies [`across`](Self::across) it.
+    /// Returns whether it overlaps another box, given by that box's [`across`](Self::across).
     #[inline]
     pub fn reaches(&self, across: Vec4) -> bool {
         Vec4::from_array(self.0).cmplt(across).all()

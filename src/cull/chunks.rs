@@ -13,7 +13,7 @@ use crate::view::view::View;
 ///
 /// A chunk is loaded when the view touches it, widened by [`with_margin`](Self::with_margin) and by the distance that the
 /// view covers in [`with_ahead`](Self::with_ahead) seconds. It is dropped when it is more than
-/// [`with_keep`](Self::with_keep) tiles beyond that, so that a view that moves to and fro does not load and drop the same
+/// [`with_keep`](Self::with_keep) tiles beyond that, so that a view that moves back and forth does not load and drop the same
 /// chunks again and again. The loaded chunks always form a rectangle.
 ///
 /// ```

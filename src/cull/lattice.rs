@@ -26,7 +26,7 @@ impl Lattice {
         Self { x: AxisCells::new(x, step.x, scale), y: AxisCells::new(y, step.y, scale), y_sign }
     }
 
-    /// A world point in columns and rows.
+    /// Converts a world point to columns and rows.
     pub fn cell(&self, world: DVec2) -> DVec2 {
         let (x, y) = (world.x - self.x.start, world.y * self.y_sign - self.y.start);
         DVec2::new(x / self.x.step, y / self.y.step)
@@ -79,7 +79,7 @@ impl AxisCells {
         (self.start + number * self.step) * self.scale
     }
 
-    /// The cells whose pictures touch `low..high`, in screen pixels.
+    /// Returns the cells whose pictures touch `low..high`, in screen pixels.
     #[inline]
     pub fn touching(&self, low: f64, high: f64) -> (i64, i64) {
         let at = |edge: f64| (edge - self.start * self.scale) * self.per_pixel;
@@ -90,7 +90,7 @@ impl AxisCells {
         self.limited(first, end)
     }
 
-    /// The cells whose pictures touch a span given in cells.
+    /// Returns the cells whose pictures touch a span, given in cells.
     #[inline]
     pub fn touching_cells(&self, (low, high): (f64, f64)) -> (i64, i64) {
         self.limited(floor_to_i64(low - self.past), ceil_to_i64(high + self.before))
@@ -186,7 +186,7 @@ impl CellWindow {
         Self { lattice, columns, rows, corner, snapped, turned }
     }
 
-    /// The columns in view of a row.
+    /// Returns the visible columns of a row.
     #[inline]
     pub fn span(&self, row: i64) -> (i64, i64) {
         let Some(Turned { outline, .. }) = &self.turned else { return self.columns };
@@ -230,7 +230,7 @@ impl CellWindow {
         (pixels - corner) as f32
     }
 
-    /// Two lines of rows, for [`rect`](Self::rect).
+    /// Returns two lines of rows, for [`rect`](Self::rect).
     #[inline]
     pub fn row_lines(&self, top: f64, bottom: f64) -> RowLines {
         let [one, other] = [top, bottom].map(|row| match &self.turned {

@@ -316,8 +316,8 @@ impl SpriteGrid {
         self.positions.get(number as usize).copied().filter(|position| position.cell != NONE)
     }
 
-    /// Replaces the contents of `found` by the numbers of all sprites in sight. Results are sorted by number, so the draw
-    /// order is stable.
+    /// Replaces the contents of `found` by the numbers of all visible sprites. Results are sorted by number, so the
+    /// draw order is stable.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Rect, Screen, Snap, SpriteGrid, View};

@@ -104,7 +104,7 @@ struct Member {
 /// A part of a step, in seconds.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Part {
-    /// The whole step, what is left of it, and the leg to go.
+    /// The duration of the step, the rest of it, and the duration of the leg.
     pub step: f64,
     pub rest: f64,
     pub leg: f64,
@@ -157,45 +157,45 @@ pub(crate) fn shown_zoom(zoom: f64, whole: bool) -> f64 {
 }
 
 impl PartyMemory {
-    /// Members at once; more are passed over.
+    /// The maximum number of members. More are ignored.
     pub const MOST: usize = 32;
 
-    /// Whether more than one is framed.
+    /// Returns whether more than one is framed.
     #[inline]
     pub fn is_several(&self) -> bool {
         self.members.len() > 1
     }
 
-    /// Whether nobody is framed.
+    /// Returns whether no member is framed.
     #[inline]
     pub fn is_empty(&self) -> bool {
         self.members.is_empty()
     }
 
-    /// The subject that is framed alone until now, if the game still names it.
+    /// Returns the only subject that was framed so far, if the game still names it.
     pub fn only_one<'a>(&self, subjects: &'a [Subject]) -> Option<&'a Subject> {
         let [only] = &*self.members else { return None };
         with_id(subjects, only.id, 0).filter(|subject| is_usable(subject.position))
     }
 
-    /// Whether there is nobody, and no zoom of theirs either.
+    /// Returns whether there is no member, and no zoom of a party either.
     #[inline]
     pub fn is_idle(&self) -> bool {
         self.members.is_empty() && self.log_zoom.is_none()
     }
 
-    /// The corners, in the world, of the rectangle around those who are kept, with their margins.
+    /// Returns the corners, in the world, of the rectangle around the framed members with their margins.
     pub fn outline(&self, lens: &Lens) -> Option<[DVec2; 4]> {
         let (_, hull) = self.mean_and_hull(lens, self.kept()).filter(|_| self.members.len() > 1)?;
         Some(hull.corners().map(|corner| lens.world_aligned(corner)))
     }
 
-    /// The weighted mean of those who are kept, in the world: where the party is, whatever the view.
+    /// Returns the weighted mean of the framed members, in the world: the position of the party, for any view.
     pub fn middle(&self, lens: &Lens) -> Option<DVec2> {
         self.mean_and_hull(lens, self.kept()).map(|(mean, _)| lens.world_aligned(mean))
     }
 
-    /// Nobody any more; the zoom stays and glides back.
+    /// Removes all members. The zoom stays and glides back.
     pub fn disband(&mut self) {
         self.members.truncate(0);
     }
@@ -234,7 +234,7 @@ impl PartyMemory {
         }
     }
 
-    /// Everybody goes on as they went at the end of the last step, for some seconds.
+    /// Continues the movement of every member for some seconds, as it was at the end of the last step.
     pub fn coast(&mut self, seconds: f64) {
         for member in self.members.iter_mut() {
             // From the middle of a step to its end, the velocity changes as between two middles.
@@ -243,8 +243,8 @@ impl PartyMemory {
         }
     }
 
-    /// A step begins. Until the game says where a member goes, its velocity is taken to change as it did,
-    /// but never so much that it would seem to turn.
+    /// Begins a step. Until the game gives a member's new position, its velocity changes as before, but never so much
+    /// that the member would turn.
     pub fn begin_step(&mut self) {
         for member in self.members.iter_mut() {
             let most = member.velocity.abs();
@@ -254,7 +254,7 @@ impl PartyMemory {
         }
     }
 
-    /// Who joined with the last step turns out to have a velocity in this one.
+    /// Sets the velocity of members that joined with the last step.
     pub fn learn_velocities(&mut self, subjects: &[Subject], seconds: f64) {
         for (index, member) in self.members.iter_mut().enumerate() {
             if member.has_moved {
@@ -267,7 +267,7 @@ impl PartyMemory {
         }
     }
 
-    /// Whether others are framed than in this party.
+    /// Returns whether the framed members differ from those of this party.
     pub fn frames_others(&self, party: &Self) -> bool {
         let framed = |party: &Self, index: usize| {
             party.members.get(index).map(|member| (member.id, member.let_go))
@@ -276,7 +276,7 @@ impl PartyMemory {
         (0..most).any(|index| framed(self, index) != framed(party, index))
     }
 
-    /// The point to follow, and the zoom after some seconds; `None` is as long as it takes.
+    /// Returns the point to follow, and moves the zoom by some seconds; `None` moves it to its target.
     pub fn come_together(&mut self, frame: &PartyFrame, seconds: Option<f64>) -> Option<DVec2> {
         let (point, log_zoom) = self.together(frame, seconds)?;
         self.log_zoom = log_zoom;
@@ -327,7 +327,8 @@ impl PartyMemory {
         self.members.iter().all(member) && self.log_zoom.is_none_or(|log| log.abs() < 100.0)
     }
 
-    /// At the end of a step of some seconds: who is new joins, who is not named any more leaves.
+    /// Updates the members at the end of a step of some seconds: new subjects join, and subjects that are no longer
+    /// named leave.
     pub fn take_note(&mut self, subjects: &[Subject], seconds: f64) {
         let mut index = 0;
         self.members.retain(|member| {
@@ -363,7 +364,7 @@ impl PartyMemory {
         }
     }
 
-    /// Lets go of those who are too far away, and takes back who is not any more.
+    /// Drops members that are too far away, and takes back those that are not.
     pub fn let_go_and_take_back(&mut self, frame: &PartyFrame) {
         let framed = self.who_fits(frame);
         for (index, member) in self.members.iter_mut().enumerate() {
@@ -375,8 +376,7 @@ impl PartyMemory {
         }
     }
 
-    /// The party in which those who are too far away are let go of, and others taken back; `None` if that
-    /// changes nothing.
+    /// Returns the party after dropping and taking back members, or `None` if that changes nothing.
     pub fn reconsidered(&self, frame: &PartyFrame) -> Option<Self> {
         if self.who_fits(frame) == self.framed() {
             return None;

@@ -97,7 +97,7 @@ impl RailTrack {
         self.point_of(piece, fraction)
     }
 
-    /// The ends of the piece that a position is on.
+    /// Returns the ends of the piece that contains a position.
     pub fn ends(&self, arc: f64) -> [DVec2; 2] {
         let (piece, _) = self.place(arc);
         [self.points[piece], self.points[piece + 1]]
@@ -123,7 +123,7 @@ impl RailTrack {
         nearest.1
     }
 
-    /// The nearest position that is reached from `last` by going ever nearer.
+    /// Returns the nearest position that is reached from `last` by moving ever nearer.
     pub fn nearest_from(&self, last: f64, point: DVec2) -> f64 {
         let at = |piece: usize| {
             let fraction = self.along(piece, point).clamp(0.0, 1.0);

@@ -79,7 +79,7 @@ impl Default for Rooms {
 pub(crate) struct RoomMemory {
     min: DVec2,
     max: DVec2,
-    /// Whether the view has come to it, and is now held inside.
+    /// Whether the view has reached it, and is now kept inside.
     pub arrived: bool,
 }
 

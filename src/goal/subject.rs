@@ -157,7 +157,7 @@ pub(crate) struct Stride {
 }
 
 impl Stride {
-    /// Straight, with a velocity that is told and not taken from the way.
+    /// Creates a straight path with a given velocity, which does not depend on the path.
     #[inline]
     pub fn straight(from: DVec2, to: DVec2, velocity: [DVec2; 2]) -> Self {
         Self { from, to, velocity, bow: DVec2::ZERO }
@@ -171,7 +171,7 @@ impl Stride {
         (position, mix(before, after, fraction))
     }
 
-    /// How far the way is from straight, at most, in world units.
+    /// Returns the greatest distance between the path and a straight line, in world units.
     #[inline]
     pub fn bowed_by(&self) -> f64 {
         self.bow.abs().max_element() / 4.0
@@ -188,7 +188,7 @@ impl Stride {
         Self { from, to, velocity: [before, after], bow: self.bow * (share * share) }
     }
 
-    /// The same way along other axes.
+    /// Returns the same path along other axes.
     #[inline]
     pub fn map(self, axes: impl Fn(DVec2) -> DVec2) -> Self {
         Self {
@@ -207,23 +207,23 @@ impl Track {
         self.velocity
     }
 
-    /// Its velocity at the end of the last step.
+    /// Returns the velocity at the end of the last step.
     pub fn pace(&self) -> DVec2 {
         self.pace
     }
 
-    /// Whether anything is known of its velocity.
+    /// Returns whether anything is known of the velocity.
     pub fn knows_velocity(&self) -> bool {
         self.seconds > 0.0
     }
 
-    /// Where the subject was in the last frame.
+    /// Returns the position in the last frame.
     #[inline]
     pub fn last(&self) -> Option<DVec2> {
         self.last
     }
 
-    /// Forgets where the subject was and how fast.
+    /// Forgets the position and the velocity.
     pub fn forget(&mut self) {
         *self = Self::default();
     }
@@ -277,12 +277,12 @@ impl Track {
         Stride { from, to, velocity: [mean - change, mean + change], bow: change * seconds }
     }
 
-    /// The subject is here without having moved: it is new, or it has jumped.
+    /// Sets the position of a subject that is new or jumped, and thus did not move.
     pub fn jump(&mut self, position: DVec2) {
         *self = Self { last: Some(position), ..Self::default() };
     }
 
-    /// The same, with what the game says of its velocity.
+    /// Does the same, with the velocity that the game gives.
     pub fn meet(&mut self, subject: &Subject) {
         self.jump(subject.position);
         if let Some(velocity) = subject.velocity.filter(|velocity| is_usable(*velocity)) {

@@ -57,7 +57,7 @@ impl RotationGlide {
         Self { now: rotation, target: rotation }
     }
 
-    /// Glides to this rotation from now on, by the shorter way.
+    /// Glides to this rotation from now on, in the shorter direction.
     pub fn head_for(&mut self, rotation: f64) {
         self.now = rotation - shorter_arc(self.now, rotation);
         self.target = rotation;
@@ -68,7 +68,7 @@ impl RotationGlide {
         self.now
     }
 
-    /// Whether the target is reached.
+    /// Returns whether the target is reached.
     #[inline]
     pub fn rests(&self) -> bool {
         self.now == self.target

@@ -152,7 +152,7 @@ impl ZoomGlide {
         Self { now: log, target: log, wanted: zoom }
     }
 
-    /// Glides to this zoom from now on; from no less than `least`, where what is less is not shown.
+    /// Glides to this zoom from now on. It starts from `least` or more, because less is not shown.
     pub fn head_for(&mut self, zoom: f64, least: f64) {
         if zoom != self.wanted {
             (self.target, self.wanted) = (libm::log(zoom), zoom);
@@ -162,18 +162,18 @@ impl ZoomGlide {
         }
     }
 
-    /// How much of the way is left, as the absolute of a natural logarithm.
+    /// Returns the absolute value of the remaining difference, as a natural logarithm.
     pub fn rest(&self) -> f64 {
         (self.target - self.now).abs()
     }
 
-    /// The zoom that is headed for.
+    /// Returns the target.
     #[inline]
     pub fn wanted(&self) -> f64 {
         self.wanted
     }
 
-    /// Whether the wanted zoom is reached.
+    /// Returns whether the target is reached.
     #[inline]
     pub fn rests(&self) -> bool {
         self.now == self.target

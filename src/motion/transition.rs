@@ -57,17 +57,17 @@ pub(crate) struct Transition<V> {
 }
 
 impl<V: Fading> Transition<V> {
-    /// Smooth: from a difference in value and in velocity.
+    /// Creates a smooth one from a difference in value and in velocity.
     pub fn smooth(gap: V, pace: V, seconds: f64) -> Self {
         Self { start: gap, pace, seconds, age: 0.0, ease: Ease::Smooth }
     }
 
-    /// With another ease: from a value, from rest.
+    /// Creates one with another ease from a value, from rest.
     pub fn eased(start: V, seconds: f64, ease: Ease) -> Self {
         Self { start, pace: V::default(), seconds, age: 0.0, ease }
     }
 
-    /// The new source turns out to be faster by this: its velocity was not known at the change.
+    /// Adds a velocity of the new source that was unknown at the change.
     pub fn learn(&mut self, faster: V) {
         self.pace = self.pace - faster;
     }
@@ -114,8 +114,7 @@ impl<V: Fading> Transitions<V> {
         self.list.is_empty()
     }
 
-    /// Where the list is full the oldest makes room: what it still had to give is then part of the
-    /// difference that the new one is made from.
+    /// Removes the oldest change if the list is full. Its remaining difference then becomes part of the new change.
     pub fn make_room(&mut self) {
         if self.list.is_full() {
             self.list.remove(0);
@@ -140,7 +139,7 @@ impl<V: Fading> Transitions<V> {
         });
     }
 
-    /// What is shown for a source: the source plus what is left of each change.
+    /// Returns the shown value for a source: the source plus the remaining difference of each change.
     #[inline]
     pub fn shown(&self, source: V) -> V {
         self.list.iter().fold(source, |shown, one| one.shown(shown))
@@ -153,7 +152,7 @@ impl<V: Fading> Transitions<V> {
         }
     }
 
-    /// The one that began this moment.
+    /// Returns the one that began at this moment.
     pub fn newest(&mut self) -> Option<&mut Transition<V>> {
         self.list.last_mut().filter(|one| one.age == 0.0 && one.ease == Ease::Smooth)
     }

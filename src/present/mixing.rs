@@ -18,7 +18,7 @@ pub enum Blending {
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) enum Colour {
     Art([u8; 4]),
-    /// Amounts as a [`Mixer`] counts them.
+    /// The amounts of a [`Mixer`].
     Blend(Vec4),
 }
 
@@ -163,7 +163,7 @@ impl Mixer {
         Colour::Blend(from + (to - from) * fraction)
     }
 
-    /// The sum of colours by their shares.
+    /// Returns the sum of colours by their shares.
     pub fn sum(&self, parts: impl Iterator<Item = (Colour, f32)>) -> Colour {
         let sum = |sums, (colour, share)| sums + self.amounts(colour) * share;
         Colour::Blend(parts.fold(Vec4::ZERO, sum))

@@ -48,13 +48,13 @@ impl Spread {
         self.across.whole
     }
 
-    /// The columns in stretches: what of them is the same in every row is worked out once for each.
+    /// Returns the columns in stripes. Everything that is the same in every row is computed once for each stripe.
     pub fn stripes(&self) -> Stripes<'_> {
         let axis = &self.across;
         Stripes { axis, at: axis.first, column: axis.cover(axis.first).first }
     }
 
-    /// Lays a stripe of one window row, which shows the art rows of `cover`.
+    /// Draws a stripe of one window row, which shows the art rows of `cover`.
     pub fn lay(
         &self,
         canvas: &Canvas<'_>,
@@ -99,8 +99,8 @@ impl Spread {
         }
     }
 
-    /// Lays a stripe over several window rows that show the same row of art, at a whole scale. What of it is
-    /// clear is passed over once for all of them, and what is opaque is laid once and copied.
+    /// Draws a stripe over several window rows that show the same row of art, at a whole scale. Clear stretches are
+    /// skipped for all rows at once, and opaque ones are drawn once and copied.
     pub fn lay_over_rows(
         &self,
         art: &[[u8; 4]],
@@ -132,8 +132,8 @@ impl Spread {
         }
     }
 
-    /// Lays a stripe of one window row that shows just one row of art, opaque, at one of the usual whole scales:
-    /// the same pixels as [`lay`](Self::lay), in blocks whose length the compiler knows. Returns whether it could.
+    /// Draws a stripe of one window row that shows a single row of opaque art at one of the usual whole scales: the
+    /// same pixels as [`lay`](Self::lay), in blocks of constant length. Returns whether it could.
     pub fn lay_blocks(&self, art: &[[u8; 4]], stripe: &Stripe, row: &mut [[u8; 4]]) -> bool {
         if !self.across.whole {
             return false;
@@ -370,7 +370,7 @@ impl Axis {
         if edge > 0.0 { edge } else { 0.0 }
     }
 
-    /// The window pixels from `at` on that show just the same one art pixel; at least that one.
+    /// Returns the window pixels from `at` that show only the same single art pixel; at least `at` itself.
     pub fn alike(&self, at: usize) -> Range<usize> {
         let Some(art) = self.cover(at).only() else { return at..at + 1 };
         let others = (at + 1..self.end).take_while(|other| self.cover(*other).is_only(art));

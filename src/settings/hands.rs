@@ -4,7 +4,7 @@ use crate::units::keys::settings;
 use crate::units::setting::{Choice, ChoiceForm, Setting};
 use crate::units::value::{Chosen, Held, Value};
 
-/// How the view returns after a hand lets go of it: the `[hands]` table of a tuning file.
+/// How the view returns after a drag, a pan, a pinned zoom or a `show`: the `[hands]` table of a tuning file.
 ///
 /// ```
 /// use velvet_pan::{HandReturn, Hands, Settings};

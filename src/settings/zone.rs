@@ -97,14 +97,14 @@ pub(crate) struct Zones<'a> {
 }
 
 impl<'a> Zones<'a> {
-    /// The zones that hold a point, in order: later ones are laid over earlier ones.
+    /// Returns the zones that contain a point, in order: later zones override earlier ones.
     pub fn holding(&self, point: Option<DVec2>) -> impl Iterator<Item = &'a Zone> {
         let about = point.map(|point| self.nearby.about(self.all, point, point));
         about.into_iter().flatten().filter(move |zone| zone.holds(point))
     }
 
-    /// The seconds in which what the zones say changes on the way from one point to another; none where it
-    /// does not. Where one zone is left as another is entered, it is the entered one's time.
+    /// Returns the time in which the zones' settings change on the path between two points, in seconds, or `None` if
+    /// they do not change. If one zone is left as another is entered, it is the time of the entered one.
     pub fn blend_between(&self, from: Option<DVec2>, to: Option<DVec2>) -> Option<f64> {
         let ends = (from.or(to)?, to.or(from)?);
         let about = self.nearby.about(self.all, ends.0, ends.1);
@@ -116,7 +116,7 @@ impl<'a> Zones<'a> {
         changed(true).or_else(|| changed(false)).map(|zone| zone.blend)
     }
 
-    /// The first moment on a straight way at which it enters or leaves a zone, as a fraction of it.
+    /// Returns the first moment on a straight path at which it enters or leaves a zone, as a fraction of the path.
     pub fn next_crossing(&self, from: DVec2, to: DVec2) -> Option<f64> {
         let crossing = |zone: &Zone| {
             let (start, end) = zone.rect.stretch_of(from, to)?;

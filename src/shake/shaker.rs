@@ -200,8 +200,8 @@ pub(crate) struct Shaker {
 }
 
 impl Shaker {
-    /// Begins a shake that is `age` seconds old at the end of the next frame; the weakest gives way
-    /// where there are too many.
+    /// Begins a shake that is `age` seconds old at the end of the next frame. If there are too many, the weakest one
+    /// ends.
     pub fn begin(
         &mut self,
         settings: &Shaking,
@@ -236,7 +236,7 @@ impl Shaker {
         powers.min_by(|a, b| a.1.total_cmp(&b.1)).map_or(0, |(slot, _)| slot)
     }
 
-    /// Whether every shake is one that can have been begun.
+    /// Returns whether every shake is one that could have been begun.
     pub fn is_sound(&self) -> bool {
         let sound = |live: &Live| {
             let mut sound = live.strength.is_finite() && live.strength > 0.0 && live.age >= 0.0;
@@ -248,7 +248,7 @@ impl Shaker {
         self.live.iter().all(sound)
     }
 
-    /// Whether any is alive.
+    /// Returns whether any shake is active.
     #[inline]
     pub fn is_alive(&self) -> bool {
         !self.live.is_empty()
@@ -271,7 +271,7 @@ impl Shaker {
         });
     }
 
-    /// Ends all within some seconds, or at once.
+    /// Ends all shakes within some seconds, or immediately.
     pub fn leave(&mut self, seconds: f64) {
         if seconds <= 0.0 || seconds.is_nan() {
             self.live.truncate(0);

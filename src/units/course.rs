@@ -38,7 +38,7 @@ impl<const N: usize> Course<N> {
         course
     }
 
-    /// Begins anew, straight, in the same place of memory.
+    /// Restarts as a straight line, in the same memory.
     #[inline]
     pub fn restart(&mut self, from: DVec2, to: DVec2) {
         self.full = false;
@@ -47,7 +47,7 @@ impl<const N: usize> Course<N> {
         self.knots.push(Knot { at: 1.0, point: to });
     }
 
-    /// Whether a knot found no room, so that the course is not what it should be.
+    /// Returns whether a knot did not fit, so that the course is wrong.
     #[inline]
     pub fn is_full(&self) -> bool {
         self.full
@@ -60,7 +60,7 @@ impl<const N: usize> Course<N> {
         fits
     }
 
-    /// Replaces the knots by those that `follow` pushes for each piece, the first knot being given.
+    /// Replaces the knots by those that `follow` pushes for each piece, after the given first knot.
     pub fn rebuild(
         &mut self,
         first: DVec2,
@@ -81,7 +81,7 @@ impl<const N: usize> Course<N> {
         &self.knots
     }
 
-    /// The two ends, where there is no bend between.
+    /// Returns the two ends if there is no bend between them.
     #[inline]
     pub fn as_straight(&self) -> Option<(DVec2, DVec2)> {
         (self.knots.len() == 2).then(|| (self.knots[0].point, self.knots[1].point))
@@ -92,7 +92,7 @@ impl<const N: usize> Course<N> {
         self.knots[self.knots.len() - 1].point
     }
 
-    /// Where the course is at a fraction of the step.
+    /// Returns the position at a fraction of the step.
     #[cfg(test)]
     pub fn sample(&self, at: f64) -> DVec2 {
         let next =
@@ -112,7 +112,7 @@ impl<const N: usize> Course<N> {
         }
     }
 
-    /// Changes every knot's point in order of time, knowing its moment.
+    /// Changes the point of every knot in order of time, with its moment.
     #[inline]
     pub fn map_in_time(&mut self, mut change: impl FnMut(f64, DVec2) -> DVec2) {
         for knot in self.knots.iter_mut() {
@@ -120,7 +120,7 @@ impl<const N: usize> Course<N> {
         }
     }
 
-    /// Puts a knot at a fraction of the step, unless one is there.
+    /// Adds a knot at a fraction of the step, unless there is one.
     pub fn bend_at(&mut self, at: f64) {
         let index = self.knots().iter().rposition(|knot| knot.at < at);
         if let Some(index) = index
@@ -132,7 +132,7 @@ impl<const N: usize> Course<N> {
         }
     }
 
-    /// Puts a knot at a point, at a fraction of the step after all others but the last.
+    /// Adds a knot at a point, at a fraction of the step after all others except the last.
     pub fn bend_at_point(&mut self, at: f64, point: DVec2) {
         let last = self.knots.len() - 1;
         self.insert(last, Knot { at: clamp(at, 0.0, 1.0), point });
@@ -146,7 +146,7 @@ impl<const N: usize> Course<N> {
         }
     }
 
-    /// Holds the course within `low..=high`, with a knot wherever it meets an edge; where the two
+    /// Clamps the course to `low..=high`, with a knot at every point at which it meets an edge; where the two
     /// cross, `low` wins.
     #[inline]
     pub fn clamp(&mut self, low: DVec2, high: DVec2) {
@@ -165,7 +165,7 @@ impl<const N: usize> Course<N> {
         }
     }
 
-    /// Puts a knot wherever an axis passes one of these values.
+    /// Adds a knot at every point at which an axis passes one of these values.
     pub fn bend_where(&mut self, axis: usize, values: &[f64]) {
         let mut index = 0;
         while index + 1 < self.knots.len() {
@@ -185,8 +185,8 @@ impl<const N: usize> Course<N> {
         }
     }
 
-    /// Replaces one axis by what is dragged along: it starts at `start` and stays, except that it
-    /// is never more than `behind` below the course and never more than `ahead` above it.
+    /// Replaces one axis by a value that the course drags: it starts at `start` and stays, except that it is never
+    /// more than `behind` below the course and never more than `ahead` above it.
     #[inline]
     pub fn drag(&mut self, axis: usize, start: f64, behind: f64, ahead: f64) {
         let within = |value, course| clamp(value, course - behind, course + ahead);

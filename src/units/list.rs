@@ -18,13 +18,13 @@ impl<T: Copy + Default, const N: usize> Default for List<T, N> {
 }
 
 impl<T: Copy, const N: usize> List<T, N> {
-    /// Creates an empty list of a type without a default; `filler` is never seen.
+    /// Creates an empty list of a type without a default. `filler` is never visible.
     #[inline]
     pub fn empty(filler: T) -> Self {
         Self { items: [filler; N], count: 0 }
     }
 
-    /// Whether no other item fits.
+    /// Returns whether no other item fits.
     #[inline]
     pub fn is_full(&self) -> bool {
         self.len() == N

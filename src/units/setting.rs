@@ -156,7 +156,7 @@ impl Choice {
         self.form
     }
 
-    /// Returns the unit of its numbers; empty where they have none.
+    /// Returns the unit of its numbers; empty if they have none.
     #[must_use]
     pub const fn unit(&self) -> &'static str {
         self.unit
@@ -309,7 +309,7 @@ impl Setting {
         self.help
     }
 
-    /// Returns the unit; empty where there is none.
+    /// Returns the unit; empty if there is none.
     #[must_use]
     pub const fn unit(&self) -> &'static str {
         self.unit

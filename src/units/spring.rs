@@ -18,7 +18,7 @@ pub(crate) struct SpringFactors {
 pub(crate) const SETTLED: f64 = 6.638_352_067_993_813;
 
 impl SpringFactors {
-    /// Whether so little time passes that nothing moves, to the last bit.
+    /// Returns whether the time is so short that nothing moves, not even in the last bit.
     pub fn is_frozen(settle: f64, seconds: f64) -> bool {
         SETTLED / settle * seconds == 0.0
     }

@@ -126,7 +126,7 @@ impl View {
     /// let view = View::new(lens, [40.3, 20.0], Snap::Subpixel).with_window((1280, 720));
     /// let (drawn, placement) = (view.followed_position(courier), view.followed_placement(courier));
     /// let shown = placement.origin.x + f64::from(drawn.x) * placement.scale;
-    /// assert!((shown - 4.0 * 160.4).abs() < 1e-4); // just where she is
+    /// assert!((shown - 4.0 * 160.4).abs() < 1e-4); // exactly at the courier
     /// ```
     #[must_use]
     pub fn followed_placement(&self, world: impl IntoWorld) -> Placement {

@@ -28,8 +28,8 @@ impl SnappedCorner {
         Self { corner: whole, residual: Vec2::new(fraction(rest.x), fraction(rest.y)) }
     }
 
-    /// The corner moved as little as needed to keep `size` pixels within `low..=high`, which are
-    /// screen pixels in the view's axes; an axis with too little room stays as it is.
+    /// Returns the corner, moved as little as possible to keep `size` pixels within `low..=high`, in screen pixels
+    /// along the axes of the view. An axis with too little room does not move.
     #[inline]
     pub fn clamped(self, low: DVec2, high: DVec2, size: DVec2) -> Self {
         let clamp = |corner: i64, low: f64, last: f64| {

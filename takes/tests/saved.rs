@@ -36,8 +36,8 @@ fn nothing_is_written_over() {
     let folder = tempfile::tempdir().expect("a folder");
     let place = folder.path().join("pan");
     demo("pan").save(&place).expect("written");
-    let fault = demo("kite").save(&place).expect_err("it is there already");
-    assert!(fault.to_string().contains("there already"), "{fault}");
+    let fault = demo("kite").save(&place).expect_err("it exists already");
+    assert!(fault.to_string().contains("exists already"), "{fault}");
     let fault = demo("pan").save(folder.path().join("no/such/place")).expect_err("no folder");
     assert!(fault.to_string().contains("no such file"), "{fault}");
     assert_eq!(std::fs::read_dir(folder.path()).expect("a folder").count(), 1);

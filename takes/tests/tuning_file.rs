@@ -184,7 +184,9 @@ fn changes_that_are_not_saved_stay_on_top() {
     tuned.tuning.watch().expect("watched");
     tuned.tuning.settings_mut().set("zoom.notch", 1.5).expect("allowed");
     fs::write(&tuned.path, TEXT.replace("1.5 ", "1.75")).expect("written");
-    assert!(tuned.tuning.save().expect_err("a fault").what.contains("changed on the disk"));
+    assert!(
+        tuned.tuning.save().expect_err("a fault").what.contains("another program changed the file")
+    );
     assert_eq!(tuned.news(), Some(Ok(())));
     let zoom = &tuned.tuning.settings().zoom;
     assert_eq!((zoom.level, zoom.notch), (1.75, 1.5));

@@ -34,7 +34,7 @@ pub fn files() -> Vec<BuiltIn> {
 mod tests {
     use super::*;
 
-    /// The files in `demo/` are what the code makes; `UPDATE_DEMO=1 cargo test` writes them anew.
+    /// The files in `demo/` are what the code makes; `UPDATE_DEMO=1 cargo test` writes them again.
     #[test]
     fn files_stand_in_the_demo_folder_as_made() {
         let folder = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../demo");

@@ -62,7 +62,7 @@ pub fn figures(take: &Take, t: f64, followed: Option<DVec2>) -> Vec<Figure> {
     take.subjects.iter().map(figure).collect()
 }
 
-/// What the courier does, from where her path leads.
+/// What the courier does, from the shape of the path.
 fn pose(path: &Path, t: f64, y_axis: YAxis) -> Pose {
     const MOMENT: f64 = 1.0 / 30.0;
     let speed = (path.position(t + MOMENT) - path.position(t - MOMENT)) / (2.0 * MOMENT);
