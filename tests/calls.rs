@@ -2,8 +2,8 @@
 
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{
-    Bounds, Camera, Cue, CueCall, Ease, LookAhead, Lure, Ratchet, Rect, Rooms, Scroll, Settings,
-    Shake, Smoothing, StateError, Subject, View, Zone, ZoomNudge, ZoomRange,
+    Bounds, Camera, Cue, CueCall, Deadzone, Ease, LookAhead, Lure, Ratchet, Rect, Rooms, Scroll,
+    Settings, Shake, Smoothing, StateError, Subject, View, Zone, ZoomNudge, ZoomRange,
 };
 
 const STEP: f64 = 1.0 / 60.0;
@@ -47,6 +47,15 @@ fn a_lure_pulls_by_a_smooth_step() {
         let expected = goal.x + away * 0.8 * pulled;
         assert!((Lure::pull(&[lure(200.0, 0.8)], goal).x - expected).abs() < 1e-9, "{away}");
     }
+    // Pulls are added: two that are weak pull twice as far, and two on either side cancel each other.
+    let weak = [lure(200.0, 0.3), lure(200.0, 0.3)];
+    assert!(
+        (Lure::pull(&weak, DVec2::new(150.0, 0.0)).x - (150.0 + 50.0 * 0.5 * 0.6)).abs() < 1e-9
+    );
+    assert_eq!(Lure::pull(&[lure(100.0, 0.4), lure(200.0, 0.4)], DVec2::new(150.0, 0.0)).x, 150.0);
+    // Fractions that add up to more than 1 are divided by their sum: nothing is pulled past its lures.
+    let strong = [lure(200.0, 1.0), lure(200.0, 1.0)];
+    assert!((Lure::pull(&strong, DVec2::new(190.0, 0.0)).x - 200.0).abs() < 1e-9);
     // Several never pull beyond themselves, and no step of the goal is a jump of the pull.
     let many = [lure(180.0, 1.0), lure(200.0, 1.0), lure(230.0, 1.0)];
     let pulled = |x: i32| Lure::pull(&many, DVec2::new(f64::from(x) * 0.1, 0.0)).x;
@@ -284,4 +293,31 @@ fn what_is_ahead_comes_to_nothing() {
     let soon = stand(&mut camera, [238, 0], 20).centre().x - 238.0;
     assert!(soon > 5.0 && soon < ahead, "{soon}");
     assert_eq!(stand(&mut camera, [238, 0], 600).centre().x, 238.0);
+}
+
+/// On each side the subject moves freely as far as that side is wide, and takes the view along beyond.
+#[test]
+fn a_deadzone_of_one_side_is_free_on_that_side_only() {
+    let none = Deadzone::default();
+    let zones = [
+        (Deadzone { right: 0.1, ..none }, DVec2::X, 32.0),
+        (Deadzone { left: 0.1, ..none }, -DVec2::X, 32.0),
+        (Deadzone { bottom: 0.1, ..none }, DVec2::Y, 18.0),
+        (Deadzone { top: 0.1, ..none }, -DVec2::Y, 18.0),
+        (none, DVec2::X, 0.0),
+    ];
+    for (deadzone, way, free) in zones {
+        for (way, free) in [(way, free), (-way, 0.0)] {
+            let mut camera = camera(|settings| settings.follow.deadzone = deadzone);
+            camera.follow(0.0, [0, 0]);
+            for step in 1..=60 {
+                let view = camera.follow(1.0 / 60.0, way * f64::from(step));
+                let moved = view.centre().dot(way);
+                let expected = (f64::from(step) - free).max(0.0);
+                assert!((moved - expected).abs() < 1e-9, "{deadzone:?} {way} {step}: {moved}");
+            }
+            let (view, goal) = (DVec2::new(320.0, 180.0), way * 60.0);
+            assert!((deadzone.goal(DVec2::ZERO, goal, view).dot(way) - (60.0 - free)).abs() < 1e-9);
+        }
+    }
 }

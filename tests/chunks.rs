@@ -171,3 +171,48 @@ fn odd_grids_have_an_answer() {
     let mut far = Chunks::new(&Grid::unbounded([1e-6, 1e6]), [1, 1]);
     assert!(far.update(&view).to_load().take(5).count() <= 5);
 }
+
+proptest! {
+    #![proptest_config(config(150))]
+
+    /// On a map that wraps, a loaded chunk within the kept distance stays, over the seam and after any number of laps.
+    #[test]
+    fn what_is_near_stays_loaded_around_the_map(
+        columns in 40..80_u32, size in 1..6_u32, keep in 0..6_u32,
+        ways in prop::collection::vec((-28.0..28.0_f64, -15.0..15.0_f64, -2..=2_i32), 60), drift in -20.0..20.0_f64,
+    ) {
+        let edges = [GridEdge::Wrapped; 2];
+        let grid = Grid::new(columns, 50, [10, 10]).with_edges(PerAxis::both(GridEdge::Wrapped));
+        let case = Case {
+            grid, edges, chunk: (size, size), margin: 0.0, keep: keep.into(), ahead: 0.0,
+            y_axis: YAxis::Down, ways: vec![],
+        };
+        let mut chunks = Chunks::new(&grid, case.chunk).with_margin(0.0).with_keep(case.keep);
+        let lens = Lens::new(&Screen { size: (60, 40).into(), ..Screen::default() });
+        let mut at = DVec2::ZERO;
+        for (x, y, laps) in ways {
+            at += DVec2::new(x + drift, y);
+            // The same place, some laps farther.
+            let centre = at + DVec2::new(f64::from(columns), 50.0) * 10.0 * f64::from(laps);
+            let loaded: BTreeSet<Chunk> = chunks.loaded().collect();
+            let view = View::new(lens, centre, Snap::Whole);
+            let change = chunks.update(&view);
+            let dropped: BTreeSet<Chunk> = change.to_drop().collect();
+            let mut near = tiles_in(&case, &view.sight().bounding());
+            // Steps are shorter than a view, so that only needed columns and rows are new.
+            let known: BTreeSet<Chunk> = chunks_of(&case, &near).union(&loaded).copied().collect();
+            let is_known = |one: &Chunk| {
+                known.iter().any(|other| other.column == one.column)
+                    && known.iter().any(|other| other.row == one.row)
+            };
+            prop_assert!(change.to_load().all(|one| is_known(&one)), "loaded, but not needed");
+            for tiles in &mut near {
+                let (first, last) = (*tiles.first().unwrap(), *tiles.last().unwrap());
+                *tiles = (first - i64::from(keep)..=last + i64::from(keep)).collect();
+            }
+            let near = chunks_of(&case, &near);
+            let lost: Vec<_> = loaded.intersection(&near).filter(|one| dropped.contains(one)).collect();
+            prop_assert!(lost.is_empty(), "dropped, but near: {lost:?}");
+        }
+    }
+}

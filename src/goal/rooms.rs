@@ -130,25 +130,24 @@ impl Rooms {
     /// the new room.
     pub(crate) fn next(&self, present: &Rect, from: DVec2, to: DVec2) -> Option<(f64, Rect)> {
         let kept = Rect { min: present.min - self.margin, max: present.max + self.margin };
-        let within = kept.stretch_of(from, to);
-        let leaves = match within {
-            Some((start, end)) if start <= 0.0 => end,
-            _ => 0.0,
-        };
-        if leaves >= 1.0 {
+        let (start, end) = kept.stretch_of(from, to).unwrap_or((1.0, 1.0));
+        if start <= 0.0 && end >= 1.0 {
             return None;
         }
         if self.list.is_empty() {
+            let leaves = if start <= 0.0 { end } else { 0.0 };
             let past = from + (to - from) * (leaves + AFTER).min(1.0);
             let room = self.at(past).filter(|room| room != present && !kept.contains(past));
             return room.map(|room| (leaves, room));
         }
-        // Not if it is back in the current room.
-        let back = within.filter(|(start, _)| *start > 0.0).map_or(1.0, |(start, _)| start);
+        // A path that starts outside of the current room may come back to it, and leave it again.
+        let outside = [(0.0, start), (end, 1.0)];
         let entered = |room: &Rect| {
-            let (start, end) = room.stretch_of(from, to)?;
-            let at = start.max(leaves);
-            (room != present && at < end.min(back)).then_some((at, *room))
+            let (first, last) = room.stretch_of(from, to).filter(|_| room != present)?;
+            outside.into_iter().find_map(|(leaves, back)| {
+                let at = first.max(leaves);
+                (at < last.min(back)).then_some((at, *room))
+            })
         };
         self.list
             .iter()
