@@ -1,5 +1,4 @@
-//! What finding the things in view costs: tiles beside bare loops, sprites beside a general-purpose
-//! spatial index.
+//! The cost of finding what is visible: tiles compared with bare loops, sprites with a general-purpose spatial index.
 
 use std::hint::black_box;
 
@@ -11,14 +10,14 @@ use rstar::{AABB, RTree};
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Boxes, Grid, GridEdge, Layer, Lens, Rect, Screen, Sight, Snap, SpriteGrid, View};
 
-/// Views of 320 x 180 that wander around a place.
+/// Views of 320 x 180 that move around a point.
 fn views(around: DVec2, rotation: f64) -> Vec<View> {
     let lens = Lens::new(&Screen::default()).with_rotation(rotation);
     let at = |frame: u32| around + DVec2::from_angle(f64::from(frame) * 0.37) * 40.3;
     (0..64).map(|frame| View::new(lens, at(frame), Snap::Subpixel)).collect()
 }
 
-/// The window of tiles at any size of the map: each map is large enough to fill the view.
+/// The visible tiles of maps of different sizes, each large enough to fill the view.
 fn window(c: &mut Criterion) {
     let mut group = c.benchmark_group("tile window");
     for (side, tile) in [(10, 96.0), (100, 96.0), (1000, 96.0), (31_623, 96.0)] {
@@ -52,7 +51,7 @@ fn nested_loops(view: &View, map: &[u16]) -> u64 {
     sum
 }
 
-/// Visiting the visible tiles of a map of a million, beside two bare nested loops.
+/// Visiting the visible tiles of a map of a million, compared with two bare nested loops.
 fn visiting(c: &mut Criterion) {
     let grid = Grid::new(1000, 1000, [16, 16]);
     let map: Vec<u16> =
@@ -113,7 +112,7 @@ fn visiting(c: &mut Criterion) {
     group.finish();
 }
 
-/// A million sprites, so dense that a view holds about sixty.
+/// A million sprites, about sixty of which are in a view.
 const SPRITES: usize = 1_000_000;
 const WORLD: DVec2 = DVec2::new(44_000.0, 25_000.0);
 
@@ -141,7 +140,7 @@ fn area() -> Rect {
     Rect { min: DVec2::ZERO, max: WORLD }
 }
 
-/// What views see that are anywhere in the world.
+/// What views anywhere in the world see.
 fn sights() -> Vec<Sight> {
     let mut random = SmallRng::seed_from_u64(4);
     let lens = Lens::new(&Screen::default());
@@ -214,7 +213,7 @@ fn sprites(c: &mut Criterion) {
     moving(c, crowd, grid, tree, &sights);
 }
 
-/// A crowd in which each sprite moves every tenth frame, after it has mixed for a thousand frames.
+/// A crowd in which each sprite moves every tenth frame, after a thousand frames of mixing.
 fn moving(
     c: &mut Criterion,
     crowd: Vec<Rect>,
@@ -271,7 +270,7 @@ struct Crowd {
 }
 
 impl Crowd {
-    /// A frame, in which every tenth moves: `moved` is told its number, and where it was and is.
+    /// Runs a frame, in which one in ten moves. `moved` receives its number, and its old and new rectangle.
     fn walk(&mut self, mut moved: impl FnMut(u32, &Rect, &Rect)) {
         self.frame += 1;
         for number in (self.frame % 10..self.sprites.len()).step_by(10) {
@@ -301,7 +300,7 @@ fn building(c: &mut Criterion) {
     group.finish();
 }
 
-/// Layers: what asking for one costs.
+/// The cost of a layer.
 fn layers(c: &mut Criterion) {
     let view = views(DVec2::new(2000.0, 500.0), 0.0)[0].with_time(3.0);
     let ridge = Layer { drift: DVec2::new(-4.0, 0.0), ..Layer::at_rate("ridge", [0.2, 0.3]) };

@@ -1,4 +1,4 @@
-//! What a frame costs, beside a hand-written "move a fraction of the way and clamp".
+//! The cost of a frame, compared with a hand-written "move a fraction of the way and clamp".
 
 use std::f64::consts::LN_2;
 use std::hint::black_box;
@@ -13,7 +13,7 @@ use velvet_pan::{
     Zone, present,
 };
 
-/// Positions of a subject that wanders through the world.
+/// Positions of a subject that moves through the world.
 fn positions() -> Vec<DVec2> {
     let at = |i: u32| {
         let t = f64::from(i) / 60.0;
@@ -22,7 +22,7 @@ fn positions() -> Vec<DVec2> {
     (0..4096).map(at).collect()
 }
 
-/// A frame of a camera with these settings, its time given by the frame's number.
+/// A frame of a camera with these settings, at the time of the frame's number.
 fn measure(
     group: &mut BenchmarkGroup<'_, WallTime>,
     name: &str,
@@ -40,8 +40,8 @@ fn measure(
     });
 }
 
-/// The same closed forms as a typical camera's, written down for one game with constants: look-ahead,
-/// deadzone, bounds, half-life; no zoom, no rotation, no errors, no other stage.
+/// The closed forms of a typical camera, written for one game with constants: look-ahead, deadzone, bounds, half-life;
+/// no zoom, no rotation, no errors, no other stage.
 #[derive(Default)]
 struct HandWritten {
     focus: DVec2,
@@ -143,7 +143,7 @@ fn following(c: &mut Criterion) {
     group.finish();
 }
 
-/// Everything on, and the zoom on its way in every frame.
+/// Everything on, and a zoom under way in every frame.
 fn moving_lens(group: &mut BenchmarkGroup<'_, WallTime>, settings: Settings) {
     let positions = positions();
     let mut camera = Camera::new(settings).expect("valid settings");
@@ -159,7 +159,7 @@ fn moving_lens(group: &mut BenchmarkGroup<'_, WallTime>, settings: Settings) {
     });
 }
 
-/// Rooms, lures, zones and rails, beside a frame without.
+/// Rooms, lures, zones and rails, compared with a frame without them.
 fn framing(c: &mut Criterion) {
     let mut group = c.benchmark_group("framing");
     let steady = |_| 1.0 / 60.0;
@@ -212,7 +212,7 @@ fn framing(c: &mut Criterion) {
     group.finish();
 }
 
-/// Parties. With one the zoom is on its way, so that a frame is gone through in legs of 1/480 s.
+/// Parties. Their zoom is under way, so a frame has legs of 1/480 s.
 fn parties(c: &mut Criterion) {
     let mut group = c.benchmark_group("framing together");
     let mut plain = Settings::default();
@@ -248,7 +248,7 @@ fn parties(c: &mut Criterion) {
     group.finish();
 }
 
-/// Presenting, beside copying the same number of bytes.
+/// Presenting, compared with copying the same number of bytes.
 fn presenting(c: &mut Criterion) {
     let screen = Screen::default();
     for (window, name) in [((1920, 1080), "1920 x 1080"), ((3840, 2160), "3840 x 2160")] {
@@ -281,7 +281,7 @@ fn presenting(c: &mut Criterion) {
     }
 }
 
-/// Shakes that are alive, beside one pair of random numbers for each axis and frame.
+/// Active shakes, compared with one pair of random numbers for each axis and frame.
 fn shaking(c: &mut Criterion) {
     let mut group = c.benchmark_group("shaking");
     group.bench_function("baseline: a random pair", |b| {
@@ -300,7 +300,8 @@ fn shaking(c: &mut Criterion) {
     group.finish();
 }
 
-/// A server that culls for ten thousand players: a frame of each one's camera, beside as many of one camera.
+/// A server that culls for ten thousand players: a frame of each player's camera, compared with as many frames of one
+/// camera.
 fn many_cameras(c: &mut Criterion) {
     const PLAYERS: usize = 10_000;
     let positions = positions();

@@ -11,7 +11,7 @@ use velvet_pan::{
 #[global_allocator]
 static ALLOCATOR: dhat::Alloc = dhat::Alloc;
 
-/// A program of its own: threads of a test runner would be counted too.
+/// A program of its own, because the threads of a test runner would be counted too.
 fn main() {
     frames_after_the_first_allocate_nothing();
     what_is_in_view_is_found_without_allocating();
@@ -48,7 +48,7 @@ fn frames_after_the_first_allocate_nothing() {
     assert_eq!(dhat::HeapStats::get().total_blocks - before, 0);
 }
 
-/// Layers, repeats, chunks and sprites: nothing once the largest crowd has been seen.
+/// Layers, repeats, chunks and sprites allocate nothing after the largest crowd.
 fn what_is_in_view_is_found_without_allocating() {
     let ridge = Layer { drift: DVec2::new(-4.0, 0.0), ..Layer::at_rate("ridge", [0.2, 0.3]) };
     let settings = Settings { layers: vec![ridge; 5], ..Settings::default() };

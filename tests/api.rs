@@ -1,6 +1,6 @@
-//! What is public, in lists that are committed: a change of the interface is seen in a review.
+//! Committed lists of all public items, so that a change of the interface is visible in a review.
 //!
-//! `UPDATE_API=1 cargo test -p velvet-pan --test api` writes them anew.
+//! `UPDATE_API=1 cargo test -p velvet-pan --test api` writes them again.
 
 use std::collections::{BTreeMap, BTreeSet};
 use std::fs;
@@ -9,7 +9,7 @@ use std::path::{Path, PathBuf};
 use quote::ToTokens;
 use syn::{Attribute, Fields, ImplItem, Item, ItemImpl, ItemUse, UseTree, Visibility};
 
-/// The crates that are published, and where they are.
+/// The published crates, and their folders.
 const CRATES: [(&str, &str); 4] = [
     ("velvet-pan", "."),
     ("velvet-pan-takes", "takes"),
@@ -17,10 +17,10 @@ const CRATES: [(&str, &str); 4] = [
     ("velvet-pan-egui", "panel"),
 ];
 
-/// What is listed of one crate: one line for each thing that others can name.
+/// The list for one crate: one line for each item that others can name.
 #[derive(Default)]
 struct Api {
-    /// Public names, each with the module that it is taken from.
+    /// Public names, each with its module.
     names: BTreeMap<String, PathBuf>,
     lines: BTreeSet<String>,
 }
@@ -55,7 +55,7 @@ impl Api {
         }
     }
 
-    /// Whether a file has what the crate makes public under this name.
+    /// Whether a file contains the item that the crate exports under this name.
     fn has(&self, module: &Path, name: &str) -> bool {
         let from = self.names.get(name);
         from.is_some_and(|from| {
@@ -148,7 +148,7 @@ fn is_public(visibility: &Visibility) -> bool {
     matches!(visibility, Visibility::Public(_))
 }
 
-/// The names at the ends of a `use`, each with the path to it.
+/// The names at the ends of a `use`, each with its path.
 fn leaves(tree: &UseTree, path: PathBuf, found: &mut Vec<(PathBuf, String)>) {
     match tree {
         UseTree::Path(one) => leaves(&one.tree, path.join(one.ident.to_string()), found),
@@ -159,7 +159,7 @@ fn leaves(tree: &UseTree, path: PathBuf, found: &mut Vec<(PathBuf, String)>) {
     }
 }
 
-/// Public fields as they are written.
+/// Public fields as written.
 fn fields(fields: &Fields) -> Vec<String> {
     let public = fields.iter().enumerate().filter(|(_, field)| is_public(&field.vis));
     public
@@ -170,7 +170,7 @@ fn fields(fields: &Fields) -> Vec<String> {
         .collect()
 }
 
-/// Code on one line, spaced as people write it.
+/// Code on one line, with usual spacing.
 fn text(code: &impl ToTokens) -> String {
     let mut text = code.to_token_stream().to_string();
     for (spaced, tight) in [
@@ -203,7 +203,7 @@ fn parsed(file: &Path) -> Vec<Item> {
     syn::parse_file(&text).unwrap_or_else(|error| panic!("{file:?}: {error}")).items
 }
 
-/// All files of code in a folder and those within.
+/// All code files in a folder and its subfolders.
 fn files(folder: &Path) -> Vec<PathBuf> {
     let entries =
         fs::read_dir(folder).expect("a folder").map(|entry| entry.expect("an entry").path());

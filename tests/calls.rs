@@ -1,4 +1,4 @@
-//! Every call does all that it says: each test fails where a part of it is left out.
+//! Every call does everything that it says: each test fails if a part is missing.
 
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{
@@ -8,7 +8,7 @@ use velvet_pan::{
 
 const STEP: f64 = 1.0 / 60.0;
 
-/// What remembers places, how it is set, and how many are followed.
+/// A stage with memory: its name, its settings, and the number of followed subjects.
 type Remembering<'a> = (&'a str, &'a dyn Fn(&mut Settings), usize);
 
 fn camera(change: impl FnOnce(&mut Settings)) -> Camera {
@@ -17,7 +17,7 @@ fn camera(change: impl FnOnce(&mut Settings)) -> Camera {
     Camera::new(settings).expect("valid settings")
 }
 
-/// So many frames with somebody who stands.
+/// Runs this number of frames with a subject that stands.
 fn stand(camera: &mut Camera, at: [i32; 2], frames: u32) -> View {
     (0..frames).map(|_| camera.follow(STEP, at)).last().expect("a frame")
 }
@@ -84,7 +84,7 @@ fn a_cut_ends_every_glide() {
     assert_eq!(stand(&mut camera, [900, 0], 1).centre(), DVec2::new(900.0, 0.0));
 }
 
-/// One camera in a world that is moved, one in a world that stays: the same pictures.
+/// A camera in a world that moves and one in a world that stays show the same pictures.
 #[test]
 fn a_moved_world_moves_all_that_is_remembered() {
     let rooms = |s: &mut Settings| {
@@ -171,7 +171,7 @@ fn a_state_of_another_camera_is_refused_whole() {
     assert_eq!(other.state(), before);
 }
 
-/// A spring that runs into a bound has no speed left there, and turns back at once.
+/// A spring that runs into a bound has no speed there, and turns back at once.
 #[test]
 fn a_bound_takes_the_speed() {
     let bounds = |s: &mut Settings| {
@@ -209,7 +209,7 @@ fn the_longest_pause_holds() {
     assert_eq!(stand(&mut camera, [300, 0], 8).centre().x, 300.0, "and over");
 }
 
-/// What a cue called late does is what one called in time does by then.
+/// A late cue has the same state as one that was called in time.
 #[test]
 fn a_late_cue_is_as_old_as_it_says() {
     let gong = |s: &mut Settings| {
@@ -230,7 +230,7 @@ fn a_late_cue_is_as_old_as_it_says() {
     );
 }
 
-/// Of more zones than are remembered at once the last of the list still count.
+/// With more zones than are remembered at once, the last ones of the list still count.
 #[test]
 fn of_many_zones_the_last_has_the_say() {
     let zone = |number: i32| Zone {
@@ -280,7 +280,7 @@ fn a_drag_holds_the_world_at_the_pointer_until_it_is_let_go() {
     assert_eq!(stand(&mut camera, [0, 0], 60).centre(), DVec2::ZERO);
 }
 
-/// Ahead is kept while the subject runs, and is exactly nothing a while after it stands.
+/// Look-ahead stays while the subject runs, and is exactly 0 some time after it stops.
 #[test]
 fn what_is_ahead_comes_to_nothing() {
     let mut camera = camera(|s| {
@@ -295,7 +295,7 @@ fn what_is_ahead_comes_to_nothing() {
     assert_eq!(stand(&mut camera, [238, 0], 600).centre().x, 238.0);
 }
 
-/// On each side the subject moves freely as far as that side is wide, and takes the view along beyond.
+/// On each side the subject moves freely within the zone, and moves the view beyond it.
 #[test]
 fn a_deadzone_of_one_side_is_free_on_that_side_only() {
     let none = Deadzone::default();

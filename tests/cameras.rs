@@ -1,4 +1,4 @@
-//! Several cameras: cuts, glides, and what lies between.
+//! Several cameras: cuts and glides.
 
 mod support;
 
@@ -30,8 +30,8 @@ fn inside(view: &View, rect: &Rect) -> bool {
 proptest! {
     #![proptest_config(config(1000))]
 
-    /// Between two cameras that stand: the centre in a straight line, the zoom in log space, the
-    /// rotation by the shorter arc; at the end exactly the other's view.
+    /// Between two cameras at rest, the centre moves in a straight line, the zoom in log space, the rotation in the
+    /// shorter direction. At the end, the view is exactly that of the other camera.
     #[test]
     fn a_glide_in_closed_form(
         places in prop::array::uniform4(-900.0..900.0_f64), zooms in (0.2..5.0_f64, 0.2..5.0_f64),
@@ -56,8 +56,9 @@ proptest! {
         prop_assert!(!cameras.is_gliding());
     }
 
-    /// Both move on meanwhile: it ends on time and place; no step is larger than what both ways and the
-    /// glide's own speed (1.5 of the whole way in its time) explain; never outside the shared bounds.
+    /// If both cameras move, the glide still ends in time and at the right position. No step is larger than both
+    /// movements and the glide's own speed (1.5 of the distance in its time) explain, and the view stays in the shared
+    /// bounds.
     #[test]
     fn a_glide_between_moving_cameras(
         walk in prop::collection::vec((-4.0..4.0_f64, -4.0..4.0_f64), 100), zooms in (0.7..3.0_f64, 0.7..3.0_f64),
@@ -105,7 +106,7 @@ proptest! {
     }
 }
 
-/// On its time to 1e-9, at any frame rate.
+/// Its duration is exact to 1e-9, at any frame rate.
 #[test]
 fn a_glide_ends_on_its_time() {
     for fps in [30, 60, 144, 1000] {
@@ -146,7 +147,7 @@ fn a_set_of_cameras() {
     assert_eq!(cameras.view(1.0).window_size(), (640, 360).into());
 }
 
-/// Each shakes for itself, and settings are its own.
+/// Each camera has its own shakes and settings.
 #[test]
 fn each_keeps_its_own() {
     let mut cameras = Cameras::new(0, at([0.0, 0.0], 1.0, 0.0));

@@ -1,4 +1,4 @@
-//! Commands and changes, where they meet something that is already under way.
+//! Commands and changes while others are under way.
 
 mod support;
 
@@ -25,7 +25,7 @@ fn within(view: &View, rect: &Rect) -> bool {
     seen.min.cmpge(rect.min - 1e-6).all() && seen.max.cmple(rect.max + 1e-6).all()
 }
 
-/// How many world units of what is drawn lie outside a rectangle: of the canvas as it is snapped.
+/// The distance by which the snapped canvas is outside a rectangle, in world units.
 fn outside(view: &View, rect: &Rect) -> f64 {
     let (low, size) = (view.canvas_corner(), view.size().as_dvec2());
     let corners = [DVec2::ZERO, DVec2::new(size.x, 0.0), size, DVec2::new(0.0, size.y)];
@@ -108,7 +108,7 @@ fn tighter_bounds_come_in_smoothly_from_any_old_ones() {
     comes_in(&mut zoned, [801, 500], &tight);
 }
 
-/// Half a second in no more than the steepest part of the way, and then inside.
+/// Within half a second it moves no faster than its steepest part, and is then inside.
 fn comes_in(camera: &mut Camera, subject: [i32; 2], tight: &Rect) {
     let mut last = camera.view().centre();
     let far = (last - DVec2::new(480.0, 270.0)).length();
@@ -280,7 +280,7 @@ fn no_zoom_of_any_source_takes_a_ratchet_back() {
     }
 }
 
-/// A picture on its way back to a source that its ratchet holds at the line never pushes that line on.
+/// A picture that returns to a source held by its ratchet never pushes the line.
 #[test]
 fn a_ratcheted_view_is_not_pushed_on_by_its_own_line() {
     for hand in [false, true] {

@@ -1,4 +1,4 @@
-//! Where two mechanisms meet: each test is a ride that once came out wrong.
+//! Combinations of two mechanisms, each of which once gave a wrong ride.
 
 use velvet_pan::glam::DVec2;
 use velvet_pan::{
@@ -16,8 +16,8 @@ fn camera(settings: Settings) -> Camera {
     Camera::new(settings).expect("valid settings")
 }
 
-/// The view's centre every 1/10 s of a ride of some seconds at a rate; `tell` is called before the frame
-/// that ends at each tenth.
+/// The view's centre every 1/10 s of a ride of some seconds at a rate. `tell` is called before the frame that ends at
+/// each tenth.
 fn ride(
     settings: &Settings,
     rate: u32,
@@ -42,7 +42,7 @@ fn farthest(one: &[DVec2], other: &[DVec2]) -> f64 {
 
 // In the air.
 
-/// A hop from t = 1 that lands at t = 1.6.
+/// A jump at t = 1 that lands at t = 1.6.
 fn hop(t: f64) -> Subject {
     let within = (t - 1.0).clamp(0.0, 0.6);
     let height = 900.0 * within * (0.6 - within);
@@ -337,7 +337,7 @@ fn a_party_crosses_a_room_line_when_its_middle_does() {
     }
 }
 
-/// The 33rd of a party is passed over, and framed once there is room.
+/// The 33rd member of a party is ignored, and framed once there is room.
 #[test]
 fn a_party_has_thirty_two_members() {
     let mut camera = camera(Settings::default());
@@ -351,7 +351,7 @@ fn a_party_has_thirty_two_members() {
     assert!((camera.view().centre().x - 16.5).abs() < 1e-9, "the middle of 1 to 32");
 }
 
-/// A step of seconds, with the zoom on its way, ends where many short ones do.
+/// A step of seconds during a zoom ends where many short steps end.
 #[test]
 fn a_long_step_while_the_zoom_glides_is_many_short_ones() {
     let mut settings = smooth(Smoothing::HalfLife(0.4));
@@ -371,7 +371,7 @@ fn a_long_step_while_the_zoom_glides_is_many_short_ones() {
     assert!(once.distance(often) < 0.3, "{once} and {often}");
 }
 
-/// Who decides where the view is, in rides in which it is plain.
+/// The stage that decides where the view is, in rides in which it is obvious.
 #[test]
 fn the_last_word_names_the_stage() {
     use velvet_pan::Decider;

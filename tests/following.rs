@@ -216,7 +216,7 @@ fn every_setting_out_of_range_is_named() {
 proptest! {
     #![proptest_config(config(400))]
 
-    /// Whatever happens, the view stays inside hard bounds, and nothing is ever NaN.
+    /// The view always stays inside hard bounds, and no number is NaN.
     #[test]
     fn the_view_never_leaves_its_bounds(
         frames in prop::collection::vec(

@@ -1,4 +1,4 @@
-//! The order of the folders: a file uses its own folder and those before it in a frame.
+//! The order of the folders: a file uses its own folder and the earlier ones of a frame.
 
 use std::fs;
 use std::path::{Path, PathBuf};

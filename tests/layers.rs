@@ -1,4 +1,4 @@
-//! Layers: where they stand, how they move, and that what must not run out does not.
+//! Layers: their positions and movements, and that backdrops always cover the view.
 
 mod support;
 
@@ -50,8 +50,8 @@ prop_compose! {
 proptest! {
     #![proptest_config(config(4000))]
 
-    /// Where the world moves on by a step, a layer moves by its rate of it, and by its drift besides; where the zoom
-    /// doubles, its own grows by a power of two.
+    /// When the world moves, a layer moves by its rate and its drift. When the zoom doubles, that of the layer grows
+    /// by a power of two.
     #[test]
     fn a_layer_passes_at_its_rate(
         view in views(false), layer in layers(), step in (-90.0..90.0_f64, -90.0..90.0_f64), time in 0.0..20.0_f64,
@@ -72,7 +72,7 @@ proptest! {
         prop_assert!((closer.log2() - layer.response).abs() < 1e-9, "{closer}");
     }
 
-    /// Its window, its snapping, its corner and its residual; and it turns with the view unless it does not.
+    /// A layer has its own window, snapping, corner and residual, and rotates with the view unless it is set not to.
     #[test]
     fn a_layer_is_a_view(view in views(true), layer in layers()) {
         let seen = view.layer(&layer);
@@ -88,7 +88,7 @@ proptest! {
         prop_assert_eq!(view.layer(&Layer { align: align.into(), ..Layer::default() }), view);
     }
 
-    /// At its alignment point a layer stands as the world does, whatever its rate.
+    /// At its alignment point, a layer shows the world's coordinates at any rate.
     #[test]
     fn layers_meet_the_world_where_they_are_aligned(view in views(false), layer in layers()) {
         let layer = Layer { drift: DVec2::ZERO, response: 1.0, align: view.centre(), ..layer };
@@ -96,7 +96,7 @@ proptest! {
         prop_assert!((seen.world_to_screen(layer.align) - view.world_to_screen(layer.align)).length() < 1e-3);
     }
 
-    /// On another's canvas: its residual, and at most half a screen pixel away.
+    /// On another view's canvas, it has that view's residual, and is at most half a screen pixel away.
     #[test]
     fn a_shared_canvas_costs_half_a_pixel(view in views(true), layer in layers(), host in layers()) {
         let host = view.layer(&host);
@@ -112,7 +112,7 @@ proptest! {
         }
     }
 
-    /// By its rate in screen pixels, or wholly, and never in what it is without.
+    /// A shake moves it by its rate in screen pixels, or fully, and never changes it without the shake.
     #[test]
     fn a_layer_has_its_share_of_a_shake(
         view in views(true), layer in layers(), pixels in (-9.0..9.0_f64, -9.0..9.0_f64), roll in -0.2..0.2_f64,
@@ -141,7 +141,7 @@ fn pinned_stands_still() {
     }
 }
 
-/// A layer drifts by the frames' own time, at any frame rate, and stands while time does.
+/// A layer drifts with the time of the frames, at any frame rate, and stands while time stands.
 #[test]
 fn drift_goes_by_time() {
     let mist = Layer { drift: DVec2::new(-4.0, 1.0), ..Layer::at_rate("mist", [0.5, 0.5]) };
@@ -168,8 +168,8 @@ fn drift_goes_by_time() {
     assert_eq!(between.time(), 1.25);
 }
 
-/// Steps in window pixels of a layer at steady speed, and how uneven they are: the root of their
-/// mean squared difference from the mean.
+/// The steps of a layer at constant speed in window pixels, and their unevenness: the root of the mean squared
+/// difference from the mean.
 fn judder(rate: f64, shared: bool) -> f64 {
     const SCALE: f64 = 4.0;
     let layer = Layer::at_rate("ridge", [rate, rate]);
@@ -264,7 +264,7 @@ proptest! {
 proptest! {
     #![proptest_config(config(4000))]
 
-    /// Copies that adjoin leave no seam and do not overlap, at any scale.
+    /// Adjacent copies leave no seam and do not overlap, at any scale.
     #[test]
     fn adjoining_copies_share_their_edges(view in views(false), (rect, _) in pictures()) {
         let copies: Vec<_> = view.copies(&rect, rect.size()).collect();
@@ -273,7 +273,7 @@ proptest! {
         }
     }
 
-    /// The part of a large picture: the pixels that touch the canvas, drawn where they belong.
+    /// The part of a large picture consists of the pixels that touch the canvas, drawn at the right position.
     #[test]
     fn a_part_of_a_large_picture(
         view in views(false), (rect, _) in pictures(), pixels in (1..400_u32, 1..400_u32),
@@ -362,7 +362,7 @@ prop_compose! {
     }
 }
 
-/// The least of `(P − V·z^−response) / (W − V/z)` over many zooms.
+/// The minimum of `(P − V·z^−response) / (W − V/z)` over many zooms.
 fn least_rate(backdrop: &Backdrop, axis: usize) -> f64 {
     let Backdrop { screen, world, picture, zooms, response } = backdrop;
     let view = f64::from(screen.size[axis]) / screen.unit_pixels;
@@ -378,7 +378,7 @@ fn least_rate(backdrop: &Backdrop, axis: usize) -> f64 {
 proptest! {
     #![proptest_config(config(3000))]
 
-    /// The rate that just covers, against trying many zooms.
+    /// Compares the covering rate with many zooms.
     #[test]
     fn the_covering_rate_is_the_largest(backdrop in backdrops()) {
         let Backdrop { screen, world, picture, zooms, response } = &backdrop;
@@ -391,8 +391,8 @@ proptest! {
         }
     }
 
-    /// Wherever the camera may be, at every zoom, shaken or not, in whichever window: the drawn
-    /// picture fills what is shown.
+    /// For any position of the camera, at every zoom, with or without shake, in any window, the drawn picture fills
+    /// the view.
     #[test]
     fn a_covering_picture_never_runs_out(
         backdrop in backdrops(), zoom in 0.0..1.0_f64, at in (-0.2..1.2_f64, -0.2..1.2_f64),

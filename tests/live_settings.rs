@@ -1,4 +1,4 @@
-//! Settings that change while the camera runs: what changed goes its own way, the rest is not disturbed.
+//! Settings that change while the camera runs: the change takes its time and disturbs nothing else.
 
 use velvet_pan::glam::DVec2;
 use velvet_pan::{
@@ -75,7 +75,7 @@ fn another_zoom_level_is_reached_within_the_change_s_own_time() {
     assert_eq!(camera.view().lens().zoom(), 1.0);
 }
 
-/// The value a fraction of the way from one end of a slider to the other.
+/// The value at a fraction of a slider.
 fn dragged(setting: &Setting, fraction: f64) -> Option<Value> {
     let [low, high] = setting.usual();
     let number = low + (high - low) * fraction;
@@ -90,15 +90,15 @@ fn dragged(setting: &Setting, fraction: f64) -> Option<Value> {
     }
 }
 
-/// From one picture to the next, in screen pixels: its middle's way, and its corners' by zoom.
+/// The movement from one picture to the next, in screen pixels: that of its middle, and that of its corners by zoom.
 fn step(before: &View, after: &View) -> f64 {
     let moved = (after.centre() - before.centre()).length() * after.scale();
     let zoomed = (after.lens().zoom() / before.lens().zoom()).ln().abs() * 183.0;
     moved + zoomed
 }
 
-/// The largest step of the view while a slider is dragged from end to end within a second; with each change
-/// taking 0.2 s, and with each change a cut.
+/// The largest step of the view while a slider is dragged from end to end within a second: with changes that take 0.2
+/// s, and with changes that cut.
 fn worst_steps(path: &str, setting: &Setting) -> [f64; 2] {
     [0.2, 0.0].map(|seconds| {
         let mut settings = settings();
@@ -118,8 +118,8 @@ fn worst_steps(path: &str, setting: &Setting) -> [f64; 2] {
     })
 }
 
-/// Each change fades by `(1 - τ)³(1 + 3τ + 6τ²)`, whose steepest slope is 15/8 in its own time. Changes of a
-/// drag lie over each other and come to at most that slope times what the drag moves within a fifth of a second.
+/// Each change fades by `(1 - τ)³(1 + 3τ + 6τ²)`, whose steepest slope is 15/8 per duration. The changes of a drag
+/// overlap, and move the view at most by that slope times what the drag moves within a fifth of a second.
 #[test]
 fn no_slider_moves_the_view_faster_than_its_own_change() {
     let mut tried = 0;

@@ -1,4 +1,4 @@
-//! Numbers at the far ends of their ranges, outside the frame: each has an answer, and soon.
+//! Numbers at the ends of their ranges, outside of frames: each has a quick answer.
 
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{

@@ -1,4 +1,4 @@
-//! The pages name what there is: calls of the committed lists, and keys of the settings.
+//! The pages name existing things: calls of the committed lists, and keys of the settings.
 
 use std::fs;
 use std::path::Path;
@@ -10,7 +10,7 @@ fn read(path: &str) -> String {
     fs::read_to_string(&path).unwrap_or_else(|error| panic!("{}: {error}", path.display()))
 }
 
-/// What stands between backticks.
+/// The texts between backticks.
 fn spans(text: &str) -> impl Iterator<Item = &str> {
     text.split('`').skip(1).step_by(2)
 }
@@ -36,7 +36,7 @@ fn which_names_calls_and_keys_that_exist() {
     assert!(named > 40, "{named}");
 }
 
-/// Every section of the guide that the page names by its number is there.
+/// Every section of the guide that the page refers to exists.
 #[test]
 fn which_points_to_sections_of_the_guide() {
     let (page, guide) = (read("docs/which.md"), read("docs/guide.md"));
@@ -46,7 +46,7 @@ fn which_points_to_sections_of_the_guide() {
     }
 }
 
-/// The size that the documents tell.
+/// The size that the documents state.
 #[cfg(target_pointer_width = "64")]
 #[test]
 fn a_state_is_as_large_as_they_say() {

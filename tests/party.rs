@@ -18,13 +18,13 @@ fn camera(party: Party) -> Camera {
     Camera::new(Settings { party, ..Settings::default() }).unwrap()
 }
 
-/// A party that walks for some frames: where each starts, how it matters, and its way in each frame.
+/// A party that walks for some frames: the start of each member, its importance, and its movement in each frame.
 #[derive(Clone, Debug)]
 struct Walk {
     members: Vec<Subject>,
     ways: Vec<Vec<DVec2>>,
     seconds: Vec<f64>,
-    /// Who is there in each frame, bit by bit.
+    /// The members that are present in each frame, one bit each.
     here: Vec<u8>,
 }
 
@@ -45,7 +45,7 @@ prop_compose! {
     }
 }
 
-/// Around these, with their margins.
+/// The rectangle around these, with their margins.
 fn hull<'a>(members: impl Iterator<Item = &'a Subject>) -> Rect {
     let around = |member: &Subject| Rect::around(member.position, DVec2::splat(member.margin));
     members
@@ -57,8 +57,8 @@ fn hull<'a>(members: impl Iterator<Item = &'a Subject>) -> Rect {
 proptest! {
     #![proptest_config(config(1000))]
 
-    /// Everybody who is kept is inside her margin; nobody is let go who would fit with a tenth to
-    /// spare, and nobody stays who does not fit.
+    /// Every framed member is on the screen with its margin. No member is dropped that would fit with a tenth to
+    /// spare, and none is framed that does not fit.
     #[test]
     fn who_is_kept_is_in_view(walk in walks(60.0)) {
         let mut camera = camera(at_once());
@@ -89,9 +89,9 @@ proptest! {
         }
     }
 
-    /// Joining, leaving, being let go and taken back give no step that is not explained: by the
-    /// members' own ways, by what a fade moves at most (each share changes by 1.5 · dt / fade, and moves
-    /// the middle by as much of the whole extent, the heavier the more), and by the zoom.
+    /// Joining, leaving, being dropped and taken back cause no unexplained step. A step is explained by the members'
+    /// own movements, by the greatest effect of a fade (each share changes by 1.5 · dt / fade and moves the middle by
+    /// as much of the whole extent, more with a larger weight), and by the zoom.
     #[test]
     fn nobody_jerks_the_view(walk in walks(4.0)) {
         let party = Party { fade: 0.5, ..Party::default() };
@@ -132,7 +132,7 @@ proptest! {
         }
     }
 
-    /// One who swings about the limit is let go once.
+    /// A member that swings about the limit is dropped once.
     #[test]
     fn letting_go_does_not_flap(swing in prop::collection::vec(-1.0..1.0_f64, 100)) {
         let mut camera = camera(at_once());
@@ -172,7 +172,7 @@ fn the_middle_and_the_zoom_in_numbers() {
     assert!((view.lens().zoom() - (0.4 - 0.1) * 2.0 * 320.0 / 340.0).abs() < 1e-9);
 }
 
-/// The zoom goes out quickly and comes back slowly, by half-lives.
+/// The zoom goes out quickly and returns slowly, by half-lives.
 #[test]
 fn out_is_quicker_than_in() {
     let party = Party { zoom_out: 0.1, zoom_in: 0.4, ..at_once() };
@@ -235,7 +235,7 @@ fn odd_parties_have_an_answer() {
     }
 }
 
-/// A saved moment goes on with the same bits, a party in it and all.
+/// A saved state with a party continues with exactly the same results.
 #[test]
 fn a_party_is_saved_with_the_rest() {
     let mut settings = Settings::default();

@@ -1,4 +1,4 @@
-//! What reaches the window: fits, pointers, steps of a pan, and what trembles.
+//! The picture in the window: fits, pointers, steps of a pan, trembling.
 
 mod support;
 
@@ -90,7 +90,7 @@ proptest! {
         prop_assert_eq!(view.window_to_screen((f32::NAN, 5.0)), None);
     }
 
-    /// What is pointed at is what is seen: a thing placed on the canvas, through the window, back.
+    /// A pointer hits what is drawn: a position on the canvas, through the window, and back.
     #[test]
     fn the_pointer_hits_what_is_drawn(
         settings in settings(), centre in (-1e4..1e4_f64, -1e4..1e4_f64), thing in (0.2..0.8_f64, 0.2..0.8_f64),
@@ -107,7 +107,7 @@ proptest! {
         }
     }
 
-    /// No column and no row from outside the world, at any bound.
+    /// No column and no row outside the world is visible, at any bound.
     #[test]
     fn nothing_outside_is_ever_shown(
         settings in settings(),
@@ -171,7 +171,7 @@ fn small_view(x: f64, snap: Snap) -> View {
     View::new(lens, [x, 0.5], snap).with_window(WINDOW)
 }
 
-/// The window pixels of a world in which every unit has a colour of its own.
+/// The window pixels of a world in which every unit has its own colour.
 fn shown(view: &View) -> Vec<[u8; 4]> {
     let size = view.canvas_size();
     let mut canvas = vec![[0; 4]; (size.x * size.y) as usize];
@@ -185,7 +185,7 @@ fn shown(view: &View) -> Vec<[u8; 4]> {
     window[..WINDOW.x as usize].to_vec()
 }
 
-/// By how many window pixels a frame is the last one, shifted; all of the common part must agree.
+/// The number of window pixels by which a frame is shifted from the last one. The common part must be equal.
 fn step(last: &[[u8; 4]], now: &[[u8; 4]]) -> Option<usize> {
     (0..3 * SCALE as usize).find(|by| last[*by..] == now[..now.len() - by])
 }
@@ -230,7 +230,7 @@ fn a_steady_pan_of_37_pixels_a_second() {
     assert!((1..240).all(|frame| (place(frame - 1) - place(frame) - 3.7).abs() < 1e-3));
 }
 
-/// How far a drawn position moves that should stand still: from the least to the largest.
+/// The range of a drawn position that should not move.
 fn tremble(places: &[f64]) -> f64 {
     let range = places
         .iter()

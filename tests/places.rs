@@ -20,7 +20,7 @@ fn smoothings() -> impl Strategy<Value = Smoothing> {
     ]
 }
 
-/// A walk of a hundred frames: steps in seconds, and the way in each.
+/// A walk of a hundred frames: the seconds and the movement of each.
 fn walks(longest: f64) -> impl Strategy<Value = Vec<(f64, DVec2)>> {
     let step = prop_oneof![
         20 => (0.0..0.05_f64, (-longest..longest, -longest..longest)),
@@ -60,8 +60,8 @@ fn is_inside(view: &View, rect: &Rect) -> bool {
 proptest! {
     #![proptest_config(config(1000))]
 
-    /// A room changes only where the subject is past its margin, and to one that holds the subject;
-    /// the view, once arrived, is not outside it on any later frame in it.
+    /// A room changes only when the subject is beyond its margin, and to one that contains the subject. Once inside,
+    /// the view is never outside it on a later frame in this room.
     #[test]
     fn the_room_once_arrived_is_not_left(
         rooms in grid_or_list(), smoothing in smoothings(), walk in walks(40.0),
@@ -97,7 +97,7 @@ proptest! {
     }
 
     /// One long step through listed rooms, which overlap and leave gaps, ends in the room of many tiny steps: the
-    /// subject's own as long as it is within its margin, then the first in the list that holds the subject.
+    /// current room as long as the subject is within its margin, then the first one in the list that contains it.
     #[test]
     fn a_long_step_ends_in_the_room_of_tiny_ones(
         corners in prop::collection::vec((0.0..250.0_f64, 0.0..150.0_f64, 20.0..120.0_f64, 20.0..90.0_f64), 2..6),
@@ -134,7 +134,7 @@ proptest! {
         prop_assert_eq!(camera.room(), Some(expected));
     }
 
-    /// Back and forth about a line by less than the margin: no change but the first.
+    /// Moving back and forth about a line within the margin changes the room only once.
     #[test]
     fn nothing_flaps_at_a_line(margin in 1.0..30.0_f64, steps in prop::collection::vec(-1.0..1.0_f64, 100)) {
         let rooms = Rooms { margin, ..Rooms::default() };
@@ -149,9 +149,8 @@ proptest! {
         prop_assert_eq!(changes, 0);
     }
 
-    /// In and out of zones the picture takes no step that its own speed does not explain: the
-    /// subject's way, and what anchor and zoom blend by at most (an eased blend is 1.5 times as fast in
-    /// its middle as an even one).
+    /// In and out of zones, no step of the picture is larger than its speed explains: the subject's movement, and the
+    /// greatest effect of anchor and zoom (an eased blend is 1.5 times as fast in its middle as a linear one).
     #[test]
     fn zones_blend(
         zones in prop::collection::vec(zones(), 1..5), walk in walks(6.0),
@@ -174,7 +173,7 @@ proptest! {
         }
     }
 
-    /// Everything at once, with odd numbers thrown in: always a view, never a NaN, and bounds win.
+    /// Everything at once, with unusual numbers: there is always a view, no NaN, and bounds win.
     #[test]
     fn everything_together_stays_finite(
         rooms in prop::option::of(grid_or_list()), zones in prop::collection::vec(zones(), 0..4),
@@ -230,7 +229,7 @@ prop_compose! {
     }
 }
 
-/// A slide ends on its time and place though the subject moves on.
+/// A slide ends in time and at the right position although the subject moves on.
 #[test]
 fn a_slide_takes_its_time() {
     let rooms = Rooms { slide: Some(0.5), margin: 0.0, ..Rooms::default() };
@@ -247,7 +246,7 @@ fn a_slide_takes_its_time() {
     assert!((view.centre() - DVec2::new(480.0, 90.0)).length() < 1e-6, "{}", view.centre());
 }
 
-/// Between listed rooms the last one is kept, where they overlap the present one.
+/// Between listed rooms the last one is kept, and where they overlap the current one.
 #[test]
 fn listed_rooms_with_gaps_and_overlaps() {
     let list = vec![
@@ -278,7 +277,7 @@ fn listed_rooms_with_gaps_and_overlaps() {
     assert_eq!(camera.follow(0.1, [1290, 90]).centre().x, 1140.0);
 }
 
-/// A cutscene looks elsewhere, whatever the room, and comes back.
+/// A cutscene looks elsewhere, in any room, and returns.
 #[test]
 fn a_place_that_is_looked_at_is_in_no_room() {
     let mut camera =
@@ -320,7 +319,7 @@ fn zones_change_and_change_back() {
 proptest! {
     #![proptest_config(config(1000))]
 
-    /// On a rail: always on it, and never further along than there is a way.
+    /// The goal is always on the rail, and never further along than possible.
     #[test]
     fn the_goal_is_on_the_rail(
         corners in prop::collection::vec((-300.0..300.0_f64, -300.0..300.0_f64), 2..12), walk in walks(30.0),
@@ -350,7 +349,7 @@ proptest! {
     }
 }
 
-/// A rail that comes near itself is not jumped across.
+/// The goal does not jump across a rail that comes near itself.
 #[test]
 fn a_rail_is_followed_along() {
     let points = [[0.0, 0.0], [400.0, 0.0], [400.0, 30.0], [0.0, 30.0]].map(DVec2::from).to_vec();
@@ -428,8 +427,8 @@ fn settings_that_are_none_are_refused() {
 proptest! {
     #![proptest_config(config(300))]
 
-    /// Many lures and zones are looked up by where they are: those that are nowhere near change not a bit,
-    /// wherever they are in the list.
+    /// Many lures and zones are found by their positions. Distant ones do not change a single bit, wherever they are
+    /// in the list.
     #[test]
     fn what_is_far_away_changes_nothing(
         walk in walks(60.0), zooms in prop::collection::vec(1.0..2.0_f64, 4), spread in 30.0..400.0_f64,

@@ -1,4 +1,4 @@
-//! Presenting a canvas in a window, against a reference that asks every window pixel by itself.
+//! Presenting a canvas in a window, compared with a reference that computes every window pixel separately.
 
 mod support;
 
@@ -24,7 +24,7 @@ fn art(size: UVec2) -> Vec<Colour> {
     (0..size.x * size.y).map(pixel).collect()
 }
 
-/// IEC 61966-2-1, and back.
+/// Conversions of IEC 61966-2-1.
 fn decoded(number: f64) -> f64 {
     let value = number / 255.0;
     if value <= 0.04045 { value / 12.92 } else { ((value + 0.055) / 1.055).powf(2.4) }
@@ -114,7 +114,7 @@ proptest! {
         }
     }
 
-    /// The same in linear light, and laid over what is there: rounded once, so within half a number.
+    /// The same in linear light, and drawn over a picture: rounded once, so within half a step.
     #[test]
     fn layers_come_upon_what_is_there(
         case in cases(), below: [u8; 3], opacities in prop::collection::vec(0..=255_u8, 1..9),
@@ -161,7 +161,7 @@ proptest! {
         }
     }
 
-    /// A part of a larger framebuffer shows what a window of its own does, and its bars stay clear.
+    /// A part of a larger framebuffer shows what a window of its own shows, and its bars stay clear.
     #[test]
     fn a_part_of_a_framebuffer_is_a_window(case in cases(), corner in (0..40_u32, 0..40_u32)) {
         let (corner, window) = (UVec2::from(corner), case.window());
@@ -187,7 +187,7 @@ proptest! {
         }
     }
 
-    /// For scales of 1 and more, only a pixel that an art edge crosses is blended.
+    /// At scales of 1 and more, only a pixel that an edge crosses is blended.
     #[test]
     fn at_most_one_blended_pixel_for_each_edge(case in cases()) {
         let placement = case.view.placement();
@@ -232,7 +232,7 @@ proptest! {
         }
     }
 
-    /// An opaque canvas laid over is the same as one presented.
+    /// An opaque canvas drawn over gives the same as one presented.
     #[test]
     fn over_and_presented_agree(case in cases(), linear in any::<bool>()) {
         let blending = if linear { Blending::Linear } else { Blending::Encoded };
@@ -281,7 +281,7 @@ fn linear_light_is_brighter_in_between() {
     assert_eq!(shown(Blending::Linear), [0, 188, 255]); // half of the light
 }
 
-/// Black of half an opacity halves the light, not the numbers.
+/// Black with half opacity halves the light, not the numbers.
 #[test]
 fn linear_light_is_halved_by_half_an_opacity() {
     let lens = Lens::new(&Screen { size: UVec2::new(1, 1), ..Screen::default() });
@@ -293,7 +293,7 @@ fn linear_light_is_halved_by_half_an_opacity() {
     assert_eq!(window, [[146, 71, 34, 255]]);
 }
 
-/// Rows farther apart than memory is long: only the first is there, and nothing overflows.
+/// With rows farther apart than memory is long, only the first row exists, and nothing overflows.
 #[test]
 fn a_stride_may_be_longer_than_memory() {
     let art = [[9, 8, 7, 255]];

@@ -1,4 +1,4 @@
-//! What following promises, over at least 100,000 random frames each.
+//! The promises of following, over at least 100,000 random frames each.
 
 mod support;
 
@@ -77,7 +77,7 @@ impl Act {
     }
 }
 
-/// One frame: what happens before it, its time, and where the subject has moved by then.
+/// One frame: what happens before it, its duration, and the movement of the subject.
 #[derive(Clone, Debug)]
 struct Frame {
     act: Act,
@@ -156,7 +156,7 @@ fn bounded(mut settings: Settings, cushion: f64) -> Settings {
     settings
 }
 
-/// Runs all frames and hands each view, with its subject, to a check.
+/// Runs all frames and passes each view, with its subject, to a check.
 fn run(
     settings: &Settings,
     frames: &[Frame],
@@ -179,7 +179,7 @@ fn run(
     Ok(())
 }
 
-/// A part of the screen's size from its top left, `y` down.
+/// A fraction of the screen's size from its top left, `y` down.
 fn fraction(view: &View, world: DVec2) -> DVec2 {
     view.world_to_screen(world).as_dvec2() / view.size().as_dvec2()
 }
@@ -236,7 +236,7 @@ proptest! {
         })?;
     }
 
-    /// Inside its reach, or as far out as it was before and no farther.
+    /// Inside the leash, or as far outside as before and no farther.
     #[test]
     fn the_leash_holds_and_only_tightens(settings in settings(), frames in frames()) {
         let mut settings = settings;
@@ -355,8 +355,8 @@ proptest! {
         }
     }
 
-    /// Let go, the view starts from rest, comes back in its time, and no frame moves it farther than the
-    /// steepest part of the way does.
+    /// After release, the view starts from rest and returns in its time. No frame moves it farther than the steepest
+    /// part of the curve.
     #[test]
     fn following_takes_over_without_a_jump(
         drag in (-300.0..300.0_f32, -200.0..200.0_f32), step in 0.001..0.03_f64,
@@ -411,7 +411,7 @@ proptest! {
         prop_assert!(!camera.is_gliding());
     }
 
-    /// Saved in mid-ride, continued elsewhere: the same bits.
+    /// A state that is saved during a ride continues elsewhere with exactly the same results.
     #[test]
     fn a_restored_camera_goes_on_with_the_same_bits(
         settings in settings(), frames in frames(), at in 0..FRAMES,
@@ -436,7 +436,7 @@ proptest! {
         }
     }
 
-    /// A looping world: everything moved at once, and nothing moves on the screen.
+    /// In a world that wraps, everything moves at once and nothing moves on the screen.
     #[test]
     fn translated_rides_look_the_same(settings in settings(), frames in frames(), at in 0..FRAMES) {
         let mut plain = Camera::new(settings.clone()).expect("valid settings");

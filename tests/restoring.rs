@@ -1,4 +1,4 @@
-//! States and settings that are written and read: the same to the bit, or refused whole.
+//! States and settings that are written and read: exactly the same, or refused whole.
 #![cfg(feature = "serde")]
 
 mod support;
@@ -25,7 +25,7 @@ fn camera(settings: Settings) -> Camera {
     Camera::new(settings).expect("valid settings")
 }
 
-/// A camera in the middle of all that can be under way.
+/// A camera with everything under way.
 fn busy(steps: &[(u8, f64, f64)]) -> Camera {
     let mut camera = camera(settings());
     for (what, x, y) in steps {
@@ -77,7 +77,7 @@ proptest! {
         prop_assert_eq!(toml, state);
     }
 
-    /// Two corners of a rectangle come back to the bit, also where no width leads from one to the other.
+    /// Two corners of a rectangle are restored exactly, even if no width leads from one to the other.
     #[test]
     fn a_rectangle_of_two_corners_survives(
         one in (-1e7..1e7_f64, -1e-3..1e3_f64), other in (-1e3..1e7_f64, -1e-9..1e9_f64),
@@ -115,7 +115,7 @@ fn a_state_of_other_settings_is_refused() {
     assert!(StateError::OtherSettings.to_string().contains("other settings"));
 }
 
-/// A state with one number spoilt is refused whole, or does no harm.
+/// A state with one damaged number is refused whole, or does no harm.
 #[test]
 fn spoilt_states_do_no_harm() {
     let good = busy(&[
@@ -151,7 +151,7 @@ fn spoilt_states_do_no_harm() {
     assert!(paths.len() > 50 && tried > 50, "{} numbers, {tried} tried", paths.len());
 }
 
-/// A number that is none, wherever it stands, is refused, and the camera stays as it was.
+/// An invalid number is refused at any position, and the camera does not change.
 #[test]
 fn no_number_may_be_none() {
     let (begin, party, zoom) = ((0, 200.0, 1.0), (5, 30.0, 40.0), (2, 5.0, 5.0));
@@ -183,7 +183,7 @@ fn every_number_is_refused(good: &Camera) {
     assert!(refused > 60 && kept.is_empty(), "{refused} refused, but not {kept:#?}");
 }
 
-/// A line of a file with each of its decimal numbers in turn made none.
+/// Replaces each decimal number of a file by one that is not finite, one at a time.
 fn spoilt_lines(line: &str) -> Vec<String> {
     let Some((key, value)) = line.split_once(" = ") else { return Vec::new() };
     let is_number = |part: &str| part.contains('.') && part.parse::<f64>().is_ok();
@@ -199,7 +199,7 @@ fn spoilt_lines(line: &str) -> Vec<String> {
     words.enumerate().filter(|(_, word)| is_number(word)).map(|(at, _)| spoilt(at)).collect()
 }
 
-/// Written by hand, the length of a rumble may be a whole number, and one without an end is a word.
+/// In a file written by hand, the length of a rumble may be a whole number, and one without end is a word.
 #[test]
 fn a_hold_may_be_whole_or_endless() {
     let read = |hold: serde_json::Value| {
@@ -252,7 +252,7 @@ fn states_and_cameras_are_small() {
     assert!(size_of::<Camera>() <= 15 * 512);
 }
 
-/// The last of a party that has no position leaves as everybody else does.
+/// The last member of a party leaves like any other if it has no position.
 #[test]
 fn a_party_that_loses_its_last_position_stays_where_it_is() {
     let mut camera = Camera::new(Settings::default()).unwrap();
@@ -267,7 +267,7 @@ fn a_party_that_loses_its_last_position_stays_where_it_is() {
     }
 }
 
-/// So far away that a room is narrower than the coordinates can tell.
+/// So far away that a room is narrower than the precision of coordinates.
 #[test]
 fn a_state_in_a_room_far_away_is_restored() {
     let settings = Settings { rooms: Some(Rooms::default()), ..Settings::default() };

@@ -1,4 +1,4 @@
-//! A ride that is saved in the middle, written down, read again and gone on with: the same bits.
+//! A ride that is saved in the middle, written, read and continued: exactly the same.
 #![cfg(feature = "serde")]
 
 use velvet_pan::glam::DVec2;
@@ -18,7 +18,7 @@ fn settings(rooms: bool) -> Settings {
     settings
 }
 
-/// A frame of the ride; the camera is told something now and then.
+/// A frame of the ride, with commands now and then.
 fn frame(camera: &mut Camera, number: u32) -> View {
     let t = f64::from(number) / 60.0;
     let wren = DVec2::new(300.0 + 140.0 * t, 400.0 + 90.0 * (1.7 * t).sin());

@@ -1,4 +1,4 @@
-//! The table of settings says what tuning files hold: every key, its kind, its range.
+//! The table of settings matches tuning files: every key, its kind, its range.
 #![cfg(feature = "serde")]
 
 use proptest::prelude::*;
@@ -8,7 +8,7 @@ use velvet_pan::{
     Smoothing, Value, Zone, ZoomNudge,
 };
 
-/// Settings in which everything that may be left out is there.
+/// Settings that contain every optional part.
 fn full() -> Settings {
     let mut settings = Settings::default();
     settings.follow.look_ahead = Some(LookAhead::default());
@@ -45,14 +45,14 @@ fn full() -> Settings {
     settings
 }
 
-/// A value as a tuning file writes it, read again by another crate.
+/// A value as written in a tuning file, read by another crate.
 fn written(setting: &Setting, value: &Value) -> toml::Value {
     let text = setting.write(value);
     let table: toml::Table = toml::from_str(&format!("key = {text}")).expect(&text);
     table["key"].clone()
 }
 
-/// The keys of a document with their values: what the table calls a value counts as one.
+/// The keys of a document with their values, where what the table calls a value counts as one.
 fn leaves(path: &str, value: &toml::Value, known: &dyn Fn(&str) -> bool, found: &mut Vec<String>) {
     if known(path) {
         return found.push(path.to_owned());
@@ -163,7 +163,7 @@ fn what_there_is_not_is_refused() {
     assert_eq!(settings, Settings::default());
 }
 
-/// Each key takes a value of its own kind, and none of another: a refused one changes nothing.
+/// Each key accepts a value of its own kind and no other; a refused value changes nothing.
 #[test]
 fn a_key_holds_values_of_its_kind_alone() {
     let full = full();
@@ -197,7 +197,7 @@ fn a_key_holds_values_of_its_kind_alone() {
     assert!(taken > 60, "{taken}");
 }
 
-/// Each name that a key may have, with numbers where it takes some, is held.
+/// Each name of a key, with its numbers, is kept.
 #[test]
 fn a_key_holds_each_of_its_names() {
     let full = full();
@@ -224,7 +224,7 @@ fn a_key_holds_each_of_its_names() {
     assert!(taken > 30, "{taken}");
 }
 
-/// Tables within a list are left out one by one, and what is not there can't be.
+/// Tables in a list are removed one by one. A table that does not exist can't be removed.
 #[test]
 fn parts_of_cues_and_zones_are_left_out() {
     let mut settings = full();
@@ -266,7 +266,7 @@ fn with_number(setting: &Setting, number: f64) -> Option<Value> {
     }
 }
 
-/// The table's range is the one that a camera holds to: no more and no less.
+/// The range in the table is exactly the range that a camera accepts.
 #[test]
 fn the_ends_of_each_range_are_allowed_and_nothing_beyond() {
     // These have another limit besides, in another key.

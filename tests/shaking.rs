@@ -1,4 +1,4 @@
-//! Shakes and cues: never too far, over when they are over, and never in the camera's way.
+//! Shakes and cues: never too far, over in time, and without effect on the camera.
 
 mod support;
 
@@ -87,7 +87,7 @@ proptest! {
         }
     }
 
-    /// The same at common times whatever the frame rate, to 1e-9.
+    /// The same at common times at any frame rate, to 1e-9.
     #[test]
     fn frame_rates_agree(shake in shakes(), mix in mixes()) {
         let ride = |fps: u32| -> Vec<DVec2> {
@@ -109,7 +109,7 @@ proptest! {
         }
     }
 
-    /// Watched every millisecond, nothing jumps: not when a shake begins, nor when one is replaced.
+    /// Sampled every millisecond, nothing jumps: not when a shake begins, and not when it is replaced.
     #[test]
     fn nothing_jumps(
         shakes in prop::collection::vec((shakes(), 0..900_u32), 2..6), mix in mixes(),
@@ -135,7 +135,7 @@ proptest! {
         }
     }
 
-    /// Never more of the outside than the overscan, however it shakes.
+    /// A shake never shows more of the outside than the overscan.
     #[test]
     fn a_shaken_view_stays_in_its_bounds(
         shake in shakes(), overscan in (0.0..9.0_f64, 0.0..9.0_f64), world in (330.0..900.0_f64, 190.0..700.0_f64),
@@ -223,8 +223,8 @@ fn a_hundred_shakes_and_the_weakest_give_way() {
     assert!(!camera.is_shaking());
 }
 
-/// Twelve shakes live at once. What giving up the weakest of thirteen changes in the picture is small
-/// beside the steps that the shake makes anyway.
+/// Twelve shakes are active at once. Ending the weakest of thirteen changes the picture little compared with the steps
+/// of the shake itself.
 #[test]
 fn the_thirteenth_shake_is_not_missed() {
     let burst = |count: u32| {
@@ -392,8 +392,8 @@ fn with_whole_pixels_it_moves_in_whole_pixels() {
     assert!(places.iter().any(|place| *place != places[0]));
 }
 
-/// Worked out once from the formulas in the documentation of `Shake`, in another language: motion, age, seed, and then x
-/// and y in pixels and the roll.
+/// Computed once from the formulas in the documentation of `Shake`, in another language: motion, age, seed, and then x
+/// and y in pixels and the rotation.
 #[rustfmt::skip]
 const RECORDED: [(&str, f64, u64, [f64; 3]); 21] = [
     ("wander", 0.01, 1, [-0.022_267_888_602, -0.004_105_765_046, 0.000_254_849_880]),

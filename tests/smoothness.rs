@@ -1,5 +1,5 @@
-//! No change of the camera is felt as a jerk: position and velocity are kept, and the acceleration is
-//! bounded by what is left to do and the time that there is.
+//! No change of the camera is abrupt: position and velocity are kept, and the acceleration is limited by the remaining
+//! distance and time.
 
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{
@@ -9,33 +9,33 @@ use velvet_pan::{
 
 const DT: f64 = 1.0 / 60.0;
 
-/// The frame before which the change is told.
+/// The frame before which the change is made.
 const AT: i32 = 60;
 
-/// A row of the table of times: how long it takes; what is set; what is told before each frame, with the
-/// change or, in the ride that it is compared with, as if it had been so all along.
+/// A row of the table of durations: its duration, its settings, and the calls before each frame, with the change or,
+/// in the reference ride, as if it had been so from the start.
 struct Row {
     name: &'static str,
     seconds: f64,
     set: fn(&mut Settings),
     tell: fn(&mut Camera, i32),
     source: Source,
-    /// The point of the screen that is looked at: the anchor after the change.
+    /// The point of the screen at which the subject is: the anchor after the change.
     anchor: DVec2,
-    /// Where the subject is from the change on, from where it would have been.
+    /// The position of the subject after the change, from its position without it.
     jump: DVec2,
 }
 
 const MIDDLE: DVec2 = DVec2::splat(0.5);
 
-/// What the picture comes to.
+/// The kind of reference.
 #[derive(Clone, Copy, PartialEq)]
 enum Source {
     /// The same ride without the change.
     Unchanged,
-    /// The same ride, where the change takes no time.
+    /// The same ride with a change without duration.
     AtOnce,
-    /// A view that stands.
+    /// A view at rest.
     Standing,
 }
 
@@ -46,7 +46,7 @@ fn on_line(seconds: f64) -> Zone {
     Zone { anchor, zoom: Some(1.5), blend: seconds, ..Zone::new(Rect::new([0, -900], [9000, 900])) }
 }
 
-/// A row whose subject runs on and is looked at in the middle.
+/// A row whose subject runs on and is in the middle of the screen.
 const fn row(name: &'static str, seconds: f64, source: Source, tell: fn(&mut Camera, i32)) -> Row {
     Row { name, seconds, set: nothing, tell, source, anchor: MIDDLE, jump: DVec2::ZERO }
 }
@@ -134,7 +134,7 @@ const ROWS: [Row; 12] = [
     }),
 ];
 
-/// Runs to the right at a speed, and is at 0 with the frame before the change.
+/// Runs to the right at a speed, and is at 0 in the frame before the change.
 fn subject(frame: i32, speed: f64) -> DVec2 {
     DVec2::new(speed * DT * f64::from(frame - AT), 4.0)
 }
@@ -143,7 +143,7 @@ fn looked_at(row: &Row, view: &View) -> DVec2 {
     view.centre() + view.lens().anchor_offset(row.anchor)
 }
 
-/// The subject of a row: another one, which runs the other way, if it jumps.
+/// The subject of a row: another one that runs the other way, if it jumps.
 fn subject_of(row: &Row, frame: i32, speed: f64) -> DVec2 {
     if frame < AT || row.jump == DVec2::ZERO {
         return subject(frame, speed);
@@ -169,7 +169,7 @@ fn ride(row: &Row, smoothing: Smoothing, speed: f64) -> Vec<DVec2> {
     views.collect()
 }
 
-/// What the picture comes to after the change, by itself.
+/// The reference picture after the change.
 fn source(row: &Row, smoothing: Smoothing, speed: f64) -> Vec<DVec2> {
     match row.source {
         Source::Unchanged => {
@@ -212,8 +212,8 @@ fn at_once(row: &Row, smoothing: Smoothing, speed: f64) -> Vec<DVec2> {
     views.collect()
 }
 
-/// Per frame: `|change of velocity| ≤ dt·(6·|v0|/Tv + 5.8·|x0|/T² + a)`, `a` being what the source
-/// itself does. Returns the largest share of that which is used.
+/// Per frame: `|change of velocity| ≤ dt·(6·|v0|/Tv + 5.8·|x0|/T² + a)`, where `a` is the acceleration of the source.
+/// Returns the largest fraction of this limit.
 fn largest_share(row: &Row, smoothing: Smoothing, speed: f64) -> f64 {
     let (shown, source) = (ride(row, smoothing, speed), source(row, smoothing, speed));
     let velocity = |way: &[DVec2], frame: usize| (way[frame] - way[frame - 1]) / DT;
@@ -253,7 +253,7 @@ fn every_row_of_the_table_is_smooth() {
     }
 }
 
-/// A running subject's view never stands while a change fades.
+/// The view of a running subject never stands while a change fades.
 #[test]
 fn no_frame_stands_while_the_source_runs() {
     for row in
@@ -267,7 +267,7 @@ fn no_frame_stands_while_the_source_runs() {
     }
 }
 
-/// A member joins, one leaves, and one is let go of.
+/// A member joins, one leaves, and one is dropped.
 #[test]
 fn a_party_that_changes_is_smooth() {
     for speed in [150.0, 600.0] {
@@ -294,7 +294,7 @@ fn a_party_that_changes_is_smooth() {
     }
 }
 
-/// The picture goes from one camera that runs to another that does, without a jerk.
+/// The picture glides from one moving camera to another without an abrupt change.
 #[test]
 fn a_glide_between_cameras_is_smooth() {
     let camera = || Camera::new(Settings::default()).expect("valid settings");

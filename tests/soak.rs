@@ -1,4 +1,4 @@
-//! A long day of play: nothing drifts, nothing grows, and in the end all is still.
+//! A long day of play: no drift, no growth, and exact rest at the end.
 
 use velvet_pan::glam::DVec2;
 use velvet_pan::{
@@ -6,22 +6,22 @@ use velvet_pan::{
     ShakeMotion, Smoothing, Subject, View,
 };
 
-/// Frames a second.
+/// Frames per second.
 const FPS: u32 = 144;
 
-/// Seconds of a lap, after which the world and everything in it begins anew.
+/// The duration of a lap in seconds, after which the world starts again.
 const LAP: u32 = 60;
 
 /// The width of the world, in world units: a whole number of rooms.
 const WIDTH: f64 = 6400.0;
 
-/// Laps: half an hour of play, or as many hours as a machine with time to spare is told.
+/// The number of laps: half an hour of play, or the given number of hours.
 fn laps() -> u32 {
     let hours = std::env::var("SOAK_HOURS").ok().and_then(|text| text.parse::<u32>().ok());
     hours.map_or(30, |hours| hours * 3600 / LAP)
 }
 
-/// Where the subject is within a lap: runs back and forth, and ends as far on as the world is wide.
+/// The position of the subject within a lap. It runs back and forth, and ends the width of the world farther.
 fn place(second: f64) -> DVec2 {
     let turn = core::f64::consts::TAU * second / f64::from(LAP);
     let on = WIDTH * second / f64::from(LAP);
@@ -59,7 +59,7 @@ fn with_gong(mut settings: Settings) -> Settings {
     settings
 }
 
-/// One lap; the view at its end, before the world is turned back.
+/// Runs one lap. Returns the view at its end, before the world moves back.
 fn lap(camera: &mut Camera) -> View {
     for frame in 1..=LAP * FPS {
         let second = f64::from(frame) / f64::from(FPS);
@@ -110,7 +110,7 @@ fn a_day_is_as_its_first_lap() {
     }
 }
 
-/// Somebody who stands: after ten seconds the view is where it is going, and stays there to the bit.
+/// With a subject at rest, the view is at its goal after ten seconds, and stays there exactly.
 fn rests(camera: &mut Camera) {
     let still = place(0.0);
     for _frame in 0..10 * FPS {

@@ -1,4 +1,4 @@
-//! World, screen and canvas: there and back, by every road.
+//! World, screen and canvas: conversions in both directions, by every path.
 
 mod support;
 
@@ -38,7 +38,7 @@ prop_compose! {
 }
 
 prop_compose! {
-    /// A place up to one screen outside the screen, as a fraction of it.
+    /// A position up to one screen outside the screen, as a fraction of it.
     fn places()(x in -1.0..2.0_f32, y in -1.0..2.0_f32) -> Vec2 {
         Vec2::new(x, y)
     }
@@ -93,7 +93,7 @@ proptest! {
         }
     }
 
-    /// The residual is what lies between the canvas and the view, at every rotation.
+    /// The residual is the difference between the canvas and the view, at every rotation.
     #[test]
     fn what_is_placed_is_within_a_pixel_of_its_true_place(view in views(1e6), place in places()) {
         let world = view.screen_to_world(place * view.size().as_vec2());
@@ -103,7 +103,7 @@ proptest! {
         prop_assert!((view.followed_position(world) - screen).abs().max_element() <= 0.51);
     }
 
-    /// Every corner of the screen lies in the visible rectangle, and touches its edges.
+    /// Every corner of the screen is in the visible rectangle and touches its edges.
     #[test]
     fn visible_is_the_tightest_upright_rectangle(view in views(1e6)) {
         let size = view.size().as_vec2();

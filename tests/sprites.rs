@@ -1,4 +1,4 @@
-//! Sprites in view, against brute force.
+//! Visible sprites, compared with brute force.
 
 mod support;
 
@@ -29,7 +29,7 @@ fn boxes() -> impl Strategy<Value = Rect> {
         .prop_map(|(corner, size)| Rect::from_corner_size(corner, size))
 }
 
-/// The canvas in the view's axes, half a pixel larger where sprites are rounded.
+/// The canvas along the axes of the view, half a pixel larger where sprites are rounded.
 fn sight_of(view: &View) -> Rect {
     let slack = if view.snap() == Snap::Off { 0.0 } else { 0.5 };
     let canvas = canvas(view);
@@ -52,8 +52,8 @@ fn cut(figure: &[DVec2], from: DVec2, inward: DVec2) -> Vec<DVec2> {
     kept
 }
 
-/// The area in square screen pixels that a world rectangle has in common with the canvas: by
-/// cutting the one down to the other, side by side.
+/// The area that a world rectangle and the canvas share, in square screen pixels, computed by cutting one at the sides
+/// of the other.
 fn area_in_sight(view: &View, rect: &Rect) -> f64 {
     let canvas = corners(&sight_of(view));
     let mut figure = corners(rect).map(|corner| view.lens().to_screen_axes(corner)).to_vec();
@@ -93,7 +93,7 @@ proptest! {
         prop_assert!(!sight.sees_point(at) || padded.sees_point(at));
     }
 
-    /// A sprite that has a pixel on the canvas where it is drawn is seen.
+    /// A sprite that has a pixel on the canvas where it is drawn is found.
     #[test]
     fn what_is_drawn_is_seen(view in views(), at in (-400.0..400.0_f64, -400.0..400.0_f64), side in 1..30_i32) {
         if !view.lens().is_rotated() {
@@ -108,7 +108,7 @@ proptest! {
     }
 }
 
-/// What happens to the crowd.
+/// A change of the crowd.
 #[derive(Clone, Debug)]
 enum Step {
     Insert(Rect),
@@ -125,7 +125,7 @@ fn steps() -> impl Strategy<Value = Vec<Step>> {
     prop::collection::vec(step, 0..120)
 }
 
-/// Between what is truly in view and what is when each box is rounded outwards to `f32`.
+/// Between the true result and that of boxes which are rounded outwards to `f32`.
 fn check(found: &[u32], sprites: &[(u32, Rect)], sight: &Sight) -> Result<(), TestCaseError> {
     prop_assert!(found.is_sorted_by(|a, b| a < b), "in order, each once: {found:?}");
     for (number, sprite) in sprites {
@@ -142,7 +142,7 @@ fn check(found: &[u32], sprites: &[(u32, Rect)], sight: &Sight) -> Result<(), Te
 proptest! {
     #![proptest_config(config(10_000))]
 
-    /// Grid and linear pass against asking each sprite, after any number of changes, in ten views.
+    /// Grid and scan give the same result as testing each sprite, after any number of changes, in ten views.
     #[test]
     fn grid_and_pass_find_what_is_in_view(
         steps in steps(), views in prop::collection::vec(views(), 10),

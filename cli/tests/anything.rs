@@ -1,4 +1,4 @@
-//! Whatever the command is given, it gives an answer or a clear error, and leaves nothing behind.
+//! For any input, the command gives an answer or a clear error, and leaves nothing behind.
 
 mod tools;
 

@@ -1,4 +1,4 @@
-//! Whatever is given: exit 2, one clear message, no panic, no file left behind.
+//! For any bad input: exit 2, one clear message, no panic, no file left behind.
 
 mod tools;
 
@@ -16,7 +16,7 @@ fn with(name: &str, text: &str) -> Folder {
     Folder::new(&good.map(|(file, good)| (file, if file == name { text } else { good })))
 }
 
-/// The message of a refused command; nothing may have been written.
+/// The message of a refused command. Nothing may have been written.
 fn refused(folder: &Folder, args: &[&str]) -> String {
     let before = folder.names();
     let output = folder.run(args);

@@ -1,10 +1,10 @@
-//! `check`: every fault at once, with its place; what is legal and seldom meant; nothing else.
+//! `check`: every fault at once with its position, warnings about unlikely values, and nothing else.
 
 mod tools;
 
 use tools::{Folder, demo};
 
-/// What `check` says of files, and how it ends.
+/// The output of `check` for these files, and its exit code.
 fn check(files: &[(&str, &str)]) -> (String, Option<i32>) {
     let folder = Folder::new(files);
     let names: Vec<&str> = files.iter().map(|(name, _)| *name).collect();
@@ -195,7 +195,7 @@ fn what_is_seldom_meant() {
     assert!(text.contains("tuning.cues.gong: this cue is never called"), "{text}");
 }
 
-/// Leaps, ways out of the world, and events that do nothing.
+/// Jumps, paths that leave the bounds, and events that do nothing.
 #[test]
 fn what_a_take_seldom_means() {
     let take = "seconds = 4.0\n[subjects.wren]\nkeys = [[0.0, 0.0, 90.0], [1.0, 100.0, 90.0], [1.02, 900.0, 90.0], [4.0, 2000.0, 90.0]]\n\
@@ -227,7 +227,7 @@ fn what_a_take_seldom_means() {
     assert!(text.contains("the first row is at 9000.0"), "{text}");
 }
 
-/// What a path does not say is said aloud.
+/// Assumptions about a path are reported.
 #[test]
 fn what_is_assumed_of_a_path() {
     let rows = |gap: f64| {

@@ -6,7 +6,7 @@ use std::path::Path;
 
 use tools::{Folder, Numbers, demo, png};
 
-/// Width and height of a PNG file, and how many colours it holds.
+/// Width and height of a PNG file, and its number of colours.
 fn picture(path: &Path) -> (u32, u32, usize) {
     let mut reader = png(path);
     let mut data = vec![0; reader.output_buffer_size().unwrap()];
@@ -188,7 +188,7 @@ fn every_fit_is_filmed() {
     }
 }
 
-/// A reader who has had enough is no error.
+/// A reader that closes the pipe is not an error.
 #[test]
 fn piped_into_a_reader_that_stops_it_ends_quietly() {
     use std::io::Read;
@@ -223,7 +223,7 @@ fn pixels(path: &Path) -> (Vec<[u8; 3]>, usize) {
     (pixels.to_vec(), info.width as usize)
 }
 
-/// Each of the demo's layers is in the picture: without it, or at another rate, it differs.
+/// Each of the demo's layers is in the picture: without it, or at another rate, the picture differs.
 #[test]
 fn every_layer_is_drawn() {
     let folder = Folder::new(&[]);
@@ -245,7 +245,7 @@ fn every_layer_is_drawn() {
     assert_ne!(whole, sky);
 }
 
-/// Names that the terraces do not know, no layers at all, and odd ones are drawn too.
+/// Unknown names, no layers and unusual layers are drawn too.
 #[test]
 fn any_layers_are_filmed() {
     let take = "[subjects.one]\nkeys = [[0.0, 0.0, 0.0], [1.0, 90.0, 9.0]]\n";

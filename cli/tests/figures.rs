@@ -1,4 +1,4 @@
-//! Ride figures of rides whose answers are known.
+//! Figures of rides whose results are known.
 
 mod tools;
 
@@ -24,12 +24,12 @@ fn near(value: f64, expected: f64, by: f64, what: &str) {
     assert!((value - expected).abs() <= by, "{what}: {value}, expected {expected}");
 }
 
-/// Up to a time at one place, then at another, at a hundred frames a second.
+/// At one position until a time, then at another, at a hundred frames a second.
 const STEP: &str = "seconds = 6.0\nfps = 100\nwindow = [1280, 720]\n\
     [tuning.follow]\nsmoothing = { half_life = 0.25 }\n\
     [subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [1.0, 0.0, 0.0], [1.05, 100.0, 0.0]]\n";
 
-/// At a steady 120 units a second.
+/// At a constant 120 units a second.
 const RAMP: &str = "seconds = 10.0\nfps = 60\nwindow = [1280, 720]\n\
     [tuning.follow]\nsmoothing = { half_life = 0.25 }\n\
     [subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [10.0, 1200.0, 0.0]]\n";
@@ -89,7 +89,7 @@ fn a_ramp() {
     assert_eq!(column("out_of_bounds")[3], 0.0);
 }
 
-/// A pan of 37 screen pixels a second, 8 window pixels to each: the figures of the snaps.
+/// A pan of 37 screen pixels a second, with 8 window pixels each: the figures of the snaps.
 #[test]
 fn judder_by_snap() {
     let take = "seconds = 4.0\nfps = 60\nwindow = [640, 360]\n[tuning.screen]\nsize = [80, 45]\n\
@@ -102,7 +102,7 @@ fn judder_by_snap() {
     assert!(judder[2] < 0.6, "off: {}", judder[2]);
 }
 
-/// To and fro by a sine of half a turn a second, followed without smoothing.
+/// Back and forth in a sine of half a period a second, followed without smoothing.
 #[test]
 fn a_sine() {
     let at = |t: f64| 80.0 * (std::f64::consts::PI * t).sin();
@@ -131,7 +131,7 @@ fn a_sine() {
     near(column("lag_worst")[1], 80.0, 0.01, "lag in the deadzone");
 }
 
-/// What is shown outside the world is measured, and its cure named.
+/// The visible outside of the world is measured, and its remedy named.
 #[test]
 fn out_of_bounds_is_measured_and_cured() {
     let take = "seconds = 2.0\nfps = 60\n[tuning.bounds]\nrect = [0.0, 0.0, 320.0, 180.0]\n\
@@ -165,7 +165,7 @@ fn comfort_is_a_matter_of_the_screen() {
     assert!(far.contains("! lag, mean, screen px: (1)"), "{far}");
 }
 
-/// What a tip says is what comes of it.
+/// The effect in a tip is the real effect.
 #[test]
 fn every_tip_does_what_it_says() {
     let demo =

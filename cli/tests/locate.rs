@@ -1,4 +1,4 @@
-//! `locate`: there and back again.
+//! `locate`: conversions in both directions.
 
 mod tools;
 
@@ -74,7 +74,7 @@ fn points_from_standard_input() {
 proptest! {
     #![proptest_config(ProptestConfig { cases: 12, failure_persistence: None, ..ProptestConfig::default() })]
 
-    /// To the screen and back is where it began, turned and zoomed.
+    /// Conversion to the screen and back returns the point, with rotation and zoom.
     #[test]
     fn there_and_back(x in -50.0..50.0_f64, y in -20.0..20.0_f64, zoom in 0.3..3.0_f64, turn in -3.0..3.0_f64) {
         let folder = Folder::new(&[("take.toml", TAKE)]);

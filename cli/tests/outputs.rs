@@ -1,4 +1,4 @@
-//! Results go where they are sent, whole or not at all, and over nothing that is needed.
+//! Results appear where they are sent, whole or not at all, and never overwrite an input.
 
 mod tools;
 
@@ -88,7 +88,7 @@ fn links_modes_and_devices_stay_what_they_are() {
     assert!(fs::metadata("/dev/null").unwrap().len() == 0);
 }
 
-/// What a run that was ended by force has left behind is written over by the next.
+/// What an interrupted run left behind is overwritten by the next.
 #[test]
 fn nothing_is_left_behind() {
     let folder = folder();
@@ -179,7 +179,7 @@ fn settings_are_explained() {
     assert!(page.contains(folder.ok(&["settings", "--format", "markdown"]).trim()));
 }
 
-/// A change is blamed under its own name, and on its own key.
+/// A fault in a change names the change and its key.
 #[test]
 fn changes_are_blamed_by_name() {
     let demo = demo("terraces.toml");

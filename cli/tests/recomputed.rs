@@ -1,10 +1,10 @@
-//! The figures of `compare`, computed again from the table that `trace` writes, by other means.
+//! The figures of `compare`, computed again in another way from the table of `trace`.
 
 mod tools;
 
 use tools::{Folder, Numbers, demo};
 
-/// Rows a second: those at which `compare` looks.
+/// Rows per second: the rate at which `compare` samples.
 const RATE: f64 = 240.0;
 
 type Point = [f64; 2];
@@ -37,7 +37,7 @@ impl Ride {
         !self.led[from..=to].contains(&true)
     }
 
-    /// Screen pixels a second, over the last sixtieth of a second.
+    /// Screen pixels per second, over the last sixtieth of a second.
     fn velocity(&self, row: usize, zoom: f64) -> Point {
         difference(self.centre[row], self.centre[row - 4]).map(|side| side * zoom * RATE / 4.0)
     }
@@ -56,7 +56,7 @@ impl Ride {
         rows.map(change).fold(0.0, f64::max)
     }
 
-    /// From the subject on the screen to its anchor.
+    /// The distance from the subject on the screen to its anchor.
     fn lags(&self, anchor: Point) -> Vec<f64> {
         let places = self.points("subject_screen_x", "subject_screen_y");
         let held = [0, 1].map(|axis| anchor[axis] * self.screen[axis]);
@@ -99,7 +99,7 @@ impl Ride {
         (along(0) + along(1)) as f64 / ((self.centre.len() - 1) as f64 / RATE)
     }
 
-    /// The rows in which the subject stands after it has moved, until it goes on, or for five seconds.
+    /// The rows in which the subject stands after it moved, until it moves on, or for five seconds.
     fn stops(&self) -> Vec<(usize, usize)> {
         let subject = self.points("subject_x", "subject_y");
         let moves = |row: usize| {
@@ -113,7 +113,8 @@ impl Ride {
         begins.map(until).filter(|(from, to)| self.is_free(*from, *to)).collect()
     }
 
-    /// The last row of a stop in which the camera moves, seen from its first: seconds; none if it moves to the end.
+    /// The time of the last row of a stop in which the camera moves, from its first row; `None` if it moves to the
+    /// end.
     fn settle(&self, from: usize, to: usize) -> Option<f64> {
         let moves = |row: &usize| {
             length(difference(self.centre[*row], self.centre[row - 1])) * self.zoom[*row] * RATE
@@ -123,7 +124,7 @@ impl Ride {
         (last < to).then(|| (last - from) as f64 / RATE)
     }
 
-    /// How far the drawn picture strays about its mean, on each axis on which it moves.
+    /// The deviation of the drawn picture from its mean, on each axis on which it moves.
     fn judder(&self) -> f64 {
         let drawn = self.points("picture_x", "picture_y");
         let truly = self.points("true_picture_x", "true_picture_y");
@@ -156,7 +157,7 @@ fn length(way: Point) -> f64 {
     way[0].hypot(way[1])
 }
 
-/// How often the way turns back by so much: seen from the last turn, by the farthest to either side.
+/// The number of times the movement turns back by this distance, from the farthest position since the last turn.
 fn turns(places: &[f64], by: f64) -> usize {
     let (mut count, mut from, mut way) = (0, 0, 0.0);
     for now in 0..places.len() {
@@ -174,7 +175,7 @@ fn turns(places: &[f64], by: f64) -> usize {
     count
 }
 
-/// What `compare` says of a demo take.
+/// The output of `compare` for a demo take.
 fn compared(take: &str) -> Numbers {
     let path = demo(&format!("{take}.toml"));
     let text = Folder::new(&[]).ok(&["compare", &path.to_string_lossy(), "--format", "csv"]);

@@ -1,4 +1,4 @@
-//! `tiles`: counts against the map itself, in every form.
+//! `tiles`: counts compared with the map itself, in every format.
 
 mod tools;
 

@@ -1,4 +1,4 @@
-//! `trace`: the ride as a table, against calculations of its own.
+//! `trace`: the ride as a table, compared with separate calculations.
 
 mod tools;
 
@@ -37,8 +37,8 @@ fn ramp() -> Folder {
     Folder::new(&[("ramp.toml", RAMP), ("map.csv", &map())])
 }
 
-/// The focus in closed form: `g − v/k + (c0 − g0 + v/k)·e^(−kt)` on a straight way, and
-/// `g + (c0 − g)·e^(−kt)` once the goal stands.
+/// The focus in closed form: `g − v/k + (c0 − g0 + v/k)·e^(−kt)` on a straight path, and `g + (c0 − g)·e^(−kt)` once
+/// the goal stands.
 fn focus(t: f64, start: f64, speed: f64, until: f64) -> f64 {
     let k = LN_2 / 0.25;
     let moving = |t: f64| start + speed * t - speed / k + speed / k * (-k * t).exp();
@@ -216,7 +216,7 @@ fn a_take_without_subject_or_map_rests() {
     assert!(ride.column("tiles").iter().all(|tiles| tiles.is_nan()));
 }
 
-/// Traced in one process and continued in another from its saved state: the same bytes.
+/// A ride that is traced in one process and continued in another from its saved state gives the same bytes.
 #[test]
 fn a_ride_is_continued_in_another_process() {
     for name in ["terraces", "valley", "kite", "house", "shrine", "cable", "landslide"] {

@@ -43,7 +43,7 @@ fn a_wish_that_can_not_come_true_is_told() {
     assert!(text.contains("missed") && text.contains("[follow]"), "{text}");
 }
 
-/// What the search does not touch stays: the vertical look-ahead, an axis' own smoothing, uneven sides.
+/// The search does not change the vertical look-ahead, smoothing of a single axis, and uneven sides.
 #[test]
 fn what_is_not_searched_stays() {
     let own = "[tuning.follow]\nsmoothing = { x = { half_life = 0.3 }, y = { speed = 90.0 } }\n\
@@ -59,7 +59,7 @@ fn what_is_not_searched_stays() {
     assert!((left - 3.0 * right).abs() < 0.01, "{left}, {right}");
 }
 
-/// The examples of the help, as they stand there.
+/// The examples of the help, exactly.
 #[test]
 fn the_examples_of_the_help_work() {
     let help = Folder::new(&[]).ok(&["tune", "--help"]);
@@ -105,7 +105,7 @@ fn completions_and_a_manual() {
     assert_eq!(folder.run(&["completions", "fsh"]).status.code(), Some(2));
 }
 
-/// The shells that are here load their scripts; bash completes what follows a subcommand.
+/// The installed shells load their scripts; bash completes after a subcommand.
 #[test]
 fn completions_complete() {
     let folder = Folder::new(&[]);
@@ -165,7 +165,7 @@ fn a_folder_to_begin_with() {
     assert!(!folder.path().join("x").exists());
 }
 
-/// Moments by their times, a part of a ride, and so many frames of it.
+/// Moments by their times, a part of a ride, and a number of its frames.
 #[test]
 fn a_part_of_a_ride_is_filmed() {
     let folder = Folder::new(&[("ramp.toml", RAMP)]);

@@ -25,7 +25,7 @@ fn times(usual: u64) -> u64 {
     std::env::var("RANDOM_INPUTS").ok().and_then(|text| text.parse().ok()).unwrap_or(usual)
 }
 
-/// Checks the corpus, then random bytes, some of them enough for a whole game, then inputs of the corpus of which some bytes are.
+/// Checks the corpus, then random bytes, some of them enough for a whole game, then inputs of the corpus with changes.
 fn run(target: &str, usual: u64, check: fn(&[u8])) {
     let corpus = corpus(target);
     for (name, input) in &corpus {
@@ -42,7 +42,7 @@ fn run(target: &str, usual: u64, check: fn(&[u8])) {
     }
 }
 
-/// The input with a few bytes overwritten, taken out or put in.
+/// The input with a few bytes overwritten, removed or inserted.
 fn changed(random: &mut SmallRng, input: &[u8]) -> Vec<u8> {
     let mut bytes = input.to_vec();
     for _change in 0..random.random_range(1..6) {

@@ -18,7 +18,7 @@ half_life = 0.15 # soft
 smoothing = { half_life = 0.12 }
 ";
 
-/// A game with a panel: what it would keep.
+/// A game with a panel, and what it keeps.
 struct Game {
     _folder: tempfile::TempDir,
     path: PathBuf,
@@ -46,7 +46,7 @@ impl Game {
     }
 }
 
-/// A panel of the width that it must fit into.
+/// A panel with the width that it must fit into.
 fn harness(text: &str) -> Harness<'static, Game> {
     let mut harness = Harness::builder()
         .with_size([360.0, 800.0])
@@ -198,7 +198,7 @@ fn a_choice_without_its_name_in_the_file_keeps_its_form() {
     assert_eq!(text, "[hands]\nreturn = 1.0 # quick\n");
 }
 
-/// Every group unfolded: nothing is wider than the panel.
+/// With every group open, nothing is wider than the panel.
 #[test]
 fn everything_fits_into_its_width() {
     let demo = PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../demo/courier.toml");
@@ -230,7 +230,7 @@ fn everything_fits_into_its_width() {
     look_at(&mut harness, "everything");
 }
 
-/// Writes a picture where one is asked for.
+/// Writes a picture if one is requested.
 fn look_at<State>(harness: &mut Harness<'_, State>, name: &str) {
     if let Some(folder) = std::env::var_os("VELVET_PAN_PICTURES") {
         let picture = harness.render().expect("a picture");
@@ -238,7 +238,7 @@ fn look_at<State>(harness: &mut Harness<'_, State>, name: &str) {
     }
 }
 
-/// The camera's own picture of itself, and the strips, over a ride: they draw, and are what is asked for.
+/// The overlay and the strips draw over a ride, and show what is switched on.
 #[test]
 fn overlay_and_strips_show_a_ride() {
     struct Ride {

@@ -1,4 +1,4 @@
-//! Figures that mislead nobody: the same at any frame rate, and right where the answer is known.
+//! Figures are the same at any frame rate, and right where the result is known.
 
 mod tools;
 
@@ -36,7 +36,7 @@ fn every_figure_is_the_same_at_any_frame_rate() {
     }
 }
 
-/// A camera that looks ahead has run past its rest when the subject stops.
+/// A camera with look-ahead has passed its position of rest when the subject stops.
 #[test]
 fn overshoot_counts_from_the_rest() {
     let figures = figures(
@@ -82,7 +82,7 @@ fn the_view_ahead_is_right_while_the_zoom_changes() {
     assert!((ahead - 0.7).abs() < 1e-6, "{ahead}");
 }
 
-/// A cut of less than a screen, a change of room, a cutscene and a teleport are no motion.
+/// A cut of less than a screen, a change of room, a cutscene and a teleport do not count as motion.
 #[test]
 fn what_is_not_following_is_not_measured_as_motion() {
     let walk = "[subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [6.0, 300.0, 0.0]]\n";

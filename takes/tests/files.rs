@@ -1,4 +1,4 @@
-//! Files as people have them: maps and paths from other programs, and takes with more than one fault.
+//! Files from other programs, and takes with more than one fault.
 
 use std::fs;
 use std::path::Path as FilePath;
@@ -92,7 +92,7 @@ fn what_is_no_path_is_told() {
     }
 }
 
-/// A row with a cut: nothing lies before it, and the camera is there at once.
+/// At a row with a cut, the subject and the camera jump.
 #[test]
 fn a_cut_is_a_cut() {
     let path = path("t,x,y,cut\n0,0,0,0\n1,100,0,0\n2,5000,0,1\n3,5100,0,0\n").expect("a path");

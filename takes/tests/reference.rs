@@ -1,4 +1,4 @@
-//! The page and the schema of settings are those of the table, and the schema says what the library says.
+//! The page and the schema of settings match the table, and the schema accepts what the library accepts.
 
 use std::fs;
 use std::path::{Path, PathBuf};
@@ -11,7 +11,7 @@ fn project() -> PathBuf {
     Path::new(env!("CARGO_MANIFEST_DIR")).join("..")
 }
 
-/// Compares a file with what it should be; with `UPDATE_DOCS` in the environment it is written anew.
+/// Compares a file with its expected text. With `UPDATE_DOCS` in the environment, writes it.
 fn is_up_to_date(file: &str, expected: &str) {
     let path = project().join(file);
     if std::env::var_os("UPDATE_DOCS").is_some() {
@@ -84,7 +84,7 @@ fn default_settings_fit_the_schema() {
     assert!(validator().is_valid(&settings));
 }
 
-/// Sets a key of a document, making the tables on the way.
+/// Sets a key of a document, creating its tables.
 fn set(document: &mut serde_json::Value, path: &str, value: serde_json::Value) {
     let parts: Vec<&str> = path.split('.').collect();
     let mut at = document;
@@ -94,7 +94,7 @@ fn set(document: &mut serde_json::Value, path: &str, value: serde_json::Value) {
     *at = value;
 }
 
-/// For each key with a number: the schema takes and refuses what the library takes and refuses.
+/// For each key with a number, the schema accepts and refuses what the library accepts and refuses.
 #[test]
 fn the_schema_refuses_what_the_library_refuses() {
     let validator = validator();

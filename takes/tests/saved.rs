@@ -1,4 +1,4 @@
-//! A take that is written and opened again is the same take.
+//! A take that is saved and opened again is the same take.
 
 mod tools;
 
@@ -43,7 +43,7 @@ fn nothing_is_written_over() {
     assert_eq!(std::fs::read_dir(folder.path()).expect("a folder").count(), 1);
 }
 
-/// A take that grows while it is run gives the ride that the whole take gives.
+/// A take that grows while it runs gives the same ride as the whole take.
 #[test]
 fn a_take_may_grow_while_it_is_run() {
     let whole = demo("terraces");

@@ -1,4 +1,4 @@
-//! A tuning file that changes while a game runs, from within and from outside.
+//! A tuning file that changes while a game runs, from the game and from outside.
 
 use std::fs;
 use std::path::PathBuf;
@@ -48,7 +48,7 @@ impl Tuned {
         fs::read_to_string(&self.path).expect("a file")
     }
 
-    /// What the next poll with news says, within some seconds.
+    /// The result of the next poll with news, within some seconds.
     fn news(&mut self) -> Option<Result<(), Fault>> {
         let start = Instant::now();
         while start.elapsed() < Duration::from_secs(5) {
@@ -60,7 +60,7 @@ impl Tuned {
         None
     }
 
-    /// That nothing is new for a while.
+    /// Checks that there is no news for a while.
     fn no_news(&mut self) {
         let start = Instant::now();
         while start.elapsed() < Duration::from_millis(300) {
@@ -70,7 +70,7 @@ impl Tuned {
     }
 }
 
-/// The lines of `after` that are not in `before`, each with the line in its place.
+/// The lines of `after` that are not in `before`, each with the line that was in its place.
 fn differing(before: &str, after: &str) -> Vec<(String, String)> {
     assert_eq!(before.lines().count(), after.lines().count(), "{after}");
     let pairs = before.lines().zip(after.lines()).filter(|(a, b)| a != b);
@@ -206,7 +206,7 @@ fn what_is_not_possible_is_not_saved() {
 }
 
 proptest! {
-    /// Whatever is changed, the file holds just that when it is read again.
+    /// After any change, the file contains exactly that when it is read again.
     #[test]
     fn a_saved_file_reads_back_equal(
         changes in prop::collection::vec((0_usize..200, 0.0..1.0), 1..6),

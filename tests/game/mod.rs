@@ -1,4 +1,4 @@
-//! A game that does anything with its camera, as its dice fall: any settings, any call at any time, any numbers.
+//! A game that does anything with its camera: any settings, any call at any time, any numbers.
 #![allow(dead_code)] // each user takes its part
 
 mod promises;
@@ -13,23 +13,23 @@ use velvet_pan::{
 pub use promises::promises;
 use promises::{bounds, edge, line};
 
-/// What decides.
+/// A source of decisions.
 pub trait Dice {
-    /// A whole number below another.
+    /// A whole number below another one.
     fn below(&mut self, count: u32) -> u32;
 
     /// A number between two.
     fn fair(&mut self, low: f64, high: f64) -> f64;
 
-    /// A number between two, or now and then one that nobody expects.
+    /// A number between two, or sometimes an unusual one.
     fn number(&mut self, low: f64, high: f64) -> f64;
 
-    /// Whether nothing is left to decide with.
+    /// Whether the source is used up.
     fn is_over(&self) -> bool {
         false
     }
 
-    /// True once in so many times.
+    /// True once in this number of times.
     fn one_in(&mut self, count: u32) -> bool {
         self.below(count) == count - 1
     }
@@ -39,17 +39,17 @@ pub trait Dice {
         of[self.below(of.len() as u32) as usize]
     }
 
-    /// A place in the world, or none that there is.
+    /// A position in the world, or an invalid one.
     fn point(&mut self) -> DVec2 {
         DVec2::new(self.number(-900.0, 1900.0), self.number(-900.0, 900.0))
     }
 
-    /// A place on a screen of 320 × 180 or somewhat beside it, or none that there is.
+    /// A position on a screen of 320 × 180 or somewhat outside, or an invalid one.
     fn screen(&mut self) -> Vec2 {
         Vec2::new(self.number(-20.0, 340.0) as f32, self.number(-20.0, 200.0) as f32)
     }
 
-    /// A rectangle that a game might have.
+    /// A rectangle that a game may have.
     fn rect(&mut self) -> Rect {
         Rect::around(
             [self.fair(-400.0, 1400.0), self.fair(-400.0, 400.0)],
@@ -58,7 +58,7 @@ pub trait Dice {
     }
 }
 
-/// Numbers that nobody expects.
+/// Unusual numbers.
 pub const ODD: [f64; 10] = [
     f64::NAN,
     f64::INFINITY,
@@ -72,12 +72,12 @@ pub const ODD: [f64; 10] = [
     f64::MAX,
 ];
 
-/// A game whose dice are these.
+/// A game with this source of decisions.
 pub struct Game<D>(pub D);
 
 impl<D: Dice> Game<D> {
-    /// Rides with one camera for so many frames or until the dice are spent, and shows each frame. Answers how
-    /// many frames there were.
+    /// Runs one camera for a number of frames, or until the source is used up, and passes each frame to `seen`. Returns
+    /// the number of frames.
     pub fn one_camera(&mut self, most: u32, seen: &mut dyn FnMut(&Camera, &View)) -> u32 {
         let mut camera = self.camera();
         let mut at = [DVec2::new(300.0, 60.0); 4];
@@ -112,7 +112,7 @@ impl<D: Dice> Game<D> {
         frame
     }
 
-    /// The same with three cameras, of which now one and now another shows.
+    /// Does the same with three cameras, which take turns.
     pub fn several_cameras(&mut self, most: u32, seen: &mut dyn FnMut(&Camera, &View)) -> u32 {
         let mut cameras = Cameras::new(0, self.camera());
         for key in 1..3 {
@@ -250,12 +250,12 @@ impl<D: Dice> Game<D> {
         }
     }
 
-    /// Any call. Returns whether a ratchet may begin anew: now, or with the next cut.
+    /// Makes any call. Returns whether a ratchet may restart: now, or with the next cut.
     fn call(&mut self, camera: &mut Camera) -> bool {
         if self.0.one_in(2) { self.place(camera) } else { self.look(camera) }
     }
 
-    /// What may have a ratchet begin anew.
+    /// Calls that may restart a ratchet.
     fn place(&mut self, camera: &mut Camera) -> bool {
         match self.0.below(13) {
             0 => camera.cut(),
@@ -286,7 +286,7 @@ impl<D: Dice> Game<D> {
         true
     }
 
-    /// What has not.
+    /// Calls that do not.
     fn look(&mut self, camera: &mut Camera) -> bool {
         match self.0.below(15) {
             0 => camera.aim_at(self.0.point()),
@@ -316,7 +316,7 @@ impl<D: Dice> Game<D> {
         false
     }
 
-    /// Any frame. Returns the view, and whether somebody was followed for sure.
+    /// Runs any frame. Returns the view, and whether a subject was certainly followed.
     fn frame(&mut self, camera: &mut Camera, at: &mut [DVec2; 4]) -> (View, bool) {
         for place in at.iter_mut() {
             let reach = if self.0.one_in(50) { 2000.0 } else { 8.0 };

@@ -1,9 +1,10 @@
-//! What is promised of every view.
+//! The promises of every view.
 
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Camera, MarkKind, Ratchet, Rect, Snap, View, YAxis};
 
-/// What is drawn, beyond a rectangle, in screen pixels: on the axes on which it is large enough.
+/// The distance by which the drawn picture exceeds a rectangle, in screen pixels, on the axes on which the rectangle
+/// is large enough.
 fn outside(view: &View, rect: &Rect) -> f64 {
     let (low, size) = (view.canvas_corner(), view.size().as_dvec2());
     let low = if view.snap() == Snap::Whole { low } else { view.true_corner() };
@@ -21,14 +22,14 @@ fn outside(view: &View, rect: &Rect) -> f64 {
     out * view.scale()
 }
 
-/// The bounds in force, let out while they come in.
+/// The bounds in force, widened while they come in.
 pub fn bounds(camera: &Camera) -> Option<Rect> {
     let mark = camera.overlay().marks().find(|mark| mark.kind == MarkKind::Bounds)?;
     let (first, third) = (mark.world_points()[0], mark.world_points()[2]);
     Some(Rect::new(first, third))
 }
 
-/// Of a ratchet: the axis of its line, and 1 where larger coordinates are farther on.
+/// The axis of a ratchet's line, and 1 if larger coordinates are ahead.
 fn way(camera: &Camera) -> Option<(usize, f64)> {
     let up = camera.settings().screen.y_axis == YAxis::Up;
     match (camera.settings().follow.ratchet, up) {
@@ -40,19 +41,19 @@ fn way(camera: &Camera) -> Option<(usize, f64)> {
     }
 }
 
-/// How far on the edge behind a ratcheted view is.
+/// The position of the rear edge of a ratcheted view.
 pub fn edge(camera: &Camera, view: &View) -> Option<f64> {
     let (axis, sense) = way(camera)?;
     let seen = view.visible_world();
     Some(if sense > 0.0 { seen.min[axis] } else { -seen.max[axis] })
 }
 
-/// How far on the line is that it has left behind.
+/// The position of the line that it has passed.
 pub fn line(camera: &Camera) -> Option<f64> {
     Some(way(camera)?.1 * camera.barrier()?.at)
 }
 
-/// Of a camera and its view.
+/// Checks a camera and its view.
 pub fn promises(camera: &Camera, view: &View, frame: u32) {
     let place = || format!("frame {frame}: {view:?} of {:?}", camera.settings());
     let (centre, lens) = (view.centre(), view.lens());

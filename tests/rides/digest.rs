@@ -11,7 +11,7 @@ use crate::witness::Witness;
 /// Frames of a game.
 const FRAMES: u32 = 200;
 
-/// A smooth swing between −1 and 1 with this period, in nothing but sums and products.
+/// A smooth swing between −1 and 1 with this period, only from sums and products.
 fn swing(t: f64, period: f64) -> f64 {
     let part = (t / period).fract() * 2.0;
     let arch = |part: f64| 4.0 * part * (1.0 - part);
@@ -50,7 +50,7 @@ impl Dice for Pcg {
     }
 }
 
-/// Games with any settings, any calls and any numbers; what is promised of a view is held in each frame.
+/// Games with any settings, any calls and any numbers. The promises of a view are checked in each frame.
 fn games(witness: &mut Witness, games: u64) {
     for seed in 0..games {
         let mut game = Game(Pcg(seed));
@@ -62,7 +62,7 @@ fn games(witness: &mut Witness, games: u64) {
     }
 }
 
-/// A ride through every stage with every smoothing, shaken too.
+/// A ride through every stage with every smoothing, with shakes.
 fn stages(witness: &mut Witness) {
     for stage in STAGES {
         for kind in KINDS {
@@ -93,7 +93,7 @@ fn stages(witness: &mut Witness) {
     }
 }
 
-/// Of more than 100,000 frames.
+/// The digest of more than 100,000 frames.
 #[test]
 fn the_bits_are_the_committed_ones() {
     let mut witness = Witness::new();

@@ -1,4 +1,4 @@
-//! The ride at 30 and 60 frames a second, and with jittered steps, against that at 240.
+//! Rides at 30 and 60 frames a second, and with irregular steps, compared with 240.
 
 use rand::rngs::SmallRng;
 use rand::{RngExt, SeedableRng};
@@ -8,10 +8,10 @@ use crate::path::{Frames, Path, tick_at};
 use crate::stages::{KINDS, STAGES, Stage, subjects};
 use crate::told::Told;
 
-/// What is compared with 240 frames a second.
+/// The rates that are compared with 240 frames a second.
 const RATES: [Frames; 3] = [Frames::PerSecond(30), Frames::PerSecond(60), Frames::Jittered(7)];
 
-/// The views of a ride at its ticks, and every 1/30 s where the rate has such frames.
+/// The views of a ride at its ticks, and every 1/30 s if the rate has such frames.
 fn ride(
     stages: &[Stage],
     told: &[Told],
@@ -60,7 +60,7 @@ fn frame(camera: &mut Camera, seconds: f64, subjects: &[Subject]) -> View {
     }
 }
 
-/// How far apart two pictures are: the farther of two opposite corners, in screen pixels.
+/// The distance of two pictures: the greater one of two opposite corners, in screen pixels.
 fn apart(one: &View, other: &View) -> f64 {
     let shown = other.visible_world();
     let off = |corner| one.world_to_screen_f64(corner).distance(other.world_to_screen_f64(corner));
@@ -107,8 +107,8 @@ fn every_stage_alone() {
     assert!(worst <= MOST_ALONE, "{worst} screen pixels");
 }
 
-/// Whether what a stage decides is decided by more than a frame can tell. A hop that all but leaves its
-/// leash at its top is not: which frame sees it makes the difference.
+/// Whether a decision of a stage has a margin larger than a frame. A jump that nearly leaves its leash at the top has
+/// not: it depends on which frame sees it.
 fn is_decided_by_far(stage: &Stage) -> bool {
     stage.name != "airborne, off the leash"
 }
@@ -134,7 +134,7 @@ fn every_command_with_every_stage() {
     assert!(worst <= MOST_ALONE, "{worst} screen pixels");
 }
 
-/// Pairs that were once far apart at different rates.
+/// Pairs that once differed at different rates.
 #[test]
 fn pairs_of_stages() {
     let pairs: [&[&str]; 9] = [

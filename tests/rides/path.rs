@@ -1,4 +1,4 @@
-//! Smooth random paths of a subject, and the times at which a ride is looked at.
+//! Smooth random paths of a subject, and the times at which a ride is sampled.
 
 use rand::rngs::SmallRng;
 use rand::{RngExt, SeedableRng};
@@ -7,7 +7,7 @@ use velvet_pan::glam::DVec2;
 /// Seconds of a ride.
 pub const SECONDS: f64 = 10.0;
 
-/// Between two moments that frames of every rate share, in seconds.
+/// The time between two moments that frames of every rate share, in seconds.
 pub const TICK: f64 = 1.0 / 6.0;
 
 /// A sum of a few swings on each axis: smooth, with a known greatest acceleration.
@@ -35,13 +35,13 @@ impl Path {
         self.start + self.swings.iter().map(swung).sum::<DVec2>()
     }
 
-    /// No more than this, in world units per second².
+    /// The greatest acceleration, in world units per second².
     pub fn greatest_acceleration(&self) -> f64 {
         self.swings.iter().map(|(size, pace, _)| size.length() * pace * pace).sum()
     }
 }
 
-/// A hop every 1.5 s, from one tick to another: its height, and whether the subject stands.
+/// A jump every 1.5 s, from one tick to another: its height, and whether the subject stands.
 pub fn hop(t: f64) -> (f64, bool) {
     let (period, airtime) = (9.0 * TICK, 4.0 * TICK);
     let within = t - (t / period + 1e-9).floor() * period;
@@ -50,16 +50,16 @@ pub fn hop(t: f64) -> (f64, bool) {
     (height, grounded)
 }
 
-/// The moments of a ride's frames.
+/// The times of a ride's frames.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub enum Frames {
     PerSecond(u32),
-    /// 16.6 ms, more or less by up to 4; the tick is met exactly.
+    /// 16.6 ms, plus or minus up to 4; ticks are reached exactly.
     Jittered(u64),
 }
 
 impl Frames {
-    /// The end of each frame; the first is at 0.
+    /// The end of each frame; the first one is at 0.
     pub fn times(self) -> Vec<f64> {
         match self {
             Self::PerSecond(rate) => {
@@ -87,7 +87,7 @@ impl Frames {
     }
 }
 
-/// Whether a time is that of a tick, and of which.
+/// The tick at a time, if there is one.
 pub fn tick_at(t: f64) -> Option<u32> {
     let ticks = t / TICK;
     ((ticks - ticks.round()).abs() < 1e-6).then(|| ticks.round() as u32)

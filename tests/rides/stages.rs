@@ -1,4 +1,4 @@
-//! The stages that rides are made of: settings, how the subject moves, and what happens at ticks.
+//! The stages of rides: settings, the subject's movement, and events at ticks.
 
 use velvet_pan::glam::DVec2;
 use velvet_pan::{
@@ -13,9 +13,9 @@ use crate::path::{Path, hop};
 pub struct Stage {
     pub name: &'static str,
     pub set: fn(&mut Settings),
-    /// What the game says before the frame that ends at this tick.
+    /// The calls before the frame that ends at this tick.
     pub event: fn(&mut Camera, u32),
-    /// The subject hops; there is a party.
+    /// Whether the subject jumps, and whether there is a party.
     pub hops: bool,
     pub party: bool,
 }

@@ -1,5 +1,5 @@
-//! Every stage against plain arithmetic in steps of a fifty-thousandth of a second, which knows nothing
-//! of closed forms, courses or legs: a stage that did nothing would fail.
+//! Every stage compared with plain arithmetic in steps of a fifty-thousandth of a second, without closed forms,
+//! courses or legs. A stage that did nothing would fail.
 
 use velvet_pan::glam::{DVec2, DVec4};
 use velvet_pan::{
@@ -14,7 +14,7 @@ const SECONDS: f64 = 6.0;
 const SIZE: DVec2 = DVec2::new(320.0, 180.0);
 const LN_2: f64 = std::f64::consts::LN_2;
 
-/// A camera by the textbook.
+/// A textbook camera.
 struct Plain<'a> {
     settings: &'a Settings,
     stages: &'a [Stage],
@@ -41,15 +41,15 @@ struct Plain<'a> {
     told: u32,
     /// The centre that a pause holds.
     paused: Option<DVec2>,
-    /// Of the picture: centre and logarithm of the zoom. Of the bounds: how far each edge is let out.
+    /// Changes of the picture: centre and logarithm of the zoom. Changes of the bounds: how far each edge is widened.
     fades: Vec<Fade>,
     edges: Vec<Fade>,
-    /// What was shown a step ago.
+    /// The picture of the last step.
     last: DVec4,
 }
 
-/// What is left of a change, integrated from its acceleration: of the gap, the quintic that begins and
-/// ends without slope and bend; of the velocity, the quartic that begins with it.
+/// The rest of a change, integrated from its acceleration: for the gap, the quintic with zero slope and curvature at
+/// both ends; for the velocity, the quartic that starts with it.
 struct Fade {
     gap: DVec4,
     pace: DVec4,
@@ -67,7 +67,7 @@ impl Fade {
         Self { gap, pace, before: Some(before), at: gap, velocity, seconds, t: 0.0 }
     }
 
-    /// What comes after the change has this velocity.
+    /// Sets the velocity of the source after the change.
     fn learn(&mut self, after: DVec4) {
         if let Some(before) = self.before.take() {
             (self.pace, self.velocity) = (before - after, before - after);
@@ -157,7 +157,7 @@ impl<'a> Plain<'a> {
         (at(t), velocity, !hops || hop(t).1)
     }
 
-    /// What the last of the zones says that the subject is in.
+    /// The settings of the last zone that contains the subject.
     fn zoned<T>(&self, of: impl Fn(&Zone) -> Option<T>) -> Option<T> {
         let zones = self.settings.zones.iter().zip(&self.inside);
         zones.filter(|(_, inside)| **inside).filter_map(|(zone, _)| of(zone)).last()
@@ -177,7 +177,7 @@ impl<'a> Plain<'a> {
         source * Self::faded(&self.fades).z.exp() * self.nudge()
     }
 
-    /// By its cue: told at tick 23.
+    /// The nudge of a cue, called at tick 23.
     fn nudge(&self) -> f64 {
         let Some(cue) = self.settings.cues.get("drum") else { return 1.0 };
         let (zoom, age) = (cue.zoom.expect("a nudge"), self.t - 23.0 * TICK);
@@ -199,17 +199,17 @@ impl<'a> Plain<'a> {
         SIZE / self.shown_zoom()
     }
 
-    /// From the centre to the anchor, turned with the camera.
+    /// The offset from the centre to the anchor, rotated with the camera.
     fn offset(&self) -> DVec2 {
         DVec2::from_angle(self.rotation[0]).rotate((self.anchor() - 0.5) * self.view())
     }
 
-    /// Of following.
+    /// The position of following.
     fn source(&self) -> DVec2 {
         self.focus - self.offset()
     }
 
-    /// As it is shown.
+    /// The shown position.
     fn centre(&self) -> DVec2 {
         let fade = Self::faded(&self.fades);
         let source = self.paused.unwrap_or_else(|| self.source());
@@ -363,7 +363,7 @@ impl<'a> Plain<'a> {
         self.goal.y = self.goal.y.max(want.y - bottom * view.y).min(want.y + top * view.y);
     }
 
-    /// Whether the height is held: `Some(true)` while it is, `Some(false)` once it is let go of in the air.
+    /// Whether the height is held: `Some(true)` while it is, `Some(false)` after it was released in the air.
     fn is_held(&mut self, subject: DVec2, stands: bool) -> bool {
         let follow = &self.settings.follow;
         if follow.airborne != Airborne::Hold || stands {
@@ -381,7 +381,7 @@ impl<'a> Plain<'a> {
         held
     }
 
-    /// The middle of the party, moved so that all fit, and its zoom.
+    /// The middle of the party, moved so that all members fit, and its zoom.
     fn party(&mut self, dt: f64) -> DVec2 {
         // All three, whether the third is named or not.
         let all = subjects(self.path, self.stages, self.t, Some(18));
@@ -421,7 +421,7 @@ impl<'a> Plain<'a> {
         self.scroll += self.settings.scroll.map_or(0.0, |scroll| scroll.speed.x) * DT;
     }
 
-    /// Downhill on the rail from where it was, in strides so small that no crest is missed.
+    /// Moves downhill on the rail, in steps so small that no crest is missed.
     fn downhill(&self) -> f64 {
         const STRIDE: f64 = 0.002;
         let away = |arc: f64| self.on_rail(arc).distance_squared(self.goal);
@@ -501,7 +501,7 @@ impl<'a> Plain<'a> {
         self.zoned(|zone| zone.bounds).or(self.settings.bounds.map(|bounds| bounds.rect))
     }
 
-    /// A centre within the bounds, with their cushion if it is the goal's.
+    /// A centre within the bounds; for the goal, with the cushion.
     fn bounded(&self, mut centre: DVec2, cushioned: bool) -> DVec2 {
         let half = self.view() / 2.0;
         if let Some(rect) = self.bounds() {
@@ -618,7 +618,7 @@ fn every_stage_is_the_limit_of_tiny_steps() {
     }
 }
 
-/// How far the ride with a stage is from tiny steps, and from the ride without it.
+/// The distance between a ride with a stage and tiny steps, and the ride without the stage.
 fn compare(stage: &Stage, kind: Smoothing, path: &Path) -> (f64, f64) {
     let stages = [*stage];
     let mut settings = Settings::default();

@@ -1,4 +1,4 @@
-//! What a game tells a camera in the midst of a ride, at a tick and for some ticks after it.
+//! Commands during a ride, at a tick and for some ticks after it.
 
 use rand::RngExt;
 use rand::rngs::SmallRng;
@@ -7,7 +7,7 @@ use velvet_pan::{Bounds, Camera, Ease, Rect};
 
 use crate::path::TICK;
 
-/// One thing that is told.
+/// One command.
 #[derive(Clone, Copy, Debug)]
 pub struct Told {
     what: What,
@@ -47,7 +47,7 @@ const ALL: [What; 12] = [
     What::Settings,
 ];
 
-/// Ticks for which a hand stays on the view.
+/// The number of ticks for which a hand controls the view.
 const HELD: u32 = 3;
 
 impl Told {
@@ -60,7 +60,7 @@ impl Told {
         }
     }
 
-    /// One of each kind.
+    /// One command of each kind.
     pub fn each() -> [Self; 12] {
         ALL.map(|what| Self { what, tick: 17, seconds: 0.7, at: DVec2::new(0.7, 0.3) })
     }
@@ -70,7 +70,7 @@ impl Told {
         (self.at * DVec2::new(320.0, 180.0)).as_vec2() + shift
     }
 
-    /// Several, of which at most one is a hand: two that overlap are told apart by frames.
+    /// Several commands, at most one of which is a hand: the order of two that overlap depends on frames.
     pub fn several(random: &mut SmallRng) -> Vec<Self> {
         const HANDS: [What; 4] = [What::Show, What::Grab, What::Pan, What::Wheel];
         let mut several: Vec<Self> = Vec::new();
@@ -128,8 +128,8 @@ impl Told {
         }
     }
 
-    /// Pans with every frame between two ticks: no farther than a hand that only just holds the view, since
-    /// how far a pan of pixels goes while the zoom changes is up to the game's frames.
+    /// Pans with every frame between two ticks, only as far as a hand that just keeps its control. How far a pan of
+    /// pixels moves while the zoom changes depends on the game's frames.
     pub fn pan(&self, camera: &mut Camera, from: f64, to: f64) {
         let (start, end) = (f64::from(self.tick) * TICK, f64::from(self.tick + HELD) * TICK);
         let began = to > start - 1e-6;
@@ -138,8 +138,8 @@ impl Told {
         }
     }
 
-    /// Whether it is told after the frame that ends at this tick, with a frame of no time to follow: what
-    /// acts at once, means a place in the picture, or comes with another subject.
+    /// Whether it is called after the frame that ends at this tick, followed by a frame without duration: commands
+    /// that act at once, mean a position in the picture, or come with another subject.
     pub fn is_told_after(&self, tick: u32) -> bool {
         const AFTER: [What; 4] = [What::Grab, What::Wheel, What::AnotherSubject, What::Settings];
         self.tick == tick && AFTER.contains(&self.what)

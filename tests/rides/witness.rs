@@ -1,4 +1,4 @@
-//! All that a game may ask of a frame, as one number.
+//! Everything that a game may ask of a frame, as one number.
 
 use std::fmt::{self, Debug, Write};
 
@@ -22,13 +22,13 @@ impl Write for Digest {
 }
 
 impl Digest {
-    /// Adds an answer as it is shown: numbers in full, so that each bit counts.
+    /// Adds a result as text, with all digits, so that each bit counts.
     pub fn add(&mut self, answer: impl Debug) {
         write!(self, "{answer:?}").expect("a number takes any text");
     }
 }
 
-/// A small world of everything, and the digest of what was seen of it.
+/// A small world with everything, and the digest of its results.
 pub struct Witness {
     pub digest: Digest,
     frames: u32,
@@ -82,7 +82,7 @@ impl Witness {
         }
     }
 
-    /// Adds a frame: the view each time, and one after the other what else there is to ask.
+    /// Adds a frame: the view each time, and the other results in turn.
     pub fn see(&mut self, camera: &Camera, view: &View) {
         self.digest.add(view);
         self.frames += 1;

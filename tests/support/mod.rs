@@ -1,4 +1,4 @@
-//! What several tests share.
+//! Functions that several tests share.
 #![allow(dead_code)] // each test uses its part
 
 use proptest::prelude::ProptestConfig;
@@ -6,7 +6,7 @@ use proptest::test_runner::RngSeed;
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Rect, Snap, View};
 
-/// So many random cases, the same ones every time.
+/// This number of random cases, always the same ones.
 pub fn config(cases: u32) -> ProptestConfig {
     ProptestConfig {
         cases,
@@ -33,8 +33,7 @@ pub fn canvas(view: &View) -> Rect {
     Rect::from_corner_size(low, view.canvas_size().as_dvec2())
 }
 
-/// How far two convex four-cornered figures reach into each other along the axis that parts them
-/// best; not positive where they are apart.
+/// The overlap of two convex quadrilaterals along the axis that separates them best; not positive if they are apart.
 pub fn overlap(a: &[DVec2; 4], b: &[DVec2; 4]) -> f64 {
     let normals = [a, b].into_iter().flat_map(|figure| {
         (0..4).map(|index| (figure[(index + 1) % 4] - figure[index]).perp().normalize())

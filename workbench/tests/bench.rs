@@ -1,4 +1,4 @@
-//! The workbench without its window: a take that is played or ridden, and two cameras in step.
+//! The workbench without its window: a take that is played or ridden, and two cameras.
 
 use std::fs;
 use std::path::{Path, PathBuf};
@@ -33,7 +33,7 @@ fn centres(bench: &Bench) -> [DVec2; 2] {
     [A, B].map(|lane| bench.lanes()[lane].view().centre())
 }
 
-/// Waits until the figures are those of the present.
+/// Waits until the figures are current.
 fn measured(bench: &mut Bench) -> [Figures; 2] {
     for _ in 0..2000 {
         frames(bench, 0.0, 1, Wish::default());
@@ -49,7 +49,7 @@ fn soften(bench: &mut Bench, seconds: f64) {
     bench.tuning.settings_mut().follow.smoothing = PerAxis::both(Smoothing::HalfLife(seconds));
 }
 
-/// What a fresh run of the take shows at a row, with the settings of a camera.
+/// The view of a fresh run of the take at a row, with the settings of a camera.
 fn ridden(bench: &Bench, lane: usize) -> View {
     let take = bench.take();
     let mut run = Run::with_settings(take, bench.lanes()[lane].settings()).expect("a run");
@@ -126,8 +126,8 @@ fn what_is_played_can_be_seen_again_to_the_bit() {
     assert!(again.any(|row| row.grounded == Some(false)), "Wren never left the ground");
 }
 
-/// Changed on the way, both cameras go on; changed while it stands still, the moment is as if it had been so
-/// from the start.
+/// A change while running affects both cameras from then on. A change while paused applies as if it had been so from
+/// the start.
 #[test]
 fn a_change_is_felt_on_the_way_and_seen_in_a_pause() {
     let mut bench = open(Source::Take(demo("terraces.toml")));
@@ -306,7 +306,7 @@ fn every_take_of_the_demo_runs() {
     }
 }
 
-/// The tuning that stands in a take's own file.
+/// The tuning in a take's own file.
 #[test]
 fn a_take_keeps_its_own_tuning_when_saved() {
     let folder = tempfile::tempdir().expect("a folder");
@@ -325,7 +325,7 @@ fn a_take_keeps_its_own_tuning_when_saved() {
     assert_eq!(Take::open(&path).expect("still a take").settings.zoom.notch, 1.5);
 }
 
-/// What is built in is saved as a new file, and never over another.
+/// A built-in tuning is saved as a new file, and never over another one.
 #[test]
 fn what_is_built_in_becomes_a_new_file() {
     let folder = tempfile::tempdir().expect("a folder");

@@ -1,6 +1,6 @@
 //! The program in a real window of a virtual screen, with a real keyboard and pointer.
 //!
-//! It needs `Xvfb` and `xdotool`; without them it is passed over, unless `VELVET_PAN_CARD=required`.
+//! It needs `Xvfb` and `xdotool`. Without them it is skipped, unless `VELVET_PAN_CARD=required`.
 
 use std::fs;
 use std::path::{Path, PathBuf};
@@ -8,8 +8,8 @@ use std::process::Command;
 
 use velvet_pan_takes::Take;
 
-/// Starts the program on a tuning, runs, drags the slider of the half-life, saves, and writes a picture and the
-/// ride. Waits for what it has done, and not for a time.
+/// Starts the program on a tuning, runs, drags the slider of the half-life, saves, and writes a picture and the ride.
+/// Waits for results, not for a time.
 const SCRIPT: &str = r#"
 "$WORKBENCH" courier.toml > log.txt 2>&1 &
 program=$!

@@ -21,7 +21,7 @@ fn demo(name: &str) -> PathBuf {
     PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../demo").join(name)
 }
 
-/// A window of the workbench, of so many points a side, and a folder for what it writes.
+/// A window of the workbench with this size in points, and a folder for its files.
 fn window_of(source: Source, size: [f32; 2], per_point: f32) -> (Window, tempfile::TempDir) {
     let folder = tempfile::tempdir().expect("a folder");
     let format = eframe::wgpu::TextureFormat::Rgba8Unorm;
@@ -71,7 +71,7 @@ fn set(harness: &mut Window, path: &str, value: f64) {
     harness.run_steps(4);
 }
 
-/// Waits for something that another thread or the disk brings.
+/// Waits for a result of another thread or of the disk.
 fn wait(harness: &mut Window, is_there: impl Fn(&Window) -> bool) {
     let began = Instant::now();
     while !is_there(harness) {
@@ -145,7 +145,7 @@ fn keys_play_pause_flip_and_compare() {
     assert!(harness.state().bench.time() < 0.1);
 }
 
-/// While a number is being typed, the keys are not the game's.
+/// While a number is being typed, the game receives no keys.
 #[test]
 fn typing_moves_nobody() {
     let (mut harness, _folder) = window(Source::Play(None));
@@ -247,7 +247,7 @@ fn a_ride_that_was_played_becomes_a_take() {
     assert!(here.distance(there) < 1e-9, "{here} is not {there}");
 }
 
-/// The picture as the card shows it in its corner of the window, against the CPU's.
+/// The picture of the graphics card in its corner of the window, compared with that of the CPU.
 #[test]
 fn the_card_shows_what_the_cpu_paints() {
     for (size, per_point) in [([1280.0, 800.0], 1.0), ([640.0, 400.0], 2.0)] {
@@ -293,7 +293,7 @@ fn png_of(path: &Path) -> Png {
     Png { width: info.width, data }
 }
 
-/// A and B on the same input, their figures beside each other, and all of it in one picture.
+/// A and B on the same input, their figures side by side, and all of it in one picture.
 #[test]
 fn both_cameras_stand_beside_each_other() {
     let (mut harness, _folder) = window(Source::Demo("terraces.toml"));
@@ -334,7 +334,7 @@ fn everything_is_in_its_place_at_200_percent() {
     }
 }
 
-/// As a picture that was looked at before; drivers may round otherwise.
+/// Compares with an approved picture; drivers may round differently.
 fn look_alike(harness: &mut Window, name: &str) {
     let options = SnapshotOptions::new()
         .threshold(4.0)

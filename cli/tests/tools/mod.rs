@@ -7,7 +7,7 @@ use std::process::Output;
 use assert_cmd::Command;
 use tempfile::TempDir;
 
-/// A folder that goes away, with files of a test in it.
+/// A temporary folder with the files of a test.
 pub struct Folder(TempDir);
 
 impl Folder {
@@ -33,7 +33,7 @@ impl Folder {
             .expect("runs")
     }
 
-    /// Runs it and expects success; answers standard output.
+    /// Runs it and expects success. Returns standard output.
     pub fn ok(&self, args: &[&str]) -> String {
         let output = self.run(args);
         let errors = String::from_utf8_lossy(&output.stderr).into_owned();
@@ -42,7 +42,7 @@ impl Folder {
         String::from_utf8(output.stdout).expect("text")
     }
 
-    /// Names of all that stands in the folder.
+    /// The names of everything in the folder.
     pub fn names(&self) -> Vec<String> {
         let mut names: Vec<String> = std::fs::read_dir(self.path())
             .expect("readable")

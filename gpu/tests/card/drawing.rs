@@ -1,4 +1,4 @@
-//! Coloured triangles through a matrix: as plain as drawing with a card can be.
+//! Coloured triangles through a matrix, the simplest way to draw with a graphics card.
 
 use bytemuck::{Pod, Zeroable};
 use velvet_pan_wgpu::velvet_pan::glam::{Mat4, UVec2, Vec2};

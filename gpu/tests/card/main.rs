@@ -1,4 +1,4 @@
-//! What a graphics card shows, against the library's own presenting on the CPU and against plain arithmetic.
+//! The pictures of a graphics card, compared with the library's own presenting on the CPU and with plain arithmetic.
 //!
 //! Without a graphics card (a software driver is one) these tests are skipped, and say so. With
 //! `VELVET_PAN_CARD=required` in the environment a missing card is a failure.

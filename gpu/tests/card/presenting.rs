@@ -1,4 +1,4 @@
-//! Presented by the card and by the CPU: the same picture.
+//! The graphics card and the CPU present the same picture.
 
 use rand::rngs::SmallRng;
 use rand::{RngExt, SeedableRng};
@@ -78,13 +78,13 @@ fn premultiplied(random: &mut SmallRng) -> [u8; 4] {
     [times(red), times(green), times(blue), opacity]
 }
 
-/// What is in the target before: a pattern that no bar has by chance.
+/// The content of the target before: a pattern that no bar has by chance.
 fn background(size: UVec2) -> Pixels {
     let at = |x: u32, y: u32| [(x * 7) as u8, (y * 13) as u8, (x ^ y) as u8, 255];
     (0..size.y).flat_map(|y| (0..size.x).map(move |x| at(x, y))).collect()
 }
 
-/// The CPU's picture; and which pixels are bars, because no canvas lands there.
+/// The picture of the CPU, and the pixels of the bars, which no canvas covers.
 fn on_the_cpu(case: &Case, blending: Blending) -> (Pixels, Vec<bool>) {
     let mut picture = background(case.target);
     let mut bars = vec![true; picture.len()];
@@ -162,7 +162,7 @@ fn worst(shown: &[[u8; 4]], expected: &[[u8; 4]]) -> u8 {
     differences(shown, expected).max().unwrap_or(0)
 }
 
-/// What was seen of one kind: how many cases, the worst difference, and channels that differ by more than 2.
+/// The results of one kind: the number of cases, the worst difference, and the channels that differ by more than 2.
 #[derive(Clone, Copy, Debug, Default)]
 struct Seen {
     cases: usize,
@@ -236,8 +236,8 @@ fn linear_colours_are_those_of_the_cpu() {
     compare(formats, Blending::Linear, &windows(160, 2));
 }
 
-/// Canvas and target are of two kinds: the canvas' kind says how the filter blends, and colours come out
-/// right. Layers are then laid over each other as the target does it, so only single canvases are compared.
+/// Canvas and target of different kinds: the kind of the canvas decides how the filter blends, and colours come out
+/// right. The target decides how layers blend, so only single canvases are compared.
 #[test]
 fn a_canvas_in_a_target_of_the_other_kind_keeps_its_colours() {
     let mixed = [

@@ -1,4 +1,4 @@
-//! What can't be presented is an error or nothing, never a panic.
+//! Something that can't be presented gives an error or nothing, never a panic.
 
 use velvet_pan_wgpu::velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan_wgpu::velvet_pan::{Canvas, Lens, Placement, Screen, Snap, View};

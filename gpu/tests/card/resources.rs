@@ -1,4 +1,4 @@
-//! After the first frame nothing is made.
+//! After the first frame nothing is created.
 
 use velvet_pan_wgpu::velvet_pan::{Fit, Layer, Lens, Screen, Snap, View};
 use velvet_pan_wgpu::wgpu::{self, TextureFormat};
@@ -6,7 +6,7 @@ use velvet_pan_wgpu::{Presenter, Shown};
 
 use crate::{card, pass};
 
-/// What the driver holds: buffers, textures, texture views and bind groups, and its memory.
+/// The objects of the driver: buffers, textures, texture views and bind groups, and its memory.
 fn held(device: &wgpu::Device) -> [isize; 6] {
     let hal = device.get_internal_counters().hal;
     let pipelines = hal.render_pipelines.read();

@@ -1,4 +1,4 @@
-//! The terraces drawn by the card are those that the command draws.
+//! The graphics card draws the same terraces as the command.
 
 use std::path::Path;
 
@@ -11,7 +11,7 @@ use velvet_pan_wgpu::wgpu::{Color, TextureFormat};
 use crate::card;
 use crate::painter::{Painter, Part};
 
-/// The share of pixels that differ in some moments of a take.
+/// The fraction of pixels that differ in some moments of a take.
 fn differing(name: &str, overrides: &Overrides) -> f64 {
     let Some(card) = card() else { return 0.0 };
     let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../demo");
@@ -45,7 +45,7 @@ fn upright_scenes_are_the_same() {
     }
 }
 
-/// Where a turned picture's edge passes within rounding of a pixel's middle, the two may decide otherwise.
+/// Where the edge of a rotated picture passes the middle of a pixel within rounding, the two may differ.
 #[test]
 fn turned_scenes_are_the_same_but_for_edges() {
     let share = differing("changes.toml", &Overrides::default());

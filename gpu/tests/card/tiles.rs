@@ -1,4 +1,4 @@
-//! Tiles through the view's matrices: the pixels that the CPU's rectangles name.
+//! Tiles drawn with the view's matrices cover the same pixels as the CPU's rectangles.
 
 use velvet_pan_wgpu::velvet_pan::glam::{DVec2, Mat4, UVec2, Vec2};
 use velvet_pan_wgpu::velvet_pan::{Grid, GridEdge, Lens, Screen, Snap, View, YAxis};
@@ -18,7 +18,7 @@ fn view(centre: DVec2, zoom: f64, snap: Snap, y_axis: YAxis) -> View {
     View::new(Lens::new(&screen).with_zoom(zoom), centre, snap)
 }
 
-/// A grid without end whose tile 0, 0 is at the world's origin.
+/// An endless grid whose tile 0, 0 is at the world's origin.
 fn grid() -> Grid {
     Grid::new(1, 1, [TILE, TILE]).with_edges(GridEdge::Unbounded)
 }
@@ -47,7 +47,7 @@ fn expected(view: &View) -> Vec<u32> {
     pixels
 }
 
-/// Two triangles for each tile in view, from what `corner` makes of two opposite world corners.
+/// Two triangles for each visible tile, from the result of `corner` for two opposite world corners.
 fn triangles(view: &View, corner: impl Fn(DVec2) -> Vec2) -> Vec<Vertex> {
     let y_axis = view.lens().y_axis();
     let tiles = view.tiles(&grid());
@@ -63,7 +63,7 @@ fn drawn(card: &Card, view: &View, matrix: Mat4, offset: Vec2, triangles: &[Vert
     draw(card, view.canvas_size(), matrix, offset, triangles)
 }
 
-/// Views at whole scales, near and far, at places with odd fractions.
+/// Views at whole scales, near and far, at positions with unusual fractions.
 fn upright() -> impl Iterator<Item = View> {
     PLACES.into_iter().flat_map(|far| {
         [1.0, 2.0, 3.0].into_iter().flat_map(move |zoom| {
@@ -117,8 +117,8 @@ fn a_buffer_relative_to_its_chunk_is_exact_far_away() {
     }
 }
 
-/// How far a tile's corner is from where it belongs, in screen pixels, with the plain world matrix: worst of
-/// many views at this distance.
+/// The greatest distance of a tile's corner from its true position, in screen pixels, with the plain world matrix,
+/// over many views at this distance.
 fn plain_error(distance: f64) -> f64 {
     let mut worst = 0.0_f64;
     for step in 0..200 {
@@ -138,7 +138,7 @@ fn plain_error(distance: f64) -> f64 {
     worst
 }
 
-/// The guide's number: up to here the plain world matrix is right to the sixteenth of a pixel.
+/// The number in the guide: up to this distance the plain world matrix is right to a sixteenth of a pixel.
 #[test]
 fn the_plain_world_matrix_is_coarse_far_away() {
     for exponent in 12..=24 {
@@ -149,8 +149,8 @@ fn the_plain_world_matrix_is_coarse_far_away() {
     assert!(plain_error(1e7) > 0.5);
 }
 
-/// The tile at a pixel's middle in a turned view, by plain arithmetic, and the way from there to the nearest
-/// edge between two tiles in screen pixels.
+/// The tile at the middle of a pixel in a rotated view, by plain arithmetic, and the distance to the nearest edge
+/// between two tiles in screen pixels.
 fn turned(view: &View, x: u32, y: u32) -> (u32, f64) {
     let lens = view.lens();
     let middle = DVec2::new(f64::from(x), f64::from(y)) + 0.5 + view.canvas_corner();
