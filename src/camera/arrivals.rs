@@ -114,6 +114,16 @@ impl Camera {
 
     /// Returns whether the party's subject with this id is too far away to be framed at the moment. Use it to draw an
     /// arrow at the screen's edge. Returns `false` for an unknown id.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings, Subject};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// let wren = Subject::from([0.0, 0.0]).with_id(1).with_rank(1);
+    /// let kite = Subject::from([9000.0, 0.0]).with_id(2); // too far away for any zoom
+    /// camera.follow_all(0.0, &[wren, kite]);
+    /// assert!(camera.is_let_go(2) && !camera.is_let_go(1));
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
     #[must_use]
     pub fn is_let_go(&self, id: u32) -> bool {
         self.state.goal.party.is_let_go(id)

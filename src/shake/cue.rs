@@ -208,6 +208,18 @@ impl CueCall {
     }
 
     /// Returns this call for an event that happened this number of seconds before the end of the next frame.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Cue, CueCall, Settings, Shake};
+    /// let mut settings = Settings::default();
+    /// let gong = Cue { shake: Some(Shake { hold: 0.2, fade: 0.5, ..Shake::default() }), ..Cue::default() };
+    /// settings.cues.insert("gong".into(), gong);
+    /// let mut camera = Camera::new(settings)?;
+    /// camera.cue("gong", CueCall::anywhere().since(0.8))?; // reported late: it is over already
+    /// camera.advance(0.0);
+    /// assert_eq!(camera.shake_envelope().x, 0.0);
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     #[must_use]
     pub fn since(mut self, seconds: f64) -> Self {
         self.age = seconds;

@@ -83,6 +83,15 @@ impl Chosen {
     }
 
     /// Creates a choice from a name and two numbers.
+    ///
+    /// ```
+    /// # use velvet_pan::{Chosen, Settings};
+    /// let mut settings = Settings::default();
+    /// settings.cues.insert("hit".into(), velvet_pan::Cue::default());
+    /// assert!(settings.add_table("cues.hit.shake"));
+    /// settings.set("cues.hit.shake.motion", Chosen::pair("kick", [1.0, 0.0])).unwrap();
+    /// assert_eq!(settings.get("cues.hit.shake.motion"), Some(Chosen::pair("kick", [1.0, 0.0]).into()));
+    /// ```
     #[must_use]
     pub fn pair(name: impl Into<Cow<'static, str>>, numbers: [f64; 2]) -> Self {
         Self { name: name.into(), numbers, count: 2 }
