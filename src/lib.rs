@@ -1,8 +1,8 @@
 //! The camera of a 2D game.
 //!
 //! In each frame a [`Camera`] takes the elapsed time and a subject and returns a [`View`], a plain value. The `View`
-//! answers everything else: which tiles are visible, where a sprite is drawn, the matrix for the graphics card, and
-//! where the finished picture goes in the window.
+//! returns everything else: the visible tiles, the position of a sprite on the canvas, the matrix for the graphics card,
+//! and the position of the finished picture in the window.
 //!
 //! ```
 //! use velvet_pan::{Bounds, Camera, Grid, Rect, Settings, Smoothing};
@@ -55,7 +55,7 @@
 //!
 //! [`Camera`] runs them in order. [`Cameras`] holds several cameras and glides between them.
 //!
-//! # What a view answers
+//! # What a view returns
 //!
 //! * Points, lengths and rectangles between the spaces: [`View::world_to_screen`], [`View::screen_to_world`],
 //!   [`View::window_to_world`], and matrices: [`View::relative_to_clip_matrix`].

@@ -253,8 +253,8 @@ impl Camera {
         if needless { barrier } else { barrier.moved_by(way) }
     }
 
-    /// Which stage decides where the view is on each axis of the world, and how fast the view goes there:
-    /// the answer to "why does it not follow?". In a rotated view a leash counts on both axes.
+    /// Returns the stage that decides where the view is, per axis of the world, and the speed of the view. It tells
+    /// why a view does not follow. In a rotated view a leash counts on both axes.
     ///
     /// ```
     /// use velvet_pan::{Bounds, Camera, Decider, Rect, Settings};

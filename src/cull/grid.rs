@@ -1,4 +1,4 @@
-//! A grid of tiles: where each tile of a map stands in the world.
+//! A grid of tiles: the position of each tile of a map in the world.
 
 use glam::{DVec2, UVec2};
 

@@ -204,8 +204,8 @@ impl CellWindow {
         }
     }
 
-    /// Where a crossing of lines is on the canvas. Every cell that shares the crossing gets the same
-    /// answer, so there are no seams.
+    /// Returns the position of a crossing of lines on the canvas. It is the same for every cell that shares the
+    /// crossing, so there are no seams.
     #[inline]
     pub fn position(&self, column: f64, row: f64) -> Vec2 {
         if let Some(Turned { view, .. }) = &self.turned {

@@ -156,7 +156,7 @@ impl Choice {
         self.form
     }
 
-    /// Returns the unit of its numbers; empty if they have none.
+    /// Returns the unit of its numbers, or an empty text.
     #[must_use]
     pub const fn unit(&self) -> &'static str {
         self.unit
@@ -309,7 +309,7 @@ impl Setting {
         self.help
     }
 
-    /// Returns the unit; empty if there is none.
+    /// Returns the unit, or an empty text if the setting has no unit.
     #[must_use]
     pub const fn unit(&self) -> &'static str {
         self.unit

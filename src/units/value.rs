@@ -103,7 +103,7 @@ impl Chosen {
         &self.name
     }
 
-    /// Returns its numbers: none, one or two.
+    /// Returns its numbers: zero, one or two.
     #[must_use]
     pub fn numbers(&self) -> &[f64] {
         &self.numbers[..self.count]

@@ -607,7 +607,7 @@ impl View {
         }
     }
 
-    /// Returns where to draw something that stands in the world, in canvas pixels: `round(p·scale) − corner`.
+    /// Returns where to draw a sprite of the world, in canvas pixels: `round(p·scale) − corner`.
     ///
     /// Things drawn this way keep their distances to the pixel while the camera moves. Use it for drawing only, and do
     /// not round the positions themselves. With [`Snap::Off`], returns

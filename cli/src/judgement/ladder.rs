@@ -78,7 +78,7 @@ fn ahead_half_life(settings: &Settings, factors: &[f64]) -> Ladder {
     Ladder { rungs: factors.iter().map(rung).collect() }
 }
 
-/// Look-ahead multiplied, or some look-ahead if there is none.
+/// Look-ahead multiplied, or a usual look-ahead for settings without it.
 fn ahead_seconds(settings: &Settings, factors: &[f64]) -> Ladder {
     let Some(ahead) = settings.follow.look_ahead else {
         let rungs = if factors[0] < 1.0 { &[][..] } else { &[0.2, 0.3, 0.45, 0.6, 0.8][..] };

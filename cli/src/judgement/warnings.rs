@@ -138,7 +138,7 @@ fn warnings_of_paths(take: &Take, document: &Document) -> Vec<Fault> {
     warnings
 }
 
-/// Warnings about events without effect, or with keys that have none.
+/// Warnings about events without effect, or with keys without effect.
 fn warnings_of_events(take: &Take, document: &Document) -> Vec<Fault> {
     let mut warnings = Vec::new();
     for (index, event) in take.timeline.iter().enumerate() {
