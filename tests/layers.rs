@@ -414,20 +414,7 @@ proptest! {
     }
 }
 
-// In a tuning file.
-
-#[cfg(feature = "serde")]
-#[test]
-fn layers_stand_in_the_tuning_file() {
-    let text = "[[layers]]\nname = 'far ridge'\nrate = [0.2, 0.3]\nrepeat = [640.0, 0.0]\ndrift = [-4.0, 0.0]\n\
-                [[layers]]\nname = 'reeds'\nrate = [1.4, 1.2]\nshake = 'whole'\nrotates = false\nresponse = 0.5\nalign = [3.0, 4.0]\n";
-    let settings: Settings = toml::from_str(text).unwrap();
-    assert_eq!(settings.layers[0].rate, DVec2::new(0.2, 0.3));
-    assert!(settings.layers[1].is_foreground() && !settings.layers[0].is_foreground());
-    let again: Settings = toml::from_str(&toml::to_string(&settings).unwrap()).unwrap();
-    assert_eq!(again, settings);
-    assert!(toml::from_str::<Settings>("[[layers]]\nrat = [1.0, 1.0]\n").is_err());
-}
+// In the settings.
 
 #[test]
 fn covering_layers_follow_the_bounds() {

@@ -205,18 +205,3 @@ fn a_grid_tells_its_size_and_a_zone_its_blend() {
     assert!(Layer::at_rate("mist", [1.0, 1.1]).is_foreground());
     assert_eq!(Layer::named("ridge").name, "ridge");
 }
-
-/// What a file leaves out has the default of its documentation.
-#[cfg(feature = "serde")]
-#[test]
-fn what_a_file_leaves_out_has_its_default() {
-    let text = r#"
-        [[zones]]
-        rect = [0, 0, 10, 10]
-        [[lures]]
-        at = [3, 4]
-        radius = 20
-    "#;
-    let settings: Settings = toml::from_str(text).expect("a tuning");
-    assert_eq!((settings.zones[0].blend, settings.lures[0].strength), (0.5, 0.5));
-}

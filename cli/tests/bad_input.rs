@@ -53,8 +53,8 @@ fn a_good_take_is_taken() {
 fn faults_of_layers() {
     let far = "[[layers]]\nname = \"far\"\n";
     let cases: [(&str, &[&str]); 6] = [
-        ("rat = [0.2, 0.2]", &["tuning.toml:3:1: layers.rat", "did you mean \"rate\"?"]),
-        ("rate = [0.2]", &["tuning.toml:3:", "layers.rate"]),
+        ("rat = [0.2, 0.2]", &["tuning.toml:3:1: layers.0.rat", "did you mean \"rate\"?"]),
+        ("rate = [0.2]", &["tuning.toml:3:1: layers.0.rate"]),
         ("rate = [0.2, 200.0]", &["tuning.toml:3:1: layers.0.rate", "from -100 to 100"]),
         ("shake = \"hole\"", &["tuning.toml:3:", "did you mean \"whole\"?"]),
         ("cover = [320.0, 200.0]", &["tuning.toml:3:1: layers.0.cover", "expected bounds"]),

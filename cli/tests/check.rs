@@ -126,6 +126,7 @@ fn malformed_tunings() {
         let (text, code) = check(&[("tuning.toml", tuning)]);
         assert_eq!(code, Some(1), "{tuning}: {text}");
         assert!(text.contains(&format!("tuning.toml:{line}:")), "{tuning}: {text}");
+        assert_eq!(text.matches("tuning.toml:").count(), 1, "one mistake, one fault: {text}");
         let folder = Folder::new(&[("tuning.toml", tuning), ("take.toml", take)]);
         let output = folder.run(&["trace", "take.toml", "--out", "ride.csv"]);
         let message = String::from_utf8_lossy(&output.stderr).into_owned();

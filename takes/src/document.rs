@@ -53,30 +53,40 @@ impl Document {
         table.is_ok_and(|table| TAKE_KEYS.iter().any(|key| table.contains_key(*key)))
     }
 
-    /// Parses the file, without the values that are wrong in it, and returns every fault. Returns no value if removing
-    /// wrong values does not make the file valid.
+    /// Parses the file, without the values that are wrong in it, and returns every fault, in the order of the file.
+    /// Returns no value, and at least one fault, if removing wrong values does not make the file valid.
     pub fn parse_all<T: DeserializeOwned>(&self) -> (Option<T>, Vec<Fault>) {
-        let mut faults = Vec::new();
+        let (mut faults, mut removed) = (Vec::new(), Vec::new());
         let mut table = match toml::from_str::<toml::Table>(&self.text) {
             Ok(table) => toml::Value::Table(table),
             Err(error) => return (None, vec![self.explain(&error)]),
         };
-        loop {
-            let error = match serde_path_to_error::deserialize::<_, T>(table.clone()) {
-                Ok(value) => return (Some(value), faults),
+        let value = loop {
+            let error = match from_value::<T>(table.clone()) {
+                Ok(value) => break Some(value),
                 Err(error) => error,
             };
             let mut key: Vec<String> = error.path().iter().map(segment).collect();
             let message = error.inner().message().to_owned();
             // The message names an unknown key; the path does not always.
-            if let Some(unknown) = unknown_key(&message).filter(|name| key.last() != Some(name)) {
+            if let Some(unknown) = named(&message, "unknown field `")
+                && key.last() != Some(&unknown)
+            {
                 key.push(unknown);
             }
-            faults.push(self.fault(&key.join("."), helpful(&message)));
-            if faults.len() >= MOST_FAULTS || !remove(&mut table, &key) {
-                return (None, faults);
+            // A key that was removed because its value is wrong is not missing as well.
+            let missing =
+                named(&message, "missing field `").map(|name| [&key[..], &[name]].concat());
+            if missing.is_none_or(|missing| !removed.contains(&missing)) {
+                faults.push(self.fault(&key.join("."), helpful(&message)));
             }
-        }
+            if faults.len() >= MOST_FAULTS || !remove(&mut table, &key) {
+                break None;
+            }
+            removed.push(key);
+        };
+        faults.sort_by_key(|fault| (fault.place.is_none(), fault.place));
+        (value, faults)
     }
 
     /// Returns a fault for every value in the settings that can't be used. `prefix` is the table of the settings in
@@ -105,10 +115,10 @@ impl Document {
     ///
     /// The first fault, with its line, column and key.
     pub fn parse<T: DeserializeOwned>(&self) -> Result<T, Fault> {
-        let value = toml::from_str(&self.text).map_err(|error| self.explain(&error))?;
-        // Plain reading would cut a list that is longer than its type.
-        let (_, faults) = self.parse_all::<T>();
-        faults.into_iter().next().map_or(Ok(value), Err)
+        match self.parse_all() {
+            (Some(value), faults) if faults.is_empty() => Ok(value),
+            (_, mut faults) => Err(faults.swap_remove(0)),
+        }
     }
 
     /// Parses the file after these `key=value` changes.
@@ -132,16 +142,13 @@ impl Document {
         }
         let mut table: toml::Table = self.parse()?;
         // The file may be wrong without the changes. If so, report the position in the file.
-        self.parse::<T>()?;
+        let mut value = self.parse()?;
         for change in changes {
             change.apply(&mut table)?;
-            let value = toml::Value::Table(table.clone());
-            serde_path_to_error::deserialize::<_, T>(value)
+            value = from_value(toml::Value::Table(table.clone()))
                 .map_err(|error| change.fault(&helpful(error.inner().message())))?;
         }
-        toml::Value::Table(table)
-            .try_into()
-            .map_err(|error: toml::de::Error| Fault::of_file(&self.path, helpful(error.message())))
+        Ok(value)
     }
 
     /// Returns a fault at this key. If the file does not contain the key, the fault is of the file as a whole.
@@ -218,6 +225,13 @@ const TAKE_KEYS: [&str; 9] =
 /// The maximum number of faults that are reported for one file.
 const MOST_FAULTS: usize = 100;
 
+/// The only place that reads a type: each one costs much time of compiling.
+fn from_value<T: DeserializeOwned>(
+    value: toml::Value,
+) -> Result<T, serde_path_to_error::Error<toml::de::Error>> {
+    serde_path_to_error::deserialize(value)
+}
+
 fn segment(segment: &serde_path_to_error::Segment) -> String {
     match segment {
         serde_path_to_error::Segment::Map { key } => key.clone(),
@@ -226,10 +240,9 @@ fn segment(segment: &serde_path_to_error::Segment) -> String {
     }
 }
 
-/// The name in "unknown field `name`, expected …".
-fn unknown_key(message: &str) -> Option<String> {
-    let rest = message.strip_prefix("unknown field `")?;
-    rest.split('`').next().map(str::to_owned)
+/// The name after this start of a message: "unknown field `" or "missing field `".
+fn named(message: &str, start: &str) -> Option<String> {
+    message.strip_prefix(start)?.split('`').next().map(str::to_owned)
 }
 
 /// Removes the value at a key, or else the table that contains it. Returns whether something was removed.

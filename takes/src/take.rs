@@ -196,7 +196,7 @@ const FACTOR: u64 = 0x0100_0000_01b3;
 
 /// Adds a hint if a tuning was given as a take.
 fn refuse_tuning(document: &Document) -> Result<(), Fault> {
-    if document.is_take() || toml::from_str::<Settings>(document.text()).is_err() {
+    if document.is_take() || document.parse::<Settings>().is_err() {
         return Ok(());
     }
     let name = document.path().file_name().unwrap_or_default().to_string_lossy();

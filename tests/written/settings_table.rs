@@ -1,5 +1,4 @@
 //! The table of settings matches tuning files: every key, its kind, its range.
-#![cfg(feature = "serde")]
 
 use proptest::prelude::*;
 use velvet_pan::{

@@ -1,15 +1,14 @@
-//! States and settings that are written and read: exactly the same, or refused whole.
-#![cfg(feature = "serde")]
-
-mod support;
+//! States that are written and read: the camera continues exactly the same, or refuses them whole.
 
 use proptest::prelude::*;
-use support::config;
 use velvet_pan::glam::DVec2;
 use velvet_pan::{
-    Bounds, Camera, CameraState, Cue, CueCall, Ease, Rect, Rooms, Settings, Shake, Smoothing,
-    StateError, Subject, Zone, ZoomNudge,
+    Bounds, Camera, CameraState, Cue, CueCall, Ease, LookAhead, Lure, Rect, Rooms, Settings, Shake,
+    Smoothing, StateError, Subject, View, Zone, ZoomNudge,
 };
+
+use super::support::config;
+use super::{read_json, read_toml, through_json, through_toml};
 
 fn settings() -> Settings {
     let mut settings = Settings::default();
@@ -71,10 +70,8 @@ proptest! {
     #[test]
     fn a_state_survives_json_and_toml(steps in steps()) {
         let state = busy(&steps).state();
-        let json: CameraState = serde_json::from_str(&serde_json::to_string(&state).unwrap()).unwrap();
-        prop_assert_eq!(json, state);
-        let toml: CameraState = toml::from_str(&toml::to_string(&state).unwrap()).unwrap();
-        prop_assert_eq!(toml, state);
+        prop_assert_eq!(through_json(&state), state);
+        prop_assert_eq!(through_toml(&state), state);
     }
 
     /// Two corners of a rectangle are restored exactly, even if no width leads from one to the other.
@@ -84,23 +81,59 @@ proptest! {
     ) {
         let rect = Rect::new(DVec2::from(one), DVec2::from(other));
         let settings = Settings { bounds: Some(Bounds::new(rect)), ..settings() };
-        let toml: Settings = toml::from_str(&toml::to_string(&settings).unwrap()).unwrap();
-        prop_assert_eq!(&toml, &settings);
-        let json: Settings = serde_json::from_str(&serde_json::to_string(&settings).unwrap()).unwrap();
-        prop_assert_eq!(&json, &settings);
+        prop_assert_eq!(&through_toml(&settings), &settings);
+        prop_assert_eq!(&through_json(&settings), &settings);
     }
 }
 
+/// A whole ride, and one that is saved, written, read and continued by another camera.
 #[test]
-fn a_rumble_survives() {
-    let settings = settings();
-    for text in ["hold = inf", "hold = \"inf\""] {
-        let read: Shake = toml::from_str(text).unwrap();
-        assert_eq!(read.hold, f64::INFINITY, "{text}");
+fn a_ride_goes_on_from_what_was_written() {
+    for rooms in [false, true] {
+        let mut whole = camera(of_a_ride(rooms));
+        let views: Vec<View> = (0..240).map(|number| frame(&mut whole, number)).collect();
+        for cut in [1, 33, 75, 100, 115, 150, 200] {
+            let mut first = camera(of_a_ride(rooms));
+            (0..cut).for_each(|number| {
+                frame(&mut first, number);
+            });
+            let mut second = camera(of_a_ride(rooms));
+            second.restore(through_json(&first.state())).expect("a state of the same settings");
+            for number in cut..240 {
+                let view = frame(&mut second, number);
+                assert_eq!(view, views[number as usize], "cut at {cut}, frame {number}");
+            }
+        }
     }
-    let json: Settings = serde_json::from_str(&serde_json::to_string(&settings).unwrap()).unwrap();
-    assert_eq!(json, settings);
-    assert!(toml::from_str::<Shake>("hold = \"ever\"").is_err());
+}
+
+fn of_a_ride(rooms: bool) -> Settings {
+    let mut settings = Settings::default();
+    settings.follow.smoothing = Smoothing::Settle(0.5).into();
+    settings.follow.look_ahead = Some(LookAhead::default());
+    settings.bounds = Some(Bounds::new(Rect::new([0, 0], [3840, 960])));
+    settings.lures = vec![Lure { at: DVec2::new(500.0, 300.0), radius: 200.0, strength: 0.5 }];
+    settings.zones = vec![Zone { zoom: Some(1.5), ..Zone::new(Rect::new([400, 0], [900, 900])) }];
+    settings.rooms = rooms.then(|| Rooms { slide: Some(0.4), ..Rooms::default() });
+    settings
+}
+
+/// A frame of the ride, with commands now and then.
+fn frame(camera: &mut Camera, number: u32) -> View {
+    let t = f64::from(number) / 60.0;
+    let wren = DVec2::new(300.0 + 140.0 * t, 400.0 + 90.0 * (1.7 * t).sin());
+    match number {
+        30 => camera.shake(&Shake { hold: 2.0, ..Shake::default() }, 1.0),
+        70 => camera.zoom_to(2.0),
+        110 => camera.glide(0.7, Ease::InOut),
+        _ => {}
+    }
+    if number % 100 < 60 {
+        camera.follow(1.0 / 60.0, wren)
+    } else {
+        let kite = Subject::from(wren + DVec2::new(120.0, -30.0)).with_id(2).with_margin(10.0);
+        camera.follow_all(1.0 / 60.0, &[Subject::from(wren).with_id(1), kite])
+    }
 }
 
 #[test]
@@ -134,7 +167,7 @@ fn spoilt_states_do_no_harm() {
         for bad in [-1e300, 1e300, -7.0, 200.0] {
             let mut spoilt = state.clone();
             *spoilt.pointer_mut(path).unwrap() = bad.into();
-            let Ok(spoilt) = serde_json::from_value::<CameraState>(spoilt) else { continue };
+            let Ok(spoilt) = read_json::<CameraState>(&spoilt.to_string()) else { continue };
             let mut camera = good.clone();
             let before = camera.state();
             if camera.restore(spoilt).is_err() {
@@ -169,7 +202,7 @@ fn every_number_is_refused(good: &Camera) {
             let lines = text.lines().enumerate();
             let whole: Vec<&str> =
                 lines.map(|(at, line)| if at == index { &spoilt } else { line }).collect();
-            let Ok(state) = toml::from_str::<CameraState>(&whole.join("\n")) else {
+            let Ok(state) = read_toml::<CameraState>(&whole.join("\n")) else {
                 refused += 1;
                 continue;
             };
@@ -199,25 +232,6 @@ fn spoilt_lines(line: &str) -> Vec<String> {
     words.enumerate().filter(|(_, word)| is_number(word)).map(|(at, _)| spoilt(at)).collect()
 }
 
-/// In a file written by hand, the length of a rumble may be a whole number, and one without end is a word.
-#[test]
-fn a_hold_may_be_whole_or_endless() {
-    let read = |hold: serde_json::Value| {
-        serde_json::from_value::<Shake>(serde_json::json!({ "hold": hold })).map(|shake| shake.hold)
-    };
-    for (hold, expected) in [
-        (serde_json::json!(5), 5.0),
-        (serde_json::json!(-5), -5.0),
-        (serde_json::json!(0.25), 0.25),
-        (serde_json::json!("inf"), f64::INFINITY),
-        (serde_json::json!("-inf"), f64::NEG_INFINITY),
-    ] {
-        assert_eq!(read(hold).ok(), Some(expected));
-    }
-    let error = read("soon".into()).unwrap_err().to_string();
-    assert!(error.contains("a number, or \"inf\""), "{error}");
-}
-
 /// The paths of all numbers in a value.
 fn numbers_of(value: &serde_json::Value, path: String, found: &mut Vec<String>) {
     match value {
@@ -241,7 +255,7 @@ fn too_long_lists_are_refused() {
         state.pointer_mut("/goal/party/members").and_then(|it| it.as_array_mut()).unwrap();
     let one = members[0].clone();
     members.resize(33, one);
-    let error = serde_json::from_value::<CameraState>(state).unwrap_err().to_string();
+    let error = read_json::<CameraState>(&state.to_string()).unwrap_err();
     assert!(error.contains("at most 32"), "{error}");
 }
 

@@ -1,12 +1,14 @@
 //! Settings as a tuning file holds them.
-#![cfg(feature = "serde")]
 
+use velvet_pan::glam::DVec2;
 use velvet_pan::{
-    Axes, Bounds, HandReturn, PerAxis, Rect, Settings, SmallWorld, Smoothing, Snap, YAxis,
+    Axes, Bounds, HandReturn, PerAxis, Rect, Settings, Shake, SmallWorld, Smoothing, Snap, YAxis,
 };
 
+use super::{read_json, read_toml, through_toml};
+
 fn read(text: &str) -> Result<Settings, String> {
-    toml::from_str(text).map_err(|error| error.message().to_owned())
+    read_toml(text)
 }
 
 #[test]
@@ -59,8 +61,7 @@ fn what_is_written_reads_back() {
     let mut settings = Settings::default();
     settings.follow.smoothing = PerAxis { x: Smoothing::HalfLife(0.1), y: Smoothing::None };
     settings.bounds = Some(Bounds::new(Rect::new([0, -5], [300, 200])));
-    let text = toml::to_string(&settings).unwrap();
-    assert_eq!(read(&text), Ok(settings), "{text}");
+    assert_eq!(through_toml(&settings), settings);
 }
 
 #[test]
@@ -86,15 +87,56 @@ fn what_a_file_says_of_hands() {
         ("[hands]\nreturn = \"stay\"\n", HandReturn::Stay),
         ("", HandReturn::Seconds(0.4)),
     ] {
-        let settings: Settings = toml::from_str(text).expect("valid");
+        let settings = read(text).expect("valid");
         assert_eq!(settings.hands.back, back);
-        let again: Settings =
-            toml::from_str(&toml::to_string(&settings).expect("it writes")).expect("it reads");
-        assert_eq!(again, settings);
+        assert_eq!(through_toml(&settings), settings);
     }
-    let error = toml::from_str::<Settings>("[hands]\nreturn = \"go\"\n").unwrap_err().to_string();
+    let error = read("[hands]\nreturn = \"go\"\n").unwrap_err();
     assert!(error.contains("expected a time in seconds"), "{error}");
     let mut settings = Settings::default();
     settings.hands.back = HandReturn::Seconds(-1.0);
     assert_eq!(settings.validate().unwrap_err().field(), "hands.return");
+}
+
+#[test]
+fn layers_stand_in_the_tuning_file() {
+    let text = "[[layers]]\nname = 'far ridge'\nrate = [0.2, 0.3]\nrepeat = [640.0, 0.0]\ndrift = [-4.0, 0.0]\n\
+                [[layers]]\nname = 'reeds'\nrate = [1.4, 1.2]\nshake = 'whole'\nrotates = false\nresponse = 0.5\nalign = [3.0, 4.0]\n";
+    let settings = read(text).unwrap();
+    assert_eq!(settings.layers[0].rate, DVec2::new(0.2, 0.3));
+    assert!(settings.layers[1].is_foreground() && !settings.layers[0].is_foreground());
+    assert_eq!(through_toml(&settings), settings);
+    assert!(read("[[layers]]\nrat = [1.0, 1.0]\n").is_err());
+}
+
+/// What a file leaves out has the default of its documentation.
+#[test]
+fn what_a_file_leaves_out_has_its_default() {
+    let text = r#"
+        [[zones]]
+        rect = [0, 0, 10, 10]
+        [[lures]]
+        at = [3, 4]
+        radius = 20
+    "#;
+    let settings = read(text).expect("a tuning");
+    assert_eq!((settings.zones[0].blend, settings.lures[0].strength), (0.5, 0.5));
+}
+
+/// In a file written by hand, the length of a rumble may be a whole number, and one without end is a word.
+#[test]
+fn a_hold_may_be_whole_or_endless() {
+    let json = |hold: &str| read_json(&format!("{{\"hold\": {hold}}}"));
+    let toml = |hold: &str| read_toml(&format!("hold = {hold}"));
+    let endless = ("\"inf\"", f64::INFINITY);
+    let both = [("5", 5.0), ("-5", -5.0), ("0.25", 0.25), endless, ("\"-inf\"", -f64::INFINITY)];
+    for (text, hold) in both {
+        let expected = Ok(Shake { hold, ..Shake::default() });
+        assert_eq!((json(text), toml(text)), (expected.clone(), expected), "{text}");
+    }
+    assert_eq!(toml("inf").map(|shake| shake.hold), Ok(f64::INFINITY));
+    for error in [json("\"soon\""), toml("\"soon\"")] {
+        let error = error.unwrap_err();
+        assert!(error.contains("a number, or \"inf\""), "{error}");
+    }
 }
