@@ -73,7 +73,7 @@ fn faults_of_layers() {
 
 #[test]
 fn faults_of_a_tuning() {
-    let cases: [(&str, &[&str]); 23] = [
+    let cases: [(&str, &[&str]); 24] = [
         ("[shake]\nintensity = 2", &["tuning.toml:2:1: shake.intensity", "from 0 to 1"]),
         (
             "[cues.gong]\nshake = { reach = [1.0, -1.0] }",
@@ -110,6 +110,7 @@ fn faults_of_a_tuning() {
         ("[screen]\nsize = [-5, 180]", &["tuning.toml:2:", "screen.size"]),
         ("[screen]\nunit_pixels = 0", &["tuning.toml:2:1: screen.unit_pixels"]),
         ("[screen]\nsnap = 3", &["tuning.toml:2:", "screen.snap"]),
+        ("[bounds]\nrect = [0, 0, 5]", &["a list of 3: expected x, y, width and height"]),
         ("[bounds]\nrect = [0, 0, -5, 10]", &["tuning.toml:2:1: bounds.rect", "above 0"]),
         ("[zoom]\nlevel = nan", &["tuning.toml:2:1: zoom.level", "NaN"]),
     ];

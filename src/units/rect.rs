@@ -304,7 +304,7 @@ pub(crate) mod serial {
         type Value = Rect;
 
         fn expecting(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-            f.write_str("x, y, width and height: an array of length 4")
+            f.write_str("x, y, width and height in a list")
         }
 
         /// Keeps the numbers as written, so that a negative size is reported and not silently corrected.

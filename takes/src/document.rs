@@ -308,10 +308,11 @@ fn helpful(message: &str) -> String {
 }
 
 /// The parser's names for kinds of values, and ours.
-const KINDS: [(&str, &str); 17] = [
+const KINDS: [(&str, &str); 18] = [
+    ("fewer elements in array", "a shorter list"),
     ("unit variant, expected string only", "not a word, expected one in quotes"),
     ("expected an array of length 2", "expected a list of 2 numbers"),
-    ("expected an array of length 4", "expected a list of 4 numbers"),
+    ("expected an array of length 3", "expected a list of 3 numbers"),
     ("f64 values", "numbers"),
     ("u32 values", "whole numbers"),
     ("floating point `", "the number `"),
@@ -335,8 +336,7 @@ fn plain(message: &str) -> String {
         text = text.replace(theirs, ours);
     }
     if let Some(rest) = text.strip_prefix("invalid length ") {
-        let (count, _) = rest.split_once(',').unwrap_or((rest, ""));
-        return format!("a list of {count}: expected another number of values");
+        return format!("a list of {}", rest.replacen(", expected", ": expected", 1));
     }
     let text = text
         .strip_prefix("invalid type: ")

@@ -71,7 +71,7 @@ fn what_is_wrong_is_named() {
         ("[screen]\nsnap = \"hole\"", "hole"),
         ("[follow]\nsmoothing = { half_lif = 0.1 }", "half_lif"),
         ("[follow]\nsmoothing = { x = \"none\", z = \"none\" }", "z"),
-        ("[bounds]\nrect = [0, 0, 5]", "array of length 4"),
+        ("[bounds]\nrect = [0, 0, 5]", "x, y, width and height"),
         ("[screen]\nsize = [-1, 5]", "-1"),
     ] {
         let message = read(text).expect_err(text);
