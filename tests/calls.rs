@@ -141,6 +141,60 @@ fn a_moved_world_moves_all_that_is_remembered() {
     }
 }
 
+/// What was said before a world moves is the same as what is said after, at the same place of the world.
+#[test]
+fn a_moved_world_moves_the_commands_that_wait() {
+    let delta = DVec2::new(-6400.0, 3200.0);
+    let middle = Vec2::new(160.0, 90.0);
+    let tell: [(&str, &dyn Fn(&mut Camera, DVec2)); 4] = [
+        ("aim", &|camera, world| camera.aim_at(world + DVec2::new(40.0, 9.0))),
+        ("show", &|camera, world| {
+            let rect = Rect::from_corner_size(world + DVec2::new(30.0, 20.0), [500, 300]);
+            camera.show(&rect, 0.3, Ease::InOut);
+        }),
+        ("grab", &|camera, _| {
+            camera.grab(middle);
+            camera.drag_to(middle + Vec2::new(25.0, -8.0));
+        }),
+        ("zoom about a point", &|camera, _| camera.zoom_by(3.0, Some(middle / 2.0))),
+    ];
+    for (name, tell) in tell {
+        let ride = |before: bool| {
+            let mut camera = camera(|_| {});
+            let mut at = DVec2::new(100.0, 50.0);
+            camera.follow(STEP, at);
+            if before {
+                tell(&mut camera, at);
+            }
+            camera.translate(delta);
+            at += delta;
+            if !before {
+                tell(&mut camera, at);
+            }
+            (0..30).map(|_| camera.follow(STEP, at)).collect::<Vec<View>>()
+        };
+        for (one, other) in ride(true).iter().zip(ride(false)) {
+            let off = one.centre() - other.centre();
+            assert!(off.length() < 1e-6, "{name}: {off}");
+            assert_eq!(one.lens().zoom(), other.lens().zoom(), "{name}");
+        }
+    }
+}
+
+/// A barrier keeps a body of some size on its side, whichever side that is.
+#[test]
+fn a_barrier_stops_on_both_sides() {
+    for (ratchet, way) in [(Ratchet::Right, 1.0), (Ratchet::Left, -1.0)] {
+        let mut camera = camera(|s| s.follow.ratchet = ratchet);
+        camera.follow(STEP, [0, 0]);
+        let line = camera.barrier().expect("a ratchet");
+        assert_eq!(line.at, -160.0 * way);
+        let stopped = |x: f64| line.stop([x, 5.0], 8.0);
+        assert_eq!(stopped(-200.0 * way), DVec2::new(-152.0 * way, 5.0));
+        assert_eq!(stopped(-150.0 * way), DVec2::new(-150.0 * way, 5.0));
+    }
+}
+
 #[test]
 fn new_settings_forget_rooms_move_the_anchor_and_limit_the_zoom() {
     let rooms = |size: f64| Some(Rooms { size: DVec2::splat(size), ..Rooms::default() });

@@ -106,6 +106,64 @@ proptest! {
     }
 }
 
+/// A smooth glide begins with the speed of the camera that it leaves, and ends with that of the one that it reaches.
+#[test]
+fn a_smooth_glide_takes_over_the_speed() {
+    let (mut cameras, tiny) = (Cameras::new(0, at([0.0, 0.0], 1.0, 0.0)), 1e-4);
+    cameras.insert(1, at([300.0, 200.0], 1.0, 0.0));
+    let (mut places, ways) =
+        ([[0.0, 0.0], [300.0, 200.0]].map(DVec2::from), [[80.0, 30.0], [-50.0, 40.0]]);
+    let mut centres = Vec::new();
+    for frame in 0..10_100 {
+        if frame == 50 {
+            assert!(cameras.glide_to(&1, 1.0, Ease::Smooth));
+        }
+        for (key, (place, way)) in places.iter_mut().zip(ways).enumerate() {
+            *place += DVec2::from(way) * tiny;
+            cameras.get_mut(&key).unwrap().follow(tiny, *place);
+        }
+        centres.push(cameras.view(tiny).centre());
+    }
+    let speed = |frame: usize| (centres[frame] - centres[frame - 1]) / tiny;
+    assert!(speed(51).distance(ways[0].into()) < 1.0, "{}", speed(51));
+    assert!(speed(10_045).distance(ways[1].into()) < 2.0, "{}", speed(10_045));
+}
+
+/// Half way through a turn, a view that is higher than the world comes closer.
+#[test]
+fn nothing_outside_is_shown_while_the_view_turns() {
+    let world = Rect::new([0, 0], [400, 230]);
+    let turned = |rotation: f64| {
+        let bounds = Some(Bounds::new(world));
+        let mut camera = Camera::new(Settings { bounds, ..Settings::default() }).unwrap();
+        camera.rotate_now(rotation);
+        camera.follow(STEP, [390, 220]);
+        camera
+    };
+    let mut cameras = Cameras::new(0, turned(0.0));
+    cameras.insert(1, turned(3.0));
+    let (from, to) = (cameras.active().view(), cameras.get(&1).unwrap().view());
+    cameras.glide_to(&1, 1.0, Ease::Linear);
+    for _frame in 0..60 {
+        let view = cameras.view(STEP);
+        assert!(inside(&view, &world), "{:?}", view.visible_world());
+    }
+    let large = |view: View| {
+        let settings = Settings {
+            bounds: Some(Bounds::new(Rect::new([0, 0], [900, 900]))),
+            ..Settings::default()
+        };
+        let mut camera = Camera::new(settings).unwrap();
+        camera.rotate_now(view.lens().rotation());
+        camera.follow(STEP, [-90, 990]).with_time(view.lens().rotation())
+    };
+    for part in [0.2, 0.5, 0.9] {
+        let view = View::between(&large(from), &large(to), part);
+        assert!(inside(&view, &Rect::new([0, 0], [900, 900])), "{:?}", view.visible_world());
+        assert!((view.time() - 3.0 * part).abs() < 1e-12);
+    }
+}
+
 /// Its duration is exact to 1e-9, at any frame rate.
 #[test]
 fn a_glide_ends_on_its_time() {

@@ -6,7 +6,9 @@ use std::collections::BTreeSet;
 
 use proptest::prelude::*;
 use velvet_pan::glam::DVec2;
-use velvet_pan::{Chunk, Chunks, Grid, GridEdge, Lens, PerAxis, Rect, Screen, Snap, View, YAxis};
+use velvet_pan::{
+    Chunk, Chunks, Grid, GridEdge, Lens, Overhang, PerAxis, Rect, Screen, Snap, View, YAxis,
+};
 
 use support::config;
 
@@ -17,6 +19,7 @@ struct Case {
     grid: Grid,
     edges: [GridEdge; 2],
     chunk: (u32, u32),
+    overhang: Overhang,
     margin: f64,
     keep: f64,
     ahead: f64,
@@ -26,24 +29,31 @@ struct Case {
 }
 
 prop_compose! {
+    fn overhangs()(left in 0.0..2.0_f64, right in 0.0..2.0_f64, up in 0.0..2.0_f64, down in 0.0..2.0_f64) -> Overhang {
+        Overhang { left, right, up, down }
+    }
+}
+
+prop_compose! {
     fn cases()(
         size in (1..40_u32, 1..40_u32), tile in (8.0..40.0_f64, 8.0..40.0_f64),
         edges in (prop::sample::select(&EDGES), prop::sample::select(&EDGES)),
-        chunk in (1..9_u32, 1..9_u32), margin in 0.0..3.0_f64, keep in 0.0..8.0_f64,
+        chunk in (1..9_u32, 1..9_u32), overhang in overhangs(), margin in 0.0..3.0_f64, keep in 0.0..8.0_f64,
         ahead in prop_oneof![Just(0.0), 0.0..1.0_f64], up in any::<bool>(),
         ways in prop::collection::vec(
             prop_oneof![9 => (-20.0..30.0_f64, -20.0..20.0_f64), 1 => (-900.0..900.0_f64, -900.0..900.0_f64)], 12,
         ),
     ) -> Case {
         let (x, y) = edges;
-        let grid = Grid::new(size.0, size.1, tile).with_origin([-50, 30]).with_edges(PerAxis { x, y });
+        let grid = Grid::new(size.0, size.1, tile).with_origin([-50, 30]).with_edges(PerAxis { x, y })
+            .with_overhang(overhang);
         let y_axis = if up { YAxis::Up } else { YAxis::Down };
         let ways = ways.into_iter().map(DVec2::from).collect();
-        Case { grid, edges: [x, y], chunk, margin, keep, ahead, y_axis, ways }
+        Case { grid, edges: [x, y], chunk, overhang, margin, keep, ahead, y_axis, ways }
     }
 }
 
-/// The tiles that touch an area, by their own edges, as numbers per axis.
+/// The tiles whose pictures touch an area, by their own edges, as numbers per axis.
 fn tiles_in(case: &Case, area: &Rect) -> [BTreeSet<i64>; 2] {
     let (tile, rect) = (case.grid.tile_size(), case.grid.rect());
     let count = [case.grid.columns(), case.grid.rows()];
@@ -54,12 +64,14 @@ fn tiles_in(case: &Case, area: &Rect) -> [BTreeSet<i64>; 2] {
         } else {
             (area.min[axis] - rect.min[axis], area.max[axis] - rect.min[axis])
         };
+        let Overhang { left, right, up, down } = case.overhang;
+        let (before, past) = [(left, right), (up, down)][axis];
         // The edges decide; the ends only leave out what is far away.
-        let (first, last) = ((low / tile[axis]) as i64 - 3, (high / tile[axis]) as i64 + 3);
+        let (first, last) = ((low / tile[axis]) as i64 - 5, (high / tile[axis]) as i64 + 5);
         (first..=last)
             .filter(|number| {
-                let start = *number as f64 * tile[axis];
-                start < high - 1e-6 && start + tile[axis] > low + 1e-6
+                let (start, end) = (*number as f64 - before, *number as f64 + 1.0 + past);
+                start * tile[axis] < high - 1e-6 && end * tile[axis] > low + 1e-6
             })
             .filter(|number| {
                 case.edges[axis] != GridEdge::Clamped
@@ -188,7 +200,7 @@ proptest! {
         let grid = Grid::new(columns, 50, [10, 10]).with_edges(PerAxis::both(GridEdge::Wrapped));
         let case = Case {
             grid, edges, chunk: (size, size), margin: 0.0, keep: keep.into(), ahead: 0.0,
-            y_axis: YAxis::Down, ways: vec![],
+            y_axis: YAxis::Down, ways: vec![], overhang: Overhang::default(),
         };
         let mut chunks = Chunks::new(&grid, case.chunk).with_margin(0.0).with_keep(case.keep);
         let lens = Lens::new(&Screen { size: (60, 40).into(), ..Screen::default() });

@@ -43,6 +43,8 @@ fn a_mint_point_of_the_window_goes_in_and_comes_out() {
     let screen = view.window_to_screen(pointer).expect("inside the picture");
     let back: mint::Point2<f32> = view.screen_to_window(screen).into();
     assert_eq!((back.x, back.y), (640.0, 360.0));
+    let point = WindowPoint::from(mint::Point2 { x: 3.0_f32, y: -4.0 });
+    assert_eq!(point, WindowPoint { x: 3.0, y: -4.0 });
     let size: mint::Vector2<u32> = view.window_size().into();
     assert_eq!((size.x, size.y), (1280, 720));
 }

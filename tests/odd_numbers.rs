@@ -69,6 +69,22 @@ fn a_picture_that_repeats_without_measure_is_listed_soon() {
     }
 }
 
+/// A point farther than 1e100 from the origin is nowhere, whatever takes it there.
+#[test]
+fn what_is_too_far_away_is_not_followed() {
+    for (position, offset) in [(2e100, 0.0), (0.0, 2e100), (-2e100, 0.0), (0.9e100, 0.9e100)] {
+        let mut settings = Settings::default();
+        settings.follow.offset = DVec2::new(offset, 0.0);
+        let mut camera = Camera::new(settings).expect("valid settings");
+        camera.place_at([50, 60]);
+        assert_eq!(camera.follow(0.1, [position, 0.0]).centre(), DVec2::new(50.0, 60.0));
+    }
+    let mut camera = Camera::new(Settings::default()).expect("valid settings");
+    let far = camera.follow(0.1, [0.9e100, 0.0]).centre();
+    camera.translate([0.9e100, 0.0]);
+    assert_eq!(camera.view().centre(), far, "the world does not move there");
+}
+
 #[test]
 fn chunks_look_ahead_a_few_views_however_short_the_step() {
     let mut chunks = Chunks::new(&Grid::unbounded([16, 16]), [32, 32]).with_ahead(0.5);

@@ -313,3 +313,21 @@ fn snapping_in_the_views_own_axes_far_out_and_upside_down() {
         assert_eq!(view.canvas_position(next) - view.canvas_position(centre), Vec2::X);
     }
 }
+
+/// In whole pixels, a view at the end of its world shows the last pixel and nothing beyond it.
+#[test]
+fn the_last_pixel_of_the_world_is_shown() {
+    for (corner, rest) in [([0.0, 0.0], 0.0), ([0.3, -0.4], 0.5)] {
+        let world = Rect::from_corner_size(corner, [640, 360]);
+        let mut settings = Settings { bounds: Some(Bounds::new(world)), ..Settings::default() };
+        settings.screen.snap = Snap::Whole;
+        for (subject, end) in [([900, 900], world.max), ([-900, -900], world.min)] {
+            let mut camera = Camera::new(settings.clone()).expect("valid");
+            let view = camera.follow(0.1, subject);
+            let corner = view.corner().as_dvec2();
+            let shown =
+                if end == world.max { end - corner - view.size().as_dvec2() } else { corner - end };
+            assert!(shown.min_element() >= 0.0 && shown.max_element() <= 2.0 * rest, "{shown}");
+        }
+    }
+}

@@ -367,6 +367,22 @@ fn a_rail_is_followed_along() {
     }
 }
 
+/// A rail that ends within a step: a view that is smoothed is where tiny steps lead it.
+#[test]
+fn the_end_of_a_rail_is_reached_within_a_step() {
+    let ride = |steps: u32| {
+        let points = [[0.0, 0.0], [36.0, 0.0]].map(DVec2::from).to_vec();
+        let rail = Some(Rail { points, speed: Some(90.0) });
+        let mut settings = Settings { rail, ..Settings::default() };
+        settings.follow.smoothing = Smoothing::HalfLife(0.3).into();
+        let mut camera = Camera::new(settings).unwrap();
+        camera.follow(0.0, [0, 500]);
+        (0..steps).map(|_| camera.follow(1.0 / f64::from(steps), [0, 500]).centre().x).last()
+    };
+    let (one, tiny) = (ride(1).unwrap(), ride(10_000).unwrap());
+    assert!((one - tiny).abs() < 1e-2 && tiny < 33.0, "{one} beside {tiny}");
+}
+
 #[test]
 fn scrolling_stays_inside_the_bounds() {
     let scroll = Some(Scroll { speed: DVec2::new(100.0, 0.0) });

@@ -140,10 +140,11 @@ proptest! {
     fn a_shaken_view_stays_in_its_bounds(
         shake in shakes(), overscan in (0.0..9.0_f64, 0.0..9.0_f64), world in (330.0..900.0_f64, 190.0..700.0_f64),
         at in (-500.0..900.0_f64, -500.0..900.0_f64),
-        snap in prop::sample::select(&[Snap::Off, Snap::Whole, Snap::Subpixel]),
+        snap in prop::sample::select(&[Snap::Off, Snap::Whole, Snap::Subpixel]), zoom in 1.0..3.0_f64,
     ) {
         let mut settings = Settings { bounds: Some(Bounds::new(Rect::new([0, 0], DVec2::from(world)))), ..Settings::default() };
         settings.screen.snap = snap;
+        settings.zoom.level = zoom;
         settings.shake.stay_in_bounds = true;
         settings.shake.limit = ShakeLimit { reach: DVec2::splat(40.0), roll: 0.5 };
         settings.shake.overscan = overscan.into();
@@ -153,7 +154,7 @@ proptest! {
             let view = camera.follow(1.0 / 60.0, DVec2::from(at));
             let visible = view.visible_world();
             for axis in 0..2 {
-                let over = DVec2::from(overscan)[axis] + 1e-6;
+                let over = DVec2::from(overscan)[axis] / zoom + 1e-6;
                 prop_assert!(visible.min[axis] >= -over, "{visible:?}");
                 prop_assert!(visible.max[axis] <= DVec2::from(world)[axis] + over, "{visible:?}");
             }
@@ -209,6 +210,29 @@ fn twenty_cues_at_once_stay_within_the_limit() {
     assert!(!camera.is_shaking());
 }
 
+/// A shake in the corner of the world shows as much of the outside as the overscan allows, on all sides.
+#[test]
+fn the_overscan_is_used() {
+    let world = Rect::new([0, 0], [900, 700]);
+    let mut settings = Settings { bounds: Some(Bounds::new(world)), ..Settings::default() };
+    settings.screen.snap = Snap::Off;
+    settings.zoom.level = 2.0;
+    settings.shake.stay_in_bounds = true;
+    settings.shake.overscan = DVec2::new(6.0, 4.0);
+    let rumble = Shake { reach: DVec2::splat(40.0), hold: f64::INFINITY, ..Shake::default() };
+    for corner in [[0, 0], [900, 700]] {
+        let mut camera = Camera::new(settings.clone()).expect("valid");
+        camera.shake(&rumble, 1.0);
+        let (mut low, mut high) = (world.max, world.min);
+        for _frame in 0..300 {
+            let visible = camera.follow(1.0 / 60.0, corner).visible_world();
+            (low, high) = (low.min(visible.min), high.max(visible.max));
+        }
+        let over = if corner == [0, 0] { world.min - low } else { high - world.max };
+        assert!((over - DVec2::new(3.0, 2.0)).length() < 1e-6, "{corner:?}: {over}");
+    }
+}
+
 #[test]
 fn a_hundred_shakes_and_the_weakest_give_way() {
     let mut camera = camera(Shaking::default());
@@ -221,6 +245,67 @@ fn a_hundred_shakes_and_the_weakest_give_way() {
     assert!(camera.shake_envelope() == ShakeLimit::default().reach);
     camera.end_shakes(0.0);
     assert!(!camera.is_shaking());
+}
+
+/// Weak is what moves the picture little, by strength, age and reach together.
+#[test]
+fn the_weakest_gives_way() {
+    let limit = ShakeLimit { reach: DVec2::splat(10_000.0), roll: 1.0 };
+    let shake = |reach: f64, hold: f64| Shake {
+        reach: DVec2::splat(reach),
+        hold,
+        fade: 1.0,
+        ..Shake::default()
+    };
+    let envelope = |with_faded: bool, one_more: bool| {
+        let mut camera = camera(Shaking { limit, ..Shaking::default() });
+        if with_faded {
+            camera.shake(&shake(0.4, 0.0), 20.0); // strong and old
+        }
+        camera.advance(0.0);
+        camera.advance(0.6);
+        camera.shake(&shake(2.0, 9.0), 1.0); // weak and new
+        (0..10).for_each(|_| camera.shake(&shake(10.0, 9.0), 10.0));
+        camera.advance(0.0);
+        camera.advance(0.2);
+        if one_more {
+            camera.shake(&shake(10.0, 9.0), 10.0);
+        }
+        camera.advance(0.0);
+        camera.advance(0.1);
+        camera.shake_envelope()
+    };
+    assert_ne!(envelope(true, false), envelope(false, false), "the old one is still there");
+    assert_eq!(envelope(true, true), envelope(false, true), "as if the old one had never been");
+}
+
+/// The envelope of a shake at its full strength, and of two, by hand.
+#[test]
+fn an_envelope_is_the_reach_by_strength_and_intensity() {
+    for (mix, expected) in [(ShakeMix::Add, [1.75, 1.125]), (ShakeMix::Strongest, [1.0, 0.75])] {
+        let mut camera = camera(Shaking { mix, intensity: 0.25, ..Shaking::default() });
+        for (reach, strength) in [([2.0, 1.5], 2.0), ([1.5, 0.75], 2.0)] {
+            camera.shake(
+                &Shake { reach: reach.into(), hold: 9.0, roll: 0.02, ..Shake::default() },
+                strength,
+            );
+        }
+        camera.advance(0.0);
+        camera.advance(1.0);
+        assert_eq!(camera.shake_envelope(), DVec2::from(expected), "{mix:?}");
+    }
+}
+
+/// Mixed as the strongest, two that roll do not roll further than one, and do roll.
+#[test]
+fn the_strongest_sets_the_roll() {
+    let limit = ShakeLimit { roll: 1.0, ..ShakeLimit::default() };
+    let mut camera = camera(Shaking { limit, mix: ShakeMix::Strongest, ..Shaking::default() });
+    let rumble = Shake { roll: 0.1, hold: f64::INFINITY, ..Shake::default() };
+    (0..2).for_each(|_| camera.shake(&rumble, 1.0));
+    let rolls = (0..600).map(|_| camera.advance(1.0 / 60.0).shake().roll.abs());
+    let most = rolls.fold(0.0, f64::max);
+    assert!((0.05..=0.1).contains(&most), "{most}");
 }
 
 /// Twelve shakes are active at once. Ending the weakest of thirteen changes the picture little compared with the steps
@@ -360,10 +445,13 @@ fn a_cue_may_nudge_the_zoom_and_hold_the_view() {
     camera.follow(0.0, [0, 0]);
     camera.cue("hit", CueCall::anywhere()).expect("known");
     camera.follow(0.0, [0, 0]);
-    let view = camera.follow(0.15, [100, 0]);
-    assert!((view.lens().zoom() - 1.1).abs() < 1e-12);
-    assert_eq!(view.centre(), DVec2::ZERO, "following pauses");
-    camera.follow(0.15, [100, 0]);
+    let zoom = |view: velvet_pan::View, power: f64| {
+        assert!((view.lens().zoom() - 1.1_f64.powf(power)).abs() < 1e-12, "{}", view.lens().zoom());
+    };
+    zoom(camera.follow(0.05, [100, 0]), 0.5);
+    zoom(camera.follow(0.1, [100, 0]), 1.0);
+    assert_eq!(camera.view().centre(), DVec2::ZERO, "following pauses");
+    zoom(camera.follow(0.15, [100, 0]), 0.5);
     let view = camera.follow(0.5, [100, 0]);
     assert_eq!((view.lens().zoom(), view.centre().x), (1.0, 100.0));
 }

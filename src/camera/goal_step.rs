@@ -218,7 +218,8 @@ impl Camera {
         let [before, after] =
             stride.velocity.map(|speed| self.framing.lens.screen_aligned(speed).y);
         let apex = before / (before - after);
-        (before * after < 0.0 && apex > 1e-3 && apex < 1.0 - 1e-3).then_some(apex)
+        // Within the step only if one is up and the other down.
+        (apex > 1e-3 && apex < 1.0 - 1e-3).then_some(apex)
     }
 
     /// Counts the subject as landed at the end of the step and frames a held view again. Returns whether it was held.

@@ -125,13 +125,9 @@ impl Default for ZoomNudge {
 impl ZoomNudge {
     /// Returns the factor by which the zoom is multiplied at an age in seconds, for a call with this strength.
     pub(crate) fn factor(&self, age: f64, strength: f64) -> f64 {
-        let fraction = if age < self.rise {
-            age / self.rise
-        } else if age <= self.rise + self.hold {
-            1.0
-        } else {
-            1.0 - (age - self.rise - self.hold) / self.fade.max(1e-9)
-        };
+        let leaving = 1.0 - (age - self.rise - self.hold) / self.fade.max(1e-9);
+        // Without a rise, nothing divided by nothing is no number, and the other one counts.
+        let fraction = (age / self.rise).min(leaving);
         let eased = Ease::InOut.at(fraction);
         libm::pow(self.by, eased * strength)
     }

@@ -7,6 +7,8 @@ use velvet_pan::{
     Smoothing, Value, Zone, ZoomNudge,
 };
 
+use super::{through_json, through_toml};
+
 /// Settings that contain every optional part.
 fn full() -> Settings {
     let mut settings = Settings::default();
@@ -42,6 +44,12 @@ fn full() -> Settings {
     let ridge = Layer::at_rate("ridge", [0.3, 0.3]);
     settings.layers = vec![Layer { cover: Some([640.0, 360.0].into()), ..ridge }];
     settings
+}
+
+#[test]
+fn every_optional_part_reads_back() {
+    assert_eq!(through_toml(&full()), full());
+    assert_eq!(through_json(&full()), full());
 }
 
 /// A value as written in a tuning file, read by another crate.

@@ -247,10 +247,23 @@ fn numbers_of(value: &serde_json::Value, path: String, found: &mut Vec<String>) 
     }
 }
 
+/// Two states that differ in one shake, or one member of a party, are not equal.
+#[test]
+fn states_differ_by_what_is_in_their_lists() {
+    for what in [2, 5] {
+        let [one, other] = [[3.0, 4.0], [3.0, 5.0]].map(|[x, y]| busy(&[(what, x, y)]).state());
+        assert_ne!(one, other);
+    }
+}
+
 /// Lists that are too long are refused when they are read.
 #[test]
 fn too_long_lists_are_refused() {
     let mut state = serde_json::to_value(busy(&[(5, 1.0, 2.0)]).state()).unwrap();
+    let mut wrong = state.clone();
+    *wrong.pointer_mut("/shakes/begun").unwrap() = true.into();
+    let error = read_json::<CameraState>(&wrong.to_string()).unwrap_err();
+    assert!(error.contains("expected a whole number"), "{error}");
     let members =
         state.pointer_mut("/goal/party/members").and_then(|it| it.as_array_mut()).unwrap();
     let one = members[0].clone();

@@ -73,6 +73,7 @@ fn what_is_wrong_is_named() {
         ("[follow]\nsmoothing = { x = \"none\", z = \"none\" }", "z"),
         ("[bounds]\nrect = [0, 0, 5]", "x, y, width and height"),
         ("[screen]\nsize = [-1, 5]", "-1"),
+        ("[follow]\nsmoothing = [1]", "one setting for both axes, or a table of x and y"),
     ] {
         let message = read(text).expect_err(text);
         assert!(message.contains(words), "{text}: {message}");
@@ -107,6 +108,12 @@ fn layers_stand_in_the_tuning_file() {
     assert!(settings.layers[1].is_foreground() && !settings.layers[0].is_foreground());
     assert_eq!(through_toml(&settings), settings);
     assert!(read("[[layers]]\nrat = [1.0, 1.0]\n").is_err());
+}
+
+#[test]
+fn one_word_is_for_both_axes() {
+    let settings = read("[bounds]\nrect = [0, 0, 640, 480]\nsmall = \"end\"\n").unwrap();
+    assert_eq!(settings.bounds.unwrap().small, SmallWorld::End.into());
 }
 
 /// What a file leaves out has the default of its documentation.
