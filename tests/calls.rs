@@ -2,14 +2,17 @@
 
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{
-    Bounds, Camera, Cue, CueCall, Deadzone, Ease, LookAhead, Lure, Ratchet, Rect, Rooms, Scroll,
-    Settings, Shake, Smoothing, StateError, Subject, View, Zone, ZoomNudge, ZoomRange,
+    Bounds, Camera, Cue, CueCall, Deadzone, Ease, LookAhead, Lure, MarkKind, Ratchet, Rect, Rooms,
+    Scroll, Settings, Shake, Smoothing, StateError, Subject, View, Zone, ZoomNudge, ZoomRange,
 };
 
 const STEP: f64 = 1.0 / 60.0;
 
 /// A stage with memory: its name, its settings, and the number of followed subjects.
 type Remembering<'a> = (&'a str, &'a dyn Fn(&mut Settings), usize);
+
+/// A command: its name, and how it is told at a place of the world.
+type Telling<'a> = (&'a str, &'a dyn Fn(&mut Camera, DVec2));
 
 fn camera(change: impl FnOnce(&mut Settings)) -> Camera {
     let mut settings = Settings::default();
@@ -146,7 +149,7 @@ fn a_moved_world_moves_all_that_is_remembered() {
 fn a_moved_world_moves_the_commands_that_wait() {
     let delta = DVec2::new(-6400.0, 3200.0);
     let middle = Vec2::new(160.0, 90.0);
-    let tell: [(&str, &dyn Fn(&mut Camera, DVec2)); 4] = [
+    let all: [Telling; 4] = [
         ("aim", &|camera, world| camera.aim_at(world + DVec2::new(40.0, 9.0))),
         ("show", &|camera, world| {
             let rect = Rect::from_corner_size(world + DVec2::new(30.0, 20.0), [500, 300]);
@@ -158,7 +161,7 @@ fn a_moved_world_moves_the_commands_that_wait() {
         }),
         ("zoom about a point", &|camera, _| camera.zoom_by(3.0, Some(middle / 2.0))),
     ];
-    for (name, tell) in tell {
+    for (name, tell) in all {
         let ride = |before: bool| {
             let mut camera = camera(|_| {});
             let mut at = DVec2::new(100.0, 50.0);
@@ -179,6 +182,21 @@ fn a_moved_world_moves_the_commands_that_wait() {
             assert_eq!(one.lens().zoom(), other.lens().zoom(), "{name}");
         }
     }
+}
+
+#[test]
+fn the_overlay_shows_what_look_ahead_adds() {
+    let offset = DVec2::new(7.0, -3.0);
+    let mut camera = camera(|s| {
+        s.follow.look_ahead = Some(LookAhead::default());
+        s.follow.offset = offset;
+    });
+    let walk = (0..90).map(|frame| DVec2::new(2.0 * f64::from(frame), 0.0));
+    let (at, view) = walk.map(|at| (at, camera.follow(STEP, at))).last().expect("frames");
+    let overlay = camera.overlay();
+    let line = overlay.marks().find(|mark| mark.kind == MarkKind::LookAhead).expect("a line");
+    assert!(line.world_points()[0].distance(at + offset) < 1e-9);
+    assert!(line.world_points()[1].distance(view.centre()) < 1e-9);
 }
 
 /// A barrier keeps a body of some size on its side, whichever side that is.

@@ -83,6 +83,20 @@ fn what_is_too_far_away_is_not_followed() {
     let far = camera.follow(0.1, [0.9e100, 0.0]).centre();
     camera.translate([0.9e100, 0.0]);
     assert_eq!(camera.view().centre(), far, "the world does not move there");
+    camera.translate([-0.8e100, 1e60]);
+    assert_eq!(camera.view().centre(), far + DVec2::new(-0.8e100, 1e60));
+}
+
+#[test]
+fn nothing_is_seen_of_a_picture_without_measure() {
+    let view = View::new(lens(), [0, 0], Snap::Whole);
+    let picture = Rect::new([0, 0], [64, 32]);
+    assert!(view.visible_part(&picture, UVec2::new(64, 32)).is_some());
+    assert_eq!(view.visible_part(&picture, UVec2::new(0, 32)), None);
+    for bad in [f64::NAN, f64::INFINITY] {
+        let endless = Rect { max: DVec2::new(64.0, bad), ..picture };
+        assert_eq!(view.visible_part(&endless, UVec2::new(64, 32)), None);
+    }
 }
 
 #[test]

@@ -346,6 +346,17 @@ proptest! {
     }
 }
 
+#[test]
+fn a_grid_of_rooms_begins_at_its_origin() {
+    let (size, origin) = (DVec2::new(100.0, 60.0), DVec2::new(30.0, -20.0));
+    let rooms = Rooms { size, origin, ..Rooms::default() };
+    for point in [[31.0, -19.0], [29.0, 39.0], [-500.0, 700.0]].map(DVec2::from) {
+        let room = rooms.at(point).expect("a room");
+        assert!(room.contains(point) && room.size() == size);
+        assert_eq!(((room.min - origin) / size).fract(), DVec2::ZERO);
+    }
+}
+
 /// The goal does not jump across a rail that comes near itself.
 #[test]
 fn a_rail_is_followed_along() {

@@ -54,7 +54,9 @@ proptest! {
         for late in [end, end + 1e-9, end + age, 1e300] {
             prop_assert_eq!(shake.offset(late, seed), Default::default());
         }
-        prop_assert_eq!(shake.offset(0.0, seed), Default::default());
+        for early in [0.0, -age, f64::NAN] {
+            prop_assert_eq!(shake.offset(early, seed), Default::default());
+        }
         // The same seed, the same bits.
         prop_assert_eq!(shake.offset(age, seed), offset);
     }

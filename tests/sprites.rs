@@ -174,6 +174,11 @@ proptest! {
             }
             prop_assert_eq!(grid.len(), sprites.len());
         }
+        for (number, rect) in &sprites {
+            let held = grid.get(*number).expect("a sprite");
+            let grown = (rect.min - held.min).max(held.max - rect.max);
+            prop_assert!(grown.cmplt(DVec2::splat(1e-3)).all() && held.contains(rect.centre()), "{held:?}");
+        }
         let mut boxes = Boxes::new();
         for (_, rect) in &sprites {
             let number = boxes.push(&Rect::default());

@@ -4,8 +4,9 @@ use std::time::Duration;
 
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{
-    Camera, Cue, CueCall, Grid, Layer, Rect, ScreenRect, Settings, Shake, ShakeMotion, Smoothing,
-    WindowPoint, WindowSize, Zone, ZoomNudge, ZoomRange, edge_push,
+    Camera, Cue, CueCall, Grid, Layer, Lens, Rect, Screen, ScreenRect, Settings, Shake,
+    ShakeMotion, Smoothing, Snap, View, WindowPoint, WindowSize, Zone, ZoomNudge, ZoomRange,
+    edge_push,
 };
 
 /// "A tenth of the way each frame" as a half-life gives the same place after any number of frames.
@@ -200,6 +201,8 @@ fn values_that_do_not_fit_each_other_are_named() {
 fn a_grid_tells_its_size_and_a_zone_its_blend() {
     let grid = Grid::new(23, 17, [16, 12]);
     assert_eq!((grid.columns(), grid.rows(), grid.tile_size()), (23, 17, DVec2::new(16.0, 12.0)));
+    let view = View::new(Lens::new(&Screen::default()), [0, 0], Snap::Off);
+    assert!(!view.tiles(&grid).is_empty());
     assert_eq!(Zone::new(Rect::new([0, 0], [9, 9])).blend, 0.5);
     assert!(!Layer::at_rate("ridge", [1.0, 1.0]).is_foreground());
     assert!(Layer::at_rate("mist", [1.0, 1.1]).is_foreground());

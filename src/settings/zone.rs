@@ -118,17 +118,14 @@ impl<'a> Zones<'a> {
 
     /// Returns the first moment on a straight path at which it enters or leaves a zone, as a fraction of the path.
     pub fn next_crossing(&self, from: DVec2, to: DVec2) -> Option<f64> {
-        let crossing = |zone: &Zone| {
-            let (start, end) = zone.rect.stretch_of(from, to)?;
-            if start > 0.0 { Some(start) } else { Some(end).filter(|end| *end < 1.0) }
-        };
         // Most zones are far away.
         let (low, high) = (from.min(to), from.max(to));
         let near = |zone: &&Zone| zone.rect.min.cmple(high).all() && zone.rect.max.cmpge(low).all();
         self.nearby
             .about(self.all, from, to)
             .filter(near)
-            .filter_map(crossing)
+            .filter_map(|zone| zone.rect.stretch_of(from, to))
+            .flat_map(|(start, end)| [start, end])
             .filter(|at| *at > 0.0 && *at < 1.0)
             .reduce(f64::min)
     }

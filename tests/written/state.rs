@@ -44,6 +44,8 @@ fn busy(steps: &[(u8, f64, f64)]) -> Camera {
             8 => camera
                 .set_bounds(Some(Bounds::new(Rect::new([-900, -900], [900, 900]))), 0.5)
                 .expect("good bounds"),
+            12 => camera.show(&Rect::from_corner_size(at, [640, 360]), 0.5, Ease::InOut),
+            13 => camera.end_shakes(0.5),
             _ => {
                 camera.follow(0.02, at);
             }
@@ -53,7 +55,7 @@ fn busy(steps: &[(u8, f64, f64)]) -> Camera {
 }
 
 fn steps() -> impl Strategy<Value = Vec<(u8, f64, f64)>> {
-    prop::collection::vec((0..12_u8, -400.0..400.0_f64, -400.0..400.0_f64), 1..30)
+    prop::collection::vec((0..14_u8, -400.0..400.0_f64, -400.0..400.0_f64), 1..30)
 }
 
 proptest! {
@@ -187,10 +189,21 @@ fn spoilt_states_do_no_harm() {
 /// An invalid number is refused at any position, and the camera does not change.
 #[test]
 fn no_number_may_be_none() {
-    let (begin, party, zoom) = ((0, 200.0, 1.0), (5, 30.0, 40.0), (2, 5.0, 5.0));
-    for last in [(9, 50.0, 60.0), party, (6, 0.0, 0.0), (8, 0.0, 0.0)] {
-        let good = busy(&[begin, (9, 10.0, 20.0), zoom, party, (1, 0.0, 90.0), last]);
-        every_number_is_refused(&good);
+    let (begin, party, cue) = ((0, 200.0, 1.0), (5, 30.0, 40.0), (2, 5.0, 5.0));
+    let (follow, grab, show) = ((9, 50.0, 60.0), (6, 0.0, 0.0), (12, 70.0, 80.0));
+    // Some commands wait for the next frame, and have other numbers after it.
+    for last in [
+        &[follow][..],
+        &[party],
+        &[grab],
+        &[grab, follow],
+        &[show],
+        &[show, follow],
+        &[(8, 0.0, 0.0)],
+        &[(13, 0.0, 0.0), follow],
+    ] {
+        let steps = [&[begin, (9, 10.0, 20.0), cue, party, (1, 0.0, 90.0)], last].concat();
+        every_number_is_refused(&busy(&steps));
     }
 }
 
@@ -269,7 +282,7 @@ fn too_long_lists_are_refused() {
     let one = members[0].clone();
     members.resize(33, one);
     let error = read_json::<CameraState>(&state.to_string()).unwrap_err();
-    assert!(error.contains("at most 32"), "{error}");
+    assert!(error.contains("length 33") && error.contains("at most 32"), "{error}");
 }
 
 #[test]

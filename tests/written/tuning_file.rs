@@ -62,6 +62,8 @@ fn what_is_written_reads_back() {
     settings.follow.smoothing = PerAxis { x: Smoothing::HalfLife(0.1), y: Smoothing::None };
     settings.bounds = Some(Bounds::new(Rect::new([0, -5], [300, 200])));
     assert_eq!(through_toml(&settings), settings);
+    let text = toml::to_string(&settings).unwrap();
+    assert!(text.contains("rect = [0.0, -5.0, 300.0, 205.0]"), "{text}");
 }
 
 #[test]
