@@ -9,7 +9,7 @@ use velvet_pan::{
     Snap, View, YAxis, present,
 };
 
-use support::config;
+use support::{config, corners};
 
 const FITS: [Fit; 4] = [Fit::Whole, Fit::Contain, Fit::Reveal, Fit::Cover];
 const SNAPS: [Snap; 3] = [Snap::Off, Snap::Whole, Snap::Subpixel];
@@ -329,5 +329,31 @@ fn the_last_pixel_of_the_world_is_shown() {
                 if end == world.max { end - corner - view.size().as_dvec2() } else { corner - end };
             assert!(shown.min_element() >= 0.0 && shown.max_element() <= 2.0 * rest, "{shown}");
         }
+    }
+}
+
+proptest! {
+    #![proptest_config(config(2000))]
+
+    /// A rotated view in whole pixels is at the corner of a pixel near its true corner, and inside the bounds.
+    #[test]
+    fn whole_pixels_of_a_rotated_view_stay_inside(
+        rotation in -3.0..3.0_f64, subject in (-900.0..1900.0_f64, -900.0..1900.0_f64), zoom in 0.8..3.0_f64, up in any::<bool>(),
+    ) {
+        let world = Rect::new([0.0, 0.0], [1000.3, 900.7]);
+        let mut settings = Settings { bounds: Some(Bounds::new(world)), ..Settings::default() };
+        settings.screen.snap = Snap::Whole;
+        settings.screen.y_axis = if up { YAxis::Up } else { YAxis::Down };
+        settings.zoom.level = zoom;
+        let mut camera = Camera::new(settings).expect("valid");
+        camera.rotate_now(rotation);
+        let view = camera.follow(0.1, DVec2::from(subject));
+        let middle = view.corner().as_dvec2() + view.size().as_dvec2() / 2.0;
+        let shown = corners(&Rect::from_corner_size(view.corner().as_dvec2(), view.size().as_dvec2()));
+        for corner in shown.map(|corner| view.lens().to_world_axes(corner)) {
+            prop_assert!(world.nearest(corner).distance(corner) < 1e-5, "{corner}");
+        }
+        let off = view.lens().to_screen_axes(view.centre()) - middle;
+        prop_assert!(off.length() < 2.0, "{off} screen pixels from where it should be");
     }
 }

@@ -378,6 +378,25 @@ fn a_rail_is_followed_along() {
     }
 }
 
+/// There and back around two corners, and beyond both ends.
+#[test]
+fn a_rail_is_followed_back() {
+    let points = [[0.0, 0.0], [90.0, 0.0], [90.0, 45.0], [180.0, 45.0]].map(DVec2::from);
+    let rail = Some(Rail { points: points.to_vec(), speed: None });
+    let mut camera = Camera::new(Settings { rail, ..Settings::default() }).unwrap();
+    let along = |at: f64| match at {
+        at if at < 90.0 => DVec2::new(at, 0.0),
+        at if at < 135.0 => DVec2::new(90.0, at - 90.0),
+        at => DVec2::new(at - 45.0, 45.0),
+    };
+    let there = (-10..=24).chain((-10..24).rev()).chain(-10..=24);
+    for at in there.map(|step| f64::from(step) * 10.0) {
+        let centre = camera.follow(1.0 / 60.0, along(at)).centre();
+        let expected = along(at.clamp(0.0, 225.0));
+        assert!(centre.distance(expected) < 1e-9, "{centre} for {expected}");
+    }
+}
+
 /// A rail that ends within a step: a view that is smoothed is where tiny steps lead it.
 #[test]
 fn the_end_of_a_rail_is_reached_within_a_step() {

@@ -47,6 +47,17 @@ fn full() -> Settings {
 }
 
 #[test]
+fn what_is_expected_is_said_with_its_range() {
+    for (path, words) in [
+        ("follow.offset", "two finite distances in world units"),
+        ("layers.0.rate", "a rate for each axis, each from -100 to 100"),
+        ("shake.intensity", "a share of all motion, from 0 to 1"),
+    ] {
+        assert_eq!(Settings::setting(path).expect(path).expected(), words);
+    }
+}
+
+#[test]
 fn every_optional_part_reads_back() {
     assert_eq!(through_toml(&full()), full());
     assert_eq!(through_json(&full()), full());
