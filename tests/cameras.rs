@@ -155,12 +155,15 @@ fn nothing_outside_is_shown_while_the_view_turns() {
         };
         let mut camera = Camera::new(settings).unwrap();
         camera.rotate_now(view.lens().rotation());
-        camera.follow(STEP, [-90, 990]).with_time(view.lens().rotation())
+        camera.follow(STEP, [-90, 990]).with_time(7.0 + view.lens().rotation())
     };
     for part in [0.2, 0.5, 0.9] {
         let view = View::between(&large(from), &large(to), part);
         assert!(inside(&view, &Rect::new([0, 0], [900, 900])), "{:?}", view.visible_world());
-        assert!((view.time() - 3.0 * part).abs() < 1e-12);
+        assert!((view.time() - 7.0 - 3.0 * part).abs() < 1e-12);
+        let zoomed =
+            View::between(&at([0.0, 0.0], 1.0, 0.0).view(), &at([0.0, 0.0], 4.0, 0.0).view(), part);
+        assert!((zoomed.lens().zoom() - 4.0_f64.powf(part)).abs() < 1e-12);
     }
 }
 

@@ -324,10 +324,15 @@ fn the_last_pixel_of_the_world_is_shown() {
         for (subject, end) in [([900, 900], world.max), ([-900, -900], world.min)] {
             let mut camera = Camera::new(settings.clone()).expect("valid");
             let view = camera.follow(0.1, subject);
-            let corner = view.corner().as_dvec2();
-            let shown =
-                if end == world.max { end - corner - view.size().as_dvec2() } else { corner - end };
-            assert!(shown.min_element() >= 0.0 && shown.max_element() <= 2.0 * rest, "{shown}");
+            let between = View::between(&view, &camera.follow(0.1, subject), 0.5);
+            for corner in [view, between].map(|view| view.corner().as_dvec2()) {
+                let shown = if end == world.max {
+                    end - corner - view.size().as_dvec2()
+                } else {
+                    corner - end
+                };
+                assert!(shown.min_element() >= 0.0 && shown.max_element() <= 2.0 * rest, "{shown}");
+            }
         }
     }
 }

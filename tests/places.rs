@@ -407,6 +407,7 @@ fn the_end_of_a_rail_is_reached_within_a_step() {
         settings.follow.smoothing = Smoothing::HalfLife(0.3).into();
         let mut camera = Camera::new(settings).unwrap();
         camera.follow(0.0, [0, 500]);
+        camera.follow(0.1, [0, 500]);
         (0..steps).map(|_| camera.follow(1.0 / f64::from(steps), [0, 500]).centre().x).last()
     };
     let (one, tiny) = (ride(1).unwrap(), ride(10_000).unwrap());

@@ -52,6 +52,7 @@ fn what_is_expected_is_said_with_its_range() {
         ("follow.offset", "two finite distances in world units"),
         ("layers.0.rate", "a rate for each axis, each from -100 to 100"),
         ("shake.intensity", "a share of all motion, from 0 to 1"),
+        ("rooms.margin", "a distance in world units, 0 or more"),
     ] {
         assert_eq!(Settings::setting(path).expect(path).expected(), words);
     }
