@@ -87,6 +87,23 @@ fn what_is_too_far_away_is_not_followed() {
     assert_eq!(camera.view().centre(), far + DVec2::new(-0.8e100, 1e60));
 }
 
+/// A sprite that ends nowhere is seen from within and not from beside it, as one that ends just out of sight.
+#[test]
+fn a_sprite_without_end_is_seen_from_a_rotated_view() {
+    for far in [1e4, 1e17, 4.2e284, f64::INFINITY] {
+        let tower = Rect { min: DVec2::new(0.0, -far), max: DVec2::new(640.0, 190.0) };
+        for (centre, seen) in
+            [([300, -500], true), ([300, 180], true), ([-300, -500], false), ([300, 450], false)]
+        {
+            let sight = View::new(lens().with_rotation(0.6), centre, Snap::Off).sight();
+            assert_eq!(sight.sees(&tower), seen, "{far} from {centre:?}");
+            let mut found = Vec::new();
+            SpriteGrid::of(&Rect::new([0, 0], [900, 900]), 64.0, &[tower]).seen(&sight, &mut found);
+            assert_eq!(!found.is_empty(), seen, "{far} from {centre:?}, in a grid");
+        }
+    }
+}
+
 #[test]
 fn nothing_is_seen_of_a_picture_without_measure() {
     let view = View::new(lens(), [0, 0], Snap::Whole);

@@ -12,7 +12,7 @@ use crate::units::rect::Rect;
 /// [`SpriteGrid`](crate::SpriteGrid).
 ///
 /// Coordinates are kept in `f32` and rounded outwards. A query may return a sprite just outside the view, but it never
-/// misses a visible one.
+/// misses a visible one. Beyond the largest `f32`, 3.4e38, all positions count as one.
 ///
 /// ```
 /// use velvet_pan::{Boxes, Lens, Rect, Screen, Snap, View};

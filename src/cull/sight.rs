@@ -118,6 +118,9 @@ impl Sight {
     /// Two rotated boxes overlap if they overlap along the axes of both. This tests the axes of the screen.
     #[inline]
     fn reaches(&self, rect: &Rect) -> bool {
+        // Only the part that may be visible: beside a vast extent, rounding would lose the edges.
+        let Rect { min, max } = self.bounding;
+        let rect = Rect { min: rect.min.max(min), max: rect.max.min(max) };
         if !rect.is_finite() {
             return true;
         }
