@@ -129,41 +129,40 @@ fn a_smooth_glide_takes_over_the_speed() {
     assert!(speed(10_045).distance(ways[1].into()) < 2.0, "{}", speed(10_045));
 }
 
+/// A rotated camera in a world from the origin to `end`, following a subject at one of its corners.
+fn in_world(end: [i32; 2], rotation: f64, subject: [i32; 2]) -> Camera {
+    let bounds = Some(Bounds::new(Rect::new([0, 0], end)));
+    let mut camera = Camera::new(Settings { bounds, ..Settings::default() }).unwrap();
+    camera.rotate_now(rotation);
+    camera.follow(STEP, subject);
+    camera
+}
+
 /// Half way through a turn, a view that is higher than the world comes closer.
 #[test]
 fn nothing_outside_is_shown_while_the_view_turns() {
-    let world = Rect::new([0, 0], [400, 230]);
-    let turned = |rotation: f64| {
-        let bounds = Some(Bounds::new(world));
-        let mut camera = Camera::new(Settings { bounds, ..Settings::default() }).unwrap();
-        camera.rotate_now(rotation);
-        camera.follow(STEP, [390, 220]);
-        camera
-    };
-    let mut cameras = Cameras::new(0, turned(0.0));
-    cameras.insert(1, turned(3.0));
-    let (from, to) = (cameras.active().view(), cameras.get(&1).unwrap().view());
+    let world = [400, 230];
+    let mut cameras = Cameras::new(0, in_world(world, 0.0, [390, 220]));
+    cameras.insert(1, in_world(world, 3.0, [390, 220]));
     cameras.glide_to(&1, 1.0, Ease::Linear);
     for _frame in 0..60 {
         let view = cameras.view(STEP);
-        assert!(inside(&view, &world), "{:?}", view.visible_world());
+        assert!(inside(&view, &Rect::new([0, 0], world)), "{:?}", view.visible_world());
     }
-    let large = |view: View| {
-        let settings = Settings {
-            bounds: Some(Bounds::new(Rect::new([0, 0], [900, 900]))),
-            ..Settings::default()
-        };
-        let mut camera = Camera::new(settings).unwrap();
-        camera.rotate_now(view.lens().rotation());
-        camera.follow(STEP, [-90, 990]).with_time(7.0 + view.lens().rotation())
-    };
+}
+
+#[test]
+fn a_view_between_is_inside_the_world_at_its_time_and_zoom() {
+    let world = [900, 900];
+    let [from, to] = [0.0, 3.0].map(|rotation| in_world(world, rotation, [-90, 990]).view());
+    let (from, to) = (from.with_time(7.0), to.with_time(10.0));
+    let [near, far] = [1.0, 4.0].map(|zoom| at([0.0, 0.0], zoom, 0.0).view());
     for part in [0.2, 0.5, 0.9] {
-        let view = View::between(&large(from), &large(to), part);
-        assert!(inside(&view, &Rect::new([0, 0], [900, 900])), "{:?}", view.visible_world());
+        let view = View::between(&from, &to, part);
+        assert!(inside(&view, &Rect::new([0, 0], world)), "{:?}", view.visible_world());
         assert!((view.time() - 7.0 - 3.0 * part).abs() < 1e-12);
-        let zoomed =
-            View::between(&at([0.0, 0.0], 1.0, 0.0).view(), &at([0.0, 0.0], 4.0, 0.0).view(), part);
-        assert!((zoomed.lens().zoom() - 4.0_f64.powf(part)).abs() < 1e-12);
+        let zoom = View::between(&near, &far, part).lens().zoom();
+        assert!((zoom - 4.0_f64.powf(part)).abs() < 1e-12);
     }
 }
 

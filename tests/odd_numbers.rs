@@ -1,4 +1,4 @@
-//! Numbers at the ends of their ranges, outside of frames: each has a quick answer.
+//! Numbers at the ends of their ranges, outside of frames: every call returns, and soon.
 
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{

@@ -357,20 +357,24 @@ fn a_grid_of_rooms_begins_at_its_origin() {
     }
 }
 
+fn on_rail(points: &[[f64; 2]], speed: Option<f64>, smoothing: Smoothing) -> Camera {
+    let points = points.iter().map(|point| DVec2::from(*point)).collect();
+    let mut settings = Settings { rail: Some(Rail { points, speed }), ..Settings::default() };
+    settings.follow.smoothing = smoothing.into();
+    Camera::new(settings).unwrap()
+}
+
 /// The goal does not jump across a rail that comes near itself.
 #[test]
 fn a_rail_is_followed_along() {
-    let points = [[0.0, 0.0], [400.0, 0.0], [400.0, 30.0], [0.0, 30.0]].map(DVec2::from).to_vec();
-    let mut camera =
-        Camera::new(Settings { rail: Some(Rail { points, speed: None }), ..Settings::default() })
-            .unwrap();
+    let points = [[0.0, 0.0], [400.0, 0.0], [400.0, 30.0], [0.0, 30.0]];
+    let mut camera = on_rail(&points, None, Smoothing::None);
     camera.follow(0.0, [100, 0]);
     let centre = camera.follow(0.1, [110, 25]).centre();
     assert!((centre - DVec2::new(110.0, 0.0)).length() < 1e-9, "{centre}");
     // By itself: 90 units a second, around the corner, and at the end it stays.
-    let points = [[0.0, 0.0], [90.0, 0.0], [90.0, 45.0]].map(DVec2::from).to_vec();
-    let rail = Some(Rail { points, speed: Some(90.0) });
-    let mut camera = Camera::new(Settings { rail, ..Settings::default() }).unwrap();
+    let points = [[0.0, 0.0], [90.0, 0.0], [90.0, 45.0]];
+    let mut camera = on_rail(&points, Some(90.0), Smoothing::None);
     camera.follow(0.0, [0, 500]);
     for (seconds, at) in [(0.5, [45.0, 0.0]), (0.75, [90.0, 22.5]), (5.0, [90.0, 45.0])] {
         let centre = camera.follow(seconds, [0, 500]).centre();
@@ -381,9 +385,8 @@ fn a_rail_is_followed_along() {
 /// There and back around two corners, and beyond both ends.
 #[test]
 fn a_rail_is_followed_back() {
-    let points = [[0.0, 0.0], [90.0, 0.0], [90.0, 45.0], [180.0, 45.0]].map(DVec2::from);
-    let rail = Some(Rail { points: points.to_vec(), speed: None });
-    let mut camera = Camera::new(Settings { rail, ..Settings::default() }).unwrap();
+    let points = [[0.0, 0.0], [90.0, 0.0], [90.0, 45.0], [180.0, 45.0]];
+    let mut camera = on_rail(&points, None, Smoothing::None);
     let along = |at: f64| match at {
         at if at < 90.0 => DVec2::new(at, 0.0),
         at if at < 135.0 => DVec2::new(90.0, at - 90.0),
@@ -401,11 +404,8 @@ fn a_rail_is_followed_back() {
 #[test]
 fn the_end_of_a_rail_is_reached_within_a_step() {
     let ride = |steps: u32| {
-        let points = [[0.0, 0.0], [36.0, 0.0]].map(DVec2::from).to_vec();
-        let rail = Some(Rail { points, speed: Some(90.0) });
-        let mut settings = Settings { rail, ..Settings::default() };
-        settings.follow.smoothing = Smoothing::HalfLife(0.3).into();
-        let mut camera = Camera::new(settings).unwrap();
+        let points = [[0.0, 0.0], [36.0, 0.0]];
+        let mut camera = on_rail(&points, Some(90.0), Smoothing::HalfLife(0.3));
         camera.follow(0.0, [0, 500]);
         camera.follow(0.1, [0, 500]);
         (0..steps).map(|_| camera.follow(1.0 / f64::from(steps), [0, 500]).centre().x).last()

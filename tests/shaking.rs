@@ -6,7 +6,7 @@ use proptest::prelude::*;
 use velvet_pan::glam::DVec2;
 use velvet_pan::{
     Bounds, Camera, Cue, CueCall, Rect, Settings, Shake, ShakeLimit, ShakeMix, ShakeMotion,
-    Shaking, Smoothing, Snap, ZoomNudge,
+    Shaking, Smoothing, Snap, View, ZoomNudge,
 };
 
 use support::config;
@@ -447,7 +447,7 @@ fn a_cue_may_nudge_the_zoom_and_hold_the_view() {
     camera.follow(0.0, [0, 0]);
     camera.cue("hit", CueCall::anywhere()).expect("known");
     camera.follow(0.0, [0, 0]);
-    let zoom = |view: velvet_pan::View, power: f64| {
+    let zoom = |view: View, power: f64| {
         assert!((view.lens().zoom() - 1.1_f64.powf(power)).abs() < 1e-12, "{}", view.lens().zoom());
     };
     zoom(camera.follow(0.05, [100, 0]), 0.5);

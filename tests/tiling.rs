@@ -229,7 +229,7 @@ fn a_wrapped_map_comes_around() {
     }
 }
 
-/// Far out and at any zoom there is an answer, and it does not take for ever.
+/// Far from the origin and at any zoom, tiles are listed, and soon.
 #[test]
 fn grids_without_end_at_any_size() {
     for (place, zoom) in [(1e300, 1.0), (-1e18, 1e-9), (0.0, 1e-9), (1e15, 1e9)] {

@@ -1,4 +1,4 @@
-//! For any input, the command gives an answer or a clear error, and leaves nothing behind.
+//! For any input, the command returns a result or a clear error, and leaves nothing behind.
 
 mod tools;
 

@@ -126,7 +126,7 @@ impl ZoomNudge {
     /// Returns the factor by which the zoom is multiplied at an age in seconds, for a call with this strength.
     pub(crate) fn factor(&self, age: f64, strength: f64) -> f64 {
         let leaving = 1.0 - (age - self.rise - self.hold) / self.fade.max(1e-9);
-        // Without a rise, nothing divided by nothing is no number, and the other one counts.
+        // Without a rise, this is 0/0 at age 0. `min` ignores a number that is NaN.
         let fraction = (age / self.rise).min(leaving);
         let eased = Ease::InOut.at(fraction);
         libm::pow(self.by, eased * strength)

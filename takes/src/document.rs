@@ -66,14 +66,7 @@ impl Document {
                 Ok(value) => break Some(value),
                 Err(error) => error,
             };
-            let mut key: Vec<String> = error.path().iter().map(segment).collect();
-            let message = error.inner().message().to_owned();
-            // The message names an unknown key; the path does not always.
-            if let Some(unknown) = named(&message, "unknown field `")
-                && key.last() != Some(&unknown)
-            {
-                key.push(unknown);
-            }
+            let (key, message) = key_and_message(&error);
             // A key that was removed because its value is wrong is not missing as well.
             let missing =
                 named(&message, "missing field `").map(|name| [&key[..], &[name]].concat());
@@ -225,11 +218,24 @@ const TAKE_KEYS: [&str; 9] =
 /// The maximum number of faults that are reported for one file.
 const MOST_FAULTS: usize = 100;
 
-/// The only place that reads a type: each one costs much time of compiling.
-fn from_value<T: DeserializeOwned>(
-    value: toml::Value,
-) -> Result<T, serde_path_to_error::Error<toml::de::Error>> {
+type ReadError = serde_path_to_error::Error<toml::de::Error>;
+
+/// Reads every type. The code that reads a type from another form, such as text, would take as long to compile again.
+fn from_value<T: DeserializeOwned>(value: toml::Value) -> Result<T, ReadError> {
     serde_path_to_error::deserialize(value)
+}
+
+/// The key at which reading failed, in parts, and the reader's message.
+fn key_and_message(error: &ReadError) -> (Vec<String>, String) {
+    let mut key: Vec<String> = error.path().iter().map(segment).collect();
+    let message = error.inner().message().to_owned();
+    // The message names an unknown key; the path does not always.
+    if let Some(unknown) = named(&message, "unknown field `")
+        && key.last() != Some(&unknown)
+    {
+        key.push(unknown);
+    }
+    (key, message)
 }
 
 fn segment(segment: &serde_path_to_error::Segment) -> String {

@@ -1,6 +1,6 @@
 //! Settings and states that are written and read.
 //!
-//! One program, because what reads a type in a format takes long to build.
+//! They are one program, because the code that reads a type from a format takes long to compile.
 #![cfg(feature = "serde")]
 
 mod settings_table;

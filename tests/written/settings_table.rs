@@ -46,24 +46,6 @@ fn full() -> Settings {
     settings
 }
 
-#[test]
-fn what_is_expected_is_said_with_its_range() {
-    for (path, words) in [
-        ("follow.offset", "two finite distances in world units"),
-        ("layers.0.rate", "a rate for each axis, each from -100 to 100"),
-        ("shake.intensity", "a share of all motion, from 0 to 1"),
-        ("rooms.margin", "a distance in world units, 0 or more"),
-    ] {
-        assert_eq!(Settings::setting(path).expect(path).expected(), words);
-    }
-}
-
-#[test]
-fn every_optional_part_reads_back() {
-    assert_eq!(through_toml(&full()), full());
-    assert_eq!(through_json(&full()), full());
-}
-
 /// A value as written in a tuning file, read by another crate.
 fn written(setting: &Setting, value: &Value) -> toml::Value {
     let text = setting.write(value);
@@ -107,6 +89,24 @@ fn same(a: &toml::Value, b: &toml::Value) -> bool {
         (Float(a), Integer(b)) | (Integer(b), Float(a)) => *a == *b as f64,
         (a, b) => a == b,
     }
+}
+
+#[test]
+fn what_is_expected_is_said_with_its_range() {
+    for (path, words) in [
+        ("follow.offset", "two finite distances in world units"),
+        ("layers.0.rate", "a rate for each axis, each from -100 to 100"),
+        ("shake.intensity", "a share of all motion, from 0 to 1"),
+        ("rooms.margin", "a distance in world units, 0 or more"),
+    ] {
+        assert_eq!(Settings::setting(path).expect(path).expected(), words);
+    }
+}
+
+#[test]
+fn every_optional_part_reads_back() {
+    assert_eq!(through_toml(&full()), full());
+    assert_eq!(through_json(&full()), full());
 }
 
 #[test]
@@ -329,7 +329,7 @@ fn every_key_is_told_of() {
 }
 
 proptest! {
-    /// Any path and any numbers give an answer.
+    /// Any path and any numbers are accepted or refused.
     #[test]
     fn nothing_panics(path in "[a-z_.*0-9]{0,30}", a in any::<f64>(), b in any::<f64>()) {
         let mut settings = full();
