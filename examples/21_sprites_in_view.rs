@@ -63,7 +63,7 @@ fn main() {
     assert_eq!(all, near);
     println!("{} of {} moths in view", near.len(), grid.len());
     println!(
-        "testing each: {pass:?}; with the grid: {query:?} (`cargo bench` measures this properly)"
+        "testing each: {pass:?}; with the grid: {query:?} (`cargo bench -p velvet-pan-benches` measures this properly)"
     );
 
     // If the game sorts by depth anyway, the order of the results does not matter.

@@ -8,16 +8,17 @@ use velvet_pan::{
     Settings, Shake, ShakeMix, Smoothing, SpriteGrid, Subject, Zone,
 };
 
-#[global_allocator]
-static ALLOCATOR: dhat::Alloc = dhat::Alloc;
-
-/// A program of its own, because the threads of a test runner would be counted too.
-fn main() {
-    frames_after_the_first_allocate_nothing();
-    what_is_in_view_is_found_without_allocating();
-    println!("no frame allocated anything");
+/// The number of allocations of this thread while something runs.
+fn allocations(run: impl FnOnce()) -> u64 {
+    allocation_counter::measure(run).count_total
 }
 
+#[test]
+fn allocations_are_counted() {
+    assert_eq!(allocations(|| drop(black_box(vec![1, 2, 3]))), 1);
+}
+
+#[test]
 fn frames_after_the_first_allocate_nothing() {
     let mut settings = Settings::default();
     settings.follow.smoothing = Smoothing::HalfLife(0.1).into();
@@ -27,28 +28,29 @@ fn frames_after_the_first_allocate_nothing() {
     let grid = Grid::new(240, 60, [16, 16]);
     camera.follow(0.0, [0, 0]);
 
-    let _profiler = dhat::Profiler::builder().testing().build();
-    let before = dhat::HeapStats::get().total_blocks;
-    for frame in 0..1000 {
-        if frame % 7 == 0 {
-            camera.shake(&Shake::default(), 1.0);
+    let count = allocations(|| {
+        for frame in 0..1000 {
+            if frame % 7 == 0 {
+                camera.shake(&Shake::default(), 1.0);
+            }
+            let at = [f64::from(frame) * 3.0, 400.0];
+            camera.rotate_now(f64::from(frame % 3) * 0.1);
+            let view = camera.follow(1.0 / 60.0, at);
+            let drawn: usize = view.tiles(&grid).rows().map(|row| row.indices().len()).sum();
+            black_box((
+                view.canvas_position(at),
+                view.followed_position(at),
+                view.placement(),
+                view.relative_to_clip_matrix(),
+            ));
+            black_box(drawn);
         }
-        let at = [f64::from(frame) * 3.0, 400.0];
-        camera.rotate_now(f64::from(frame % 3) * 0.1);
-        let view = camera.follow(1.0 / 60.0, at);
-        let drawn: usize = view.tiles(&grid).rows().map(|row| row.indices().len()).sum();
-        black_box((
-            view.canvas_position(at),
-            view.followed_position(at),
-            view.placement(),
-            view.relative_to_clip_matrix(),
-        ));
-        black_box(drawn);
-    }
-    assert_eq!(dhat::HeapStats::get().total_blocks - before, 0);
+    });
+    assert_eq!(count, 0);
 }
 
 /// Layers, repeats, chunks and sprites allocate nothing after the largest crowd.
+#[test]
 fn what_is_in_view_is_found_without_allocating() {
     let ridge = Layer { drift: DVec2::new(-4.0, 0.0), ..Layer::at_rate("ridge", [0.2, 0.3]) };
     let settings = Settings { layers: vec![ridge; 5], ..Settings::default() };
@@ -106,8 +108,5 @@ fn what_is_in_view_is_found_without_allocating() {
         }
     };
     run(0..3840); // once around
-    let _profiler = dhat::Profiler::builder().testing().build();
-    let before = dhat::HeapStats::get().total_blocks;
-    run(3840..4840);
-    assert_eq!(dhat::HeapStats::get().total_blocks - before, 0);
+    assert_eq!(allocations(|| run(3840..4840)), 0);
 }

@@ -209,7 +209,7 @@ fn files(folder: &Path) -> Vec<PathBuf> {
         fs::read_dir(folder).expect("a folder").map(|entry| entry.expect("an entry").path());
     let (folders, files): (Vec<PathBuf>, Vec<PathBuf>) = entries.partition(|path| path.is_dir());
     let code = files.into_iter().filter(|path| path.extension().is_some_and(|it| it == "rs"));
-    code.chain(folders.iter().flat_map(|folder| crate::files(folder))).collect()
+    code.chain(folders.iter().flat_map(|folder| self::files(folder))).collect()
 }
 
 #[test]
@@ -230,7 +230,7 @@ fn the_interface_is_the_committed_one() {
         assert!(
             new.is_empty() && gone.is_empty(),
             "the interface of {name} has changed: new {new:#?}, gone {gone:#?}. If it is meant, \
-            UPDATE_API=1 cargo test -p velvet-pan --test api"
+            UPDATE_API=1 cargo test -p velvet-pan --test library"
         );
     }
 }

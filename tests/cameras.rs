@@ -1,14 +1,12 @@
 //! Several cameras: cuts and glides.
 
-mod support;
-
 use std::f64::consts::{PI, TAU};
 
 use proptest::prelude::*;
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Bounds, Camera, Cameras, Ease, Rect, Settings, Shake, Smoothing, View};
 
-use support::config;
+use crate::support::config;
 
 const STEP: f64 = 1.0 / 60.0;
 

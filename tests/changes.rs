@@ -1,7 +1,5 @@
 //! Commands and changes while others are under way.
 
-mod support;
-
 use velvet_pan::glam::{DVec2, I64Vec2, Vec2};
 use velvet_pan::{
     Bounds, Camera, Cameras, Cue, CueCall, Ease, Fit, HandReturn, Leash, Party, Ratchet, Rect,

@@ -1,7 +1,5 @@
 //! Chunks: needed ones are loaded, distant ones are not, and none flaps.
 
-mod support;
-
 use std::collections::BTreeSet;
 
 use proptest::prelude::*;
@@ -10,7 +8,7 @@ use velvet_pan::{
     Chunk, Chunks, Grid, GridEdge, Lens, Overhang, PerAxis, Rect, Screen, Snap, View, YAxis,
 };
 
-use support::config;
+use crate::support::config;
 
 const EDGES: [GridEdge; 3] = [GridEdge::Clamped, GridEdge::Wrapped, GridEdge::Unbounded];
 
@@ -85,13 +83,14 @@ fn tiles_in(case: &Case, area: &Rect) -> [BTreeSet<i64>; 2] {
 fn chunks_of(case: &Case, tiles: &[BTreeSet<i64>; 2]) -> BTreeSet<Chunk> {
     let count = [case.grid.columns(), case.grid.rows()].map(i64::from);
     let size = [case.chunk.0, case.chunk.1].map(i64::from);
-    let home = |axis: usize, tile: i64| {
-        let tile =
-            if case.edges[axis] == GridEdge::Wrapped { tile.rem_euclid(count[axis]) } else { tile };
-        tile.div_euclid(size[axis])
-    };
-    let pairs = tiles[1].iter().flat_map(|row| tiles[0].iter().map(move |column| (*column, *row)));
-    pairs.map(|(column, row)| Chunk { column: home(0, column), row: home(1, row) }).collect()
+    // A chunk is a column and a row of chunks: the axes do not depend on each other.
+    let [columns, rows] = [0, 1].map(|axis| {
+        let wraps = case.edges[axis] == GridEdge::Wrapped;
+        let of_map = |tile: i64| if wraps { tile.rem_euclid(count[axis]) } else { tile };
+        tiles[axis].iter().map(|tile| of_map(*tile).div_euclid(size[axis])).collect::<BTreeSet<_>>()
+    });
+    let pairs = rows.iter().flat_map(|row| columns.iter().map(move |column| (*column, *row)));
+    pairs.map(|(column, row)| Chunk { column, row }).collect()
 }
 
 proptest! {

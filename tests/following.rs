@@ -1,14 +1,12 @@
 //! The camera follows: exactly, at any frame rate, inside its world.
 
-mod support;
-
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan::{
     Axes, Bounds, Camera, PerAxis, Rect, Screen, Settings, SmallWorld, Smoothing, YAxis,
 };
 
-use support::config;
+use crate::support::config;
 
 fn smooth(half_life: f64) -> Settings {
     let mut settings = Settings::default();

@@ -2,13 +2,11 @@
 
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Camera, IntoWorld, Settings, WindowPoint};
-#[cfg(any(feature = "mint", feature = "bytemuck"))]
 use velvet_pan::{Lens, Screen, Snap, View};
 
 const POINT: DVec2 = DVec2::new(3.0, -4.0);
 
 #[test]
-#[cfg(feature = "mint")]
 fn mint_points_and_vectors_are_world_points() {
     assert_eq!(mint::Point2 { x: 3.0_f64, y: -4.0 }.into_world(), POINT);
     assert_eq!(mint::Point2 { x: 3.0_f32, y: -4.0 }.into_world(), POINT);
@@ -19,7 +17,6 @@ fn mint_points_and_vectors_are_world_points() {
 }
 
 #[test]
-#[cfg(feature = "mint")]
 fn a_camera_follows_a_mint_point_and_answers_with_one() {
     let mut camera = Camera::new(Settings::default()).expect("valid settings");
     let view = camera.follow(0.0, mint::Point2 { x: 120.0_f32, y: 40.0 });
@@ -35,7 +32,6 @@ fn a_camera_follows_a_mint_point_and_answers_with_one() {
 }
 
 #[test]
-#[cfg(feature = "mint")]
 fn a_mint_point_of_the_window_goes_in_and_comes_out() {
     let view = View::new(Lens::new(&Screen::default()), [0, 0], Snap::Off)
         .with_window(mint::Vector2 { x: 1280, y: 720 });
@@ -50,7 +46,6 @@ fn a_mint_point_of_the_window_goes_in_and_comes_out() {
 }
 
 #[test]
-#[cfg(feature = "bytemuck")]
 fn a_matrix_is_plain_data() {
     let view = View::new(Lens::new(&Screen::default()), [0, 0], Snap::Whole);
     let matrix = view.canvas_to_clip_matrix();
@@ -62,9 +57,8 @@ fn a_matrix_is_plain_data() {
 }
 
 macro_rules! other_glam {
-    ($($test:ident $feature:literal $version:ident),* $(,)?) => {$(
+    ($($test:ident $version:ident),* $(,)?) => {$(
         #[test]
-        #[cfg(feature = $feature)]
         fn $test() {
             assert_eq!($version::DVec2::new(3.0, -4.0).into_world(), POINT);
             assert_eq!($version::Vec2::new(3.0, -4.0).into_world(), POINT);
@@ -74,11 +68,11 @@ macro_rules! other_glam {
 }
 
 other_glam!(
-    vectors_of_glam_0_29 "glam_0_29" glam_0_29,
-    vectors_of_glam_0_30 "glam_0_30" glam_0_30,
-    vectors_of_glam_0_31 "glam_0_31" glam_0_31,
-    vectors_of_glam_0_32 "glam_0_32" glam_0_32,
-    vectors_of_glam_0_33 "glam_0_33" glam_0_33,
+    vectors_of_glam_0_29 glam_0_29,
+    vectors_of_glam_0_30 glam_0_30,
+    vectors_of_glam_0_31 glam_0_31,
+    vectors_of_glam_0_32 glam_0_32,
+    vectors_of_glam_0_33 glam_0_33,
 );
 
 #[test]

@@ -1,7 +1,5 @@
 //! Layers: their positions and movements, and that backdrops always cover the view.
 
-mod support;
-
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{
@@ -9,7 +7,7 @@ use velvet_pan::{
     ShakeOffset, Snap, View, YAxis,
 };
 
-use support::{canvas, config, corners, overlap, true_corner};
+use crate::support::{canvas, config, corners, overlap, true_corner};
 
 const SNAPS: [Snap; 3] = [Snap::Off, Snap::Whole, Snap::Subpixel];
 

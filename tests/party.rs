@@ -1,12 +1,10 @@
 //! Several subjects framed together.
 
-mod support;
-
 use proptest::prelude::*;
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Camera, Deadzone, Party, Rect, Settings, Smoothing, Subject};
 
-use support::config;
+use crate::support::config;
 
 const SMALLEST: f64 = 0.5;
 

@@ -1,7 +1,5 @@
 //! The picture in the window: fits, pointers, steps of a pan, trembling.
 
-mod support;
-
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{
@@ -9,7 +7,7 @@ use velvet_pan::{
     Snap, View, YAxis, present,
 };
 
-use support::{config, corners};
+use crate::support::{config, corners};
 
 const FITS: [Fit; 4] = [Fit::Whole, Fit::Contain, Fit::Reveal, Fit::Cover];
 const SNAPS: [Snap; 3] = [Snap::Off, Snap::Whole, Snap::Subpixel];

@@ -1,7 +1,5 @@
 //! Rooms, zones, lures, rails and steady scrolling.
 
-mod support;
-
 use proptest::prelude::*;
 use velvet_pan::glam::DVec2;
 use velvet_pan::{
@@ -9,7 +7,7 @@ use velvet_pan::{
     Zone,
 };
 
-use support::{config, corners};
+use crate::support::{config, corners};
 
 fn smoothings() -> impl Strategy<Value = Smoothing> {
     prop_oneof![

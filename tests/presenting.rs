@@ -1,15 +1,12 @@
 //! Presenting a canvas in a window, compared with a reference that computes every window pixel separately.
 
-mod support;
-
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan::{
-    Blending, Canvas, CanvasMut, Fit, Lens, PRESENT_WGSL, Placement, Screen, Snap, View, present,
-    present_over,
+    Blending, Canvas, CanvasMut, Fit, Lens, Placement, Screen, Snap, View, present, present_over,
 };
 
-use support::config;
+use crate::support::config;
 
 type Colour = [u8; 4];
 
@@ -245,21 +242,6 @@ proptest! {
             prop_assert!(one.iter().zip(other).all(|(a, b)| a.abs_diff(b) <= 2), "{one:?}, {other:?}");
         }
     }
-}
-
-#[test]
-fn the_shader_is_valid() {
-    let whole = format!(
-        "{PRESENT_WGSL}
-        @group(0) @binding(0) var canvas: texture_2d<f32>;
-        @fragment fn main(@builtin(position) at: vec4<f32>) -> @location(0) vec4<f32> {{
-            return present_canvas(canvas, at.xy, vec2<f32>(-1.5, 2.0), 5.97);
-        }}"
-    );
-    let module = naga::front::wgsl::parse_str(&whole).expect("WGSL");
-    let flags = naga::valid::ValidationFlags::all();
-    let mut validator = naga::valid::Validator::new(flags, naga::valid::Capabilities::default());
-    validator.validate(&module).expect("valid");
 }
 
 #[test]

@@ -1,7 +1,5 @@
 //! The promises of following, over at least 100,000 random frames each.
 
-mod support;
-
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{
@@ -9,7 +7,7 @@ use velvet_pan::{
     Smoothing, Subject, View, YAxis,
 };
 
-use support::config;
+use crate::support::config;
 
 const FRAMES: usize = 80;
 const CASES: u32 = 1300; // times 80 frames

@@ -1,7 +1,5 @@
 //! Shakes and cues: never too far, over in time, and without effect on the camera.
 
-mod support;
-
 use proptest::prelude::*;
 use velvet_pan::glam::DVec2;
 use velvet_pan::{
@@ -9,7 +7,7 @@ use velvet_pan::{
     Shaking, Smoothing, Snap, View, ZoomNudge,
 };
 
-use support::config;
+use crate::support::config;
 
 prop_compose! {
     fn shakes()(

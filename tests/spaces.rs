@@ -1,12 +1,10 @@
 //! World, screen and canvas: conversions in both directions, by every path.
 
-mod support;
-
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2, Vec2, Vec3};
 use velvet_pan::{Lens, Rect, Screen, Snap, View, YAxis};
 
-use support::config;
+use crate::support::config;
 
 const SNAPS: [Snap; 3] = [Snap::Off, Snap::Whole, Snap::Subpixel];
 

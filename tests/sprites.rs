@@ -1,12 +1,10 @@
 //! Visible sprites, compared with brute force.
 
-mod support;
-
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{Boxes, Lens, Origin, Rect, Screen, Sight, Snap, SpriteGrid, View, YAxis};
 
-use support::{canvas, config, corners};
+use crate::support::{canvas, config, corners};
 
 prop_compose! {
     fn views()(

@@ -1,7 +1,5 @@
 //! Tiles in view, against brute force.
 
-mod support;
-
 use std::collections::BTreeSet;
 use std::ops::Range;
 
@@ -9,7 +7,7 @@ use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{Grid, GridEdge, Lens, Overhang, PerAxis, Screen, Snap, View, YAxis};
 
-use support::{canvas, config, corners, overlap};
+use crate::support::{canvas, config, corners, overlap};
 
 #[derive(Debug)]
 struct Case {

@@ -1,7 +1,5 @@
 //! What holds while changes are under way: one of every kind, with random others begun before it.
 
-mod support;
-
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{
@@ -9,7 +7,7 @@ use velvet_pan::{
     Subject, View, Zone,
 };
 
-use support::config;
+use crate::support::config;
 
 const STEP: f64 = 1.0 / 60.0;
 

@@ -5,7 +5,7 @@ use std::io::{self, BufWriter, Write};
 use std::path::{Path, PathBuf};
 
 use serde::Serialize;
-use velvet_pan_takes::{Fault, place_of, reason};
+use velvet_pan_takes::{Document, Fault, Files, place_of, reason};
 
 /// Writes a file under a temporary name beside it and renames it once it is complete. `-` is standard output. A target
 /// that is not a regular file, such as a device or a pipe, is written to directly.
@@ -64,21 +64,9 @@ pub fn refuse_overwriting<P: AsRef<Path>>(
 
 /// The files of a take: its own, and all that it names.
 fn inputs_of(take: &Path) -> Vec<PathBuf> {
-    let text = fs::read_to_string(take).unwrap_or_default();
-    let table: toml::Table = toml::from_str(&text).unwrap_or_default();
-    let mut names = Vec::new();
-    collect_texts(&toml::Value::Table(table), &mut names);
+    let names = Document::read(Files::Disk, take).map(|file| file.texts()).unwrap_or_default();
     let folder = take.parent().unwrap_or(Path::new(""));
     names.into_iter().map(|name| folder.join(name)).chain([take.to_owned()]).collect()
-}
-
-fn collect_texts(value: &toml::Value, texts: &mut Vec<String>) {
-    match value {
-        toml::Value::String(text) => texts.push(text.clone()),
-        toml::Value::Array(items) => items.iter().for_each(|item| collect_texts(item, texts)),
-        toml::Value::Table(table) => table.values().for_each(|item| collect_texts(item, texts)),
-        _ => {}
-    }
 }
 
 /// Prints to standard error, with `what` in red. Ignores a full standard error.

@@ -1,8 +1,6 @@
 //! For any input, the command returns a result or a clear error, and leaves nothing behind.
 
-mod tools;
-
-use tools::Folder;
+use crate::tools::Folder;
 
 const WALK: &str = "[subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [2.0, 200.0, 0.0]]\n";
 

@@ -1,8 +1,6 @@
 //! For any bad input: exit 2, one clear message, no panic, no file left behind.
 
-mod tools;
-
-use tools::Folder;
+use crate::tools::Folder;
 
 const TAKE: &str = "tuning = \"tuning.toml\"\nmap = { file = \"map.csv\", tile = [16.0, 16.0] }\n\
 watch = [\"courier\"]\n[subjects.courier]\npath = \"path.csv\"\n";

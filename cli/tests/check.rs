@@ -1,8 +1,6 @@
 //! `check`: every fault at once with its position, warnings about unlikely values, and nothing else.
 
-mod tools;
-
-use tools::{Folder, demo};
+use crate::tools::{Folder, demo};
 
 /// The output of `check` for these files, and its exit code.
 fn check(files: &[(&str, &str)]) -> (String, Option<i32>) {
@@ -26,7 +24,7 @@ fn every_fault_of_a_file_at_once() {
         "tuning.toml:3:1: follow.anchor: [2.0, 0.5] is not possible",
         "tuning.toml:4:2: folow: unknown key \"folow\": did you mean \"follow\"?",
         "tuning.toml:7:1: layers.0.rat: unknown key \"rat\": did you mean \"rate\"?",
-        "tuning.toml:8:14: layers.0.rate.1: string \"a\"",
+        "tuning.toml:8:14: layers.0.rate.1: \"a\": expected a number",
         "tuning.toml:10:1: screen.fit: unknown word \"hole\": did you mean \"whole\"?",
         "tuning.toml:12:1: zoom.level: 9 is not possible",
         "tuning.toml:14:1: cues.gong.far: 1 is not possible",

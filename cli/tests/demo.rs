@@ -1,10 +1,8 @@
 //! `demo` and `film`: files that a person can open.
 
-mod tools;
-
 use std::path::Path;
 
-use tools::{Folder, Numbers, demo, png};
+use crate::tools::{Folder, Numbers, demo, png};
 
 /// Width and height of a PNG file, and its number of colours.
 fn picture(path: &Path) -> (u32, u32, usize) {

@@ -1,8 +1,6 @@
 //! Takes with rooms, parties, lures, zones, rails and several cameras.
 
-mod tools;
-
-use tools::{Folder, Numbers, demo};
+use crate::tools::{Folder, Numbers, demo};
 
 fn trace(name: &str) -> Numbers {
     let folder = Folder::new(&[]);

@@ -1,12 +1,10 @@
 //! `locate`: conversions in both directions.
 
-mod tools;
-
 use std::io::Write;
 use std::process::{Command, Stdio};
 
+use crate::tools::{Folder, Numbers};
 use proptest::prelude::*;
-use tools::{Folder, Numbers};
 
 /// A window with bars on all sides: 300 x 200 for a screen of 40 x 20 at scale 7.
 const TAKE: &str = "window = [300, 200]\n[tuning.screen]\nsize = [40, 20]\nsnap = 'whole'\n\

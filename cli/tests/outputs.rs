@@ -1,11 +1,9 @@
 //! Results appear where they are sent, whole or not at all, and never overwrite an input.
 
-mod tools;
-
 use std::fs;
 use std::process::{Command as Process, Stdio};
 
-use tools::{Folder, demo};
+use crate::tools::{Folder, demo};
 
 const TAKE: &str =
     "seconds = 1.0\ntuning = \"camera.toml\"\n[subjects.wren]\npath = \"path.csv\"\n";
@@ -173,9 +171,9 @@ fn settings_are_explained() {
     assert!(folder.ok(&["settings"]).lines().count() > 100);
     let message = refused(&folder, &["settings", "zoom.half_live"]);
     assert!(message.contains("did you mean \"zoom.half_life\"?"), "{message}");
-    let schema = fs::read_to_string(demo("../docs/tuning.schema.json")).unwrap();
+    let schema = fs::read_to_string(demo("../../docs/tuning.schema.json")).unwrap();
     assert_eq!(folder.ok(&["settings", "--format", "json-schema"]), schema);
-    let page = fs::read_to_string(demo("../docs/settings.md")).unwrap();
+    let page = fs::read_to_string(demo("../../docs/settings.md")).unwrap();
     assert!(page.contains(folder.ok(&["settings", "--format", "markdown"]).trim()));
 }
 
@@ -189,13 +187,13 @@ fn changes_are_blamed_by_name() {
         ("zoom.levl=2", "zoom.levl: unknown key \"levl\": did you mean \"level\"?"),
         ("zoom={level=-1}", "zoom: level: -1 is not possible"),
         ("zoom.level=-1", "zoom.level: -1 is not possible"),
-        ("zoom.level=abc", "zoom.level: string \"abc\": expected a number"),
+        ("zoom.level=abc", "zoom.level: \"abc\": expected a zoom, from 0.000001 to 1000000"),
         ("follow.anchor=[1,2,3]", "follow.anchor: a list of 3"),
-        ("follow=3", "follow: the number `3`: expected a table of settings"),
-        ("follow.airborne=2", "follow.airborne: not a word: expected one in quotes"),
-        ("party.zoom=1", "party.zoom: the number `1`: expected a list of 2 numbers"),
-        ("follow.leash={}", "follow.leash: a table: expected a list of 2 numbers"),
-        ("screen.size=[1.5,3]", "screen.size: the number `1.5`: expected a whole number"),
+        ("follow=3", "follow: 3: expected a table of settings"),
+        ("follow.airborne=2", "follow.airborne: 2: expected one of \"follow\", \"hold\""),
+        ("party.zoom=1", "party.zoom: 1: expected the smallest and the largest zoom"),
+        ("follow.leash={}", "follow.leash: a table: expected two fractions of the screen"),
+        ("screen.size=[1.5,3]", "screen.size: 0: 1.5: expected a whole number"),
     ] {
         let message = refused(&folder, &["trace", &demo, "--set", change]);
         assert!(message.contains(&format!("--set {words}")), "{change}: {message}");

@@ -1,8 +1,6 @@
 //! The figures of `compare`, computed again in another way from the table of `trace`.
 
-mod tools;
-
-use tools::{Folder, Numbers, demo};
+use crate::tools::{Folder, Numbers, demo};
 
 /// Rows per second: the rate at which `compare` samples.
 const RATE: f64 = 240.0;

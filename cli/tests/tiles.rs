@@ -1,8 +1,6 @@
 //! `tiles`: counts compared with the map itself, in every format.
 
-mod tools;
-
-use tools::{Folder, Numbers, demo, size_of};
+use crate::tools::{Folder, Numbers, demo, size_of};
 
 fn take() -> String {
     demo("terraces.toml").to_str().unwrap().to_owned()

@@ -1,10 +1,8 @@
 //! `trace`: the ride as a table, compared with separate calculations.
 
-mod tools;
-
 use std::f64::consts::LN_2;
 
-use tools::{Folder, Numbers, demo};
+use crate::tools::{Folder, Numbers, demo};
 
 const COLUMNS: &str = "t,subject_x,subject_y,goal_x,goal_y,x,y,zoom,rotation,shake_x,shake_y,roll,\
 corner_x,corner_y,residual_x,residual_y,subject_screen_x,subject_screen_y,first_col,last_col,\

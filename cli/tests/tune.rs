@@ -1,8 +1,6 @@
 //! `tune`, `completions`, `man` and films side by side.
 
-mod tools;
-
-use tools::{Folder, Numbers, demo, size_of};
+use crate::tools::{Folder, Numbers, demo, size_of};
 
 const RAMP: &str = "seconds = 4.0\nfps = 60\n[tuning.follow]\nanchor = [0.4, 0.5]\n\
     [subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [0.5, 0.0, 0.0], [3.0, 300.0, 0.0]]\n";

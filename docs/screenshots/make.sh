@@ -14,21 +14,21 @@ $pan demo --out "$demo" > "$demo/summary.txt"
 cp "$demo"/{frame,film,shake}.png "$to"
 
 ahead='follow.look_ahead.seconds=[0.0, 0.0]'
-$pan chart demo/terraces.toml --out $to/chart.png
-$pan compare demo/terraces.toml --try "$ahead" --try 'follow.smoothing={ settle = 0.6 }' \
+$pan chart terraces/demo/terraces.toml --out $to/chart.png
+$pan compare terraces/demo/terraces.toml --try "$ahead" --try 'follow.smoothing={ settle = 0.6 }' \
   --chart $to/compare.png > "$demo/compare.txt"
-$pan film demo/terraces.toml --overlay --frames 4 $small --out $to/overlay.png
-$pan film demo/pan.toml --snap off,whole,subpixel --frames 2 --window 480x270 \
+$pan film terraces/demo/terraces.toml --overlay --frames 4 $small --out $to/overlay.png
+$pan film terraces/demo/pan.toml --snap off,whole,subpixel --frames 2 --window 480x270 \
   --out $to/snaps.png
-$pan film demo/pan.toml --snap off,whole,subpixel --format apng --small --window 320x180 \
+$pan film terraces/demo/pan.toml --snap off,whole,subpixel --format apng --small --window 320x180 \
   --seconds 2 --out $to/pan.png
-$pan film demo/house.toml --out $to/house.png --window 640x352
-$pan film demo/kite.toml --overlay $small --out $to/kite.png
-$pan film demo/cable.toml --overlay $small --out $to/cable.png
-$pan film demo/gully.toml --overlay --frames 4 $small --out $to/gully.png
-$pan film demo/shrine.toml --overlay --frames 8 $small --out $to/shrine.png
-$pan film demo/landslide.toml --frames 8 $small --out $to/landslide.png
-$pan film demo/changes.toml --overlay --frames 12 --columns 4 $small --out $to/changes.png
-$pan film demo/valley.toml --frames 9 --columns 3 $small --out $to/valley.png
-$pan tiles demo/terraces.toml --centre 2300,560 --zoom 0.5 --rotate 0.4 \
+$pan film terraces/demo/house.toml --out $to/house.png --window 640x352
+$pan film terraces/demo/kite.toml --overlay $small --out $to/kite.png
+$pan film terraces/demo/cable.toml --overlay $small --out $to/cable.png
+$pan film terraces/demo/gully.toml --overlay --frames 4 $small --out $to/gully.png
+$pan film terraces/demo/shrine.toml --overlay --frames 8 $small --out $to/shrine.png
+$pan film terraces/demo/landslide.toml --frames 8 $small --out $to/landslide.png
+$pan film terraces/demo/changes.toml --overlay --frames 12 --columns 4 $small --out $to/changes.png
+$pan film terraces/demo/valley.toml --frames 9 --columns 3 $small --out $to/valley.png
+$pan tiles terraces/demo/terraces.toml --centre 2300,560 --zoom 0.5 --rotate 0.4 \
   --picture $to/tiles.png > "$demo/tiles.txt"

@@ -1,7 +1,7 @@
 //! The widgets of one key.
 
 use egui::{ComboBox, DragValue, Response, Role, Slider, SliderClamping, TextEdit, Ui, WidgetInfo};
-use velvet_pan::{Choice, ChoiceForm, Chosen, Setting, SettingKind, Value};
+use velvet_pan::{Choice, ChoiceForm, Chosen, Rect, Setting, SettingKind, Value};
 
 /// Shows a value that can be edited. `path` is the name of its widgets for accessibility tools. Returns the new value.
 pub fn field(ui: &mut Ui, path: &str, setting: &Setting, value: &Value) -> Option<Value> {
@@ -27,9 +27,12 @@ pub fn field(ui: &mut Ui, path: &str, setting: &Setting, value: &Value) -> Optio
             let whole = kind == SettingKind::Size;
             drags(ui, path, setting, *numbers, names, whole).map(Value::Pair)
         }
-        (_, Value::Four(numbers)) => {
-            drags(ui, path, setting, *numbers, ["x", "y", "width", "height"], false)
-                .map(Value::Four)
+        (_, Value::Rect(rect)) => {
+            let (min, size) = (rect.min, rect.size());
+            let numbers = [min.x, min.y, size.x, size.y];
+            let [x, y, width, height] =
+                drags(ui, path, setting, numbers, ["x", "y", "width", "height"], false)?;
+            Some(Value::Rect(Rect { min: (x, y).into(), max: (x + width, y + height).into() }))
         }
         (_, Value::Flag(flag)) => {
             let (mut flag, word) = (*flag, if *flag { "yes" } else { "no" });

@@ -201,7 +201,7 @@ fn a_choice_without_its_name_in_the_file_keeps_its_form() {
 /// With every group open, nothing is wider than the panel.
 #[test]
 fn everything_fits_into_its_width() {
-    let demo = PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../demo/courier.toml");
+    let demo = PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../terraces/demo/courier.toml");
     let text = fs::read_to_string(demo).expect("the demo's tuning");
     let mut harness = harness(&text);
     harness.set_size([360.0, 6000.0].into());

@@ -3,6 +3,8 @@
 use alloc::string::String;
 use alloc::vec::Vec;
 
+use glam::DVec2;
+
 use crate::goal::deadzone::Deadzone;
 use crate::goal::look_ahead::LookAhead;
 use crate::goal::lure::Lure;
@@ -138,17 +140,17 @@ struct Place<'a> {
 }
 
 impl<'a> Place<'a> {
-    /// The place that a path names.
-    fn parse(path: &'a str) -> Option<Self> {
-        let find = |(table, known): (usize, &SettingsTable)| {
+    /// The places that a path may name: a cue may be called `gate.shake`.
+    fn all(path: &'a str) -> impl Iterator<Item = Self> {
+        let find = move |(table, known): (usize, &SettingsTable)| {
             let item = match known.path.split_once('*') {
                 None => (known.path == path).then_some("")?,
                 Some((before, after)) => path.strip_prefix(before)?.strip_suffix(after)?,
             };
             Some(Self { table, item })
         };
-        // From the end, because the name of a cue may contain dots.
-        TABLES.iter().enumerate().rev().find_map(find)
+        // From the end, so that `cues.gate.shake` is first of all the shake of a cue.
+        TABLES.iter().enumerate().rev().filter_map(find)
     }
 
     fn number(&self) -> Option<usize> {
@@ -269,11 +271,11 @@ impl Settings {
     /// ```
     #[must_use]
     pub fn has_table(&self, path: &str) -> bool {
-        Place::parse(path).is_some_and(|place| self.at(place).is_some())
+        Place::all(path).any(|place| self.at(place).is_some())
     }
 
-    /// Adds an optional table, or a cue, with its defaults if it is not there. Returns whether it is there now.
-    /// Some have keys without a default; [`validate`](Self::validate) names them.
+    /// Adds a table with its defaults if it is not there: an optional one, a cue, or the next item of a list. Returns
+    /// whether it is there now. Some have keys without a default; [`validate`](Self::validate) names them.
     ///
     /// ```
     /// use velvet_pan::Settings;
@@ -281,11 +283,22 @@ impl Settings {
     /// let mut settings = Settings::default();
     /// assert!(settings.add_table("follow.look_ahead"));
     /// assert!(settings.add_table("cues.gong.shake"));
-    /// assert!(!settings.add_table("layers.0"));
-    /// assert!(settings.follow.look_ahead.is_some());
+    /// assert!(settings.add_table("layers.0"));
+    /// assert!(!settings.add_table("layers.2")); // the next is 1
+    /// assert!(settings.follow.look_ahead.is_some() && settings.layers.len() == 1);
     /// ```
     pub fn add_table(&mut self, path: &str) -> bool {
-        Place::parse(path).is_some_and(|place| self.at_mut(place).is_some())
+        let Some(place) = Place::all(path).next() else { return false };
+        let next = |length: usize| place.number() == Some(length);
+        match TABLES[place.table].path {
+            "lures.*" if next(self.lures.len()) => {
+                self.lures.push(Lure { at: DVec2::ZERO, radius: 0.0, strength: 0.5 });
+            }
+            "zones.*" if next(self.zones.len()) => self.zones.push(Zone::new(Rect::default())),
+            "layers.*" if next(self.layers.len()) => self.layers.push(Layer::default()),
+            _ => {}
+        }
+        self.at_mut(place).is_some()
     }
 
     /// Leaves out a key or a table that may be left out. Returns whether it may.
@@ -305,7 +318,8 @@ impl Settings {
             let there = self.at(place).is_some();
             return there && self.at_mut(place).is_some_and(|table| table.leave_out(key));
         }
-        let Some(place) = Place::parse(path) else { return false };
+        let there = Place::all(path).find(|place| self.at(*place).is_some());
+        let Some(place) = there.or(Place::all(path).next()) else { return false };
         let zone = place.number().filter(|index| *index < self.zones.len());
         match TABLES[place.table].path {
             "follow.look_ahead" => self.follow.look_ahead = None,
@@ -437,9 +451,10 @@ impl Settings {
 fn locate(path: &str) -> Option<(Place<'_>, usize)> {
     let dots = path.match_indices('.').map(|(at, _)| at);
     dots.rev().find_map(|at| {
-        let place = Place::parse(&path[..at])?;
-        let keys = TABLES[place.table].keys;
-        let key = keys.iter().position(|setting| setting.key() == &path[at + 1..])?;
-        Some((place, key))
+        Place::all(&path[..at]).find_map(|place| {
+            let keys = TABLES[place.table].keys;
+            let key = keys.iter().position(|setting| setting.key() == &path[at + 1..])?;
+            Some((place, key))
+        })
     })
 }

@@ -4,7 +4,7 @@
 //! the panel.
 
 use crate::units::error::{Report, SettingsError};
-use crate::units::setting::{Setting, is_rect};
+use crate::units::setting::Setting;
 use crate::units::value::Value;
 
 /// A struct of settings as a table of keys.
@@ -32,7 +32,7 @@ pub(crate) fn report_faults(table: &dyn Table, path: &str, report: Report<'_>) {
             report(SettingsError::new(field, value, expected));
             continue;
         };
-        for (index, rect) in rects.into_iter().enumerate().filter(|(_, rect)| !is_rect(rect)) {
+        for (index, rect) in rects.into_iter().enumerate().filter(|(_, rect)| !rect.has_area()) {
             report(SettingsError::new(alloc::format!("{field}.{index}"), rect, expected.clone()));
         }
     }

@@ -1,6 +1,7 @@
 //! Axis-aligned rectangles of the world and of the screen.
 
 use alloc::vec::Vec;
+use core::fmt;
 
 use glam::{DVec2, Vec2};
 
@@ -177,9 +178,8 @@ impl Held for Rect {
     }
 
     fn put(&mut self, value: &Value) -> bool {
-        let Value::Four([x, y, width, height]) = value else { return false };
-        let min = DVec2::new(*x, *y);
-        *self = Self { min, max: min + DVec2::new(*width, *height) };
+        let Value::Rect(rect) = value else { return false };
+        *self = *rect;
         true
     }
 }
@@ -188,27 +188,49 @@ impl Held for Vec<Rect> {
     const BLANK: Self = Vec::new();
 
     fn value(&self) -> Option<Value> {
-        let corner_and_size = |rect: &Rect| {
-            let (DVec2 { x, y }, size) = (rect.min, rect.size());
-            [x, y, size.x, size.y]
-        };
-        Some(Value::Rects(self.iter().map(corner_and_size).collect()))
+        Some(Value::Rects(self.clone()))
     }
 
     fn put(&mut self, value: &Value) -> bool {
         let Value::Rects(rects) = value else { return false };
-        *self = rects
-            .iter()
-            .map(|[x, y, width, height]| Rect::from_corner_size([*x, *y], [*width, *height]))
-            .collect();
+        self.clone_from(rects);
         true
     }
 }
 
-impl From<Rect> for Value {
-    fn from(rect: Rect) -> Self {
-        let size = rect.size();
-        Self::Four([rect.min.x, rect.min.y, size.x, size.y])
+/// A rectangle as a file has it.
+pub(crate) enum InFile {
+    /// `[x, y, width, height]`.
+    CornerAndSize([f64; 4]),
+    /// `{ min = [x, y], max = [x, y] }`, if no size gives the corners exactly.
+    Corners(Rect),
+}
+
+impl Rect {
+    pub(crate) fn in_a_file(&self) -> InFile {
+        let Self { min, max } = *self;
+        let exact = |min: f64, max: f64| {
+            let size = max - min;
+            let near = [size, size.next_up(), size.next_down(), size.next_up().next_up()];
+            near.into_iter().find(|size| min + size == max)
+        };
+        match exact(min.x, max.x).zip(exact(min.y, max.y)) {
+            Some((width, height)) => InFile::CornerAndSize([min.x, min.y, width, height]),
+            None if self.is_finite() => InFile::Corners(*self),
+            // Only a message names it.
+            None => InFile::CornerAndSize([min.x, min.y, max.x - min.x, max.y - min.y]),
+        }
+    }
+}
+
+impl fmt::Display for InFile {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Self::CornerAndSize(numbers) => write!(f, "{numbers:?}"),
+            Self::Corners(Rect { min, max }) => {
+                write!(f, "{{ min = {:?}, max = {:?} }}", min.to_array(), max.to_array())
+            }
+        }
     }
 }
 
@@ -267,24 +289,17 @@ pub(crate) mod serial {
     use serde::ser::{SerializeStruct, Serializer};
     use serde::{Deserialize, Serialize};
 
-    use super::Rect;
+    use super::{InFile, Rect};
 
     /// A rectangle as it is written in a file.
     pub(crate) struct Written(pub Rect);
 
-    /// The size that, added to `min`, gives exactly `max`, or `None`.
-    fn exact_size(min: f64, max: f64) -> Option<f64> {
-        let size = max - min;
-        let near = [size, size.next_up(), size.next_down(), size.next_up().next_up()];
-        near.into_iter().find(|size| min + size == max)
-    }
-
     impl Serialize for Written {
         fn serialize<S: Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
-            let Rect { min, max } = self.0;
-            if let Some(size) = exact_size(min.x, max.x).zip(exact_size(min.y, max.y)) {
-                return [min.x, min.y, size.0, size.1].serialize(serializer);
-            }
+            let Rect { min, max } = match self.0.in_a_file() {
+                InFile::CornerAndSize(numbers) => return numbers.serialize(serializer),
+                InFile::Corners(rect) => rect,
+            };
             let mut table = serializer.serialize_struct("Rect", 2)?;
             table.serialize_field("min", &min.to_array())?;
             table.serialize_field("max", &max.to_array())?;

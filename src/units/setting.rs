@@ -3,6 +3,7 @@
 use alloc::string::String;
 use core::fmt::Write;
 
+use crate::units::rect::Rect;
 use crate::units::value::Value;
 
 /// One key of a tuning file: ask [`Settings::tables`](crate::Settings::tables) for all.
@@ -439,8 +440,8 @@ impl Setting {
         let right = match (self.kind, value) {
             (SettingKind::Number, Value::Number(_)) => within(&self.allowed),
             (SettingKind::Pair | SettingKind::Size, Value::Pair(_)) => within(&self.allowed),
-            (SettingKind::Rect, Value::Four(rect)) => is_rect(rect),
-            (SettingKind::Rects, Value::Rects(rects)) => rects.iter().all(is_rect),
+            (SettingKind::Rect, Value::Rect(rect)) => rect.has_area(),
+            (SettingKind::Rects, Value::Rects(rects)) => rects.iter().all(Rect::has_area),
             (SettingKind::Points, Value::Points(_)) => within(&Range::FINITE),
             (SettingKind::Choice(choices), Value::Choice(chosen)) => {
                 match choices.iter().find(|choice| choice.name == chosen.as_str()) {
@@ -458,9 +459,4 @@ impl Setting {
         };
         (!right).then(|| self.expected())
     }
-}
-
-/// Whether these are x, y, width and height of a rectangle with an area.
-pub(crate) fn is_rect(rect: &[f64; 4]) -> bool {
-    rect.iter().all(|number| number.is_finite()) && rect[2] > 0.0 && rect[3] > 0.0
 }

@@ -7,6 +7,8 @@ use core::fmt;
 
 use glam::{DVec2, UVec2};
 
+use crate::units::rect::Rect;
+
 /// The value of a setting, written as a tuning file writes it.
 ///
 /// ```
@@ -25,8 +27,8 @@ pub enum Value {
     Count(u64),
     /// Two numbers: a point, a size or a pair of fractions.
     Pair([f64; 2]),
-    /// Four numbers: a rectangle as x, y, width, height.
-    Four([f64; 4]),
+    /// A rectangle of the world.
+    Rect(Rect),
     /// Yes or no.
     Flag(bool),
     /// One of several names.
@@ -35,8 +37,8 @@ pub enum Value {
     Text(String),
     /// Points of the world.
     Points(Vec<[f64; 2]>),
-    /// Rectangles of the world as x, y, width, height.
-    Rects(Vec<[f64; 4]>),
+    /// Rectangles of the world.
+    Rects(Vec<Rect>),
     /// One of several names for each axis.
     PerAxis([Chosen; 2]),
 }
@@ -128,17 +130,15 @@ impl From<Chosen> for Value {
 }
 
 impl Value {
-    /// Returns its numbers.
+    /// Returns its numbers. A rectangle is no number.
     #[must_use]
     pub fn numbers(&self) -> &[f64] {
         match self {
             Self::Number(number) => core::slice::from_ref(number),
             Self::Pair(numbers) => numbers,
-            Self::Four(numbers) => numbers,
             Self::Choice(chosen) => chosen.numbers(),
             Self::Points(points) => points.as_flattened(),
-            Self::Rects(rects) => rects.as_flattened(),
-            Self::Count(_) | Self::Flag(_) | Self::Text(_) | Self::PerAxis(_) => &[],
+            _ => &[],
         }
     }
 }
@@ -149,12 +149,19 @@ impl fmt::Display for Value {
             Self::Number(number) => write!(f, "{number}"),
             Self::Count(number) => write!(f, "{number}"),
             Self::Pair(numbers) => write!(f, "{numbers:?}"),
-            Self::Four(numbers) => write!(f, "{numbers:?}"),
+            Self::Rect(rect) => write!(f, "{}", rect.in_a_file()),
             Self::Flag(flag) => write!(f, "{flag}"),
             Self::Choice(chosen) => write!(f, "{chosen}"),
             Self::Text(text) => write!(f, "{text:?}"),
             Self::Points(points) => write!(f, "{points:?}"),
-            Self::Rects(rects) => write!(f, "{rects:?}"),
+            Self::Rects(rects) => {
+                f.write_str("[")?;
+                for (index, rect) in rects.iter().enumerate() {
+                    let comma = if index > 0 { ", " } else { "" };
+                    write!(f, "{comma}{}", rect.in_a_file())?;
+                }
+                f.write_str("]")
+            }
             Self::PerAxis(axes) => write!(f, "{{ x = {}, y = {} }}", axes[0], axes[1]),
         }
     }
@@ -178,9 +185,9 @@ impl From<[f64; 2]> for Value {
     }
 }
 
-impl From<[f64; 4]> for Value {
-    fn from(numbers: [f64; 4]) -> Self {
-        Self::Four(numbers)
+impl From<Rect> for Value {
+    fn from(rect: Rect) -> Self {
+        Self::Rect(rect)
     }
 }
 

@@ -1,6 +1,9 @@
 //! A change of one setting from outside its file: `key=value`.
 
+use toml_edit::{DocumentMut, TomlError};
+
 use crate::fault::Fault;
+use crate::node::{Entry, Node, Tree};
 
 /// A change of one setting, as given on a command line: `follow.anchor=[0.5, 0.6]`.
 ///
@@ -12,7 +15,9 @@ use crate::fault::Fault;
 #[derive(Clone, Debug, PartialEq)]
 pub struct Change {
     pub(crate) key: String,
-    value: toml::Value,
+    value: Node,
+    /// The value as a file has it.
+    text: String,
     /// The option that gave it.
     option: &'static str,
 }
@@ -26,17 +31,19 @@ impl std::str::FromStr for Change {
             .ok_or("expected key=value, such as follow.anchor=[0.5, 0.6]".to_owned())?;
         let (key, value) = (key.trim().to_owned(), value.trim());
         // A bare word counts as a string, so that quotes need no escaping in a shell.
-        let parsed = toml::from_str::<toml::Table>(&format!("value = {value}"))
-            .or_else(|_| toml::from_str(&format!("value = {value:?}")))
-            .map_err(|error| error.message().to_owned())?;
-        let value = parsed.get("value").cloned().ok_or("expected one value")?;
-        Ok(Self { key, value, option: "--set" })
+        let parsed: DocumentMut = format!("value = {value}")
+            .parse()
+            .or_else(|_| format!("value = {value:?}").parse())
+            .map_err(|error: TomlError| error.message().to_owned())?;
+        let value = parsed.get("value").ok_or("expected one value")?;
+        let text = value.to_string().trim().to_owned();
+        Ok(Self { key, value: Node::of_item(value), text, option: "--set" })
     }
 }
 
 impl std::fmt::Display for Change {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        write!(f, "{} = {}", self.key, self.value)
+        write!(f, "{} = {}", self.key, self.text)
     }
 }
 
@@ -44,13 +51,9 @@ impl Change {
     /// Returns the same change for settings that are in this table of a file.
     ///
     /// ```
-    /// # use velvet_pan_takes::{BuiltIn, Change, Document, Fault, Files};
-    /// let files = [BuiltIn { name: "run.toml", text: "[tuning.zoom]\nlevel = 2.0\n".into() }];
-    /// let document = Document::read(Files::BuiltIn(&files), "run.toml".as_ref())?;
+    /// # use velvet_pan_takes::Change;
     /// let change: Change = "zoom.level=3.0".parse().unwrap();
-    /// let table: toml::Table = document.parse_changed(&[change.within("tuning")])?;
-    /// assert_eq!(table["tuning"]["zoom"]["level"].as_float(), Some(3.0));
-    /// # Ok::<(), Fault>(())
+    /// assert_eq!(change.within("tuning").to_string(), "tuning.zoom.level = 3.0");
     /// ```
     pub fn within(&self, table: &str) -> Self {
         Self { key: format!("{table}.{}", self.key), ..self.clone() }
@@ -77,35 +80,39 @@ impl Change {
         within(&self.key, key) || within(key, &self.key)
     }
 
-    pub(crate) fn apply(&self, table: &mut toml::Table) -> Result<(), Fault> {
-        let (tables, last) = self.key.rsplit_once('.').unwrap_or(("", &self.key));
-        let mut here = table;
-        let mut parts = tables.split('.').filter(|part| !part.is_empty());
-        while let Some(part) = parts.next() {
-            let mut inner = here.entry(part).or_insert_with(|| toml::Table::new().into());
-            if let toml::Value::Array(items) = inner {
-                inner = self.item(part, items, parts.next())?;
-            }
-            let kind = inner.type_str();
-            here = inner
-                .as_table_mut()
-                .ok_or_else(|| self.fault(&format!("\"{part}\" is a {kind}, not a table")))?;
+    /// Changes the values of a file. Tables that are missing are added.
+    pub(crate) fn apply(&self, root: &mut Node) -> Result<(), Fault> {
+        let parts: Vec<&str> = self.key.split('.').collect();
+        let mut here = root;
+        for (index, part) in parts.iter().enumerate() {
+            here = self.inner(here, part, &parts[..index].join("."))?;
         }
-        here.insert(last.to_owned(), self.value.clone());
+        *here = self.value.clone();
         Ok(())
     }
 
-    /// The item of a list whose index, from 0, is the next part of the key.
-    fn item<'a>(
-        &self,
-        list: &str,
-        items: &'a mut [toml::Value],
-        number: Option<&str>,
-    ) -> Result<&'a mut toml::Value, Fault> {
-        let count = items.len();
-        number.and_then(|number| items.get_mut(number.parse::<usize>().ok()?)).ok_or_else(|| {
-            let what = format!("\"{list}\" is a list of {count}: expected a number from 0");
-            self.fault(&format!("{what}, such as {list}.0.key=value"))
-        })
+    /// The value of a key in a table, or of a list's item by its index from 0. A key that is missing is added. `path`
+    /// is the path of the table or the list.
+    fn inner<'a>(&self, node: &'a mut Node, part: &str, path: &str) -> Result<&'a mut Node, Fault> {
+        let kind = node.wrong("a table").what;
+        match &mut node.tree {
+            Tree::Table(entries) => {
+                let found = entries.iter().position(|entry| entry.name == part);
+                let index = found.unwrap_or(entries.len());
+                if found.is_none() {
+                    entries.push(Entry { name: part.to_owned(), span: None, node: Node::empty() });
+                }
+                Ok(&mut entries[index].node)
+            }
+            Tree::List(items) => {
+                let count = items.len();
+                let item = part.parse().ok().and_then(|index: usize| items.get_mut(index));
+                item.ok_or_else(|| {
+                    let what = format!("\"{path}\" is a list of {count}: expected a number from 0");
+                    self.fault(&format!("{what}, such as {path}.0.key=value"))
+                })
+            }
+            _ => Err(self.fault(&format!("\"{path}\" is {kind}"))),
+        }
     }
 }

@@ -1,21 +1,24 @@
-//! A TOML file that is read into settings, with faults that name line, column and key.
+//! A TOML file, with faults that name line, column and key.
 
-use std::ops::Range;
 use std::path::{Path, PathBuf};
+use std::sync::OnceLock;
 
-use serde::de::DeserializeOwned;
-use toml::de::{DeTable, DeValue};
 use velvet_pan::{Settings, SettingsError};
 
 use crate::change::Change;
 use crate::fault::Fault;
 use crate::files::Files;
+use crate::keys::Faults;
+use crate::node::{Entry, Node, Span};
+use crate::tuning::settings_in;
 
 /// The text of a TOML file, and its path.
 #[derive(Clone, Debug)]
 pub struct Document {
     path: PathBuf,
     text: String,
+    /// What the text says, once it is asked for.
+    root: OnceLock<Result<Node, Fault>>,
 }
 
 impl Document {
@@ -33,7 +36,7 @@ impl Document {
     /// # Ok::<(), Fault>(())
     /// ```
     pub fn read(files: Files<'_>, path: &Path) -> Result<Self, Fault> {
-        Ok(Self { path: path.to_owned(), text: files.read(path)? })
+        Ok(Self { path: path.to_owned(), text: files.read(path)?, root: OnceLock::new() })
     }
 
     /// Returns the path of the file.
@@ -49,102 +52,80 @@ impl Document {
     /// Returns whether the file is a take and not a tuning, judged by its keys. A file without any key is a tuning
     /// with defaults.
     pub fn is_take(&self) -> bool {
-        let table = toml::from_str::<toml::Table>(&self.text);
-        table.is_ok_and(|table| TAKE_KEYS.iter().any(|key| table.contains_key(*key)))
+        self.root().is_ok_and(|root| TAKE_KEYS.iter().any(|key| root.get(key).is_some()))
     }
 
-    /// Parses the file, without the values that are wrong in it, and returns every fault, in the order of the file.
-    /// Returns no value, and at least one fault, if removing wrong values does not make the file valid.
-    pub fn parse_all<T: DeserializeOwned>(&self) -> (Option<T>, Vec<Fault>) {
-        let (mut faults, mut removed) = (Vec::new(), Vec::new());
-        let mut table = match toml::from_str::<toml::Table>(&self.text) {
-            Ok(table) => toml::Value::Table(table),
-            Err(error) => return (None, vec![self.explain(&error)]),
-        };
-        let value = loop {
-            let error = match from_value::<T>(table.clone()) {
-                Ok(value) => break Some(value),
-                Err(error) => error,
-            };
-            let (key, message) = key_and_message(&error);
-            // A key that was removed because its value is wrong is not missing as well.
-            let missing =
-                named(&message, "missing field `").map(|name| [&key[..], &[name]].concat());
-            if missing.is_none_or(|missing| !removed.contains(&missing)) {
-                faults.push(self.fault(&key.join("."), helpful(&message)));
-            }
-            if faults.len() >= MOST_FAULTS || !remove(&mut table, &key) {
-                break None;
-            }
-            removed.push(key);
-        };
-        faults.sort_by_key(|fault| (fault.place.is_none(), fault.place));
-        (value, faults)
-    }
-
-    /// Returns a fault for every value in the settings that can't be used. `prefix` is the table of the settings in
-    /// the file, such as `tuning`; empty for a tuning file.
+    /// Reads the settings of a tuning file, and returns every fault, in the order of the file. A wrong value leaves
+    /// the default in its place.
     ///
     /// ```
-    /// # use velvet_pan::Settings;
     /// # use velvet_pan_takes::{BuiltIn, Document, Fault, Files};
-    /// let files = [BuiltIn { name: "soft.toml", text: "[zoom]\nlevel = -2.0\n".into() }];
+    /// let files = [BuiltIn { name: "soft.toml", text: "[zoom]\nlevel = -2.0\nwhole = true\n".into() }];
     /// let document = Document::read(Files::BuiltIn(&files), "soft.toml".as_ref())?;
-    /// let settings: Settings = document.parse()?;
-    /// let faults = document.faults_of(&settings, "");
-    /// assert!(faults[0].to_string().starts_with("soft.toml:2:1: zoom.level"));
+    /// let (settings, faults) = document.settings();
+    /// assert!(faults[0].to_string().starts_with("soft.toml:2:1: zoom.level: -2 is not possible"));
+    /// assert!(faults.len() == 1 && settings.zoom.whole);
     /// # Ok::<(), Fault>(())
     /// ```
-    pub fn faults_of(&self, settings: &Settings, prefix: &str) -> Vec<Fault> {
-        let fault = |error: SettingsError| {
-            self.fault(&format!("{prefix}{}", error.field()), refusal(&error))
-        };
-        settings.faults().into_iter().map(fault).collect()
+    pub fn settings(&self) -> (Settings, Vec<Fault>) {
+        self.changed_settings(&[])
     }
 
-    /// Parses the file.
+    /// Does the same after these changes.
+    pub(crate) fn changed_settings(&self, changes: &[Change]) -> (Settings, Vec<Fault>) {
+        let root = match self.changed(changes) {
+            Ok(root) => root,
+            Err(fault) => return (Settings::default(), vec![fault]),
+        };
+        let mut faults = Faults::new(self, changes);
+        let settings = settings_in(&root, "", &None, &mut faults);
+        (settings, in_order(faults.found))
+    }
+
+    /// Returns every number of a file that contains nothing else, with its dotted key.
     ///
     /// # Errors
     ///
-    /// The first fault, with its line, column and key.
-    pub fn parse<T: DeserializeOwned>(&self) -> Result<T, Fault> {
-        match self.parse_all() {
-            (Some(value), faults) if faults.is_empty() => Ok(value),
-            (_, mut faults) => Err(faults.swap_remove(0)),
-        }
-    }
-
-    /// Parses the file after these `key=value` changes.
-    ///
-    /// # Errors
-    ///
-    /// The first fault. If a change caused it, the fault names the change.
+    /// The file is not TOML, or a value is not a number.
     ///
     /// ```
-    /// # use velvet_pan::Settings;
     /// # use velvet_pan_takes::{BuiltIn, Document, Fault, Files};
-    /// let files = [BuiltIn { name: "soft.toml", text: "[zoom]\nlevel = 2.0\n".into() }];
-    /// let document = Document::read(Files::BuiltIn(&files), "soft.toml".as_ref())?;
-    /// let settings: Settings = document.parse_changed(&["zoom.level=3.0".parse().unwrap()])?;
-    /// assert_eq!(settings.zoom.level, 3.0);
+    /// let files = [BuiltIn { name: "limits.toml", text: "settle = 2\n[lag]\nworst = 40.5\n".into() }];
+    /// let document = Document::read(Files::BuiltIn(&files), "limits.toml".as_ref())?;
+    /// assert_eq!(document.numbers()?, [("settle".to_owned(), 2.0), ("lag.worst".to_owned(), 40.5)]);
     /// # Ok::<(), Fault>(())
     /// ```
-    pub fn parse_changed<T: DeserializeOwned>(&self, changes: &[Change]) -> Result<T, Fault> {
-        if changes.is_empty() {
-            return self.parse();
-        }
-        let mut table: toml::Table = self.parse()?;
-        // The file may be wrong without the changes. If so, report the position in the file.
-        let mut value = self.parse()?;
-        for change in changes {
-            change.apply(&mut table)?;
-            value = from_value(toml::Value::Table(table.clone()))
-                .map_err(|error| change.fault(&helpful(error.inner().message())))?;
-        }
-        Ok(value)
+    pub fn numbers(&self) -> Result<Vec<(String, f64)>, Fault> {
+        let mut numbers = Vec::new();
+        self.add_numbers(self.root()?, "", &mut numbers)?;
+        Ok(numbers)
     }
 
-    /// Returns a fault at this key. If the file does not contain the key, the fault is of the file as a whole.
+    fn add_numbers(
+        &self,
+        table: &Node,
+        prefix: &str,
+        numbers: &mut Vec<(String, f64)>,
+    ) -> Result<(), Fault> {
+        for Entry { name, span, node } in table.entries().unwrap_or_default() {
+            let key = format!("{prefix}{name}");
+            if node.entries().is_some() {
+                self.add_numbers(node, &format!("{key}."), numbers)?;
+                continue;
+            }
+            let number = node.number().map_err(|wrong| self.fault_at(&key, span, wrong.what))?;
+            numbers.push((key, number));
+        }
+        Ok(())
+    }
+
+    /// Returns every text in the file, for example the names of other files. Returns nothing if the file is not TOML.
+    pub fn texts(&self) -> Vec<String> {
+        self.root().map(Node::texts).unwrap_or_default()
+    }
+
+    /// Returns a fault at this key. If the file does not contain the key, the fault is at the longest part of the key
+    /// that it contains, or of the file as a whole.
     ///
     /// ```
     /// # use velvet_pan_takes::{BuiltIn, Document, Fault, Files};
@@ -155,8 +136,16 @@ impl Document {
     /// # Ok::<(), Fault>(())
     /// ```
     pub fn fault(&self, key: &str, what: impl Into<String>) -> Fault {
-        let fault = Fault::of_file(&self.path, what).of_key(key);
-        match self.find(key) {
+        self.fault_at(key, &None, what)
+    }
+
+    /// Returns a fault at a known place. Without one, the key is searched for.
+    pub(crate) fn fault_at(&self, key: &str, span: &Span, what: impl Into<String>) -> Fault {
+        let mut fault = Fault::of_file(&self.path, what);
+        if !key.is_empty() {
+            fault = fault.of_key(key);
+        }
+        match span.clone().or_else(|| self.find(key)) {
             Some(span) => self.at(fault, span.start),
             None => fault,
         }
@@ -169,217 +158,66 @@ impl Document {
         fault.at(line, column)
     }
 
-    fn explain(&self, error: &toml::de::Error) -> Fault {
-        let mut fault = Fault::of_file(&self.path, helpful(error.message()));
-        if let Some(span) = error.span() {
-            fault = self.at(fault, span.start);
-            fault.key = self.key_at(span.start);
+    /// The values of the file.
+    pub(crate) fn root(&self) -> Result<&Node, Fault> {
+        self.root.get_or_init(|| self.parse()).as_ref().map_err(Clone::clone)
+    }
+
+    fn parse(&self) -> Result<Node, Fault> {
+        let error = match toml_edit::Document::parse(self.text.as_str()) {
+            Ok(document) => return Ok(Node::of_item(document.as_item())),
+            Err(error) => error,
+        };
+        let message = error.message().lines().next().unwrap_or("not TOML");
+        let fault = Fault::of_file(&self.path, message);
+        Err(match error.span() {
+            Some(span) => self.at(fault, span.start),
+            None => fault,
+        })
+    }
+
+    /// The values of the file after these changes.
+    pub(crate) fn changed(&self, changes: &[Change]) -> Result<Node, Fault> {
+        let mut root = self.root()?.clone();
+        for change in changes {
+            change.apply(&mut root)?;
         }
-        fault
+        Ok(root)
     }
 
-    /// The bytes of a dotted key's value, or of the longest part of the key that the file contains.
-    fn find(&self, key: &str) -> Option<Range<usize>> {
-        let table = DeTable::parse(&self.text).ok()?;
-        let parts: Vec<&str> = key.split('.').collect();
-        place_in_table(table.get_ref(), &parts)
-    }
-
-    /// The dotted key whose name or value is at this offset.
-    fn key_at(&self, offset: usize) -> Option<String> {
-        let table = DeTable::parse(&self.text).ok()?;
-        key_within(table.get_ref(), offset)
-    }
-}
-
-/// The bytes of the value of a key in parts, or of as many of the parts as the file contains.
-fn place_in_table(table: &DeTable<'_>, parts: &[&str]) -> Option<Range<usize>> {
-    let (part, rest) = parts.split_first()?;
-    let (name, value) = table.iter().find(|(name, _)| name.get_ref() == part)?;
-    place_in_value(value.get_ref(), rest).or(Some(name.span()))
-}
-
-fn place_in_value(value: &DeValue<'_>, parts: &[&str]) -> Option<Range<usize>> {
-    match value {
-        DeValue::Table(inner) => place_in_table(inner, parts),
-        DeValue::Array(items) => {
-            let (number, rest) = parts.split_first()?;
-            let item = items.get(number.parse::<usize>().ok()?)?;
-            place_in_value(item.get_ref(), rest).or(Some(item.span()))
+    /// The place of a dotted key, or of the longest part of the key that the file contains.
+    fn find(&self, key: &str) -> Span {
+        let (mut here, mut found) = (self.root().ok()?, None);
+        for part in key.split('.') {
+            let entry = here.entries().and_then(|all| all.iter().find(|one| one.name == part));
+            here = match entry {
+                Some(entry) => &entry.node,
+                None => match here.get(part) {
+                    Some(item) => item,
+                    None => break,
+                },
+            };
+            found = entry.map_or(&here.span, |entry| &entry.span).clone().or(found);
         }
-        _ => None,
+        found
     }
 }
 
-/// Keys that a take has and a tuning does not have.
+/// The keys by which a take is recognised.
 const TAKE_KEYS: [&str; 9] =
     ["tuning", "subjects", "timeline", "watch", "cameras", "map", "fps", "seconds", "window"];
 
 /// The maximum number of faults that are reported for one file.
 const MOST_FAULTS: usize = 100;
 
-type ReadError = serde_path_to_error::Error<toml::de::Error>;
-
-/// Reads every type. The code that reads a type from another form, such as text, would take as long to compile again.
-fn from_value<T: DeserializeOwned>(value: toml::Value) -> Result<T, ReadError> {
-    serde_path_to_error::deserialize(value)
-}
-
-/// The key at which reading failed, in parts, and the reader's message.
-fn key_and_message(error: &ReadError) -> (Vec<String>, String) {
-    let mut key: Vec<String> = error.path().iter().map(segment).collect();
-    let message = error.inner().message().to_owned();
-    // The message names an unknown key; the path does not always.
-    if let Some(unknown) = named(&message, "unknown field `")
-        && key.last() != Some(&unknown)
-    {
-        key.push(unknown);
-    }
-    (key, message)
-}
-
-fn segment(segment: &serde_path_to_error::Segment) -> String {
-    match segment {
-        serde_path_to_error::Segment::Map { key } => key.clone(),
-        serde_path_to_error::Segment::Seq { index } => index.to_string(),
-        other => other.to_string(),
-    }
-}
-
-/// The name after this start of a message: "unknown field `" or "missing field `".
-fn named(message: &str, start: &str) -> Option<String> {
-    message.strip_prefix(start)?.split('`').next().map(str::to_owned)
-}
-
-/// Removes the value at a key, or else the table that contains it. Returns whether something was removed.
-fn remove(value: &mut toml::Value, key: &[String]) -> bool {
-    let [first, rest @ ..] = key else { return false };
-    match value {
-        toml::Value::Table(table) => {
-            let deeper = table.get_mut(first).is_some_and(|inner| remove(inner, rest));
-            deeper || table.remove(first).is_some()
-        }
-        toml::Value::Array(items) => {
-            let index = first.parse::<usize>().ok().filter(|index| *index < items.len());
-            let Some(index) = index else { return false };
-            // Only lists of tables lose an item, so that a point keeps its length.
-            let deeper = remove(&mut items[index], rest);
-            if !deeper && items[index].is_table() {
-                items.remove(index);
-                return true;
-            }
-            deeper
-        }
-        _ => false,
-    }
-}
-
-fn key_within(table: &DeTable<'_>, offset: usize) -> Option<String> {
-    table.iter().find_map(|(name, value)| {
-        let deeper = match value.get_ref() {
-            DeValue::Table(inner) => key_within(inner, offset),
-            DeValue::Array(items) => items.iter().find_map(|item| match item.get_ref() {
-                DeValue::Table(inner) => key_within(inner, offset),
-                _ => None,
-            }),
-            _ => None,
-        };
-        match deeper {
-            Some(rest) => Some(format!("{}.{rest}", name.get_ref())),
-            None => (name.span().contains(&offset) || value.span().contains(&offset))
-                .then(|| name.get_ref().to_string()),
-        }
-    })
-}
-
-/// The parser's message, with the nearest known name added for an unknown one.
-fn helpful(message: &str) -> String {
-    let message = message.lines().next().unwrap_or(message);
-    let names: Vec<&str> = message.split('`').skip(1).step_by(2).collect();
-    let unknown = message.starts_with("unknown field") || message.starts_with("unknown variant");
-    let [given, known @ ..] = names.as_slice() else { return plain(message) };
-    if !unknown || known.is_empty() {
-        return plain(message);
-    }
-    let kind = if message.starts_with("unknown field") { "key" } else { "word" };
-    let nearest = known
-        .iter()
-        .map(|name| (strsim::damerau_levenshtein(given, name), name))
-        .min_by_key(|(distance, _)| *distance)
-        .filter(|(distance, name)| *distance < name.len().min(2 + name.len() / 3));
-    match nearest {
-        Some((_, name)) => format!("unknown {kind} \"{given}\": did you mean \"{name}\"?"),
-        None => format!("unknown {kind} \"{given}\": expected one of {}", known.join(", ")),
-    }
-}
-
-/// The parser's names for kinds of values, and ours.
-const KINDS: [(&str, &str); 18] = [
-    ("fewer elements in array", "a shorter list"),
-    ("unit variant, expected string only", "not a word, expected one in quotes"),
-    ("expected an array of length 2", "expected a list of 2 numbers"),
-    ("expected an array of length 3", "expected a list of 3 numbers"),
-    ("f64 values", "numbers"),
-    ("u32 values", "whole numbers"),
-    ("floating point `", "the number `"),
-    ("integer `", "the number `"),
-    ("boolean `", "`"),
-    ("expected f64", "expected a number"),
-    ("expected f32", "expected a number"),
-    ("expected i64", "expected a whole number"),
-    ("expected i32", "expected a whole number"),
-    ("expected u32", "expected a whole number, 0 or more"),
-    ("expected a boolean", "expected true or false"),
-    ("map, expected", "a table, expected"),
-    ("sequence, expected", "a list, expected"),
-    ("expected a sequence", "expected a list"),
-];
-
-/// A parser's message in plain words, such as `string "abc": expected a number`.
-fn plain(message: &str) -> String {
-    let mut text = message.to_owned();
-    for (theirs, ours) in KINDS {
-        text = text.replace(theirs, ours);
-    }
-    if let Some(rest) = text.strip_prefix("invalid length ") {
-        return format!("a list of {}", rest.replacen(", expected", ": expected", 1));
-    }
-    let text = text
-        .strip_prefix("invalid type: ")
-        .or(text.strip_prefix("invalid value: "))
-        .unwrap_or(&text);
-    let text = text.replacen(", expected", ": expected", 1);
-    match text.split_once("expected struct ").or(text.split_once("expected newtype ")) {
-        Some((before, _)) => format!("{before}expected a table of settings"),
-        None => text,
-    }
+/// The faults of a file in its order.
+pub(crate) fn in_order(mut faults: Vec<Fault>) -> Vec<Fault> {
+    faults.sort_by_key(|fault| (fault.place.is_none(), fault.place));
+    faults.truncate(MOST_FAULTS);
+    faults
 }
 
 /// The message for a refused setting.
 pub(crate) fn refusal(error: &SettingsError) -> String {
     format!("{} is not possible: expected {}", error.value(), error.expected())
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn an_unknown_name_is_answered_with_the_nearest() {
-        let message = "unknown field `anchr`, expected one of `axes`, `anchor`, `offset`";
-        assert_eq!(helpful(message), "unknown key \"anchr\": did you mean \"anchor\"?");
-        let far = helpful("unknown field `zzz`, expected one of `axes`, `anchor`");
-        assert_eq!(far, "unknown key \"zzz\": expected one of axes, anchor");
-    }
-
-    #[test]
-    fn changes_reach_into_tables() {
-        let mut table = toml::Table::new();
-        for text in ["follow.anchor = [0.5, 0.25]", "screen.snap=off"] {
-            text.parse::<Change>().unwrap().apply(&mut table).unwrap();
-        }
-        assert_eq!(table["follow"]["anchor"][1].as_float(), Some(0.25));
-        assert_eq!(table["screen"]["snap"].as_str(), Some("off"));
-        assert!("anchor".parse::<Change>().is_err());
-    }
 }

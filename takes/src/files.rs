@@ -84,7 +84,7 @@ pub fn reason(error: &std::io::Error) -> String {
 /// ```
 /// # use std::path::Path;
 /// use velvet_pan_takes::beside;
-/// assert_eq!(beside("demo/terraces.toml".as_ref(), "courier.csv"), Path::new("demo/courier.csv"));
+/// assert_eq!(beside("rides/hall.toml".as_ref(), "run.csv"), Path::new("rides/run.csv"));
 /// ```
 pub fn beside(file: &Path, name: &str) -> PathBuf {
     file.parent().unwrap_or(Path::new("")).join(name)

@@ -3,8 +3,7 @@
 use std::fmt::Write;
 use std::path::Path as FilePath;
 
-use serde::Serialize;
-use velvet_pan::Settings;
+use toml_edit::{Array, Item, Table, value};
 
 use crate::cast::{Actor, TakeCamera};
 use crate::event::Event;
@@ -13,49 +12,12 @@ use crate::files::reason;
 use crate::map::Map;
 use crate::path::Path;
 use crate::take::Take;
+use crate::tuning_text::{text_of, tree};
 
 /// The name of the take's own file in its folder.
 const TAKE: &str = "take.toml";
 const TUNING: &str = "tuning.toml";
 const MAP: &str = "map.csv";
-
-/// The file of a take. Single values come before tables, as TOML requires.
-#[derive(Serialize)]
-struct Written<'a> {
-    tuning: &'a str,
-    seconds: f64,
-    fps: f64,
-    window: [u32; 2],
-    watch: &'a [String],
-    #[serde(skip_serializing_if = "Option::is_none")]
-    map: Option<WrittenMap>,
-    subjects: toml::map::Map<String, toml::Value>,
-    cameras: toml::map::Map<String, toml::Value>,
-    timeline: &'a [Event],
-}
-
-#[derive(Serialize)]
-struct WrittenMap {
-    file: &'static str,
-    tile: [f64; 2],
-    origin: [f64; 2],
-}
-
-#[derive(Serialize)]
-struct WrittenSubject {
-    path: String,
-    weight: f64,
-    rank: i32,
-    margin: f64,
-}
-
-#[derive(Serialize)]
-struct WrittenCamera<'a> {
-    watch: &'a [String],
-    #[serde(skip_serializing_if = "Option::is_none")]
-    aim: Option<[f64; 2]>,
-    tuning: &'a Settings,
-}
 
 impl Take {
     /// Writes the take into a new folder: `take.toml`, its tuning, its map, and a path for each subject. Reading
@@ -63,7 +25,7 @@ impl Take {
     ///
     /// ```no_run
     /// # use velvet_pan_takes::Take;
-    /// let take = Take::open("demo/terraces.toml")?;
+    /// let take = Take::open("terraces/demo/terraces.toml")?;
     /// take.save("tests/crossing")?;
     /// assert_eq!(Take::open("tests/crossing/take.toml")?.seconds, take.seconds);
     /// # Ok::<(), velvet_pan_takes::Fault>(())
@@ -99,42 +61,59 @@ impl Take {
 
     /// The names and texts of its files.
     fn files(&self) -> Result<Vec<(String, String)>, String> {
-        let written = |error: toml::ser::Error| error.to_string();
-        let value = |value: Result<toml::Value, toml::ser::Error>| value.map_err(written);
-        let mut files =
-            vec![(TUNING.to_owned(), toml::to_string(&self.settings).map_err(written)?)];
-        let map = self.map.as_ref().map(|map| {
+        let tuning = |settings| tree(settings).ok_or("a setting can't be written".to_owned());
+        let mut files = vec![(TUNING.to_owned(), text_of(tuning(&self.settings)?))];
+        let mut take = Table::new();
+        take.insert("tuning", value(TUNING));
+        take.insert("seconds", value(self.seconds));
+        take.insert("fps", value(self.fps));
+        let window = [self.window.width, self.window.height].map(i64::from);
+        take.insert("window", value(Array::from_iter(window)));
+        take.insert("watch", names(&self.watch));
+        if let Some(map) = &self.map {
             files.push((MAP.to_owned(), map_csv(map)));
             let (tile, origin) = (map.grid().tile_size(), map.grid().origin());
-            WrittenMap { file: MAP, tile: tile.into(), origin: origin.into() }
-        });
-        let mut subjects = toml::map::Map::new();
+            let map = [("file", value(MAP)), ("tile", numbers(tile)), ("origin", numbers(origin))];
+            take.insert("map", Item::Table(map.into_iter().collect()));
+        }
+        let mut subjects = Table::new();
         for (number, (name, actor)) in self.subjects.iter().enumerate() {
             let path = format!("path-{number}.csv");
-            files.push((path.clone(), path_csv(&actor.path)));
             let Actor { weight, rank, margin, .. } = *actor;
-            let subject = WrittenSubject { path, weight, rank, margin };
-            subjects.insert(name.clone(), value(toml::Value::try_from(subject))?);
+            let subject = [
+                ("path", value(&path)),
+                ("weight", value(weight)),
+                ("rank", value(i64::from(rank))),
+                ("margin", value(margin)),
+            ];
+            subjects.insert(name, Item::Table(subject.into_iter().collect()));
+            files.push((path, path_csv(&actor.path)));
         }
-        let mut cameras = toml::map::Map::new();
+        take.insert("subjects", Item::Table(subjects));
+        let mut cameras = Table::new();
         for (name, TakeCamera { settings, watch, aim }) in &self.cameras {
-            let camera = WrittenCamera { watch, aim: *aim, tuning: settings };
-            cameras.insert(name.clone(), value(toml::Value::try_from(camera))?);
+            let mut camera = Table::new();
+            camera.insert("watch", names(watch));
+            if let Some(aim) = aim {
+                camera.insert("aim", numbers(*aim));
+            }
+            camera.insert("tuning", Item::Table(tuning(settings)?));
+            cameras.insert(name, Item::Table(camera));
         }
-        let take = Written {
-            tuning: TUNING,
-            seconds: self.seconds,
-            fps: self.fps,
-            window: [self.window.width, self.window.height],
-            watch: &self.watch,
-            map,
-            subjects,
-            cameras,
-            timeline: &self.timeline,
-        };
-        files.push((TAKE.to_owned(), toml::to_string(&take).map_err(written)?));
+        take.insert("cameras", Item::Table(cameras));
+        let timeline = self.timeline.iter().map(Event::table).collect();
+        take.insert("timeline", Item::ArrayOfTables(timeline));
+        files.push((TAKE.to_owned(), text_of(take)));
         Ok(files)
     }
+}
+
+fn names(names: &[String]) -> Item {
+    value(names.iter().collect::<Array>())
+}
+
+fn numbers(numbers: impl Into<[f64; 2]>) -> Item {
+    value(Array::from_iter(numbers.into()))
 }
 
 fn map_csv(map: &Map) -> String {

@@ -1,8 +1,9 @@
 //! The JSON Schema of all settings, for editors that complete and check tuning files.
 
-use serde_json::{Map, Value as Json, json};
+use serde_json::{Value as Json, json};
 use velvet_pan::{Choice, ChoiceForm, Setting, SettingKind, Settings, SettingsTable, TableForm};
 
+use crate::node::{Node, Tree};
 use crate::reference::{default_of, defaults};
 
 /// Returns a JSON Schema (draft 2020-12) of a tuning file. With it, an editor completes keys, shows their descriptions
@@ -105,8 +106,22 @@ fn insert(schema: &mut Json, key: &str, value: Json) {
 
 /// A default as JSON, from the text of a file.
 fn default(text: &str) -> Json {
-    let table: Result<Map<String, Json>, _> = toml::from_str(&format!("key = {text}"));
-    table.ok().and_then(|mut table| table.remove("key")).unwrap_or(Json::Null)
+    text.parse().map_or(Json::Null, |value| json_of(&Node::of_value(&value)))
+}
+
+fn json_of(node: &Node) -> Json {
+    match &node.tree {
+        Tree::Text(text) => text.as_str().into(),
+        Tree::Whole(number) => (*number).into(),
+        Tree::Number(number) => (*number).into(),
+        Tree::Flag(flag) => (*flag).into(),
+        Tree::Date => Json::Null,
+        Tree::List(items) => items.iter().map(json_of).collect(),
+        Tree::Table(entries) => {
+            let entries = entries.iter().map(|entry| (entry.name.clone(), json_of(&entry.node)));
+            Json::Object(entries.collect())
+        }
+    }
 }
 
 fn of_setting(setting: &Setting) -> Json {

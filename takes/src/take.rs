@@ -96,7 +96,10 @@ impl Take {
         let one = |fault: Fault| vec![fault];
         let document = Document::read(files, path).map_err(one)?;
         refuse_tuning(&document).map_err(one)?;
-        let file: TakeFile = document.parse().map_err(one)?;
+        let (file, faults) = TakeFile::read(&document, &overrides.changes);
+        if !faults.is_empty() {
+            return Err(faults);
+        }
         let mut faults = file.check(&document);
         let take = Self::put_together(&file, files, &document, overrides, &mut faults);
         if let Some(take) = &take {
@@ -196,7 +199,7 @@ const FACTOR: u64 = 0x0100_0000_01b3;
 
 /// Adds a hint if a tuning was given as a take.
 fn refuse_tuning(document: &Document) -> Result<(), Fault> {
-    if document.is_take() || document.parse::<Settings>().is_err() {
+    if document.is_take() || !document.settings().1.is_empty() {
         return Ok(());
     }
     let name = document.path().file_name().unwrap_or_default().to_string_lossy();

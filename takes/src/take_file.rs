@@ -1,38 +1,31 @@
 //! A take as it is written in its file, and the checks that need no other file.
 
 use std::collections::BTreeMap;
-use std::fmt;
 
-use serde::de::value::MapAccessDeserializer;
-use serde::de::{Error, MapAccess, Visitor};
-use serde::{Deserialize, Deserializer};
 use velvet_pan::Settings;
 
 use crate::cast::{Actor, MAIN, TakeCamera};
 use crate::change::Change;
-use crate::document::Document;
+use crate::document::{Document, in_order};
 use crate::event::Event;
 use crate::fault::Fault;
 use crate::files::{Files, beside};
+use crate::keys::{Faults, Keys};
 use crate::map::{Map, MapForm};
+use crate::node::{Node, Tree};
 use crate::path::{FARTHEST, Path};
-use crate::tuning::{check_settings, read_settings};
+use crate::tuning::{read_settings, settings_in};
 
 /// Returns every fault in the text of a take file, and whether its tuning is a table within it.
 ///
 /// Does not read the files that the take names; [`Take::read`](crate::Take::read) does.
 pub fn take_faults(document: &Document) -> (Vec<Fault>, bool) {
-    let (file, mut faults) = document.parse_all::<TakeFile>();
-    let Some(settings) = file.as_ref().and_then(TakeFile::own_settings) else {
-        return (faults, false);
-    };
-    faults.extend(document.faults_of(settings, "tuning."));
-    (faults, true)
+    let (file, faults) = TakeFile::read(document, &[]);
+    (faults, matches!(file.tuning, Some(Tuning::Inline(_))))
 }
 
 /// A take as it is written in its file.
-#[derive(Debug, Deserialize)]
-#[serde(deny_unknown_fields)]
+#[derive(Debug, Default)]
 pub(crate) struct TakeFile {
     pub tuning: Option<Tuning>,
     pub seconds: Option<f64>,
@@ -40,27 +33,20 @@ pub(crate) struct TakeFile {
     pub window: Option<[u32; 2]>,
     pub map: Option<MapEntry>,
     pub watch: Option<Vec<String>>,
-    #[serde(default)]
     pub cameras: BTreeMap<String, CameraEntry>,
-    #[serde(default)]
     pub subjects: BTreeMap<String, SubjectEntry>,
-    #[serde(default)]
     pub timeline: Vec<Event>,
 }
 
-#[derive(Debug, Deserialize)]
-#[serde(deny_unknown_fields)]
+#[derive(Debug)]
 pub(crate) struct MapEntry {
     file: String,
     tile: [f64; 2],
-    #[serde(default)]
     origin: [f64; 2],
-    #[serde(default)]
     blank: i64,
 }
 
-#[derive(Debug, Deserialize)]
-#[serde(deny_unknown_fields)]
+#[derive(Debug)]
 pub(crate) struct SubjectEntry {
     path: Option<String>,
     keys: Option<Vec<[f64; 3]>>,
@@ -69,11 +55,9 @@ pub(crate) struct SubjectEntry {
     margin: Option<f64>,
 }
 
-#[derive(Debug, Deserialize)]
-#[serde(deny_unknown_fields)]
+#[derive(Debug)]
 pub(crate) struct CameraEntry {
     tuning: Option<Tuning>,
-    #[serde(default)]
     watch: Vec<String>,
     aim: Option<[f64; 2]>,
 }
@@ -85,10 +69,109 @@ pub(crate) enum Tuning {
     Inline(Box<Settings>),
 }
 
+impl TakeFile {
+    /// Reads the file after these changes of its tuning, and returns every fault. A tuning in a file of its own is
+    /// changed when that file is read.
+    pub fn read(document: &Document, changes: &[Change]) -> (Self, Vec<Fault>) {
+        match Self::changed(document, changes) {
+            Ok(read) => read,
+            Err(fault) => (Self::default(), vec![fault]),
+        }
+    }
+
+    fn changed(document: &Document, changes: &[Change]) -> Result<(Self, Vec<Fault>), Fault> {
+        let tuning = document.root()?.get("tuning");
+        let is_beside = tuning.is_some_and(|tuning| matches!(tuning.tree, Tree::Text(_)));
+        let changes: Vec<Change> = match is_beside {
+            true => Vec::new(),
+            false => changes.iter().map(|change| change.within("tuning")).collect(),
+        };
+        let root = document.changed(&changes)?;
+        let mut faults = Faults::new(document, &changes);
+        let file = Self::of(Keys::of(&root, "", &None, &mut faults));
+        Ok((file, in_order(faults.found)))
+    }
+
+    fn of(mut keys: Keys<'_, '_, '_>) -> Self {
+        let file = Self {
+            tuning: Tuning::read(&mut keys),
+            seconds: keys.number("seconds"),
+            fps: keys.number("fps"),
+            window: keys.size("window"),
+            map: keys.table("map", MapEntry::of),
+            watch: keys.texts("watch"),
+            cameras: keys.named("cameras", CameraEntry::of).into_iter().collect(),
+            subjects: keys.named("subjects", SubjectEntry::of).into_iter().collect(),
+            timeline: keys.listed("timeline", Event::read),
+        };
+        keys.finish();
+        file
+    }
+}
+
+impl MapEntry {
+    fn of(mut keys: Keys<'_, '_, '_>) -> Self {
+        let pair = |node: &Node| node.array("a list of 2 numbers", Node::number);
+        let map = Self {
+            file: keys
+                .required("file", "the name of a CSV file", |node| node.text().map(str::to_owned)),
+            tile: keys.required("tile", "the size of a tile, [width, height]", pair),
+            origin: keys.numbers("origin").unwrap_or_default(),
+            blank: keys.read("blank", |node| node.whole("0 or -1")).unwrap_or_default(),
+        };
+        keys.finish();
+        map
+    }
+}
+
+impl SubjectEntry {
+    fn of(mut keys: Keys<'_, '_, '_>) -> Self {
+        let key = |node: &Node| node.array("a list of 3 numbers: seconds, x, y", Node::number);
+        let subject = Self {
+            path: keys.text("path"),
+            keys: keys.read("keys", |node| node.list("a list of [seconds, x, y]", key)),
+            weight: keys.number("weight"),
+            rank: keys.read("rank", |node| node.whole("a whole number")),
+            margin: keys.number("margin"),
+        };
+        keys.finish();
+        subject
+    }
+}
+
+impl CameraEntry {
+    fn of(mut keys: Keys<'_, '_, '_>) -> Self {
+        let camera = Self {
+            tuning: Tuning::read(&mut keys),
+            watch: keys.texts("watch").unwrap_or_default(),
+            aim: keys.numbers("aim"),
+        };
+        keys.finish();
+        camera
+    }
+}
+
 impl Tuning {
-    /// Reads and checks the settings; `key` is where the document names them. The changes are for a file beside the
-    /// take: a table was changed before it was read.
-    fn read(
+    /// Reads the key `tuning`: the name of a file, or a table of settings.
+    fn read(keys: &mut Keys<'_, '_, '_>) -> Option<Self> {
+        let entry = keys.entry("tuning")?;
+        let path = keys.path("tuning");
+        match &entry.node.tree {
+            Tree::Text(name) => Some(Self::Beside(name.clone())),
+            Tree::Table(_) => {
+                let settings = settings_in(&entry.node, &path, &entry.span, keys.faults);
+                Some(Self::Inline(Box::new(settings)))
+            }
+            _ => {
+                let wrong = entry.node.wrong("the name of a tuning file, or a table of settings");
+                keys.faults.add(&path, &entry.span, wrong.what);
+                None
+            }
+        }
+    }
+
+    /// Returns the settings; `key` is where the document names them. The changes are for a file beside the take.
+    fn settings(
         &self,
         files: Files<'_>,
         document: &Document,
@@ -98,49 +181,13 @@ impl Tuning {
         match self {
             Self::Beside(name) => read_settings(files, &beside(document.path(), name), changes)
                 .map_err(|fault| missing(fault, document, key)),
-            Self::Inline(settings) => {
-                check_settings(settings, document, &format!("{key}."), &[])?;
-                Ok((**settings).clone())
-            }
+            Self::Inline(settings) => Ok((**settings).clone()),
         }
-    }
-}
-
-impl<'de> Deserialize<'de> for Tuning {
-    fn deserialize<D: Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
-        struct NameOrTable;
-
-        impl<'de> Visitor<'de> for NameOrTable {
-            type Value = Tuning;
-
-            fn expecting(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-                f.write_str("the name of a tuning file, or a table of settings")
-            }
-
-            fn visit_str<E: Error>(self, name: &str) -> Result<Tuning, E> {
-                Ok(Tuning::Beside(name.to_owned()))
-            }
-
-            fn visit_map<A: MapAccess<'de>>(self, map: A) -> Result<Tuning, A::Error> {
-                let settings = Settings::deserialize(MapAccessDeserializer::new(map))?;
-                Ok(Tuning::Inline(Box::new(settings)))
-            }
-        }
-
-        deserializer.deserialize_any(NameOrTable)
     }
 }
 
 impl TakeFile {
-    /// The settings that are in the take's own file.
-    pub fn own_settings(&self) -> Option<&Settings> {
-        match &self.tuning {
-            Some(Tuning::Inline(settings)) => Some(settings),
-            _ => None,
-        }
-    }
-
-    /// Every fault that can be found without another file.
+    /// Every fault of values that do not fit each other.
     pub fn check(&self, document: &Document) -> Vec<Fault> {
         let mut faults = Vec::new();
         let mut before = 0.0;
@@ -263,7 +310,7 @@ impl TakeFile {
             }
             let settings = match &entry.tuning {
                 None => Settings::default(),
-                Some(tuning) => tuning.read(files, document, &format!("{key}.tuning"), &[])?,
+                Some(tuning) => tuning.settings(files, document, &format!("{key}.tuning"), &[])?,
             };
             let (watch, aim) = (entry.watch.clone(), entry.aim);
             Ok((name.clone(), TakeCamera { settings, watch, aim }))
@@ -278,17 +325,8 @@ impl TakeFile {
         changes: &[Change],
     ) -> Result<Settings, Fault> {
         match &self.tuning {
-            Some(tuning @ Tuning::Beside(_)) => tuning.read(files, document, "tuning", changes),
-            Some(tuning) if changes.is_empty() => tuning.read(files, document, "tuning", changes),
-            Some(Tuning::Inline(_)) | None => {
-                let changes: Vec<Change> = changes.iter().map(|one| one.within("tuning")).collect();
-                let changed: TakeFile = document.parse_changed(&changes)?;
-                let Some(Tuning::Inline(settings)) = changed.tuning else {
-                    return Ok(Settings::default());
-                };
-                check_settings(&settings, document, "tuning.", &changes)?;
-                Ok(*settings)
-            }
+            Some(tuning) => tuning.settings(files, document, "tuning", changes),
+            None => Ok(Settings::default()),
         }
     }
 

@@ -2,38 +2,329 @@
 
 use std::path::Path;
 
-use velvet_pan::Settings;
+use velvet_pan::{
+    Choice, ChoiceForm, Chosen, Rect, Setting, SettingKind, Settings, TableForm, Value,
+};
 
 use crate::change::Change;
 use crate::document::{Document, refusal};
 use crate::fault::Fault;
 use crate::files::Files;
+use crate::keys::{Faults, joined, unknown};
+use crate::node::{Entry, Node, Span, Tree, Wrong};
 
 /// Reads settings from a file of their own, with changes applied, and checks them.
 pub fn read_settings(files: Files<'_>, path: &Path, changes: &[Change]) -> Result<Settings, Fault> {
-    let document = Document::read(files, path)?;
-    let settings: Settings = document.parse_changed(changes)?;
-    check_settings(&settings, &document, "", changes)?;
-    Ok(settings)
+    let (settings, mut faults) = Document::read(files, path)?.changed_settings(changes);
+    if faults.is_empty() { Ok(settings) } else { Err(faults.swap_remove(0)) }
 }
 
-/// Checks settings that stand at `prefix` in a document. A fault names the change, or the place in the document, that
-/// the value came from.
-pub fn check_settings(
-    settings: &Settings,
-    document: &Document,
+/// Reads and checks the settings in a table. `prefix` is the path of the table, such as `tuning`; empty for a whole
+/// file. Values that are wrong keep their defaults.
+pub(crate) fn settings_in(
+    node: &Node,
     prefix: &str,
-    changes: &[Change],
-) -> Result<(), Fault> {
-    settings.validate().map_err(|error| {
-        let key = format!("{prefix}{}", error.field());
-        let what = refusal(&error);
-        if let Some(change) = changes.iter().rev().find(|change| change.concerns(&key)) {
-            // For a whole table, name the key within it.
-            let part = key.strip_prefix(&change.key).unwrap_or("").trim_start_matches('.');
-            let what = if part.is_empty() { what } else { format!("{part}: {what}") };
-            return change.fault(&what);
+    span: &Span,
+    faults: &mut Faults<'_>,
+) -> Settings {
+    let mut reading = Reading { settings: Settings::default(), prefix, faults };
+    reading.table("", "", node, span);
+    let Reading { settings, .. } = reading;
+    for error in settings.faults() {
+        let key = joined(prefix, error.field());
+        if !faults.has(&key) {
+            faults.add(&key, &None, refusal(&error));
         }
-        document.fault(&key, what)
-    })
+    }
+    settings
+}
+
+/// What may stand at a path, in which `*` is any name or number.
+enum Kind {
+    Key(&'static Setting),
+    Table,
+    /// Tables, each with a name.
+    Named,
+    /// A list of tables.
+    List,
+    /// A table that only groups keys, such as `limit` of `limit.reach`.
+    Group,
+}
+
+impl Kind {
+    fn of(pattern: &str) -> Option<Self> {
+        let within = |path: &str| {
+            path.strip_prefix(pattern).is_some_and(|rest| rest.is_empty() || rest.starts_with('.'))
+        };
+        for table in Settings::tables() {
+            if table.path() == pattern {
+                return Some(Self::Table);
+            }
+            if table.path().strip_suffix(".*") == Some(pattern) {
+                return Some(if table.form() == TableForm::List {
+                    Self::List
+                } else {
+                    Self::Named
+                });
+            }
+            for key in table.keys() {
+                match joined(table.path(), key.key()) {
+                    path if path == pattern => return Some(Self::Key(key)),
+                    path if within(&path) && pattern.len() > table.path().len() => {
+                        return Some(Self::Group);
+                    }
+                    _ => {}
+                }
+            }
+        }
+        None
+    }
+}
+
+/// The names that may stand in the table at a path.
+fn names_in(pattern: &str) -> Vec<String> {
+    let mut names: Vec<String> = Vec::new();
+    for table in Settings::tables() {
+        let keys = table.keys().iter().map(|key| joined(table.path(), key.key()));
+        for path in keys.chain([table.path().to_owned()]) {
+            let name = below(&path, pattern).and_then(|rest| rest.split('.').next());
+            let new = |name: &&str| *name != "*" && !names.iter().any(|known| known == name);
+            names.extend(name.filter(new).map(str::to_owned));
+        }
+    }
+    names
+}
+
+/// The rest of a path after a part of it.
+fn below<'a>(path: &'a str, part: &str) -> Option<&'a str> {
+    if part.is_empty() { Some(path) } else { path.strip_prefix(part)?.strip_prefix('.') }
+}
+
+struct Reading<'a, 'd> {
+    settings: Settings,
+    prefix: &'a str,
+    faults: &'a mut Faults<'d>,
+}
+
+impl Reading<'_, '_> {
+    /// Reads a table: `pattern` is its path as the list of tables has it, `path` its path in the settings.
+    fn table(&mut self, pattern: &str, path: &str, node: &Node, span: &Span) {
+        let Some(entries) = node.entries() else {
+            return self.add(path, span, node.wrong("a table of settings").what);
+        };
+        for entry in entries {
+            self.entry(&joined(pattern, &entry.name), &joined(path, &entry.name), entry, pattern);
+        }
+        let known = Settings::tables().iter().find(|table| table.path() == pattern);
+        for key in known.into_iter().flat_map(|table| table.keys()) {
+            if key.is_required() && node.get(key.key()).is_none() {
+                let what = format!("missing: expected {}", key.expected());
+                self.add(&joined(path, key.key()), span, what);
+            }
+        }
+    }
+
+    fn entry(&mut self, pattern: &str, path: &str, entry: &Entry, within: &str) {
+        let Entry { name, span, node } = entry;
+        match Kind::of(pattern) {
+            Some(Kind::Key(setting)) => self.key(setting, path, entry),
+            Some(Kind::Table) => {
+                self.settings.add_table(path);
+                self.table(pattern, path, node, span);
+            }
+            Some(Kind::Group) => self.table(pattern, path, node, span),
+            Some(Kind::Named) => {
+                for cue in self.entries(path, node, span) {
+                    self.settings.cues.entry(cue.name.clone()).or_default();
+                    let path = joined(path, &cue.name);
+                    self.table(&format!("{pattern}.*"), &path, &cue.node, &cue.span);
+                }
+            }
+            Some(Kind::List) => {
+                let Tree::List(items) = &node.tree else {
+                    return self.add(path, span, node.wrong("a list of tables").what);
+                };
+                for (index, item) in items.iter().enumerate() {
+                    let path = joined(path, &index.to_string());
+                    self.settings.add_table(&path);
+                    self.table(&format!("{pattern}.*"), &path, item, &item.span);
+                }
+            }
+            None => {
+                let known = names_in(within);
+                let known: Vec<&str> = known.iter().map(String::as_str).collect();
+                self.add(path, span, unknown("key", name, &known));
+            }
+        }
+    }
+
+    /// The entries of a table of tables.
+    fn entries<'n>(&mut self, path: &str, node: &'n Node, span: &Span) -> &'n [Entry] {
+        if node.entries().is_none() {
+            self.add(path, span, node.wrong("a table").what);
+        }
+        node.entries().unwrap_or_default()
+    }
+
+    fn key(&mut self, setting: &Setting, path: &str, entry: &Entry) {
+        let now = self.settings.get(path);
+        let read = value(setting, &entry.node, now);
+        let full = joined(self.prefix, path);
+        let Some(value) = self.faults.take(&full, entry, read) else { return };
+        if let Err(error) = self.settings.set(path, value) {
+            self.faults.add(&full, &entry.span, refusal(&error));
+        }
+    }
+
+    fn add(&mut self, path: &str, span: &Span, what: String) {
+        self.faults.add(&joined(self.prefix, path), span, what);
+    }
+}
+
+/// The value of a setting as a file has it; `now` is its default. Ranges are not checked.
+fn value(setting: &Setting, node: &Node, now: Option<Value>) -> Result<Value, Wrong> {
+    let expected = setting.expected();
+    match setting.kind() {
+        SettingKind::Number => match &node.tree {
+            // What is written for other formats, which have no infinity.
+            Tree::Text(text) if text == "inf" && setting.allowed()[1] == f64::INFINITY => {
+                Ok(f64::INFINITY.into())
+            }
+            Tree::Number(_) | Tree::Whole(_) => node.number().map(Value::Number),
+            _ => Err(node.wrong(&expected)),
+        },
+        SettingKind::Count => node.whole(&expected).map(Value::Count),
+        SettingKind::Pair => node.array(&expected, Node::number).map(Value::Pair),
+        SettingKind::Size => {
+            let side = |side: &Node| side.whole::<u32>("a whole number").map(f64::from);
+            node.array(&expected, side).map(Value::Pair)
+        }
+        SettingKind::Rect => rect(node, &expected).map(Value::Rect),
+        SettingKind::Rects => {
+            let one = |item: &Node| {
+                let rect = rect(item, "x, y, width and height")?;
+                match setting.refuses(&Value::Rects(vec![rect])) {
+                    Some(expected) => {
+                        let what =
+                            format!("{} is not possible: expected {expected}", Value::Rect(rect));
+                        Err(Wrong { what, ..item.wrong("") })
+                    }
+                    None => Ok(rect),
+                }
+            };
+            node.list(&expected, one).map(Value::Rects)
+        }
+        SettingKind::Points => {
+            let point = |item: &Node| item.array("a list of 2 numbers", Node::number);
+            node.list(&expected, point).map(Value::Points)
+        }
+        SettingKind::Flag => node.flag().map(Value::Flag),
+        SettingKind::Text => node.text().map(|text| Value::Text(text.to_owned())),
+        SettingKind::Choice(choices) => {
+            let is_axis = |entry: &Entry| matches!(entry.name.as_str(), "x" | "y");
+            let axes =
+                node.entries().filter(|all| setting.is_per_axis() && all.iter().any(is_axis));
+            match axes {
+                Some(axes) => per_axis(choices, axes, &expected, now),
+                None => choice(choices, node, &expected).map(Value::Choice),
+            }
+        }
+        _ => Err(node.wrong(&expected)),
+    }
+}
+
+/// A rectangle: `[x, y, width, height]`, or `{ min = [x, y], max = [x, y] }`. A negative size is kept, to be reported.
+fn rect(node: &Node, expected: &str) -> Result<Rect, Wrong> {
+    let Some(entries) = node.entries() else {
+        let [x, y, width, height] = node.array(expected, Node::number)?;
+        return Ok(Rect { min: (x, y).into(), max: (x + width, y + height).into() });
+    };
+    if let Some(other) = entries.iter().find(|entry| !matches!(entry.name.as_str(), "min" | "max"))
+    {
+        let what = unknown("key", &other.name, &["min", "max"]);
+        return Err(Wrong { key: other.name.clone(), span: other.span.clone(), what });
+    }
+    let corner = |name: &str| {
+        let corner = node.get(name).ok_or_else(|| node.wrong(expected))?;
+        let numbers: [f64; 2] = corner.array("a list of 2 numbers", Node::number)?;
+        Ok(numbers.into())
+    };
+    Ok(Rect { min: corner("min")?, max: corner("max")? })
+}
+
+fn per_axis(
+    choices: &[Choice],
+    axes: &[Entry],
+    expected: &str,
+    now: Option<Value>,
+) -> Result<Value, Wrong> {
+    let mut chosen = match now {
+        Some(Value::PerAxis(axes)) => axes,
+        Some(Value::Choice(both)) => [both.clone(), both],
+        _ => [Chosen::name(""), Chosen::name("")],
+    };
+    for axis in axes {
+        let place = match axis.name.as_str() {
+            "x" => &mut chosen[0],
+            "y" => &mut chosen[1],
+            other => {
+                let what = unknown("key", other, &["x", "y"]);
+                return Err(Wrong { key: other.to_owned(), span: axis.span.clone(), what });
+            }
+        };
+        *place = choice(choices, &axis.node, expected).map_err(|wrong| Wrong {
+            span: wrong.span.clone().or(axis.span.clone()),
+            ..wrong.within(&axis.name)
+        })?;
+    }
+    Ok(Value::PerAxis(chosen))
+}
+
+/// One of several names: alone, with numbers, or as a number alone.
+fn choice(choices: &[Choice], node: &Node, expected: &str) -> Result<Chosen, Wrong> {
+    let named = |name: &str| choices.iter().find(|choice| choice.as_str() == name);
+    match &node.tree {
+        Tree::Text(name) => match named(name) {
+            Some(choice) if choice.form() == ChoiceForm::Name => Ok(Chosen::name(name.clone())),
+            Some(_) => Err(node.wrong(expected)),
+            None => {
+                let alone = choices.iter().filter(|choice| choice.form() == ChoiceForm::Name);
+                let names: Vec<&str> = alone.map(Choice::as_str).collect();
+                Err(Wrong { what: unknown("word", name, &names), ..node.wrong(expected) })
+            }
+        },
+        Tree::Number(_) | Tree::Whole(_) => {
+            let bare = choices.iter().find(|choice| choice.form() == ChoiceForm::BareNumber);
+            let bare = bare.ok_or_else(|| node.wrong(expected))?;
+            Ok(Chosen::number(bare.as_str().to_owned(), node.number()?))
+        }
+        Tree::Table(entries) => {
+            let [entry] = entries.as_slice() else { return Err(node.wrong(expected)) };
+            let name = entry.name.clone();
+            let form = named(&name).map(Choice::form);
+            let within = |wrong: Wrong| wrong.within(&name);
+            match form {
+                Some(ChoiceForm::Number) => {
+                    Ok(Chosen::number(name.clone(), entry.node.number().map_err(within)?))
+                }
+                Some(ChoiceForm::Pair) => {
+                    let numbers = entry.node.array("a list of 2 numbers", Node::number);
+                    Ok(Chosen::pair(name.clone(), numbers.map_err(within)?))
+                }
+                Some(_) => Err(node.wrong(expected)),
+                None => {
+                    let tables = choices.iter().filter(|choice| {
+                        matches!(choice.form(), ChoiceForm::Number | ChoiceForm::Pair)
+                    });
+                    let names: Vec<&str> = tables.map(Choice::as_str).collect();
+                    if names.is_empty() {
+                        return Err(node.wrong(expected));
+                    }
+                    let what = unknown("key", &name, &names);
+                    Err(Wrong { key: name, span: entry.span.clone(), what })
+                }
+            }
+        }
+        _ => Err(node.wrong(expected)),
+    }
 }

@@ -13,7 +13,6 @@ use crate::document::Document;
 use crate::fault::Fault;
 use crate::files::{Files, beside, reason};
 use crate::take_file::{TakeFile, Tuning};
-use crate::tuning::check_settings;
 use crate::tuning_text;
 use crate::whole::write_whole;
 
@@ -101,7 +100,7 @@ impl TuningFile {
     /// As [`open`](Self::open).
     pub fn of_take(files: Files<'_>, path: impl AsRef<Path>) -> Result<Self, Fault> {
         let document = Document::read(files, path.as_ref())?;
-        match document.parse::<TakeFile>()?.tuning {
+        match take_file(&document)?.tuning {
             Some(Tuning::Beside(name)) => Self::read(files, beside(document.path(), &name)),
             _ => Self::of(files, &document, true),
         }
@@ -273,12 +272,17 @@ impl TuningFile {
 }
 
 fn settings_of(document: &Document, in_take: bool) -> Result<Settings, Fault> {
-    let (settings, prefix) = if in_take {
-        let own = document.parse::<TakeFile>()?.own_settings().cloned();
-        (own.unwrap_or_default(), "tuning.")
-    } else {
-        (document.parse()?, "")
-    };
-    check_settings(&settings, document, prefix, &[])?;
-    Ok(settings)
+    if in_take {
+        return match take_file(document)?.tuning {
+            Some(Tuning::Inline(settings)) => Ok(*settings),
+            _ => Ok(Settings::default()),
+        };
+    }
+    let (settings, faults) = document.settings();
+    faults.into_iter().next().map_or(Ok(settings), Err)
+}
+
+fn take_file(document: &Document) -> Result<TakeFile, Fault> {
+    let (file, faults) = TakeFile::read(document, &[]);
+    faults.into_iter().next().map_or(Ok(file), Err)
 }

@@ -1,14 +1,13 @@
 //! Changes the text of a tuning file key by key. Comments, order and layout stay.
 
 use toml_edit::{Array, ArrayOfTables, DocumentMut, Item, Table, TableLike, Value};
-use velvet_pan::Settings;
+use velvet_pan::{Settings, SettingsTable, TableForm};
 
 /// Returns the text after everything that differs between `from` and `to` was changed, and nothing else. The settings
 /// are the whole text, or the table `tuning` of a take. Returns `None` if the text is not TOML, or if the settings
 /// can't be written.
 pub fn changed(text: &str, in_take: bool, from: &Settings, to: &Settings) -> Option<String> {
     let mut document: DocumentMut = text.parse().ok()?;
-    let tree = |settings: &Settings| toml_edit::ser::to_document(settings).ok();
     let (from, to) = (tree(from)?, tree(to)?);
     let target: &mut dyn TableLike = if in_take {
         let tuning = document.entry("tuning").or_insert_with(|| Item::Table(unheaded()));
@@ -16,8 +15,79 @@ pub fn changed(text: &str, in_take: bool, from: &Settings, to: &Settings) -> Opt
     } else {
         document.as_table_mut()
     };
-    change_table(target, from.as_table(), to.as_table(), 0);
+    change_table(target, &from, &to, 0);
     Some(document.to_string())
+}
+
+/// Returns the settings as a file has them, with every key. Returns `None` if a number can't be written.
+pub fn tree(settings: &Settings) -> Option<Table> {
+    let mut root = Table::new();
+    for table in Settings::tables() {
+        for path in settings.table_paths(table).iter().filter(|path| settings.has_table(path)) {
+            let target = table_at(&mut root, table.path(), path)?;
+            for setting in table.keys() {
+                let Some(value) = settings.get(&format!("{path}.{}", setting.key())) else {
+                    continue;
+                };
+                let value: Value = setting.write(&value).parse().ok()?;
+                let (tables, key) = setting.key().rsplit_once('.').unwrap_or(("", setting.key()));
+                inner(target, tables)?.insert(key, value.into());
+            }
+        }
+    }
+    Some(root)
+}
+
+/// Returns these settings as the text of a tuning file, with every key of these tables. Returns `None` if a number can't
+/// be written.
+///
+/// ```
+/// # use velvet_pan::Settings;
+/// let text = velvet_pan_takes::settings_text(&Settings::default(), &["rotation"]).unwrap();
+/// assert!(text.starts_with("[rotation]\n"));
+/// ```
+pub fn settings_text(settings: &Settings, tables: &[&str]) -> Option<String> {
+    let mut tree = tree(settings)?;
+    tree.retain(|name, _| tables.contains(&name));
+    Some(text_of(tree))
+}
+
+/// Returns the text of a file with this content.
+pub fn text_of(table: Table) -> String {
+    DocumentMut::from(table).to_string()
+}
+
+/// The table at a path, which is added if it is missing. In the pattern of the path, `*` stands for a name or a number.
+fn table_at<'a>(root: &'a mut Table, pattern: &str, path: &str) -> Option<&'a mut Table> {
+    let Some((before, after)) = pattern.split_once(".*") else {
+        return path.split('.').try_fold(root, inner);
+    };
+    let item = path.strip_prefix(before)?.strip_suffix(after)?.strip_prefix('.')?;
+    let target = match item.parse::<usize>() {
+        Ok(index) if is_list(before) => {
+            let items = root.entry(before).or_insert(Item::ArrayOfTables(ArrayOfTables::new()));
+            let items = items.as_array_of_tables_mut()?;
+            if items.len() == index {
+                items.push(Table::new());
+            }
+            items.get_mut(index)?
+        }
+        _ => inner(inner(root, before)?, item)?,
+    };
+    after.split('.').try_fold(target, inner)
+}
+
+fn is_list(path: &str) -> bool {
+    let is_named = |table: &&SettingsTable| table.path().strip_suffix(".*") == Some(path);
+    Settings::tables().iter().find(is_named).is_some_and(|table| table.form() == TableForm::List)
+}
+
+/// The table of a name within a table, which is added if it is missing; without a name the table itself.
+fn inner<'a>(table: &'a mut Table, name: &str) -> Option<&'a mut Table> {
+    if name.is_empty() {
+        return Some(table);
+    }
+    table.entry(name).or_insert(Item::Table(unheaded())).as_table_mut()
 }
 
 /// Whether a table needs no heading of its own, because it contains only tables.

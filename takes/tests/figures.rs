@@ -1,8 +1,6 @@
 //! Figures are the same at any frame rate, and right where the result is known.
 
-mod tools;
-
-use tools::{DEMOS, demo};
+use crate::tools::{DEMOS, demo};
 use velvet_pan_takes::{BuiltIn, Figure, Figures, Files, Overrides, Take};
 
 fn take(text: &str) -> Take {

@@ -61,7 +61,7 @@ fn tuning(path: &Path) -> Option<serde_json::Value> {
 fn the_demo_s_tunings_fit_the_schema() {
     let validator = validator();
     let mut fits = 0;
-    for entry in fs::read_dir(project().join("demo")).expect("the demo") {
+    for entry in fs::read_dir(project().join("terraces/demo")).expect("the demo") {
         let path = entry.expect("an entry").path();
         let name = path.to_string_lossy();
         // Limits are no settings.

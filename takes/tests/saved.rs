@@ -1,8 +1,6 @@
 //! A take that is saved and opened again is the same take.
 
-mod tools;
-
-use tools::{DEMOS, demo};
+use crate::tools::{DEMOS, demo};
 use velvet_pan_takes::{Figures, Path, PathRow, Run, Take};
 
 #[test]

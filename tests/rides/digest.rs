@@ -3,10 +3,10 @@
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Camera, Settings, Shake, ShakeMotion, Subject, View};
 
-use crate::game::{Dice, Game, ODD};
-use crate::path::{TICK, hop, tick_at};
-use crate::stages::{KINDS, STAGES};
-use crate::witness::Witness;
+use super::game::{Dice, Game, ODD};
+use super::path::{TICK, hop, tick_at};
+use super::stages::{KINDS, STAGES};
+use super::witness::Witness;
 
 /// Frames of a game.
 const FRAMES: u32 = 200;

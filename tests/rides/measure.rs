@@ -4,9 +4,9 @@ use rand::rngs::SmallRng;
 use rand::{RngExt, SeedableRng};
 use velvet_pan::{Camera, Settings, Smoothing, Subject, View};
 
-use crate::path::{Frames, Path, tick_at};
-use crate::stages::{KINDS, STAGES, Stage, subjects};
-use crate::told::Told;
+use super::path::{Frames, Path, tick_at};
+use super::stages::{KINDS, STAGES, Stage, subjects};
+use super::told::Told;
 
 /// The rates that are compared with 240 frames a second.
 const RATES: [Frames; 3] = [Frames::PerSecond(30), Frames::PerSecond(60), Frames::Jittered(7)];

@@ -6,7 +6,7 @@ use velvet_pan::{
     Rect, Rooms, Scroll, Settings, Smoothing, Subject, Zone, ZoomNudge,
 };
 
-use crate::path::{Path, hop};
+use super::path::{Path, hop};
 
 /// One stage.
 #[derive(Clone, Copy)]
@@ -153,7 +153,7 @@ pub fn subjects(path: &Path, stages: &[Stage], t: f64, tick: Option<u32>) -> Vec
     let third = first.position + DVec2::new(-150.0, 40.0 + 30.0 * (0.7 * t).sin());
     let mut party = vec![first.with_id(1), Subject::from(kite).with_id(2).with_margin(10.0)];
     // The third is there between two ticks: it joins and leaves at moments that all rates share.
-    let now = tick.map_or(t / crate::path::TICK, f64::from);
+    let now = tick.map_or(t / super::path::TICK, f64::from);
     if (18.0..42.0).contains(&now) {
         party.push(Subject::from(third).with_id(3).with_rank(-1));
     }

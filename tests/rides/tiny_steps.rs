@@ -6,8 +6,8 @@ use velvet_pan::{
     Airborne, Axes, Camera, LookAhead, Lure, Ratchet, Rect, Rooms, Settings, Smoothing, Zone,
 };
 
-use crate::path::{Path, TICK, hop};
-use crate::stages::{STAGES, Stage, subjects};
+use super::path::{Path, TICK, hop};
+use super::stages::{STAGES, Stage, subjects};
 
 const DT: f64 = 2e-5;
 const SECONDS: f64 = 6.0;

@@ -5,7 +5,7 @@ use rand::rngs::SmallRng;
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{Bounds, Camera, Ease, Rect};
 
-use crate::path::TICK;
+use super::path::TICK;
 
 /// One command.
 #[derive(Clone, Copy, Debug)]

@@ -33,19 +33,23 @@ pub fn canvas(view: &View) -> Rect {
     Rect::from_corner_size(low, view.canvas_size().as_dvec2())
 }
 
-/// The overlap of two convex quadrilaterals along the axis that separates them best; not positive if they are apart.
+/// The overlap of two rectangles, each at any angle, along the axis that separates them best; not positive if they are
+/// apart.
 pub fn overlap(a: &[DVec2; 4], b: &[DVec2; 4]) -> f64 {
-    let normals = [a, b].into_iter().flat_map(|figure| {
-        (0..4).map(|index| (figure[(index + 1) % 4] - figure[index]).perp().normalize())
-    });
-    let reach = |figure: &[DVec2; 4], normal: DVec2| {
-        let along = figure.map(|corner| corner.dot(normal));
-        (along.into_iter().fold(f64::MAX, f64::min), along.into_iter().fold(f64::MIN, f64::max))
-    };
-    normals
-        .map(|normal| {
+    let mut least = f64::INFINITY;
+    for figure in [a, b] {
+        // Opposite sides are parallel.
+        for side in [figure[1] - figure[0], figure[2] - figure[1]] {
+            let normal = side.perp().normalize();
             let (a, b) = (reach(a, normal), reach(b, normal));
-            a.1.min(b.1) - a.0.max(b.0)
-        })
-        .fold(f64::INFINITY, f64::min)
+            least = least.min(a.1.min(b.1) - a.0.max(b.0));
+        }
+    }
+    least
+}
+
+/// How far a figure reaches along a direction, backwards and forwards.
+fn reach(figure: &[DVec2; 4], direction: DVec2) -> (f64, f64) {
+    let [a, b, c, d] = figure.map(|corner| corner.dot(direction));
+    (a.min(b).min(c.min(d)), a.max(b).max(c.max(d)))
 }

@@ -190,12 +190,12 @@ fn a_key_holds_values_of_its_kind_alone() {
         Value::Number(0.5),
         Value::Count(7),
         Value::Pair([0.25, 0.5]),
-        Value::Four([0.0, 0.0, 64.0, 32.0]),
+        Value::Rect(Rect::new([0, 0], [64, 32])),
         Value::Flag(true),
         Value::Flag(false),
         Value::Text("ridge".to_owned()),
         Value::Points(vec![[0.0, 0.0], [9.0, 9.0]]),
-        Value::Rects(vec![[0.0, 0.0, 8.0, 8.0]]),
+        Value::Rects(vec![Rect::new([0, 0], [8, 8])]),
     ];
     let mut taken = 0;
     for (path, _) in full.paths() {
@@ -336,7 +336,7 @@ proptest! {
         let _ = settings.get(&path);
         let _ = settings.leave_out(&path);
         let mut settings = full();
-        for value in [Value::Number(a), Value::Pair([a, b]), Value::Four([a, b, b, a])] {
+        for value in [Value::Number(a), Value::Pair([a, b]), Value::Rect(Rect { min: [a, b].into(), max: [b, a].into() })] {
             let _ = settings.set(&path, value.clone());
             for (path, _) in full().paths() {
                 if settings.set(&path, value.clone()).is_ok() {

@@ -7,8 +7,8 @@ use velvet_pan::{
     Smoothing, StateError, Subject, View, Zone, ZoomNudge,
 };
 
-use super::support::config;
 use super::{read_json, read_toml, through_json, through_toml};
+use crate::support::config;
 
 fn settings() -> Settings {
     let mut settings = Settings::default();

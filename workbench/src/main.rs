@@ -23,7 +23,7 @@ Without a file you play Wren with the demo's tuning; saving it writes courier.to
 
 Examples:
   velvet-pan-workbench
-  velvet-pan-workbench demo/terraces.toml
+  velvet-pan-workbench terraces/demo/terraces.toml
   velvet-pan-workbench camera.toml"
 )]
 struct Arguments {

@@ -14,7 +14,7 @@ const WINDOW: WindowSize = WindowSize { width: 960, height: 540 };
 const RUN: Wish = Wish { way: 1.0, leap: false };
 
 fn demo(name: &str) -> PathBuf {
-    PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../demo").join(name)
+    PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../terraces/demo").join(name)
 }
 
 fn open(source: Source) -> Bench {

@@ -63,7 +63,7 @@ fn a_person_runs_drags_a_slider_and_saves() {
         return;
     }
     let folder = tempfile::tempdir().expect("a folder");
-    let own = concat!(env!("CARGO_MANIFEST_DIR"), "/../demo/courier.toml");
+    let own = concat!(env!("CARGO_MANIFEST_DIR"), "/../terraces/demo/courier.toml");
     fs::copy(own, folder.path().join("courier.toml")).expect("copied");
     use_the_program(folder.path());
 

@@ -18,7 +18,7 @@ use velvet_pan_workbench::window::{Show, Workbench};
 type Window = Harness<'static, Workbench>;
 
 fn demo(name: &str) -> PathBuf {
-    PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../demo").join(name)
+    PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../terraces/demo").join(name)
 }
 
 /// A window of the workbench with this size in points, and a folder for its files.

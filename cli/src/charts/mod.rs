@@ -3,5 +3,5 @@
 pub mod plot;
 pub mod ridden;
 pub mod rides_chart;
-pub mod svg;
+pub mod surface;
 pub mod thinned;

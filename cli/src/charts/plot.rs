@@ -1,13 +1,12 @@
 //! Plots of a ride.
 
 use plotters::prelude::*;
-use plotters::style::register_font;
 use velvet_pan::glam::UVec2;
 use velvet_pan_takes::Fault;
 use velvet_pan_terraces::art::palette::{APRICOT, CORAL, CREAM, HONEY, MAUVE, MIST, NIGHT, PLUM};
 use velvet_pan_terraces::picture::{Colour, Picture};
 
-use crate::charts::svg::{self, px};
+use crate::charts::surface::{self, Area, px};
 
 /// The size of a plot in pixels.
 const SIZE: UVec2 = UVec2::new(1280, 800);
@@ -40,17 +39,9 @@ pub fn failed(error: impl std::fmt::Display) -> Fault {
     Fault::new(format!("plot not drawn: {error}"))
 }
 
-/// Registers the built-in font.
-pub fn load_font() -> Result<(), Fault> {
-    let font = epaint_default_fonts::HACK_REGULAR;
-    register_font("sans-serif", FontStyle::Normal, font)
-        .map_err(|_| Fault::new("plot not drawn: the font can't be read"))
-}
-
 /// Draws panels one above the other, over the same time.
 pub fn draw(title: &str, panels: &[Panel]) -> Result<Picture, Fault> {
-    load_font()?;
-    let text = svg::draw(SIZE, |area| {
+    surface::picture(SIZE, |area| {
         area.fill(&rgb(NIGHT)).map_err(failed)?;
         let style = ("sans-serif", px(24)).into_font().color(&rgb(CREAM));
         let area =
@@ -59,14 +50,10 @@ pub fn draw(title: &str, panels: &[Panel]) -> Result<Picture, Fault> {
             draw_panel(area, panel)?;
         }
         Ok(())
-    })?;
-    svg::picture(&text, SIZE)
+    })
 }
 
-fn draw_panel<DB: DrawingBackend>(
-    area: &DrawingArea<DB, plotters::coord::Shift>,
-    panel: &Panel,
-) -> Result<(), Fault> {
+fn draw_panel(area: &Area<'_>, panel: &Panel) -> Result<(), Fault> {
     let last = panel.curve.points.last().map_or(1.0, |(t, _)| t.max(1e-3));
     let most = panel.envelope.points.iter().map(|(_, value)| *value).fold(1.0, f64::max) * 1.15;
     let caption = ("sans-serif", px(18)).into_font().color(&rgb(HONEY));

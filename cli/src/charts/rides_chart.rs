@@ -4,7 +4,6 @@ use std::io::Write;
 use std::ops::Range;
 use std::path::Path;
 
-use plotters::coord::Shift;
 use plotters::coord::types::RangedCoordf64;
 use plotters::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2};
@@ -15,9 +14,9 @@ use velvet_pan_terraces::art::palette::{
 use velvet_pan_terraces::picture::Picture;
 
 use crate::arguments::rides::Entry;
-use crate::charts::plot::{failed, load_font, rgb};
+use crate::charts::plot::{failed, rgb};
 use crate::charts::ridden::Ridden;
-use crate::charts::svg::{self, FINE, px};
+use crate::charts::surface::{self, Area, FINE, Surface, px};
 use crate::charts::thinned::{self, Curve, Thinned};
 use crate::output::put;
 
@@ -76,10 +75,12 @@ impl Chart {
             Some("png") => false,
             _ => return Err(Fault::of_file(path, "expected a name that ends in .png or .svg")),
         };
-        load_font()?;
         let rides = entries.into_iter().map(Ridden::new).collect::<Result<Vec<_>, Fault>>()?;
-        let text = svg::draw(SIZE, |area| draw(area, &rides))?;
-        Ok(if is_svg { Self::Svg(text) } else { Self::Png(svg::picture(&text, SIZE)?) })
+        Ok(if is_svg {
+            Self::Svg(surface::svg(SIZE, |area| draw(area, &rides))?)
+        } else {
+            Self::Png(surface::picture(SIZE, |area| draw(area, &rides))?)
+        })
     }
 
     /// Writes the file.
@@ -91,7 +92,7 @@ impl Chart {
     }
 }
 
-fn draw<DB: DrawingBackend>(area: &DrawingArea<DB, Shift>, rides: &[Ridden]) -> Result<(), Fault> {
+fn draw(area: &Area<'_>, rides: &[Ridden]) -> Result<(), Fault> {
     area.fill(&rgb(NIGHT)).map_err(failed)?;
     let names = match rides {
         [ride] => ride.name.clone(),
@@ -119,7 +120,7 @@ fn draw<DB: DrawingBackend>(area: &DrawingArea<DB, Shift>, rides: &[Ridden]) -> 
 const LABELS: (u32, u32) = (px(78), px(60));
 
 /// The height that fits the world at the width of the chart, within limits.
-fn height_from_above<DB: DrawingBackend>(area: &DrawingArea<DB, Shift>, rides: &[Ridden]) -> u32 {
+fn height_from_above(area: &Area<'_>, rides: &[Ridden]) -> u32 {
     let (width, height) = area.dim_in_pixel();
     let (x, y) = ranges_from_above(rides);
     let shape = (y.end - y.start) / (x.end - x.start);
@@ -231,12 +232,12 @@ fn range(values: impl Iterator<Item = f64>) -> Range<f64> {
 }
 
 /// A titled area with space for its labels.
-fn framed<'a, DB: DrawingBackend>(
-    area: &'a DrawingArea<DB, Shift>,
+fn framed<'a, 'b>(
+    area: &'a Area<'b>,
     title: &str,
     x: Range<f64>,
     y: Range<f64>,
-) -> Result<ChartContext<'a, DB, Plane>, Fault> {
+) -> Result<ChartContext<'a, Surface<'b>, Plane>, Fault> {
     let caption = ("sans-serif", px(16)).into_font().color(&rgb(HONEY));
     ChartBuilder::on(area)
         .caption(title, caption)
@@ -247,10 +248,7 @@ fn framed<'a, DB: DrawingBackend>(
         .map_err(failed)
 }
 
-fn draw_panel<DB: DrawingBackend>(
-    area: &DrawingArea<DB, Shift>,
-    panel: &Panel,
-) -> Result<(), Fault> {
+fn draw_panel(area: &Area<'_>, panel: &Panel) -> Result<(), Fault> {
     let all = || panel.lines.iter().flat_map(|line| line.points.iter());
     let last = all().map(|(t, _)| *t).fold(1e-3, f64::max);
     let mut values = range(all().map(|(_, value)| *value));
@@ -328,10 +326,7 @@ fn outline(rect: &velvet_pan::Rect) -> Points {
 }
 
 /// The paths of subject and view, bounds, rooms, and some rectangles of the view.
-fn draw_from_above<DB: DrawingBackend>(
-    area: &DrawingArea<DB, Shift>,
-    rides: &[Ridden],
-) -> Result<(), Fault> {
+fn draw_from_above(area: &Area<'_>, rides: &[Ridden]) -> Result<(), Fault> {
     let (x, y) = ranges_from_above(rides);
     let down = rides[0].take.settings.screen.y_axis == velvet_pan::YAxis::Down;
     let (x, y) = even(area, x, y);
@@ -383,11 +378,7 @@ fn draw_from_above<DB: DrawingBackend>(
 }
 
 /// Ranges that contain these at the same scale on both axes.
-fn even<DB: DrawingBackend>(
-    area: &DrawingArea<DB, Shift>,
-    x: Range<f64>,
-    y: Range<f64>,
-) -> (Range<f64>, Range<f64>) {
+fn even(area: &Area<'_>, x: Range<f64>, y: Range<f64>) -> (Range<f64>, Range<f64>) {
     let (width, height) = area.dim_in_pixel();
     let (width, height) =
         (f64::from(width.saturating_sub(LABELS.0)), f64::from(height.saturating_sub(LABELS.1)));

@@ -15,8 +15,8 @@ use crate::output::{refuse_overwriting, write_whole};
 One ride shows how far its goal and its view are from the subject; several show their views in one picture.
 
 Examples:
-  velvet-pan chart demo/terraces.toml --out terraces.png
-  velvet-pan chart demo/terraces.toml --try follow.look_ahead.seconds='[0.0, 0.0]' --out ahead.svg")]
+  velvet-pan chart terraces/demo/terraces.toml --out terraces.png
+  velvet-pan chart terraces/demo/terraces.toml --try follow.look_ahead.seconds='[0.0, 0.0]' --out ahead.svg")]
 pub struct ChartArgs {
     #[command(flatten)]
     rides: RidesArgs,

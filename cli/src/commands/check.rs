@@ -4,7 +4,6 @@ use std::fmt::Write as _;
 use std::path::{Path as FilePath, PathBuf};
 
 use clap::Args;
-use velvet_pan::Settings;
 use velvet_pan_takes::{Document, Fault, Files, Map, MapForm, Overrides, Path, Take, take_faults};
 
 use crate::judgement::limits;
@@ -21,8 +20,8 @@ tuning. Warnings are legal, and seldom meant.
 Exit status: 0 no faults, 1 faults found.
 
 Examples:
-  velvet-pan check demo/courier.toml
-  velvet-pan check demo/*.toml demo/*.csv")]
+  velvet-pan check terraces/demo/courier.toml
+  velvet-pan check terraces/demo/*.toml terraces/demo/*.csv")]
 pub struct CheckArgs {
     /// The files to check
     #[arg(value_name = "FILE", required = true)]
@@ -72,9 +71,6 @@ fn check_file(path: &FilePath) -> Found {
         let fault = limits::read(path).err();
         return Found { faults: fault.into_iter().collect(), ..Found::default() };
     }
-    if let Err(fault) = document.parse::<toml::Table>() {
-        return Found { faults: vec![fault], ..Found::default() };
-    }
     if document.is_take() { check_take(&document) } else { check_tuning(&document) }
 }
 
@@ -95,9 +91,7 @@ fn check_table(path: &FilePath, text: &str) -> Found {
 }
 
 fn check_tuning(document: &Document) -> Found {
-    let (settings, mut faults) = document.parse_all::<Settings>();
-    let Some(settings) = settings else { return Found { faults, ..Found::default() } };
-    faults.extend(document.faults_of(&settings, ""));
+    let (settings, faults) = document.settings();
     let warnings =
         if faults.is_empty() { warnings_of_settings(&settings, document, "") } else { Vec::new() };
     Found { faults, warnings }

@@ -26,12 +26,12 @@ take, crossing.limits.toml for crossing.toml, as `lag.worst = 80`. Then the comm
 Exit status: 0 done and all limits kept, 1 a limit broken, 2 bad usage or bad input.
 
 Examples:
-  velvet-pan compare demo/terraces.toml
-  velvet-pan compare demo/terraces.toml --try follow.smoothing='{ settle = 0.4 }' --try follow.look_ahead.seconds='[0.8, 0.0]'
-  velvet-pan compare demo/shrine.toml --from 8 --to 12
-  velvet-pan compare demo/terraces.toml --limit lag.worst=90 --limit out-of-bounds=0
-  velvet-pan compare demo/gully.toml demo/shrine.toml --format csv --out figures.csv
-  velvet-pan compare demo/pan.toml --try screen.snap=whole --chart pan.png")]
+  velvet-pan compare terraces/demo/terraces.toml
+  velvet-pan compare terraces/demo/terraces.toml --try follow.smoothing='{ settle = 0.4 }' --try follow.look_ahead.seconds='[0.8, 0.0]'
+  velvet-pan compare terraces/demo/shrine.toml --from 8 --to 12
+  velvet-pan compare terraces/demo/terraces.toml --limit lag.worst=90 --limit out-of-bounds=0
+  velvet-pan compare terraces/demo/gully.toml terraces/demo/shrine.toml --format csv --out figures.csv
+  velvet-pan compare terraces/demo/pan.toml --try screen.snap=whole --chart pan.png")]
 pub struct CompareArgs {
     #[command(flatten)]
     rides: RidesArgs,

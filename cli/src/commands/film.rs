@@ -25,13 +25,13 @@ With several snaps each moment is drawn with each of them, side by side. An anim
 frame of the ride, at the ride's own rate.
 
 Examples:
-  velvet-pan film demo/terraces.toml --out film.png
-  velvet-pan film demo/terraces.toml --overlay --out film.png
-  velvet-pan film demo/terraces.toml --frames 12 --columns 3 --window 640x360 --out film.png
-  velvet-pan film demo/kite.toml demo/shrine.toml --window 640x360 --out both.png
-  velvet-pan film demo/shrine.toml --at 4,8.5,12 --out moments.png
-  velvet-pan film demo/terraces.toml --from 6 --to 9 --format apng --window 640x360 --out gong.png
-  velvet-pan film demo/pan.toml --snap off,whole,subpixel --format apng --small --out pan.png")]
+  velvet-pan film terraces/demo/terraces.toml --out film.png
+  velvet-pan film terraces/demo/terraces.toml --overlay --out film.png
+  velvet-pan film terraces/demo/terraces.toml --frames 12 --columns 3 --window 640x360 --out film.png
+  velvet-pan film terraces/demo/kite.toml terraces/demo/shrine.toml --window 640x360 --out both.png
+  velvet-pan film terraces/demo/shrine.toml --at 4,8.5,12 --out moments.png
+  velvet-pan film terraces/demo/terraces.toml --from 6 --to 9 --format apng --window 640x360 --out gong.png
+  velvet-pan film terraces/demo/pan.toml --snap off,whole,subpixel --format apng --small --out pan.png")]
 pub struct FilmArgs {
     /// The take files; several are shown side by side, up to the end of the shortest
     #[arg(value_name = "TAKE", required = true)]

@@ -21,9 +21,9 @@ Points are given as arguments, or as lines of x,y on standard input. The window'
 where the window does not show the point. Without --at or --centre the view is the ride's first.
 
 Examples:
-  velvet-pan locate demo/terraces.toml 900,720 --at 9.5
-  velvet-pan locate demo/terraces.toml 640,360 --from window --at 9.5
-  printf '0,0\\n320,180\\n' | velvet-pan locate demo/terraces.toml --from screen --centre 500,700")]
+  velvet-pan locate terraces/demo/terraces.toml 900,720 --at 9.5
+  velvet-pan locate terraces/demo/terraces.toml 640,360 --from window --at 9.5
+  printf '0,0\\n320,180\\n' | velvet-pan locate terraces/demo/terraces.toml --from screen --centre 500,700")]
 pub struct LocateArgs {
     #[command(flatten)]
     take: TakeArgs,

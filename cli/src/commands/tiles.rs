@@ -26,10 +26,10 @@ only those in view against all of the map; they differ from run to run and machi
 more than 65,536 tiles some rows are drawn, evenly spaced, and their time is multiplied.
 
 Examples:
-  velvet-pan tiles demo/terraces.toml
-  velvet-pan tiles demo/terraces.toml --at 12 --picture tiles.png
-  velvet-pan tiles demo/terraces.toml --centre 2300,560 --zoom 0.5 --rotate 0.4 --picture tiles.png
-  velvet-pan tiles demo/terraces.toml --format csv --out tiles.csv")]
+  velvet-pan tiles terraces/demo/terraces.toml
+  velvet-pan tiles terraces/demo/terraces.toml --at 12 --picture tiles.png
+  velvet-pan tiles terraces/demo/terraces.toml --centre 2300,560 --zoom 0.5 --rotate 0.4 --picture tiles.png
+  velvet-pan tiles terraces/demo/terraces.toml --format csv --out tiles.csv")]
 pub struct TilesArgs {
     #[command(flatten)]
     take: TakeArgs,

@@ -17,11 +17,11 @@ Row i is the state at t = i / fps; row 0 is the first cut to the subject. World 
 screen pixels for what is on the screen, radians for angles. Numbers read back to the same value.
 
 Examples:
-  velvet-pan trace demo/terraces.toml > ride.csv
-  velvet-pan trace demo/terraces.toml --format json --out ride.json
-  velvet-pan trace demo/terraces.toml --seconds 10 --save ten.json > ride.csv
-  velvet-pan trace demo/terraces.toml --resume ten.json >> ride.csv
-  velvet-pan trace demo/terraces.toml --set follow.smoothing='{ half_life = 0.3 }' | head")]
+  velvet-pan trace terraces/demo/terraces.toml > ride.csv
+  velvet-pan trace terraces/demo/terraces.toml --format json --out ride.json
+  velvet-pan trace terraces/demo/terraces.toml --seconds 10 --save ten.json > ride.csv
+  velvet-pan trace terraces/demo/terraces.toml --resume ten.json >> ride.csv
+  velvet-pan trace terraces/demo/terraces.toml --set follow.smoothing='{ half_life = 0.3 }' | head")]
 pub struct TraceArgs {
     #[command(flatten)]
     take: TakeArgs,

@@ -9,7 +9,7 @@ use rand::rngs::SmallRng;
 use rand::{RngExt, SeedableRng};
 use velvet_pan::glam::DVec2;
 use velvet_pan::{LookAhead, Settings, Smoothing};
-use velvet_pan_takes::{Fault, Figure, Figures, Files, Take};
+use velvet_pan_takes::{Fault, Figure, Figures, Files, Take, settings_text};
 
 use crate::arguments::args::{OutFile, TakeArgs};
 use crate::judgement::comfort::Comfort;
@@ -32,8 +32,8 @@ Exit status: 0 every wish came true, 1 one did not: the nearest is printed, and 
 2 bad usage or bad input.
 
 Examples:
-  velvet-pan tune demo/terraces.toml --for 'lag=30,view-ahead>=0.5'
-  velvet-pan tune demo/terraces.toml --for 'settle<=1.5,lag.worst<=90' --out follow.toml")]
+  velvet-pan tune terraces/demo/terraces.toml --for 'lag=30,view-ahead>=0.5'
+  velvet-pan tune terraces/demo/terraces.toml --for 'settle<=1.5,lag.worst<=90' --out follow.toml")]
 pub struct TuneArgs {
     #[command(flatten)]
     take: TakeArgs,
@@ -257,8 +257,7 @@ fn answer(take: &Take, wishes: &[Wish], best: &Tried) -> Result<String, Fault> {
     let acceleration = best.figures.peak_acceleration.unwrap_or(0.0);
     text += &format!("#   peak-acceleration      {acceleration:>9.0} screen px/s²\n\n");
     let follow = turned(&take.settings, &best.knobs).follow;
-    let failed = |error: toml::ser::Error| Fault::new(format!("not written: {error}"));
-    let mut table = toml::Table::new();
-    table.insert("follow".to_owned(), toml::Value::try_from(follow).map_err(failed)?);
-    Ok(text + &toml::to_string(&table).map_err(failed)?)
+    let settings = Settings { follow, ..Settings::default() };
+    let follow = settings_text(&settings, &["follow"]);
+    Ok(text + &follow.ok_or_else(|| Fault::new("not written: a number is too large"))?)
 }

@@ -92,36 +92,8 @@ pub fn beside(take: &Path) -> Result<Vec<Limit>, Fault> {
 /// Reads a file of limits.
 pub fn read(path: &Path) -> Result<Vec<Limit>, Fault> {
     let document = Document::read(Files::Disk, path)?;
-    let table: toml::Table = document.parse()?;
-    let mut limits = Vec::new();
-    collect(&table, "", &mut limits).map_err(|(key, what)| {
-        let line = 1 + document.text().lines().position(|line| line.contains(&key)).unwrap_or(0);
-        Fault::of_file(path, what).at(line, 1)
-    })?;
-    Ok(limits)
-}
-
-/// The limits of a table and of the tables within it: `lag.worst` is within `lag`.
-fn collect(
-    table: &toml::Table,
-    prefix: &str,
-    limits: &mut Vec<Limit>,
-) -> Result<(), (String, String)> {
-    for (key, value) in table {
-        let name = format!("{prefix}{key}");
-        let number = match value {
-            toml::Value::Table(inner) => {
-                collect(inner, &format!("{name}."), limits)?;
-                continue;
-            }
-            toml::Value::Float(number) => *number,
-            toml::Value::Integer(number) => *number as f64,
-            other => {
-                let what = format!("{name}: a {}: expected a number", other.type_str());
-                return Err((key.clone(), what));
-            }
-        };
-        limits.push(Limit::of(&name, number).map_err(|what| (key.clone(), what))?);
-    }
-    Ok(())
+    let limit = |(name, most): (String, f64)| {
+        Limit::of(&name, most).map_err(|what| document.fault(&name, what))
+    };
+    document.numbers()?.into_iter().map(limit).collect()
 }

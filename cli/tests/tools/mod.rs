@@ -66,7 +66,7 @@ pub fn size_of(path: &Path) -> (u32, u32) {
 
 /// The project's own demo folder.
 pub fn demo(name: &str) -> PathBuf {
-    Path::new(env!("CARGO_MANIFEST_DIR")).join("../demo").join(name)
+    Path::new(env!("CARGO_MANIFEST_DIR")).join("../terraces/demo").join(name)
 }
 
 /// A table of numbers with named columns; empty fields and words are NaN.

@@ -12,6 +12,7 @@ mod presenting;
 mod refusing;
 mod resources;
 mod scenes;
+mod shader;
 mod tiles;
 
 use std::sync::{LazyLock, Mutex, MutexGuard};

@@ -14,7 +14,7 @@ use crate::painter::{Painter, Part};
 /// The fraction of pixels that differ in some moments of a take.
 fn differing(name: &str, overrides: &Overrides) -> f64 {
     let Some(card) = card() else { return 0.0 };
-    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../demo");
+    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../terraces/demo");
     let take = Take::read(Files::Disk, &demo.join(name), overrides).expect("a demo take");
     let scene = Scene::new(&take);
     let (mut differ, mut all) = (0, 0);

@@ -18,6 +18,6 @@ pub const DEMOS: [&str; 10] = [
 ];
 
 pub fn demo(name: &str) -> Take {
-    let folder = PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../demo");
+    let folder = PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../terraces/demo");
     Take::open(folder.join(format!("{name}.toml"))).expect("a take of the demo")
 }

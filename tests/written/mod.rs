@@ -1,12 +1,7 @@
 //! Settings and states that are written and read.
-//!
-//! They are one program, because the code that reads a type from a format takes long to compile.
-#![cfg(feature = "serde")]
 
 mod settings_table;
 mod state;
-#[path = "../support/mod.rs"]
-mod support;
 mod tuning_file;
 
 use serde::Serialize;

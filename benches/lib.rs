@@ -1,0 +1,1 @@
+//! Only benchmarks: `cargo bench -p velvet-pan-benches`.

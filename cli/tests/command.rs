@@ -1,0 +1,15 @@
+//! The tests of the command, in one program. Each file has one subject.
+
+mod anything;
+mod bad_input;
+mod check;
+mod demo;
+mod figures;
+mod framing;
+mod locate;
+mod outputs;
+mod recomputed;
+mod tiles;
+mod tools;
+mod trace;
+mod tune;

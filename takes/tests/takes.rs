@@ -1,0 +1,8 @@
+//! The tests of takes, in one program. Each file has one subject.
+
+mod figures;
+mod files;
+mod reference;
+mod saved;
+mod tools;
+mod tuning_file;
