@@ -5,7 +5,8 @@ use std::path::Path;
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Camera, Settings};
 use velvet_pan_takes::{
-    BuiltIn, Document, Fault, Files, Overrides, Ride, Take, read_settings, take_faults,
+    BuiltIn, Document, Fault, Files, Overrides, Ride, Take, read_settings, settings_text,
+    take_faults,
 };
 
 /// The file that is read. Others follow in the same input, each after a line that begins with `#### `.
@@ -49,6 +50,14 @@ fn check_tuning(files: &[BuiltIn], document: &Document) {
     let again: Settings =
         toml::from_str(&text).unwrap_or_else(|error| panic!("{error} in\n{text}"));
     assert_eq!(again, settings, "written as\n{text}");
+    // What one writes, the other reads.
+    let written = settings_text(&settings, |_| true).expect("settings can be written");
+    let again: Settings =
+        toml::from_str(&written).unwrap_or_else(|error| panic!("{error} in\n{written}"));
+    assert_eq!(again, settings, "written as\n{written}");
+    let files = [BuiltIn { name: NAME, text: text.into() }];
+    let again = read_settings(Files::BuiltIn(&files), Path::new(NAME), &[]);
+    assert_eq!(again.as_ref(), Ok(&settings), "written as\n{}", files[0].text);
     // A hostile tuning of many tables is no faster for being ridden for long.
     let mut camera = Camera::new(settings).expect("they are valid");
     for frame in 0..20 {

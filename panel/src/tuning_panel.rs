@@ -3,7 +3,7 @@
 use egui::{
     Button, CollapsingHeader, Id, RichText, Role, ScrollArea, Sense, TextEdit, Ui, WidgetInfo,
 };
-use velvet_pan::{Setting, Settings, SettingsError, Value};
+use velvet_pan::{Rect, Setting, Settings, SettingsError, Value};
 use velvet_pan_takes::{Fault, TuningFile};
 
 use crate::field::field;
@@ -206,7 +206,8 @@ fn set_or_leave_out(settings: &mut Settings, path: &str, setting: &Setting, ther
     }
     let [low, high] = setting.usual();
     let middle = f64::midpoint(low, high);
-    let kinds: [Value; 3] = [middle.into(), [middle; 2].into(), [0.0, 0.0, 320.0, 180.0].into()];
+    let kinds: [Value; 3] =
+        [middle.into(), [middle; 2].into(), Rect::new([0, 0], [320, 180]).into()];
     for value in kinds {
         if settings.set(path, value).is_ok() {
             return;

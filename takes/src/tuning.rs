@@ -116,7 +116,7 @@ impl Reading<'_, '_> {
             self.entry(&joined(pattern, &entry.name), &joined(path, &entry.name), entry, pattern);
         }
         let known = Settings::tables().iter().find(|table| table.path() == pattern);
-        for key in known.into_iter().flat_map(|table| table.keys()) {
+        for key in known.into_iter().flat_map(velvet_pan::SettingsTable::keys) {
             if key.is_required() && node.get(key.key()).is_none() {
                 let what = format!("missing: expected {}", key.expected());
                 self.add(&joined(path, key.key()), span, what);

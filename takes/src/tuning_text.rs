@@ -38,17 +38,17 @@ pub fn tree(settings: &Settings) -> Option<Table> {
     Some(root)
 }
 
-/// Returns these settings as the text of a tuning file, with every key of these tables. Returns `None` if a number can't
-/// be written.
+/// Returns settings as the text of a tuning file, with every key of the tables that `keep` accepts by their name.
+/// Returns `None` if a number can't be written: TOML has whole numbers of 63 bits.
 ///
 /// ```
 /// # use velvet_pan::Settings;
-/// let text = velvet_pan_takes::settings_text(&Settings::default(), &["rotation"]).unwrap();
+/// let text = velvet_pan_takes::settings_text(&Settings::default(), |table| table == "rotation").unwrap();
 /// assert!(text.starts_with("[rotation]\n"));
 /// ```
-pub fn settings_text(settings: &Settings, tables: &[&str]) -> Option<String> {
+pub fn settings_text(settings: &Settings, keep: impl Fn(&str) -> bool) -> Option<String> {
     let mut tree = tree(settings)?;
-    tree.retain(|name, _| tables.contains(&name));
+    tree.retain(|name, _| keep(name));
     Some(text_of(tree))
 }
 
@@ -72,7 +72,7 @@ fn table_at<'a>(root: &'a mut Table, pattern: &str, path: &str) -> Option<&'a mu
             }
             items.get_mut(index)?
         }
-        _ => inner(inner(root, before)?, item)?,
+        _ => named(inner(root, before)?, item)?,
     };
     after.split('.').try_fold(target, inner)
 }
@@ -84,9 +84,10 @@ fn is_list(path: &str) -> bool {
 
 /// The table of a name within a table, which is added if it is missing; without a name the table itself.
 fn inner<'a>(table: &'a mut Table, name: &str) -> Option<&'a mut Table> {
-    if name.is_empty() {
-        return Some(table);
-    }
+    if name.is_empty() { Some(table) } else { named(table, name) }
+}
+
+fn named<'a>(table: &'a mut Table, name: &str) -> Option<&'a mut Table> {
     table.entry(name).or_insert(Item::Table(unheaded())).as_table_mut()
 }
 

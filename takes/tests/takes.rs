@@ -4,5 +4,6 @@ mod figures;
 mod files;
 mod reference;
 mod saved;
+mod settings;
 mod tools;
 mod tuning_file;

@@ -258,6 +258,6 @@ fn answer(take: &Take, wishes: &[Wish], best: &Tried) -> Result<String, Fault> {
     text += &format!("#   peak-acceleration      {acceleration:>9.0} screen px/s²\n\n");
     let follow = turned(&take.settings, &best.knobs).follow;
     let settings = Settings { follow, ..Settings::default() };
-    let follow = settings_text(&settings, &["follow"]);
+    let follow = settings_text(&settings, |table| table == "follow");
     Ok(text + &follow.ok_or_else(|| Fault::new("not written: a number is too large"))?)
 }
