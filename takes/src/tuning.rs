@@ -1,9 +1,12 @@
 //! Reads settings from a tuning file, or from a table within a take.
 
+use std::collections::BTreeMap;
 use std::path::Path;
+use std::sync::LazyLock;
 
 use velvet_pan::{
-    Choice, ChoiceForm, Chosen, Rect, Setting, SettingKind, Settings, TableForm, Value,
+    Choice, ChoiceForm, Chosen, Rect, Setting, SettingKind, Settings, SettingsTable, TableForm,
+    Value,
 };
 
 use crate::change::Change;
@@ -39,7 +42,8 @@ pub(crate) fn settings_in(
     settings
 }
 
-/// What may stand at a path, in which `*` is any name or number.
+/// What may stand at a path.
+#[derive(Clone, Copy)]
 enum Kind {
     Key(&'static Setting),
     Table,
@@ -51,33 +55,30 @@ enum Kind {
     Group,
 }
 
-impl Kind {
-    fn of(pattern: &str) -> Option<Self> {
-        let within = |path: &str| {
-            path.strip_prefix(pattern).is_some_and(|rest| rest.is_empty() || rest.starts_with('.'))
-        };
-        for table in Settings::tables() {
-            if table.path() == pattern {
-                return Some(Self::Table);
-            }
-            if table.path().strip_suffix(".*") == Some(pattern) {
-                return Some(if table.form() == TableForm::List {
-                    Self::List
-                } else {
-                    Self::Named
-                });
-            }
-            for key in table.keys() {
-                match joined(table.path(), key.key()) {
-                    path if path == pattern => return Some(Self::Key(key)),
-                    path if within(&path) && pattern.len() > table.path().len() => {
-                        return Some(Self::Group);
-                    }
-                    _ => {}
-                }
-            }
+/// Every path of a tuning file; `*` stands for a name or a number.
+static KINDS: LazyLock<BTreeMap<String, Kind>> = LazyLock::new(|| {
+    let mut kinds = BTreeMap::new();
+    for table in Settings::tables() {
+        kinds.insert(table.path().to_owned(), Kind::Table);
+        if let Some(all) = table.path().strip_suffix(".*") {
+            let is_list = table.form() == TableForm::List;
+            kinds.insert(all.to_owned(), if is_list { Kind::List } else { Kind::Named });
         }
-        None
+        for key in table.keys() {
+            for (dot, _) in key.key().match_indices('.') {
+                kinds.insert(joined(table.path(), &key.key()[..dot]), Kind::Group);
+            }
+            kinds.insert(joined(table.path(), key.key()), Kind::Key(key));
+        }
+    }
+    kinds
+});
+
+impl Kind {
+    /// What may stand under this name in the table with this path. A name in quotes may contain a dot, or be a star.
+    fn of(within: &str, name: &str) -> Option<Self> {
+        let is_plain = !name.contains(['.', '*']);
+        is_plain.then(|| KINDS.get(&joined(within, name)).copied()).flatten()
     }
 }
 
@@ -113,10 +114,10 @@ impl Reading<'_, '_> {
             return self.add(path, span, node.wrong("a table of settings").what);
         };
         for entry in entries {
-            self.entry(&joined(pattern, &entry.name), &joined(path, &entry.name), entry, pattern);
+            self.entry(pattern, &joined(path, &entry.name), entry);
         }
         let known = Settings::tables().iter().find(|table| table.path() == pattern);
-        for key in known.into_iter().flat_map(velvet_pan::SettingsTable::keys) {
+        for key in known.into_iter().flat_map(SettingsTable::keys) {
             if key.is_required() && node.get(key.key()).is_none() {
                 let what = format!("missing: expected {}", key.expected());
                 self.add(&joined(path, key.key()), span, what);
@@ -124,9 +125,11 @@ impl Reading<'_, '_> {
         }
     }
 
-    fn entry(&mut self, pattern: &str, path: &str, entry: &Entry, within: &str) {
+    /// Reads an entry of the table with the pattern `within`.
+    fn entry(&mut self, within: &str, path: &str, entry: &Entry) {
         let Entry { name, span, node } = entry;
-        match Kind::of(pattern) {
+        let pattern = &joined(within, name);
+        match Kind::of(within, name) {
             Some(Kind::Key(setting)) => self.key(setting, path, entry),
             Some(Kind::Table) => {
                 self.settings.add_table(path);

@@ -85,6 +85,9 @@ fn one_mistake_is_one_fault() {
         ("[follow]\nsmoothing = { x = { half_lif = 1 } }\n", "follow.smoothing.x.half_lif"),
         ("[shake.limit]\nrech = 1\n", "shake.limit.rech"),
         ("cues = 3\n", "cues"),
+        ("\"follow.anchor\" = [0.5, 0.5]\n", "follow.anchor"),
+        ("[\"cues.*\"]\nnear = 1.0\n", "cues.*"),
+        ("[cues.gong.shake]\n\"*\" = 1\n", "cues.gong.shake.*"),
         ("layers = [3]\n", "layers.0"),
     ] {
         let (_, faults) = read(text);

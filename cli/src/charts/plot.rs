@@ -58,6 +58,7 @@ fn draw_panel(area: &Area<'_>, panel: &Panel) -> Result<(), Fault> {
     let most = panel.envelope.points.iter().map(|(_, value)| *value).fold(1.0, f64::max) * 1.15;
     let caption = ("sans-serif", px(18)).into_font().color(&rgb(HONEY));
     let mut chart = ChartBuilder::on(area)
+        .margin_top(px(12))
         .caption(panel.title, caption)
         .x_label_area_size(px(46))
         .y_label_area_size(px(72))
@@ -100,7 +101,7 @@ fn draw_panel(area: &Area<'_>, panel: &Panel) -> Result<(), Fault> {
         .legend(|(x, y)| key(x, y, CREAM));
     chart
         .configure_series_labels()
-        .margin(px(6))
+        .margin(px(10))
         .legend_area_size(px(28))
         .position(SeriesLabelPosition::UpperRight)
         .background_style(rgb(NIGHT))
