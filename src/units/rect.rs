@@ -216,9 +216,7 @@ impl Rect {
         };
         match exact(min.x, max.x).zip(exact(min.y, max.y)) {
             Some((width, height)) => InFile::CornerAndSize([min.x, min.y, width, height]),
-            None if self.is_finite() => InFile::Corners(*self),
-            // Only a message names it.
-            None => InFile::CornerAndSize([min.x, min.y, max.x - min.x, max.y - min.y]),
+            None => InFile::Corners(*self),
         }
     }
 }
@@ -227,6 +225,11 @@ impl fmt::Display for InFile {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self {
             Self::CornerAndSize(numbers) => write!(f, "{numbers:?}"),
+            // Only a message names it, as the user wrote it.
+            Self::Corners(rect) if !rect.is_finite() => {
+                let ([x, y], [width, height]) = (rect.min.to_array(), rect.size().to_array());
+                write!(f, "{:?}", [x, y, width, height])
+            }
             Self::Corners(Rect { min, max }) => {
                 write!(f, "{{ min = {:?}, max = {:?} }}", min.to_array(), max.to_array())
             }

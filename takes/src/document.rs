@@ -1,5 +1,6 @@
 //! A TOML file, with faults that name line, column and key.
 
+use std::borrow::Cow;
 use std::path::{Path, PathBuf};
 use std::sync::OnceLock;
 
@@ -177,10 +178,10 @@ impl Document {
     }
 
     /// The values of the file after these changes.
-    pub(crate) fn changed(&self, changes: &[Change]) -> Result<Node, Fault> {
-        let mut root = self.root()?.clone();
+    pub(crate) fn changed(&self, changes: &[Change]) -> Result<Cow<'_, Node>, Fault> {
+        let mut root = Cow::Borrowed(self.root()?);
         for change in changes {
-            change.apply(&mut root)?;
+            change.apply(root.to_mut())?;
         }
         Ok(root)
     }

@@ -10,11 +10,13 @@ pub struct Faults<'a> {
     pub document: &'a Document,
     pub changes: &'a [Change],
     pub found: Vec<Fault>,
+    /// The keys of the faults; a fault of a change does not tell its own.
+    keys: Vec<String>,
 }
 
 impl<'a> Faults<'a> {
     pub fn new(document: &'a Document, changes: &'a [Change]) -> Self {
-        Self { document, changes, found: Vec::new() }
+        Self { document, changes, found: Vec::new(), keys: Vec::new() }
     }
 
     /// Adds a fault of a key. It names the change that the value came from, or else the place in the document.
@@ -28,6 +30,7 @@ impl<'a> Faults<'a> {
             None => self.document.fault_at(key, span, what),
         };
         self.found.push(fault);
+        self.keys.push(key.to_owned());
     }
 
     /// Returns whether this key, or a part of it, already has a fault.
@@ -35,10 +38,10 @@ impl<'a> Faults<'a> {
         let is_within = |found: &str| {
             found.strip_prefix(key).is_some_and(|rest| rest.is_empty() || rest.starts_with('.'))
         };
-        self.found.iter().filter_map(|fault| fault.key.as_deref()).any(is_within)
+        self.keys.iter().any(|found| is_within(found))
     }
 
-    /// Adds the fault of an entry's value. Returns the value if there is none.
+    /// Returns a value that was read, or adds the fault of its entry.
     pub fn take<T>(&mut self, path: &str, entry: &Entry, read: Result<T, Wrong>) -> Option<T> {
         let wrong = match read {
             Ok(value) => return Some(value),
