@@ -73,7 +73,8 @@
 //! * `serde`: settings can be read from and written to a tuning file.
 //! * `mint`: points and vectors of the crate `mint`, as arguments and as results.
 //! * `bytemuck`: matrices and vectors are plain data, for upload to a graphics card.
-//! * `glam_0_29` to `glam_0_33`: world points as vectors of other versions of `glam`. Arrays work without any feature.
+//!
+//! Vectors of another version of `glam` go in as arrays, without any feature, and come out with `.to_array()`.
 
 #![no_std]
 #![warn(missing_docs)]

@@ -397,3 +397,26 @@ fn a_deadzone_of_one_side_is_free_on_that_side_only() {
         }
     }
 }
+
+#[test]
+fn a_drag_goes_on_where_the_pointer_leaves_the_picture() {
+    let mut camera = Camera::new(Settings::default()).expect("valid settings");
+    camera.resize((1300, 720)); // bars of 10 pixels to the left and the right
+    assert!(camera.grab_at_window((30.0, 360.0)));
+    camera.drag_to_window((-50.0, 360.0)); // 80 window pixels, 20 screen pixels
+    assert_eq!(camera.advance(1.0 / 60.0).centre(), DVec2::new(20.0, 0.0));
+}
+
+#[test]
+fn a_wheel_over_a_bar_zooms_about_no_point() {
+    let zoomed = |point: (f64, f64)| {
+        let mut camera = Camera::new(Settings::default()).expect("valid settings");
+        camera.resize((1300, 720));
+        camera.zoom_by_at_window(2.0, point);
+        (0..60).map(|_| camera.advance(1.0 / 60.0)).last().expect("frames")
+    };
+    let (bar, picture) = (zoomed((4.0, 100.0)), zoomed((100.0, 100.0)));
+    assert_eq!(bar.centre(), DVec2::ZERO);
+    assert_ne!(picture.centre(), DVec2::ZERO);
+    assert_eq!(bar.lens().zoom(), picture.lens().zoom());
+}

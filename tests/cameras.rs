@@ -6,7 +6,7 @@ use proptest::prelude::*;
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Bounds, Camera, Cameras, Ease, Rect, Settings, Shake, Smoothing, View};
 
-use crate::support::config;
+use crate::support::properties::properties;
 
 const STEP: f64 = 1.0 / 60.0;
 
@@ -25,8 +25,8 @@ fn inside(view: &View, rect: &Rect) -> bool {
     shown.min.cmpge(rect.min - 1e-6).all() && shown.max.cmple(rect.max + 1e-6).all()
 }
 
-proptest! {
-    #![proptest_config(config(1000))]
+properties! {
+    #![cases(1000)]
 
     /// Between two cameras at rest, the centre moves in a straight line, the zoom in log space, the rotation in the
     /// shorter direction. At the end, the view is exactly that of the other camera.

@@ -8,7 +8,7 @@ use velvet_pan::{
     Chunk, Chunks, Grid, GridEdge, Lens, Overhang, PerAxis, Rect, Screen, Snap, View, YAxis,
 };
 
-use crate::support::config;
+use crate::support::properties::properties;
 
 const EDGES: [GridEdge; 3] = [GridEdge::Clamped, GridEdge::Wrapped, GridEdge::Unbounded];
 
@@ -93,8 +93,8 @@ fn chunks_of(case: &Case, tiles: &[BTreeSet<i64>; 2]) -> BTreeSet<Chunk> {
     pairs.map(|(column, row)| Chunk { column, row }).collect()
 }
 
-proptest! {
-    #![proptest_config(config(10_000))]
+properties! {
+    #![cases(10_000)]
 
     /// Over a walk of twelve views, all needed chunks are loaded, no distant one is, and the reported changes are the
     /// difference.
@@ -185,8 +185,8 @@ fn odd_grids_have_an_answer() {
     assert!(far.update(&view).to_load().take(5).count() <= 5);
 }
 
-proptest! {
-    #![proptest_config(config(150))]
+properties! {
+    #![cases(150)]
 
     /// On a map that wraps, a loaded chunk within the kept distance stays loaded across the edge, and after any number
     /// of laps.

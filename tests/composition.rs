@@ -159,6 +159,34 @@ fn another_rail_is_entered_where_the_goal_is() {
     assert_eq!(camera.follow(1.0 / 60.0, [1500, 90]).centre(), DVec2::new(1500.0, 120.0));
 }
 
+/// What look-ahead remembers does not depend on the rail that the view travels on meanwhile.
+#[test]
+fn look_ahead_goes_on_under_a_travelling_rail() {
+    let points = [[0.0, 0.0], [300.0, 40.0], [900.0, 0.0]].map(DVec2::from).to_vec();
+    let mut free = smooth(Smoothing::HalfLife(0.1));
+    free.follow.look_ahead = Some(LookAhead { half_life: 0.1, ..LookAhead::default() });
+    let on_rail = Settings { rail: Some(Rail { points, speed: Some(30.0) }), ..free.clone() };
+    // To and fro, with turns within frames; after 2.3 s the rail is taken away.
+    let swing = |t: f64| [150.0 + 120.0 * (2.3 * t).sin(), 40.0 * (1.7 * t).cos()];
+    let ride = |rate: u32| {
+        let mut camera = camera(on_rail.clone());
+        let frames = (0..=4 * rate).map(|frame| {
+            let step = if frame == 0 { 0.0 } else { 1.0 / f64::from(rate) };
+            let centre = camera.follow(step, swing(f64::from(frame) / f64::from(rate))).centre();
+            if frame * 10 == 23 * rate {
+                camera.set_settings(free.clone(), 0.0).expect("valid");
+            }
+            centre
+        });
+        frames.step_by((rate / 10) as usize).collect::<Vec<_>>()
+    };
+    let best = ride(960);
+    for (rate, most) in [(20, 0.2), (30, 0.15), (60, 0.02), (240, 0.01)] {
+        let gap = farthest(&ride(rate), &best);
+        assert!(gap < most, "{rate}: {gap}");
+    }
+}
+
 #[test]
 fn a_cut_takes_rails_and_scrolls_back() {
     let points = vec![DVec2::new(0.0, 0.0), DVec2::new(1000.0, 0.0)];

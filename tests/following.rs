@@ -6,7 +6,7 @@ use velvet_pan::{
     Axes, Bounds, Camera, PerAxis, Rect, Screen, Settings, SmallWorld, Smoothing, YAxis,
 };
 
-use crate::support::config;
+use crate::support::properties::properties;
 
 fn smooth(half_life: f64) -> Settings {
     let mut settings = Settings::default();
@@ -211,8 +211,8 @@ fn every_setting_out_of_range_is_named() {
     assert_eq!(refused(|s| s.bounds = Some(Bounds::new(Rect::new([0, 0], [0, 9])))), "bounds.rect");
 }
 
-proptest! {
-    #![proptest_config(config(400))]
+properties! {
+    #![cases(400)]
 
     /// The view always stays inside hard bounds, and no number is NaN.
     #[test]

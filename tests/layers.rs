@@ -7,7 +7,8 @@ use velvet_pan::{
     ShakeOffset, Snap, View, YAxis,
 };
 
-use crate::support::{canvas, config, corners, overlap, true_corner};
+use crate::support::properties::properties;
+use crate::support::{canvas, corners, overlap, true_corner};
 
 const SNAPS: [Snap; 3] = [Snap::Off, Snap::Whole, Snap::Subpixel];
 
@@ -45,8 +46,8 @@ prop_compose! {
     }
 }
 
-proptest! {
-    #![proptest_config(config(4000))]
+properties! {
+    #![cases(4000)]
 
     /// When the world moves, a layer moves by its rate and its drift. When the zoom doubles, that of the layer grows
     /// by a power of two.
@@ -245,8 +246,8 @@ prop_compose! {
     }
 }
 
-proptest! {
-    #![proptest_config(config(50_000))]
+properties! {
+    #![cases(50_000)]
 
     #[test]
     fn copies_in_sight(view in views(false), (rect, repeat) in pictures()) {
@@ -259,8 +260,8 @@ proptest! {
     }
 }
 
-proptest! {
-    #![proptest_config(config(4000))]
+properties! {
+    #![cases(4000)]
 
     /// Adjacent copies leave no seam and do not overlap, at any scale.
     #[test]
@@ -373,8 +374,8 @@ fn least_rate(backdrop: &Backdrop, axis: usize) -> f64 {
         .fold(100.0, f64::min)
 }
 
-proptest! {
-    #![proptest_config(config(3000))]
+properties! {
+    #![cases(3000)]
 
     /// Compares the covering rate with many zooms.
     #[test]

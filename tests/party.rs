@@ -4,7 +4,7 @@ use proptest::prelude::*;
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Camera, Deadzone, Party, Rect, Settings, Smoothing, Subject};
 
-use crate::support::config;
+use crate::support::properties::properties;
 
 const SMALLEST: f64 = 0.5;
 
@@ -52,8 +52,8 @@ fn hull<'a>(members: impl Iterator<Item = &'a Subject>) -> Rect {
         .unwrap()
 }
 
-proptest! {
-    #![proptest_config(config(1000))]
+properties! {
+    #![cases(1000)]
 
     /// Every framed member is on the screen with its margin. No member is dropped that would fit with a tenth to
     /// spare, and none is framed that does not fit.

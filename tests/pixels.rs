@@ -7,7 +7,8 @@ use velvet_pan::{
     Snap, View, YAxis, present,
 };
 
-use crate::support::{config, corners};
+use crate::support::corners;
+use crate::support::properties::properties;
 
 const FITS: [Fit; 4] = [Fit::Whole, Fit::Contain, Fit::Reveal, Fit::Cover];
 const SNAPS: [Snap; 3] = [Snap::Off, Snap::Whole, Snap::Subpixel];
@@ -36,8 +37,8 @@ prop_compose! {
     }
 }
 
-proptest! {
-    #![proptest_config(config(3000))]
+properties! {
+    #![cases(3000)]
 
     #[test]
     fn nothing_is_squashed_and_pointers_come_back(
@@ -335,8 +336,8 @@ fn the_last_pixel_of_the_world_is_shown() {
     }
 }
 
-proptest! {
-    #![proptest_config(config(2000))]
+properties! {
+    #![cases(2000)]
 
     /// A rotated view in whole pixels is at the corner of a pixel near its true corner, and inside the bounds.
     #[test]

@@ -7,7 +7,8 @@ use velvet_pan::{
     Zone,
 };
 
-use crate::support::{config, corners};
+use crate::support::corners;
+use crate::support::properties::properties;
 
 fn smoothings() -> impl Strategy<Value = Smoothing> {
     prop_oneof![
@@ -55,8 +56,8 @@ fn is_inside(view: &View, rect: &Rect) -> bool {
     })
 }
 
-proptest! {
-    #![proptest_config(config(1000))]
+properties! {
+    #![cases(1000)]
 
     /// A room changes only when the subject is beyond its margin, and to one that contains the subject. Once inside,
     /// the view is never outside it on a later frame in this room.
@@ -311,8 +312,8 @@ fn zones_change_and_change_back() {
     assert_eq!(camera.follow(0.1, [200, 0]).lens().zoom(), 2.0);
 }
 
-proptest! {
-    #![proptest_config(config(1000))]
+properties! {
+    #![cases(1000)]
 
     /// The goal is always on the rail, and never further along than possible.
     #[test]
@@ -466,8 +467,8 @@ fn settings_that_are_none_are_refused() {
     }
 }
 
-proptest! {
-    #![proptest_config(config(300))]
+properties! {
+    #![cases(300)]
 
     /// Many lures and zones are found by their positions. Distant ones do not change a single bit, wherever they are
     /// in the list.

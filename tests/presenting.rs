@@ -6,7 +6,7 @@ use velvet_pan::{
     Blending, Canvas, CanvasMut, Fit, Lens, Placement, Screen, Snap, View, present, present_over,
 };
 
-use crate::support::config;
+use crate::support::properties::properties;
 
 type Colour = [u8; 4];
 
@@ -86,8 +86,8 @@ fn shares(placement: &Placement, axis: usize, at: u32, count: u32) -> Vec<(usize
     (0..count).map(share).filter(|(_, share)| *share > 0.0).collect()
 }
 
-proptest! {
-    #![proptest_config(config(600))]
+properties! {
+    #![cases(600)]
 
     #[test]
     fn every_window_pixel_shows_what_it_covers(case in cases()) {
@@ -114,7 +114,7 @@ proptest! {
     /// The same in linear light, and drawn over a picture: rounded once, so within half a step.
     #[test]
     fn layers_come_upon_what_is_there(
-        case in cases(), below: [u8; 3], opacities in prop::collection::vec(0..=255_u8, 1..9),
+        case in cases(), below in any::<[u8; 3]>(), opacities in prop::collection::vec(0..=255_u8, 1..9),
         blending in prop::sample::select(&[Blending::Encoded, Blending::Linear]),
     ) {
         let amount = |number: u8| match blending {
@@ -192,7 +192,7 @@ proptest! {
         // One row of art whose pixels are black and white in turn.
         let size = case.view.canvas_size();
         let canvas: Vec<Colour> = (0..size.x * size.y)
-            .map(|index| if index % size.x % 2 == 0 { [0; 4] } else { [255; 4] })
+            .map(|index| if (index % size.x).is_multiple_of(2) { [0; 4] } else { [255; 4] })
             .collect();
         let presented = Case { canvas, ..case };
         let row = placement.first.y as usize * presented.window().x as usize;

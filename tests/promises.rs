@@ -7,7 +7,7 @@ use velvet_pan::{
     Smoothing, Subject, View, YAxis,
 };
 
-use crate::support::config;
+use crate::support::properties::properties;
 
 const FRAMES: usize = 80;
 const CASES: u32 = 1300; // times 80 frames
@@ -182,8 +182,8 @@ fn fraction(view: &View, world: DVec2) -> DVec2 {
     view.world_to_screen(world).as_dvec2() / view.size().as_dvec2()
 }
 
-proptest! {
-    #![proptest_config(config(CASES))]
+properties! {
+    #![cases(CASES)]
 
     #[test]
     fn hard_bounds_are_never_left(

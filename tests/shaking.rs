@@ -7,7 +7,7 @@ use velvet_pan::{
     Shaking, Smoothing, Snap, View, ZoomNudge,
 };
 
-use crate::support::config;
+use crate::support::properties::properties;
 
 prop_compose! {
     fn shakes()(
@@ -40,8 +40,8 @@ fn camera(shaking: Shaking) -> Camera {
     camera
 }
 
-proptest! {
-    #![proptest_config(config(10_000))]
+properties! {
+    #![cases(10_000)]
 
     #[test]
     fn never_beyond_its_reach_and_exactly_over(shake in shakes(), seed in any::<u64>(), age in 0.0..6.0_f64) {
@@ -60,8 +60,8 @@ proptest! {
     }
 }
 
-proptest! {
-    #![proptest_config(config(400))]
+properties! {
+    #![cases(400)]
 
     #[test]
     fn together_they_stay_within_the_limit(

@@ -2,9 +2,9 @@
 
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2, Vec2, Vec3};
-use velvet_pan::{Lens, Rect, Screen, Snap, View, YAxis};
+use velvet_pan::{IntoWorld, Lens, Rect, Screen, Snap, View, WindowPoint, YAxis};
 
-use crate::support::config;
+use crate::support::properties::properties;
 
 const SNAPS: [Snap; 3] = [Snap::Off, Snap::Whole, Snap::Subpixel];
 
@@ -42,8 +42,8 @@ prop_compose! {
     }
 }
 
-proptest! {
-    #![proptest_config(config(2000))]
+properties! {
+    #![cases(2000)]
 
     #[test]
     fn screen_to_world_and_back_ten_million_units_out(view in views(1e7), place in places()) {
@@ -153,4 +153,10 @@ fn lengths_and_differences_scale() {
     assert_eq!(view.world_to_screen_length(1.5), 48.0);
     assert_eq!(view.world_to_screen_vector([1.0, 1.0]), Vec2::new(32.0, -32.0));
     assert_eq!(view.screen_to_world_vector(Vec2::new(32.0, -32.0)), DVec2::new(1.0, 1.0));
+}
+
+#[test]
+fn arrays_work_without_any_feature() {
+    assert_eq!([3.0_f32, -4.0].into_world(), DVec2::new(3.0, -4.0));
+    assert_eq!(WindowPoint::from([3.0_f32, -4.0]), WindowPoint { x: 3.0, y: -4.0 });
 }

@@ -4,7 +4,8 @@ use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{Boxes, Lens, Origin, Rect, Screen, Sight, Snap, SpriteGrid, View, YAxis};
 
-use crate::support::{canvas, config, corners};
+use crate::support::properties::properties;
+use crate::support::{canvas, corners};
 
 prop_compose! {
     fn views()(
@@ -63,8 +64,8 @@ fn area_in_sight(view: &View, rect: &Rect) -> f64 {
     figure.iter().zip(next).map(|(a, b)| a.perp_dot(*b)).sum::<f64>().abs() / 2.0
 }
 
-proptest! {
-    #![proptest_config(config(50_000))]
+properties! {
+    #![cases(50_000)]
 
     #[test]
     fn boxes_are_seen_that_share_an_area(view in views(), rect in boxes()) {
@@ -137,8 +138,8 @@ fn check(found: &[u32], sprites: &[(u32, Rect)], sight: &Sight) -> Result<(), Te
     Ok(())
 }
 
-proptest! {
-    #![proptest_config(config(10_000))]
+properties! {
+    #![cases(10_000)]
 
     /// Grid and scan give the same result as testing each sprite, after any number of changes, in ten views.
     #[test]

@@ -7,7 +7,8 @@ use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{Grid, GridEdge, Lens, Overhang, PerAxis, Screen, Snap, View, YAxis};
 
-use crate::support::{canvas, config, corners, overlap};
+use crate::support::properties::properties;
+use crate::support::{canvas, corners, overlap};
 
 #[derive(Debug)]
 struct Case {
@@ -125,8 +126,8 @@ fn brute_force(case: &Case) -> Vec<(i64, i64, f64, bool)> {
     answer
 }
 
-proptest! {
-    #![proptest_config(config(50_000))]
+properties! {
+    #![cases(50_000)]
 
     #[test]
     fn listed_are_the_tiles_that_touch(case in cases(false)) {
@@ -186,8 +187,8 @@ proptest! {
     }
 }
 
-proptest! {
-    #![proptest_config(config(2000))]
+properties! {
+    #![cases(2000)]
 
     /// Only what is filled comes, each with its own number, whatever the slice's length.
     #[test]
@@ -277,8 +278,8 @@ fn far_out_the_window_is_still_exact() {
     assert_eq!(first.screen_position(), Vec2::new(0.0, -6.0));
 }
 
-proptest! {
-    #![proptest_config(config(500))]
+properties! {
+    #![cases(500)]
 
     /// The filled extent, against asking every tile.
     #[test]

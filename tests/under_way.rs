@@ -7,7 +7,7 @@ use velvet_pan::{
     Subject, View, Zone,
 };
 
-use crate::support::config;
+use crate::support::properties::properties;
 
 const STEP: f64 = 1.0 / 60.0;
 
@@ -118,8 +118,8 @@ fn off(one: &View, other: &View) -> f64 {
     apart(seen.min).max(apart(seen.max))
 }
 
-proptest! {
-    #![proptest_config(config(400))]
+properties! {
+    #![cases(400)]
 
     /// Frames of no time change nothing, to the bit.
     #[test]

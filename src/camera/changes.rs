@@ -5,7 +5,6 @@ use glam::{DVec2, DVec4};
 use crate::camera::hand::Hand;
 use crate::goal::subject::{Stride, Subject};
 use crate::motion::transition::Transition;
-use crate::units::course::ROOMY;
 use crate::units::ease::Ease;
 use crate::units::rect::Rect;
 
@@ -84,7 +83,7 @@ impl Camera {
     /// Computes the goal again at the subject's position. The focus moves by the same amount.
     fn follow_along(&mut self, before: DVec2) {
         let stride = self.subject_now().map(|(at, pace)| Stride::straight(at, at, [pace; 2]));
-        let course = self.goal_course::<ROOMY>(stride.as_ref(), 0.0);
+        let course = self.goal_course(stride.as_ref(), 0.0);
         let moved = course.end() - before;
         if moved.is_finite() {
             self.state.motion.focus.position += moved;

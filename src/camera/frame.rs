@@ -5,7 +5,6 @@ use glam::DVec2;
 use crate::camera::hand::Hand;
 use crate::goal::subject::{Stride, Subject};
 use crate::motion::motion::Moving;
-use crate::units::course::ROOMY;
 use crate::units::maths::usable_seconds;
 use crate::view::view::View;
 
@@ -19,6 +18,9 @@ const SMALL_STEPS: f64 = 480.0;
 /// The maximum number of small steps in one step. A pause of minutes in a debugger would otherwise take hundreds of
 /// thousands.
 const MOST_STEPS: f64 = 128.0;
+
+/// How often a leg is halved while its course has too many bends. What is then left is a 64th of a frame.
+const MOST_HALVINGS: u32 = 6;
 
 /// A path that deviates from a line by less than this, in screen pixels, counts as straight.
 const STRAIGHT: f64 = 0.02;
@@ -277,43 +279,23 @@ impl Camera {
         self.limit(subject);
     }
 
-    /// Moves the focus along the goal's course through a leg: along a straight course if possible, else along one with
-    /// room for bends, else in two halves.
+    /// Moves the focus along the goal's course through a leg.
     #[inline]
     fn move_focus_along(&mut self, stride: Option<&Stride>, seconds: f64) {
+        self.move_focus_in_parts(stride, seconds, MOST_HALVINGS);
+    }
+
+    /// Does the same, in two halves if the course has too many bends for one.
+    fn move_focus_in_parts(&mut self, stride: Option<&Stride>, seconds: f64, halvings: u32) {
         let memory = self.state.goal.memory;
-        if !self.try_course::<2>(stride, seconds) {
-            self.move_focus_along_bends(stride, seconds, &memory);
-        }
-    }
-
-    /// Does the same along a course with bends, starting from the memory before the leg.
-    #[cold]
-    #[inline(never)]
-    fn move_focus_along_bends(
-        &mut self,
-        stride: Option<&Stride>,
-        seconds: f64,
-        memory: &GoalMemory,
-    ) {
-        self.state.goal.memory = *memory;
-        if self.try_course::<ROOMY>(stride, seconds) {
+        let course = self.goal_course(stride, seconds);
+        if course.is_full() && halvings > 0 {
+            self.state.goal.memory = memory;
+            for (first, last) in [(0.0, 0.5), (0.5, 1.0)] {
+                let half = stride.map(|stride| stride.between(first, last));
+                self.move_focus_in_parts(half.as_ref(), seconds / 2.0, halvings - 1);
+            }
             return;
-        }
-        self.state.goal.memory = *memory;
-        for (first, last) in [(0.0, 0.5), (0.5, 1.0)] {
-            let half = stride.map(|stride| stride.between(first, last));
-            // The bends within a quarter of a leg are too small to matter.
-            self.try_course_whole(half.as_ref(), seconds / 2.0);
-        }
-    }
-
-    /// Moves the focus along the goal's course, unless the course is full. Returns whether it did.
-    #[inline]
-    fn try_course<const N: usize>(&mut self, stride: Option<&Stride>, seconds: f64) -> bool {
-        let course = self.goal_course::<N>(stride, seconds);
-        if course.is_full() {
-            return false;
         }
         let (smoothing, scale) = (&self.settings.follow.smoothing, self.framing.lens.scale());
         let before = self.state.motion.focus;
@@ -321,16 +303,6 @@ impl Camera {
         if focus.is_finite() {
             self.state.motion.focus = focus;
         }
-        true
-    }
-
-    fn try_course_whole(&mut self, stride: Option<&Stride>, seconds: f64) {
-        let memory = self.state.goal.memory;
-        if self.try_course::<ROOMY>(stride, seconds) {
-            return;
-        }
-        self.state.goal.memory = memory;
-        self.try_course::<{ 8 * ROOMY }>(stride, seconds);
     }
 
     /// Finds the moment at which the subject leaves its leash in the air, runs up to it and releases the height. The

@@ -8,7 +8,7 @@ use crate::goal::subject::{Stride, Subject};
 use crate::lens::lens::Lens;
 use crate::limits::leash::Leash;
 use crate::settings::follow::{Airborne, Follow};
-use crate::units::course::{Course, ROOMY};
+use crate::units::course::Course;
 use crate::units::half_life::HalfLifeStep;
 use crate::units::maths::clamp_point;
 
@@ -25,33 +25,31 @@ struct LegFrame<'a> {
 }
 
 /// Computes the goal's path through a leg, in world units, before it is shaped.
-#[inline]
-fn lay_course<const N: usize>(
+fn lay_course(
     follow: &Follow,
-    course: &mut Course<N>,
     memory: &mut GoalMemory,
     ahead: &mut HalfLifeStep,
     stride: Option<&Stride>,
     frame: &LegFrame<'_>,
-) {
+) -> Course {
     let Some(stride) = stride else {
-        return course.restart(memory.goal, memory.goal);
+        return Course::straight(memory.goal, memory.goal);
     };
     let lens = frame.lens;
     let plain = lens.is_plain();
     let stride = if plain { *stride } else { stride.map(|world| lens.screen_aligned(world)) };
     let offset = lens.screen_aligned(follow.offset);
     let goal = lens.screen_aligned(memory.goal);
-    course.restart(stride.from + offset, stride.to + offset);
+    let mut course = Course::straight(stride.from + offset, stride.to + offset);
     if let Some(look_ahead) = &follow.look_ahead {
         let frame = LookFrame { seconds: frame.seconds, view: frame.view, scale: lens.scale() };
-        look_ahead.add(&mut memory.look, ahead, course, &stride, &frame);
+        look_ahead.add(&mut memory.look, ahead, &mut course, &stride, &frame);
     }
     for axis in 0..2 {
         if !follow.axes.has(axis) || (axis == 1 && memory.air == Air::Held) {
             course.still(axis, goal[axis]);
         } else {
-            follow.deadzone.drag(course, axis, goal[axis], frame.view);
+            follow.deadzone.drag(&mut course, axis, goal[axis], frame.view);
         }
     }
     if !plain {
@@ -59,20 +57,17 @@ fn lay_course<const N: usize>(
     }
     let end = course.end();
     memory.goal = if end.is_finite() { end } else { memory.goal };
+    course
 }
 
 impl Camera {
     /// Returns the course of the focus through a leg, shaped and bounded. It may be full.
     #[inline]
-    pub(super) fn goal_course<const N: usize>(
-        &mut self,
-        stride: Option<&Stride>,
-        seconds: f64,
-    ) -> Course<N> {
-        let mut course = Course::default();
+    pub(super) fn goal_course(&mut self, stride: Option<&Stride>, seconds: f64) -> Course {
         let Self { framing, ahead, state, .. } = self;
         let frame = LegFrame { lens: &framing.lens, view: framing.view, seconds };
-        lay_course(&framing.follow, &mut course, &mut state.goal.memory, ahead, stride, &frame);
+        let memory = &mut state.goal.memory;
+        let mut course = lay_course(&framing.follow, memory, ahead, stride, &frame);
         if self.shaped {
             let mut memory = self.state.goal.memory;
             self.shape(&mut course, &mut memory, seconds);
@@ -84,7 +79,7 @@ impl Camera {
         course
     }
 
-    fn bound<const N: usize>(&self, course: &mut Course<N>) {
+    fn bound(&self, course: &mut Course) {
         let offset = self.framing.offset;
         course.map(|focus| focus - offset);
         let barrier = self.barrier_of_following();
@@ -102,7 +97,7 @@ impl Camera {
     }
 
     /// Shapes the goal's path through a leg. The remembered goal stays as following alone gave it.
-    fn shape<const N: usize>(&self, course: &mut Course<N>, memory: &mut GoalMemory, seconds: f64) {
+    fn shape(&self, course: &mut Course, memory: &mut GoalMemory, seconds: f64) {
         if self.settings.rail.is_some() {
             self.rail.hold(course, &mut memory.rail, seconds);
         }
@@ -114,7 +109,7 @@ impl Camera {
         }
     }
 
-    fn pull_to_lures<const N: usize>(&self, course: &mut Course<N>) {
+    fn pull_to_lures(&self, course: &mut Course) {
         let lures = &self.settings.lures;
         if lures.is_empty() {
             return;
@@ -133,7 +128,7 @@ impl Camera {
         course.map(|goal| Lure::pull_of(near.clone(), goal));
     }
 
-    fn scroll<const N: usize>(&self, course: &mut Course<N>, position: &mut DVec2, seconds: f64) {
+    fn scroll(&self, course: &mut Course, position: &mut DVec2, seconds: f64) {
         let Some(scroll) = self.settings.scroll else { return };
         let (from, way) = (*position, scroll.speed * (seconds * self.scroll_share));
         course.map_in_time(|at, mut goal| {
@@ -165,7 +160,7 @@ impl Camera {
     /// Returns the focus for a goal at rest, shaped and bounded.
     pub(super) fn shaped_goal(&self) -> DVec2 {
         let mut memory = self.state.goal.memory;
-        let mut course = Course::<ROOMY>::straight(memory.goal, memory.goal);
+        let mut course = Course::straight(memory.goal, memory.goal);
         self.shape(&mut course, &mut memory, 0.0);
         self.bound(&mut course);
         course.end()
@@ -253,46 +248,5 @@ impl Camera {
         let held = leash.clamp(focus, subject, follow.anchor, self.framing.view).y;
         // A subject exactly on the edge has not left the leash.
         (held - focus.y).abs() > ROUNDING
-    }
-}
-
-#[cfg(test)]
-mod tests {
-    use proptest::prelude::*;
-
-    use super::*;
-    use crate::goal::deadzone::Deadzone;
-    use crate::goal::look_ahead::LookAhead;
-    use crate::limits::bounds::Bounds;
-    use crate::settings::settings::Settings;
-    use crate::units::rect::Rect;
-
-    proptest! {
-        /// On a leg without a bend, the short course and the long one give exactly the same result.
-        #[test]
-        fn a_short_course_is_a_long_one(ways in prop::collection::vec((-9.0..9.0_f64, -9.0..9.0_f64), 60)) {
-            let mut settings = Settings::default();
-            settings.follow.deadzone = Deadzone { left: 0.02, right: 0.02, top: 0.05, bottom: 0.05 };
-            settings.follow.look_ahead = Some(LookAhead::default());
-            settings.bounds = Some(Bounds { cushion: 30.0, ..Bounds::new(Rect::new([-300, -200], [300, 200])) });
-            let mut camera = Camera::new(settings).expect("valid settings");
-            let (mut subject, mut straight) = (DVec2::ZERO, 0);
-            for way in ways {
-                camera.follow(1.0 / 60.0, subject);
-                let stride = Stride::straight(subject, subject + DVec2::from(way), [DVec2::from(way) * 60.0; 2]);
-                let (mut short, mut long) = (camera.clone(), camera.clone());
-                let one = short.goal_course::<2>(Some(&stride), 1.0 / 60.0);
-                let other = long.goal_course::<ROOMY>(Some(&stride), 1.0 / 60.0);
-                prop_assert!(!other.is_full());
-                prop_assert_eq!(one.is_full(), other.knots().len() > 2);
-                if !one.is_full() {
-                    prop_assert_eq!(one.knots(), other.knots());
-                    prop_assert_eq!(short.state.goal.memory, long.state.goal.memory);
-                    straight += 1;
-                }
-                subject += DVec2::from(way);
-            }
-            prop_assert!(straight > 0);
-        }
     }
 }

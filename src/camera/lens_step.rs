@@ -82,12 +82,7 @@ impl Framing {
 
     /// Limits a course of the view's centre: by the bounds, with their cushion, and then by the barrier.
     #[inline]
-    pub fn bound<const N: usize>(
-        &self,
-        cushion: Option<&Bounds>,
-        barrier: Option<&Barrier>,
-        course: &mut Course<N>,
-    ) {
+    pub fn bound(&self, cushion: Option<&Bounds>, barrier: Option<&Barrier>, course: &mut Course) {
         match cushion {
             Some(bounds) => bounds.clamp_course(course, &self.range),
             None => course.clamp(self.range.min, self.range.max),

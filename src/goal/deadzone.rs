@@ -64,13 +64,7 @@ impl Deadzone {
 
     /// Does the same for a course whose wanted position moves during a step.
     #[inline]
-    pub(crate) fn drag<const N: usize>(
-        &self,
-        course: &mut Course<N>,
-        axis: usize,
-        goal: f64,
-        view: DVec2,
-    ) {
+    pub(crate) fn drag(&self, course: &mut Course, axis: usize, goal: f64, view: DVec2) {
         let (ahead, behind) =
             if axis == 0 { (self.left, self.right) } else { (self.top, self.bottom) };
         // Without a zone the goal is the wanted position.

@@ -94,11 +94,11 @@ impl LookAhead {
     /// Adds look-ahead to a course that is still straight, along the axes of the screen. `view` is the size of the
     /// view in world units, `scale` the number of screen pixels per world unit.
     #[inline]
-    pub(crate) fn add<const N: usize>(
+    pub(crate) fn add(
         &self,
         memory: &mut LookMemory,
         weights: &mut HalfLifeStep,
-        course: &mut Course<N>,
+        course: &mut Course,
         stride: &Stride,
         frame: &LookFrame,
     ) {

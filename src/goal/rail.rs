@@ -149,7 +149,7 @@ impl RailTrack {
 
     /// Holds a course on the rail, from a position on; returns the position at its end. Where the
     /// nearest position leaps, the course does.
-    pub fn hold<const N: usize>(&self, course: &mut Course<N>, arc: &mut f64, seconds: f64) {
+    pub fn hold(&self, course: &mut Course, arc: &mut f64, seconds: f64) {
         match self.speed {
             Some(speed) => self.travel(course, arc, speed * seconds),
             None => self.lead(course, arc),
@@ -157,10 +157,10 @@ impl RailTrack {
     }
 
     /// Moves by itself: the course goes from corner to corner.
-    fn travel<const N: usize>(&self, course: &mut Course<N>, arc: &mut f64, way: f64) {
+    fn travel(&self, course: &mut Course, arc: &mut f64, way: f64) {
         let (from, end) = (*arc, self.lengths[self.lengths.len() - 1]);
         let to = (from + way).clamp(0.0, end);
-        course.restart(self.point(from), self.point(to));
+        course.straighten(self.point(from), self.point(to));
         for corner in self.corners_between(from, to) {
             course.bend_at_point((corner - from) / way, self.point(corner));
         }
@@ -180,7 +180,7 @@ impl RailTrack {
     }
 
     /// Follows the subject.
-    fn lead<const N: usize>(&self, course: &mut Course<N>, arc: &mut f64) {
+    fn lead(&self, course: &mut Course, arc: &mut f64) {
         let first = course.knots()[0].point;
         *arc = self.nearest_from(*arc, first);
         course.rebuild(self.point(*arc), |from, to, push| self.lead_piece(from, to, arc, push));

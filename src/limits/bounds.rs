@@ -107,7 +107,7 @@ impl Bounds {
     /// A course of the view's centre, clamped to `range` and bent by the cushion: a distance of `u` past `hi − w'`
     /// becomes `u − u²/(4w')`, and stays `w'` from `u = 2w'`, with `w' = min(w, (hi − lo)/2)`.
     #[inline]
-    pub(crate) fn clamp_course<const N: usize>(&self, course: &mut Course<N>, range: &Rect) {
+    pub(crate) fn clamp_course(&self, course: &mut Course, range: &Rect) {
         if self.cushion > 0.0 {
             for axis in 0..2 {
                 let (low, high) = (range.min[axis], range.max[axis]);
@@ -119,13 +119,7 @@ impl Bounds {
 }
 
 /// Bends one axis of a course at both edges of a range.
-fn bend_at_edges<const N: usize>(
-    course: &mut Course<N>,
-    axis: usize,
-    low: f64,
-    high: f64,
-    cushion: f64,
-) {
+fn bend_at_edges(course: &mut Course, axis: usize, low: f64, high: f64, cushion: f64) {
     let outside = |knot: &Knot| {
         let value = knot.point[axis];
         value < low + cushion || value > high - cushion

@@ -37,11 +37,11 @@ impl Motion {
     /// The focus after `seconds` on the way to a goal on `course`; `scale` is screen pixels per
     /// world unit.
     #[inline]
-    pub fn advance<const N: usize>(
+    pub fn advance(
         &mut self,
         smoothing: &PerAxis<Smoothing>,
         mut focus: Moving,
-        course: &Course<N>,
+        course: &Course,
         seconds: f64,
         scale: f64,
     ) -> Moving {
@@ -82,12 +82,7 @@ impl Motion {
 /// Moves towards a goal on `course` at most at `speed`, along the line to it and never past it.
 ///
 /// A moving goal is chased in small steps.
-fn chase<const N: usize>(
-    mut position: DVec2,
-    course: &Course<N>,
-    seconds: f64,
-    speed: f64,
-) -> DVec2 {
+fn chase(mut position: DVec2, course: &Course, seconds: f64, speed: f64) -> DVec2 {
     for pair in course.knots().windows(2) {
         let fraction = seconds * (pair[1].at - pair[0].at);
         let (from, way) = (pair[0].point, pair[1].point - pair[0].point);

@@ -7,9 +7,9 @@ use glam::{DVec2, IVec2, Vec2};
 /// A world point in any of the supported types.
 ///
 /// Implemented for `glam`'s `DVec2`, `Vec2` and `IVec2`, and for arrays and pairs of `f64`, `f32` and `i32`.
-/// With the feature `mint` it is implemented for the points and vectors of that crate; with `glam_0_29` to
-/// `glam_0_33` for the same vectors of those versions of `glam`. The library works in `f64` throughout, so
-/// that a pan is as smooth far from the origin as at it.
+/// With the feature `mint` it is implemented for the points and vectors of that crate. Another version of `glam` than
+/// ours gives an array: `position.to_array()`. The library works in `f64` throughout, so that a pan is as smooth far
+/// from the origin as at it.
 ///
 /// ```
 /// use velvet_pan::{IntoWorld, glam::DVec2};
@@ -46,16 +46,6 @@ vectors_into_world!(Vec2, IVec2);
 vectors_into_world!(mint::Point2<f64>, mint::Point2<f32>, mint::Point2<i32>);
 #[cfg(feature = "mint")]
 vectors_into_world!(mint::Vector2<f64>, mint::Vector2<f32>, mint::Vector2<i32>);
-#[cfg(feature = "glam_0_29")]
-vectors_into_world!(glam_0_29::DVec2, glam_0_29::Vec2, glam_0_29::IVec2);
-#[cfg(feature = "glam_0_30")]
-vectors_into_world!(glam_0_30::DVec2, glam_0_30::Vec2, glam_0_30::IVec2);
-#[cfg(feature = "glam_0_31")]
-vectors_into_world!(glam_0_31::DVec2, glam_0_31::Vec2, glam_0_31::IVec2);
-#[cfg(feature = "glam_0_32")]
-vectors_into_world!(glam_0_32::DVec2, glam_0_32::Vec2, glam_0_32::IVec2);
-#[cfg(feature = "glam_0_33")]
-vectors_into_world!(glam_0_33::DVec2, glam_0_33::Vec2, glam_0_33::IVec2);
 
 macro_rules! pairs_into_world {
     ($($number:ty),*) => {$(

@@ -1,5 +1,7 @@
 //! The path of a goal during one step.
 
+use core::ops::{Deref, DerefMut};
+
 use glam::DVec2;
 
 use crate::units::list::List;
@@ -13,47 +15,94 @@ pub(crate) struct Knot {
     pub point: DVec2,
 }
 
+/// The number of knots of a bent course: room for every stage to begin and end on each axis.
+const MOST: usize = 24;
+
 /// The path of a goal through one step: straight from knot to knot, the first at 0, the last at 1.
 ///
 /// A stage that begins to act, such as a bound or the edge of a deadzone, adds a knot at that moment. The motion then
 /// runs from knot to knot. Each part is a straight line, for which its closed form is exact, so one long step gives
 /// the same result as many short ones.
 ///
-/// A course holds at most `N` knots. If it would need more, it is [`full`](Self::is_full) and must not be used: the
-/// step has to be run again with more room, or in two halves.
-#[derive(Clone, Debug, Default)]
-pub(crate) struct Course<const N: usize> {
-    knots: List<Knot, N>,
+/// A course that would need more knots than fit is [`full`](Self::is_full): it keeps its end and loses bends. The step
+/// should then be run again in two halves.
+#[derive(Clone, Debug)]
+pub(crate) struct Course {
+    knots: Knots,
     full: bool,
 }
 
-/// The number of knots of a course with room for every stage to begin and end on each axis.
-pub(crate) const ROOMY: usize = 24;
+/// Most courses are straight; only one that bends pays for the room of its knots.
+#[derive(Clone, Debug)]
+#[expect(clippy::large_enum_variant, reason = "a course lives on the stack, for one leg")]
+enum Knots {
+    Straight([Knot; 2]),
+    Bent(List<Knot, MOST>),
+}
 
-impl<const N: usize> Course<N> {
+impl Knots {
+    #[inline]
+    fn straight(from: DVec2, to: DVec2) -> Self {
+        Self::Straight([Knot { at: 0.0, point: from }, Knot { at: 1.0, point: to }])
+    }
+
+    /// Inserts a knot before the one at `index`, or at the end. Returns whether there was room.
+    fn insert(&mut self, index: usize, knot: Knot) -> bool {
+        match self {
+            Self::Bent(list) => list.insert(index, knot),
+            Self::Straight(ends) => {
+                let mut list = List::default();
+                for end in ends {
+                    list.push(*end);
+                }
+                let fits = list.insert(index, knot);
+                *self = Self::Bent(list);
+                fits
+            }
+        }
+    }
+}
+
+impl Deref for Knots {
+    type Target = [Knot];
+
+    #[inline]
+    fn deref(&self) -> &[Knot] {
+        match self {
+            Self::Straight(ends) => ends,
+            Self::Bent(list) => list,
+        }
+    }
+}
+
+impl DerefMut for Knots {
+    #[inline]
+    fn deref_mut(&mut self) -> &mut [Knot] {
+        match self {
+            Self::Straight(ends) => ends,
+            Self::Bent(list) => list,
+        }
+    }
+}
+
+impl Course {
     #[inline]
     pub fn straight(from: DVec2, to: DVec2) -> Self {
-        let mut course = Self::default();
-        course.restart(from, to);
-        course
+        Self { knots: Knots::straight(from, to), full: false }
     }
 
-    /// Restarts as a straight line, in the same memory.
-    #[inline]
-    pub fn restart(&mut self, from: DVec2, to: DVec2) {
-        self.full = false;
-        self.knots.truncate(0);
-        self.knots.push(Knot { at: 0.0, point: from });
-        self.knots.push(Knot { at: 1.0, point: to });
+    /// Becomes a straight line. What did not fit stays lost: a course that was full remains so.
+    pub fn straighten(&mut self, from: DVec2, to: DVec2) {
+        self.knots = Knots::straight(from, to);
     }
 
-    /// Returns whether a knot did not fit, so that the course is wrong.
+    /// Returns whether a knot did not fit, so that bends are missing.
     #[inline]
     pub fn is_full(&self) -> bool {
         self.full
     }
 
-    #[inline]
+    /// Inserts a knot before the one at `index`. Returns whether there was room.
     fn insert(&mut self, index: usize, knot: Knot) -> bool {
         let fits = self.knots.insert(index, knot);
         self.full |= !fits;
@@ -66,12 +115,16 @@ impl<const N: usize> Course<N> {
         first: DVec2,
         mut follow: impl FnMut(Knot, Knot, &mut dyn FnMut(f64, DVec2)),
     ) {
-        let pieces = self.knots;
-        self.knots.truncate(0);
-        self.insert(0, Knot { at: 0.0, point: first });
+        let mut list = List::default();
+        list.push(Knot { at: 0.0, point: first });
+        let pieces = core::mem::replace(&mut self.knots, Knots::Bent(list));
         for pair in pieces.windows(2) {
             follow(pair[0], pair[1], &mut |at, point| {
-                self.insert(N, Knot { at, point });
+                let knot = Knot { at, point };
+                // The end is worth more than the last of too many bends.
+                if !self.insert(MOST, knot) {
+                    self.knots[MOST - 1] = knot;
+                }
             });
         }
     }
@@ -84,7 +137,10 @@ impl<const N: usize> Course<N> {
     /// Returns the two ends if there is no bend between them.
     #[inline]
     pub fn as_straight(&self) -> Option<(DVec2, DVec2)> {
-        (self.knots.len() == 2).then(|| (self.knots[0].point, self.knots[1].point))
+        match self.knots() {
+            [from, to] => Some((from.point, to.point)),
+            _ => None,
+        }
     }
 
     #[inline]
@@ -95,9 +151,9 @@ impl<const N: usize> Course<N> {
     /// Returns the position at a fraction of the step.
     #[cfg(test)]
     pub fn sample(&self, at: f64) -> DVec2 {
-        let next =
-            self.knots().iter().position(|knot| knot.at >= at).unwrap_or(self.knots.len() - 1);
-        let (from, to) = (self.knots[next.saturating_sub(1)], self.knots[next]);
+        let knots = self.knots();
+        let next = knots.iter().position(|knot| knot.at >= at).unwrap_or(knots.len() - 1);
+        let (from, to) = (knots[next.saturating_sub(1)], knots[next]);
         if to.at <= from.at || to.at <= at {
             return to.point;
         }
@@ -153,9 +209,12 @@ impl<const N: usize> Course<N> {
         let inside = |point: DVec2| {
             low.x <= point.x && point.x <= high.x && low.y <= point.y && point.y <= high.y
         };
-        if self.knots().iter().all(|knot| inside(knot.point)) {
-            return;
+        if !self.knots.iter().all(|knot| inside(knot.point)) {
+            self.clamp_bent(low, high);
         }
+    }
+
+    fn clamp_bent(&mut self, low: DVec2, high: DVec2) {
         for axis in 0..2 {
             let (low, high) = (low[axis], high[axis].max(low[axis]));
             self.bend_where(axis, &[low, high]);
@@ -187,7 +246,6 @@ impl<const N: usize> Course<N> {
 
     /// Replaces one axis by a value that the course drags: it starts at `start` and stays, except that it is never
     /// more than `behind` below the course and never more than `ahead` above it.
-    #[inline]
     pub fn drag(&mut self, axis: usize, start: f64, behind: f64, ahead: f64) {
         let within = |value, course| clamp(value, course - behind, course + ahead);
         let mut dragged = within(start, self.knots[0].point[axis]);
@@ -229,7 +287,7 @@ mod tests {
     use super::*;
     use proptest::prelude::*;
 
-    fn in_order(course: &Course<24>) -> bool {
+    fn in_order(course: &Course) -> bool {
         course.knots().windows(2).all(|pair| pair[0].at <= pair[1].at)
     }
 
@@ -243,7 +301,7 @@ mod tests {
             let (from, to) = (DVec2::new(ends[0], ends[1]), DVec2::new(ends[2], ends[3]));
             let low = DVec2::new(edges[0].min(edges[1]), edges[2].min(edges[3]));
             let high = DVec2::new(edges[0].max(edges[1]), edges[2].max(edges[3]));
-            let mut course = Course::<24>::straight(from, to);
+            let mut course = Course::straight(from, to);
             course.clamp(low, high);
             let expected = (from + (to - from) * at).max(low).min(high);
             prop_assert!((course.sample(at) - expected).length() < 1e-9);
@@ -263,7 +321,7 @@ mod tests {
                 let (a, b, fraction) = if at < 0.5 { (ends[0], ends[1], at) } else { (ends[1], ends[2], at - 0.5) };
                 DVec2::new(a + (b - a) * 2.0 * fraction, 7.0 * at)
             };
-            let mut course = Course::<24>::straight(way(0.0), way(1.0));
+            let mut course = Course::straight(way(0.0), way(1.0));
             course.bend_at(0.5);
             course.knots[1].point = way(0.5);
             course.drag(0, start, behind, ahead);

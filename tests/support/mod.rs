@@ -1,20 +1,10 @@
 //! Functions that several tests share.
-#![allow(dead_code)] // each test uses its part
+#![allow(dead_code)] // each of the two programs uses its part
 
-use proptest::prelude::ProptestConfig;
-use proptest::test_runner::RngSeed;
+pub mod properties;
+
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Rect, Snap, View};
-
-/// This number of random cases, always the same ones.
-pub fn config(cases: u32) -> ProptestConfig {
-    ProptestConfig {
-        cases,
-        failure_persistence: None,
-        rng_seed: RngSeed::Fixed(20),
-        ..ProptestConfig::default()
-    }
-}
 
 /// A rectangle's corners, in order around it.
 pub fn corners(rect: &Rect) -> [DVec2; 4] {

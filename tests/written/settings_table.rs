@@ -8,6 +8,7 @@ use velvet_pan::{
 };
 
 use super::{through_json, through_toml};
+use crate::support::properties::properties;
 
 /// Settings that contain every optional part.
 fn full() -> Settings {
@@ -113,7 +114,7 @@ fn every_optional_part_reads_back() {
 fn the_table_names_every_key_of_a_file_with_its_value() {
     let settings = full();
     assert_eq!(settings.faults(), []);
-    let document = toml::Value::try_from(&settings).expect("a document");
+    let document = super::written(&settings);
     let paths: Vec<String> = settings.paths().into_iter().map(|(path, _)| path).collect();
     for (path, setting) in &settings.paths() {
         let value = settings.get(path).unwrap_or_else(|| panic!("{path} is set"));
@@ -328,7 +329,9 @@ fn every_key_is_told_of() {
     }
 }
 
-proptest! {
+properties! {
+    #![cases(256)]
+
     /// Any path and any numbers are accepted or refused.
     #[test]
     fn nothing_panics(path in "[a-z_.*0-9]{0,30}", a in any::<f64>(), b in any::<f64>()) {

@@ -7,8 +7,8 @@ use velvet_pan::{
     Smoothing, StateError, Subject, View, Zone, ZoomNudge,
 };
 
-use super::{read_json, read_toml, through_json, through_toml};
-use crate::support::config;
+use super::{json, read_json, read_toml, through_json, through_toml, toml};
+use crate::support::properties::properties;
 
 fn settings() -> Settings {
     let mut settings = Settings::default();
@@ -58,8 +58,8 @@ fn steps() -> impl Strategy<Value = Vec<(u8, f64, f64)>> {
     prop::collection::vec((0..14_u8, -400.0..400.0_f64, -400.0..400.0_f64), 1..30)
 }
 
-proptest! {
-    #![proptest_config(config(300))]
+properties! {
+    #![cases(300)]
 
     #[test]
     fn restoring_is_the_identity(steps in steps()) {
@@ -161,7 +161,7 @@ fn spoilt_states_do_no_harm() {
         (1, 0.0, 90.0),
         (9, 50.0, 60.0),
     ]);
-    let state = serde_json::to_value(good.state()).unwrap();
+    let state = json(&good.state());
     let mut tried = 0;
     let mut paths = Vec::new();
     numbers_of(&state, String::new(), &mut paths);
@@ -208,7 +208,7 @@ fn no_number_may_be_none() {
 }
 
 fn every_number_is_refused(good: &Camera) {
-    let text = toml::to_string(&good.state()).unwrap();
+    let text = toml(&good.state());
     let (mut refused, mut kept) = (0, Vec::new());
     for (index, line) in text.lines().enumerate() {
         for spoilt in spoilt_lines(line) {
@@ -271,7 +271,7 @@ fn states_differ_by_what_is_in_their_lists() {
 
 #[test]
 fn a_count_of_another_kind_is_refused() {
-    let mut state = serde_json::to_value(busy(&[]).state()).unwrap();
+    let mut state = json(&busy(&[]).state());
     *state.pointer_mut("/shakes/begun").unwrap() = true.into();
     let error = read_json::<CameraState>(&state.to_string()).unwrap_err();
     assert!(error.contains("expected a whole number"), "{error}");
@@ -280,7 +280,7 @@ fn a_count_of_another_kind_is_refused() {
 /// Lists that are too long are refused when they are read.
 #[test]
 fn too_long_lists_are_refused() {
-    let mut state = serde_json::to_value(busy(&[(5, 1.0, 2.0)]).state()).unwrap();
+    let mut state = json(&busy(&[(5, 1.0, 2.0)]).state());
     let members =
         state.pointer_mut("/goal/party/members").and_then(|it| it.as_array_mut()).unwrap();
     let one = members[0].clone();

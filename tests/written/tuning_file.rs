@@ -5,7 +5,7 @@ use velvet_pan::{
     Axes, Bounds, HandReturn, PerAxis, Rect, Settings, Shake, SmallWorld, Smoothing, Snap, YAxis,
 };
 
-use super::{read_json, read_toml, through_toml};
+use super::{read_json, read_toml, through_toml, toml};
 
 fn read(text: &str) -> Result<Settings, String> {
     read_toml(text)
@@ -62,7 +62,7 @@ fn what_is_written_reads_back() {
     settings.follow.smoothing = PerAxis { x: Smoothing::HalfLife(0.1), y: Smoothing::None };
     settings.bounds = Some(Bounds::new(Rect::new([0, -5], [300, 200])));
     assert_eq!(through_toml(&settings), settings);
-    let text = toml::to_string(&settings).unwrap();
+    let text = toml(&settings);
     assert!(text.contains("rect = [0.0, -5.0, 300.0, 205.0]"), "{text}");
 }
 

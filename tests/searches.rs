@@ -1,0 +1,13 @@
+//! Long searches: many random rides, views and sprites, and a day of play. Each file has one subject.
+
+mod chunks;
+mod layers;
+mod party;
+mod presenting;
+mod promises;
+#[path = "rides/main.rs"]
+mod rides;
+mod soak;
+mod sprites;
+mod support;
+mod tiling;
