@@ -225,8 +225,8 @@ impl fmt::Display for InFile {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self {
             Self::CornerAndSize(numbers) => write!(f, "{numbers:?}"),
-            // Only a message names it, as the user wrote it.
-            Self::Corners(rect) if !rect.is_finite() => {
+            // Only a message names what is not a number, as the user wrote it.
+            Self::Corners(rect) if rect.min.is_nan() || rect.max.is_nan() => {
                 let ([x, y], [width, height]) = (rect.min.to_array(), rect.size().to_array());
                 write!(f, "{:?}", [x, y, width, height])
             }
