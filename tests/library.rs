@@ -9,6 +9,8 @@ mod changes;
 mod composition;
 mod following;
 mod house;
+#[cfg(all(feature = "bytemuck", feature = "mint"))]
+mod interchange;
 mod live_settings;
 mod odd_numbers;
 mod pages;
