@@ -23,8 +23,8 @@
 //!         let _tiles_of_this_row = row.indices(); // &map[row.indices()]
 //!         let _where = row.screen_position();
 //!     }
-//!     let _sprite = view.followed_position(courier);
-//!     let _window = view.placement();
+//!     let _canvas = view.placement(); // where the finished canvas goes in the window
+//!     let _player = view.followed_placement(courier); // and the player's own picture, over it
 //! }
 //! # Ok::<(), velvet_pan::SettingsError>(())
 //! ```
@@ -35,6 +35,7 @@
 //! |---|---|---|---|
 //! | world | [`DVec2`](glam::DVec2), [`Rect`] | the game's own | the game's own; `y` down, or up by [`YAxis`] |
 //! | screen | [`Vec2`](glam::Vec2), [`ScreenRect`] | game pixels | top left, `y` down |
+//! | canvas | [`Vec2`](glam::Vec2) | whole game pixels, which are drawn | top left, `y` down |
 //! | window | [`WindowPoint`], [`WindowSize`] | physical pixels | top left, `y` down |
 //!
 //! World points may have any type that implements [`IntoWorld`], times any type that implements [`IntoSeconds`].
@@ -59,8 +60,8 @@
 //!
 //! * Points, lengths and rectangles between the spaces: [`View::world_to_screen`], [`View::screen_to_world`],
 //!   [`View::window_to_world`], and matrices: [`View::relative_to_clip_matrix`].
-//! * Where to draw: [`View::canvas_position`], [`View::followed_position`], [`View::placement`]. To draw the canvas into a
-//!   window on the CPU: [`present()`].
+//! * Where to draw: [`View::canvas_position`], [`View::placement`], and [`View::followed_placement`] for the player. To
+//!   draw canvases into a window on the CPU: [`present()`] and [`present_over()`].
 //! * What is visible: [`View::tiles`] of a [`Grid`], [`View::sees`] for a sprite, [`View::sight`] with [`Boxes`] or a
 //!   [`SpriteGrid`] for many sprites, [`View::copies`] of a picture that repeats, [`View::visible_part`] of a large one.
 //!   What will soon be visible: [`Chunks`].

@@ -39,7 +39,7 @@ fn frames_after_the_first_allocate_nothing() {
             let drawn: usize = view.tiles(&grid).rows().map(|row| row.indices().len()).sum();
             black_box((
                 view.canvas_position(at),
-                view.followed_position(at),
+                view.followed_placement(at),
                 view.placement(),
                 view.relative_to_clip_matrix(),
             ));

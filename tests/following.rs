@@ -3,7 +3,7 @@
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan::{
-    Axes, Bounds, Camera, PerAxis, Rect, Screen, Settings, SmallWorld, Smoothing, YAxis,
+    Axes, Bounds, Camera, LookAhead, PerAxis, Rect, Screen, Settings, SmallWorld, Smoothing, YAxis,
 };
 
 use crate::support::properties::properties;
@@ -209,6 +209,21 @@ fn every_setting_out_of_range_is_named() {
     assert_eq!(refused(|s| s.follow.smoothing.y = Smoothing::HalfLife(-1.0)), "follow.smoothing");
     assert_eq!(refused(|s| s.zoom.level = f64::INFINITY), "zoom.level");
     assert_eq!(refused(|s| s.bounds = Some(Bounds::new(Rect::new([0, 0], [0, 9])))), "bounds.rect");
+}
+
+#[test]
+fn look_ahead_needs_only_its_time_on_either_axis() {
+    let mut settings = Settings::default();
+    settings.follow.look_ahead =
+        Some(LookAhead { seconds: DVec2::splat(0.4), ..LookAhead::default() });
+    for way in [DVec2::X, DVec2::Y] {
+        let mut camera = Camera::new(settings.clone()).expect("valid settings");
+        for frame in 0..240 {
+            camera.follow(1.0 / 60.0, way * f64::from(frame));
+        }
+        let ahead = (camera.view().centre() - way * 239.0).dot(way);
+        assert!((ahead - 24.0).abs() < 0.1, "{way}: {ahead}"); // 60 units a second, 0.4 s
+    }
 }
 
 properties! {

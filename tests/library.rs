@@ -16,6 +16,7 @@ mod odd_numbers;
 mod pages;
 mod pixels;
 mod places;
+mod player;
 mod shaking;
 mod smoothness;
 mod spaces;

@@ -229,61 +229,6 @@ fn a_steady_pan_of_37_pixels_a_second() {
     assert!((1..240).all(|frame| (place(frame - 1) - place(frame) - 3.7).abs() < 1e-3));
 }
 
-/// The range of a drawn position that should not move.
-fn tremble(places: &[f64]) -> f64 {
-    let range = places
-        .iter()
-        .fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), at| (low.min(*at), high.max(*at)));
-    range.1 - range.0
-}
-
-/// Run with `--nocapture` for the table.
-#[test]
-fn tremble_of_sprites() {
-    println!("tremble over 600 frames, window pixels at scale 6");
-    println!("{:<10} {:<22} {:>7} {:>9}", "snap", "rounding", "stands", "followed");
-    for snap in [Snap::Whole, Snap::Subpixel] {
-        let frames: Vec<(View, DVec2)> = (0..600)
-            .map(|frame| {
-                // The camera glides with its subject, at a distance that is no whole pixel.
-                let courier = DVec2::new(1000.0 + 0.6173 * f64::from(frame), 0.3);
-                (small_view(courier.x + 3.37, snap), courier)
-            })
-            .collect();
-        let tree = DVec2::new(1180.4, 0.3);
-        let ground = |view: &View, drawn: Vec2| {
-            view.placement().origin.x + f64::from(drawn.x) * f64::from(SCALE)
-        };
-        // What stands is measured against the ground drawn beside it, what is followed against the
-        // window.
-        let beside = |view: &View, drawn: Vec2| {
-            ground(view, drawn) - ground(view, view.canvas_position([1180.0, 0.3]))
-        };
-        let all = |of: &dyn Fn(&(View, DVec2)) -> f64| frames.iter().map(of).collect::<Vec<_>>();
-        let placed = (
-            tremble(&all(&|(view, _)| beside(view, view.canvas_position(tree)))),
-            tremble(&all(&|(view, at)| ground(view, view.canvas_position(*at)))),
-        );
-        let followed = (
-            tremble(&all(&|(view, _)| beside(view, view.followed_position(tree)))),
-            tremble(&all(&|(view, at)| ground(view, view.followed_position(*at)))),
-        );
-        let own = tremble(&all(&|(view, at)| {
-            let placement = view.followed_placement(*at);
-            placement.origin.x + f64::from(view.followed_position(*at).x) * f64::from(SCALE)
-        }));
-        println!("{snap:<10?} {:<22} {:7.2} {:9.2}", "place", placed.0, placed.1);
-        println!("{snap:<10?} {:<22} {:7.2} {:9.2}", "followed_position", followed.0, followed.1);
-        println!("{snap:<10?} {:<22} {:>7} {own:9.2}", "with its own residual", "");
-        assert!(placed.0 < 1e-3, "what stands on the ground stands still against it");
-        assert!(own < 1e-3, "with its own residual the followed sprite stands still");
-        if snap == Snap::Whole {
-            assert!(followed.1 < 1e-3, "the followed sprite stands still");
-        }
-        assert!(followed.1 <= f64::from(SCALE) + 1e-3, "at most one screen pixel");
-    }
-}
-
 #[test]
 fn a_live_resize_keeps_the_middle() {
     let mut settings = Settings::default();

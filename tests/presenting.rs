@@ -158,6 +158,33 @@ properties! {
         }
     }
 
+    /// A canvas smaller than the picture, such as a sprite's own, is drawn where it is and nowhere else.
+    #[test]
+    fn a_small_canvas_is_drawn_where_it_is(
+        case in cases(), origin in (-9.0..60.0_f64, -9.0..60.0_f64), small in (1..9_u32, 1..9_u32),
+    ) {
+        let (size, window) = (UVec2::from(small), case.window());
+        let placement = Placement { origin: origin.into(), ..case.view.placement() };
+        let sprite = vec![[200, 10, 30, 255]; (size.x * size.y) as usize];
+        for draw in [present, present_over] {
+            let mut shown = vec![BAR; (window.x * window.y) as usize];
+            let target = CanvasMut::new(window, &mut shown);
+            draw(Canvas::new(size, &sprite), target, &placement, Blending::Encoded);
+            for (index, shown) in shown.iter().enumerate() {
+                let (x, y) = (index as u32 % window.x, index as u32 / window.x);
+                let middle = DVec2::new(f64::from(x) + 0.5, f64::from(y) + 0.5);
+                let on_sprite = (middle - placement.origin) / placement.scale;
+                let from_edge = on_sprite.abs().min((on_sprite - size.as_dvec2()).abs());
+                if from_edge.min_element() < 1e-4 {
+                    continue;
+                }
+                let inside = on_sprite.min_element() > 0.0 && (on_sprite - size.as_dvec2()).max_element() < 0.0;
+                let covered = inside && placement.shows(f64::from(x), f64::from(y));
+                prop_assert_eq!(*shown, if covered { sprite[0] } else { BAR }, "{} {}", x, y);
+            }
+        }
+    }
+
     /// A part of a larger framebuffer shows what a window of its own shows, and its bars stay clear.
     #[test]
     fn a_part_of_a_framebuffer_is_a_window(case in cases(), corner in (0..40_u32, 0..40_u32)) {

@@ -197,7 +197,7 @@ impl Presenter {
             canvas: one.canvas.bind_group().clone(),
             holds_light: holds_light(one.canvas.format()),
             alpha: one.alpha,
-            scissor: scissor(&one.placement, target),
+            scissor: scissor(&one.placement.on_canvas(one.canvas.size()), target),
         }));
     }
 

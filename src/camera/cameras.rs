@@ -164,14 +164,14 @@ impl<K: Ord + Clone> Cameras<K> {
         if *key == self.active.0 { Some(&mut self.active.1) } else { self.others.get_mut(key) }
     }
 
-    /// Returns all cameras with their keys: the active one first, then the others in the order of their keys.
+    /// Returns all cameras with their keys, to change them: the active one first, then the others in the order of
+    /// their keys.
     pub fn iter_mut(&mut self) -> impl Iterator<Item = (&K, &mut Camera)> {
         let (key, camera) = &mut self.active;
         core::iter::once((&*key, camera)).chain(self.others.iter_mut())
     }
 
-    /// Returns all cameras with their keys, to change them: the active one first, then the others in the order of
-    /// their keys.
+    /// Returns all cameras with their keys: the active one first, then the others in the order of their keys.
     pub fn iter(&self) -> impl Iterator<Item = (&K, &Camera)> {
         core::iter::once((&self.active.0, &self.active.1)).chain(&self.others)
     }

@@ -293,6 +293,7 @@ impl Camera {
         motion.focus.position += delta;
         motion.held += delta;
         motion.before.0 += delta;
+        motion.footing.translate(delta);
         motion.transitions.translate(delta);
         match &mut motion.hand {
             Hand::Grab(grip) | Hand::Pin(grip, _) => grip.world += delta,

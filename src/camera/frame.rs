@@ -51,7 +51,9 @@ impl Camera {
         // 4. Commands take effect.
         self.settle(&arrival);
         // 5. The result.
-        self.view()
+        let (centre, subject) = (self.centre(), self.state.goal.track.last());
+        self.state.motion.footing.advance(subject, centre, &self.framing.lens);
+        self.view_about(centre)
     }
 
     fn pass_time(&mut self, seconds: f64) {

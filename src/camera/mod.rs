@@ -320,10 +320,16 @@ impl Camera {
     #[inline]
     #[must_use]
     pub fn view(&self) -> View {
+        self.view_about(self.centre())
+    }
+
+    #[inline]
+    fn view_about(&self, centre: DVec2) -> View {
         let screen = &self.settings.screen;
-        let mut view = View::new(self.framing.lens, self.centre(), screen.snap);
+        let mut view = View::new(self.framing.lens, centre, screen.snap);
         view.land(self.state.time, screen.fit, screen.size, self.window);
         view.set_cuts(self.state.cuts);
+        view.set_on_ground(self.state.motion.footing.on_ground());
         if self.framing.bounds.is_some() || self.state.goal.room.is_some() {
             let (range, half) = (self.snapping_range(), self.framing.half);
             view.hold_within(Rect { min: range.min - half, max: range.max + half });

@@ -13,6 +13,7 @@ use crate::lens::rotation::RotationGlide;
 use crate::lens::zoom::ZoomGlide;
 use crate::limits::bounds::Bounds;
 use crate::limits::ratchet::Barrier;
+use crate::motion::footing::Footing;
 use crate::motion::motion::Moving;
 use crate::motion::transition::Transitions;
 use crate::settings::settings::Settings;
@@ -22,7 +23,7 @@ use crate::units::ease::Ease;
 use crate::units::keys::report_faults;
 use crate::units::rect::Rect;
 
-/// Everything of a camera that lasts from frame to frame. It is `Copy` and 5,960 bytes large.
+/// Everything of a camera that lasts from frame to frame. It is `Copy` and 6,008 bytes large.
 ///
 /// Save it with [`Camera::state`](crate::Camera::state) and restore it with
 /// [`Camera::restore`](crate::Camera::restore). With the feature `serde` it can be written to a file and read.
@@ -133,6 +134,8 @@ pub(super) struct MotionState {
     pub pause: f64,
     /// Changes of the focus that fade.
     pub transitions: Transitions<DVec2>,
+    /// How the followed subject moves, for drawing it.
+    pub footing: Footing,
 }
 
 /// Where the view may be.
@@ -261,6 +264,7 @@ impl CameraState {
                 hand: Hand::Off,
                 pause: 0.0,
                 transitions: Transitions::default(),
+                footing: Footing::default(),
             },
             limits: LimitsState::default(),
             shakes: Shaker::default(),
@@ -321,6 +325,7 @@ impl MotionState {
             && self.held.is_finite()
             && self.transitions.is_sound()
             && self.hand.is_sound()
+            && self.footing.is_finite()
             && (0.0..=1e6).contains(&self.pause)
     }
 }

@@ -35,7 +35,7 @@ pub struct LookAhead {
     /// How far ahead to look, per axis of the screen, in seconds, from 0 to 10. The target is where the subject will be
     /// after this time at its present velocity. Default 0.4 for x, 0 for y.
     pub seconds: DVec2,
-    /// The largest distance ahead, in fractions of the screen, from 0 to 1. Default 0.2 for x, 0 for y.
+    /// The largest distance ahead, in fractions of the screen, from 0 to 1. Default 0.2.
     pub reach: DVec2,
     /// The half-life with which the distance ahead changes, in seconds. Default 0.25.
     pub half_life: f64,
@@ -59,7 +59,7 @@ impl Default for LookAhead {
     fn default() -> Self {
         Self {
             seconds: DVec2::new(0.4, 0.0),
-            reach: DVec2::new(0.2, 0.0),
+            reach: DVec2::splat(0.2),
             half_life: 0.25,
             turn: 12.0,
         }

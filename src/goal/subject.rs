@@ -40,6 +40,31 @@ impl Default for Subject {
 }
 
 impl Subject {
+    /// Interpolates between the subject of the last step and that of this one, for a fixed simulation step with a faster
+    /// display. Draw it there, in [`View::between`](crate::View::between) of the same fraction.
+    ///
+    /// Position and velocity are interpolated; all else is taken from `to`. If `fraction` is 0 or less, or NaN, returns
+    /// `from`; if it is 1 or more, `to`. After a respawn nothing lies between the two: where
+    /// [`View::is_cut_from`](crate::View::is_cut_from) says so, draw it at `to`.
+    ///
+    /// ```
+    /// # use velvet_pan::Subject;
+    /// let (last, now) = (Subject::from([40, 20]), Subject::from([44, 20]));
+    /// assert_eq!(Subject::between(&last, &now, 0.25).position.x, 41.0);
+    /// ```
+    #[must_use]
+    pub fn between(from: &Self, to: &Self, fraction: f64) -> Self {
+        if fraction <= 0.0 || fraction.is_nan() {
+            return *from;
+        }
+        if fraction >= 1.0 {
+            return *to;
+        }
+        let velocity = from.velocity.zip(to.velocity).map(|(a, b)| mix(a, b, fraction));
+        let position = mix(from.position, to.position, fraction);
+        Self { position, velocity: velocity.or(to.velocity), ..*to }
+    }
+
     /// Returns this subject with a velocity, in world units per second.
     ///
     /// ```

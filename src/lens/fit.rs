@@ -1,6 +1,6 @@
 //! Fitting the screen into a window.
 
-use glam::{DVec2, UVec2};
+use glam::{DVec2, UVec2, Vec2};
 
 use crate::units::keys::names;
 use crate::units::window::WindowSize;
@@ -137,6 +137,41 @@ impl Placement {
             end: self.end.saturating_add(corner),
             ..*self
         }
+    }
+
+    /// Returns this placement for a canvas on which the placed point is at this pixel, and not at the top left corner:
+    /// for the feet of a sprite, say. See [`View::followed_placement`](crate::View::followed_placement).
+    ///
+    /// ```
+    /// use velvet_pan::{Lens, Screen, Snap, View};
+    ///
+    /// let view = View::new(Lens::new(&Screen::default()), [0, 0], Snap::Whole).with_window((1280, 720));
+    /// let corner = view.followed_placement([0, 0]).anchored([8.0, 16.0]);
+    /// assert_eq!(corner.origin, [640.0 - 4.0 * 8.0, 360.0 - 4.0 * 16.0].into());
+    /// ```
+    #[must_use]
+    pub fn anchored(&self, pixel: impl Into<Vec2>) -> Self {
+        Self { origin: self.origin - pixel.into().as_dvec2() * self.scale, ..*self }
+    }
+
+    /// Returns the same placement limited to a canvas of this size: [`first`](Self::first) and [`end`](Self::end) are the
+    /// window pixels whose middles are on it. Beyond a small canvas, such as a sprite's own, nothing is shown.
+    /// [`present()`](crate::present()) does this itself; on a graphics card, it gives the scissor rectangle.
+    ///
+    /// ```
+    /// use velvet_pan::{Lens, Screen, Snap, View, glam::UVec2};
+    ///
+    /// let view = View::new(Lens::new(&Screen::default()), [0, 0], Snap::Whole).with_window((1280, 720));
+    /// let player = view.followed_placement([0, 0]).on_canvas(UVec2::new(16, 24));
+    /// assert_eq!(player.scissor(), Some([640, 360, 64, 96]));
+    /// ```
+    #[must_use]
+    pub fn on_canvas(&self, size: UVec2) -> Self {
+        // An edge that only rounding errors keep from the middle of a pixel.
+        const SLIVER: f64 = 1e-6;
+        let low = (self.origin - 0.5 - SLIVER).ceil();
+        let far = (self.origin + size.as_dvec2() * self.scale - 0.5 + SLIVER).ceil();
+        Self { first: self.first.max(low.as_uvec2()), end: self.end.min(far.as_uvec2()), ..*self }
     }
 
     /// Returns the window pixels that show the picture, as `[x, y, width, height]`: the scissor rectangle that

@@ -1,5 +1,6 @@
 //! How the focus moves to its goal: smoothing along a course, and changes that fade. It uses `units`, `lens` and
 //! `goal`.
 
+pub(crate) mod footing;
 pub(crate) mod motion;
 pub(crate) mod transition;

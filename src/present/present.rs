@@ -22,7 +22,7 @@ use crate::present::spreading::{Cover, Spread, Stripe};
 ///   framebuffer: for a part of it, use [`Placement::moved`].
 /// * `origin` and `scale` are the first two numbers and the third of [`Placement::uniform`].
 ///
-/// Draw a triangle that covers the window, with the scissor rectangle [`Placement::scissor`]; outside of it the
+/// Draw a triangle that covers the window, with the scissor rectangle of [`Placement::on_canvas`]; outside of it the
 /// function repeats the canvas' edge. Draw the rearmost canvas without blending, and the others over it with
 /// premultiplied blending: source factor one, destination factor one minus source alpha.
 ///
@@ -34,7 +34,7 @@ pub const PRESENT_WGSL: &str = include_str!("present.wgsl");
 /// Draws `canvas` into `window` at `placement`, as if it were opaque.
 ///
 /// At a whole scale each window pixel shows the nearest canvas pixel. At other scales it shows the average of the canvas area
-/// that it covers. The bars around the picture are not changed. If a buffer is shorter than its size says, the missing
+/// that it covers. The bars around the picture, and what lies beside the canvas, are not changed. If a buffer is shorter than its size says, the missing
 /// pixels are skipped. Nothing is allocated.
 ///
 /// ```

@@ -25,15 +25,15 @@ impl Spread {
         if !usable || !placement.origin.is_finite() || canvas.size.min_element() == 0 {
             return None;
         }
-        let whole = placement.is_whole();
+        let (whole, shown) = (placement.is_whole(), placement.on_canvas(canvas.size));
         let axis = |axis: usize| Axis {
             origin: placement.origin[axis],
             scale: placement.scale,
             whole,
             start: if whole { placement.first_edge()[axis] } else { placement.origin[axis] },
             count: canvas.size[axis] as usize,
-            first: placement.first[axis] as usize,
-            end: placement.end[axis].min(window.size[axis]) as usize,
+            first: shown.first[axis] as usize,
+            end: shown.end[axis].min(window.size[axis]) as usize,
         };
         let (across, down) = (axis(0), axis(1));
         (across.first < across.end && down.first < down.end).then(|| Self {

@@ -89,6 +89,13 @@ impl Zone {
     }
 }
 
+/// A zone that changes nothing, of an empty rectangle, which no point is in.
+impl Default for Zone {
+    fn default() -> Self {
+        Self::new(Rect::default())
+    }
+}
+
 /// The zones, and a grid over them.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Zones<'a> {

@@ -115,27 +115,53 @@ impl View {
         self.placed(residual)
     }
 
-    /// Returns where to draw a canvas in the window that contains only a followed sprite, drawn at
-    /// [`followed_position`](Self::followed_position). It uses the sprite's own residual, so that with
-    /// [`Snap::Subpixel`] the sprite does not jitter by window pixels either.
+    /// Returns where to draw the picture of the followed sprite in the window: the placement of a canvas whose top left
+    /// corner is at this world point. For another pixel of the picture, such as its feet, use [`Placement::anchored`].
+    ///
+    /// Draw the sprite of the player on a canvas of its own, which may be as small as the sprite, and present it over the
+    /// world's. On the world's canvas it would be rounded to art pixels, and would tremble.
+    ///
+    /// With [`Snap::Subpixel`] and a whole scale, the result is a whole window pixel; with [`Snap::Whole`], a whole
+    /// screen pixel. A view that a camera returns rounds it against that against which the subject moves less. So it
+    /// stands still on the ground while the view comes to rest, and in the window while the view runs with it.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Screen, Snap, View};
     /// let lens = Lens::new(&Screen::default());
-    /// let courier = [40.7, 20.0];
+    /// let courier = [40.6, 20.0];
     /// let view = View::new(lens, [40.3, 20.0], Snap::Subpixel).with_window((1280, 720));
-    /// let (drawn, placement) = (view.followed_position(courier), view.followed_placement(courier));
-    /// let shown = placement.origin.x + f64::from(drawn.x) * placement.scale;
-    /// assert!((shown - 4.0 * 160.4).abs() < 1e-4); // exactly at the courier
+    /// let feet = [8.0, 16.0]; // on the picture
+    /// let placement = view.followed_placement(courier).anchored(feet);
+    /// // 0.3 screen pixels to the right of the middle, at scale 4, to the nearest window pixel.
+    /// assert_eq!(placement.origin.x + 4.0 * 8.0, 641.0);
     /// ```
     #[must_use]
     pub fn followed_placement(&self, world: impl IntoWorld) -> Placement {
-        let world = world.into_world();
-        let screen = self.world_to_screen_f64(world);
+        let origins = self.followed_origins(world.into_world());
+        let [x, y] = self.on_ground().map(usize::from);
+        Placement { origin: DVec2::new(origins[x].x, origins[y].y), ..self.placement() }
+    }
+
+    /// Where the picture of the followed sprite begins in the window: rounded in the window, and against the ground.
+    pub(crate) fn followed_origins(&self, world: DVec2) -> [DVec2; 2] {
+        let (ground, in_window) = (self.placement(), self.placed(DVec2::ZERO));
+        let (on_screen, on_canvas) = (self.world_to_screen_f64(world), self.on_canvas_at(world));
         match self.snap() {
-            Snap::Off | Snap::Whole => self.placement(),
-            Snap::Subpixel => self.placed(self.followed_position(world).as_dvec2() - screen),
+            Snap::Off => [in_window.origin + on_screen * ground.scale; 2],
+            Snap::Whole => {
+                [on_screen, on_canvas].map(|pixels| in_window.origin + whole(pixels) * ground.scale)
+            }
+            Snap::Subpixel if ground.is_whole() => [
+                whole(in_window.origin + on_screen * ground.scale),
+                ground.first_edge() + whole(on_canvas * ground.scale),
+            ],
+            Snap::Subpixel => [in_window.origin + on_screen * ground.scale; 2],
         }
+    }
+
+    /// A world point on the canvas, in canvas pixels.
+    fn on_canvas_at(&self, world: DVec2) -> DVec2 {
+        self.lens().to_screen_axes(world) - self.canvas_corner()
     }
 
     fn placed(&self, residual: DVec2) -> Placement {
@@ -154,4 +180,10 @@ impl View {
     fn slack(&self) -> DVec2 {
         if self.snap() == Snap::Off { DVec2::ZERO } else { self.residual().as_dvec2() }
     }
+}
+
+/// The nearest whole pixel; a half, and what rounding errors leave of it, goes up.
+fn whole(pixels: DVec2) -> DVec2 {
+    const HALF_UP: f64 = 0.5 + 1.0 / 128.0;
+    (pixels + HALF_UP).floor()
 }

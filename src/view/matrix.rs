@@ -67,7 +67,7 @@ impl View {
     }
 
     /// Returns the matrix from canvas pixels to clip space, for vertices from
-    /// [`canvas_position`](Self::canvas_position), [`followed_position`](Self::followed_position) or a tile's rectangle.
+    /// [`canvas_position`](Self::canvas_position) or a tile's rectangle.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Screen, Snap, View, glam::Vec3};

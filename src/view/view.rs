@@ -15,14 +15,14 @@ use crate::view::snap::SnappedCorner;
 
 /// What the camera sees in one frame: a plain `Copy` value that converts positions and says what is visible.
 ///
-/// It distinguishes three spaces:
+/// It knows three spaces beside the world:
 ///
 /// * the **screen**, at its exact position: [`world_to_screen`](Self::world_to_screen) and
 ///   [`screen_to_world`](Self::screen_to_world) convert without rounding;
 /// * the **canvas**, the picture that the game draws. Its top left corner is a whole screen pixel unless
-///   [`Snap::Off`]. [`canvas_position`](Self::canvas_position) returns where to draw what stands in the world,
-///   [`followed_position`](Self::followed_position) where to draw the followed sprite;
-/// * the **window**: [`placement`](Self::placement) returns where the finished canvas goes.
+///   [`Snap::Off`]. [`canvas_position`](Self::canvas_position) returns where to draw what stands in the world;
+/// * the **window**: [`placement`](Self::placement) returns where the finished canvas goes, and
+///   [`followed_placement`](Self::followed_placement) where the picture of the player goes.
 ///
 /// ```
 /// use velvet_pan::{Lens, Screen, Snap, View, glam::{DVec2, Vec2}};
@@ -51,6 +51,8 @@ pub struct View {
     area: Rect,
     /// The number of cuts until now.
     cuts: u32,
+    /// Whether the followed subject is drawn in whole pixels of the ground, or else of the window, per axis.
+    on_ground: [bool; 2],
 }
 
 impl View {
@@ -81,6 +83,7 @@ impl View {
             steady: (centre, lens.rotation()),
             area: Rect::EVERYWHERE,
             cuts: 0,
+            on_ground: [false; 2],
         }
     }
 
@@ -224,6 +227,14 @@ impl View {
 
     pub(crate) fn set_cuts(&mut self, cuts: u32) {
         self.cuts = cuts;
+    }
+
+    pub(crate) fn set_on_ground(&mut self, on_ground: [bool; 2]) {
+        self.on_ground = on_ground;
+    }
+
+    pub(crate) fn on_ground(&self) -> [bool; 2] {
+        self.on_ground
     }
 
     /// Returns this view at another time, in seconds since the camera's first frame. Layers with `drift` depend on it.
@@ -628,27 +639,6 @@ impl View {
         }
         let pixels = self.lens.to_screen_axes(world);
         self.on_canvas(round_to_i64(pixels.x), round_to_i64(pixels.y))
-    }
-
-    /// Returns where to draw a sprite that the camera follows, in canvas pixels: `floor(s + ½ + 2⁻⁷)`, where `s` is
-    /// [`world_to_screen`](Self::world_to_screen) of the point.
-    ///
-    /// Prevents jitter between the camera and the sprite. Use it for drawing only. With [`Snap::Off`], returns `s`.
-    ///
-    /// ```
-    /// # use velvet_pan::{Lens, Screen, Snap, View};
-    /// for step in 0..100 {
-    ///     let courier = [f64::from(step) * 0.37, 50.0];
-    ///     let view = View::new(Lens::new(&Screen::default()), courier, Snap::Whole);
-    ///     assert_eq!(view.followed_position(courier).x, 160.0); // never trembles
-    /// }
-    /// ```
-    #[inline]
-    #[must_use]
-    pub fn followed_position(&self, world: impl IntoWorld) -> Vec2 {
-        const HALF_UP: f64 = 0.5 + 1.0 / 128.0;
-        let screen = self.world_to_screen_f64(world.into_world());
-        if self.snap == Snap::Off { screen.as_vec2() } else { (screen + HALF_UP).floor().as_vec2() }
     }
 
     #[inline]

@@ -87,9 +87,9 @@ impl Stage {
         let world = drawn_as(view);
         cels.push(self.world(&world, figures.iter().filter(|one| !one.followed)));
         for figure in figures.iter().filter(|one| one.followed) {
-            let place = world.followed_position(figure.at);
+            let place = world.canvas_position(figure.at);
             let mut cel = Cel::new(world, vec![self.figure(figure, place, &world)]);
-            cel.placement = world.followed_placement(figure.at);
+            cel.placement = world.followed_placement(figure.at).anchored(place);
             cels.push(cel);
         }
         cels.extend(self.backdrop.cels(view, true));

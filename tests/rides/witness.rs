@@ -106,7 +106,7 @@ impl Witness {
             (view.world_to_screen(world), view.screen_to_world(screen)),
             (view.world_to_screen_vector([3.0, 4.0]), view.screen_to_world_vector(screen)),
             (view.world_to_screen_length(3.0), view.screen_to_world_length(3.0)),
-            (view.canvas_position(world), view.followed_position(world)),
+            view.canvas_position(world),
             (view.visible_world(), view.world_to_screen_rect(&view.visible_world())),
             (view.world_to_relative(world), view.world_to_canvas_matrix()),
             (view.world_to_clip_matrix(), view.relative_to_clip_matrix()),

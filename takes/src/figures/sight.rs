@@ -116,9 +116,7 @@ pub fn true_origin(view: &View) -> DVec2 {
 
 /// The position of a followed subject as drawn in the window, in whole window pixels.
 pub fn drawn_subject(view: &View, subject: DVec2) -> DVec2 {
-    let steady = view.steady();
-    let own = steady.followed_placement(subject);
-    (own.origin + steady.followed_position(subject).as_dvec2() * own.scale).round()
+    view.steady().followed_placement(subject).origin.round()
 }
 
 /// The area outside a rectangle that a view shows, in square screen pixels.
