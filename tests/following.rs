@@ -3,7 +3,8 @@
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan::{
-    Axes, Bounds, Camera, LookAhead, PerAxis, Rect, Screen, Settings, SmallWorld, Smoothing, YAxis,
+    Axes, Bounds, Camera, LookAhead, PerAxis, Rect, Screen, Settings, SmallWorld, Smoothing,
+    Subject, YAxis,
 };
 
 use crate::support::properties::properties;
@@ -223,6 +224,39 @@ fn look_ahead_needs_only_its_time_on_either_axis() {
         }
         let ahead = (camera.view().centre() - way * 239.0).dot(way);
         assert!((ahead - 24.0).abs() < 0.1, "{way}: {ahead}"); // 60 units a second, 0.4 s
+    }
+}
+
+/// A courier who stands on a swinging platform does not run: look-ahead stays where it is.
+#[test]
+fn a_platform_that_swings_is_not_looked_ahead_of() {
+    let mut settings = Settings::default();
+    settings.follow.look_ahead = Some(LookAhead::default());
+    for rate in [30.0, 60.0, 144.0] {
+        for given in [false, true] {
+            let mut camera = Camera::new(settings.clone()).expect("valid settings");
+            let mut worst = [0.0_f64; 2];
+            for frame in 0..(12.0 * rate) as u32 {
+                let t = f64::from(frame) / rate;
+                // At most 60 units a second; after 6 s it is not told any more.
+                let (x, speed) = (100.0 - 85.0 * (0.7 * t).cos(), 59.5 * (0.7 * t).sin());
+                let mut courier = Subject::from([x, 50.0]);
+                if given {
+                    courier = courier.with_velocity([speed, 0.0]);
+                }
+                if t < 6.0 {
+                    courier = courier.with_carrier([speed, 0.0]);
+                }
+                let ahead = camera.follow(1.0 / rate, courier).centre().x - x;
+                let phase = usize::from(t >= 6.0);
+                worst[phase] = worst[phase].max(ahead.abs());
+            }
+            assert!(worst[0] < 0.01, "{rate}, {given}: {worst:?}");
+            assert!(
+                worst[1] > 15.0,
+                "{rate}, {given}: without the carrier it is movement, {worst:?}"
+            );
+        }
     }
 }
 

@@ -100,7 +100,7 @@ fn nothing_outside(window: &[Colour], stride: usize, placement: &Placement) {
     }
 }
 
-/// At a whole scale, each window pixel must show the art pixel under its middle.
+/// At a whole scale, each window pixel must show the art pixel under its middle, and beside the canvas nothing.
 fn nearest(
     canvas: &Canvas<'_>,
     window: &[Colour],
@@ -122,9 +122,10 @@ fn nearest(
             let art = (middle - placement.origin) / placement.scale;
             // Where the middle lies upon an edge, either is right.
             let edge = (art - art.round()).abs().min_element() < 1e-3;
-            let last = canvas.size.as_ivec2() - 1;
-            let at = art.floor().as_ivec2().clamp(IVec2::ZERO, last);
-            let expected = canvas.data[at.y as usize * canvas.stride + at.x as usize];
+            let at = art.floor().as_ivec2();
+            let beside = at.cmplt(IVec2::ZERO).any() || at.cmpge(canvas.size.as_ivec2()).any();
+            let pixel = || canvas.data[at.y as usize * canvas.stride + at.x as usize];
+            let expected = if beside { BEFORE } else { pixel() };
             let shown = window[y as usize * stride + x as usize];
             assert!(
                 edge || shown == expected,

@@ -23,7 +23,7 @@ use crate::units::ease::Ease;
 use crate::units::keys::report_faults;
 use crate::units::rect::Rect;
 
-/// Everything of a camera that lasts from frame to frame. It is `Copy` and 6,008 bytes large.
+/// Everything of a camera that lasts from frame to frame. It is `Copy` and 6,024 bytes large.
 ///
 /// Save it with [`Camera::state`](crate::Camera::state) and restore it with
 /// [`Camera::restore`](crate::Camera::restore). With the feature `serde` it can be written to a file and read.

@@ -15,6 +15,8 @@ use crate::units::setting::Setting;
 /// direction: −1, 0 or 1. The distance ahead approaches the target with the half-life `half_life`, and is clamped to
 /// `reach` of the view's size.
 ///
+/// A subject that stands on a [carrier](crate::Subject::carrier) does not move.
+///
 /// A new direction is accepted after the subject has travelled `turn` world units in it. Until then `d` stays, so the
 /// target is 0 and the distance ahead decreases as if the subject stood still. The first direction is accepted in the same
 /// way.
@@ -102,6 +104,7 @@ impl LookAhead {
         stride: &Stride,
         frame: &LookFrame,
     ) {
+        let stride = &stride.against_carrier(frame.seconds);
         if memory.is_still(stride) {
             return;
         }

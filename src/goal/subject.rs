@@ -23,6 +23,9 @@ pub struct Subject {
     /// Whether it stands on the ground at the end of the step. `None` means that it does. A subject that leaves the ground
     /// counts as in the air from the step's start; a landing takes effect at the step's end.
     pub grounded: Option<bool>,
+    /// The velocity at the end of the step of what carries it, such as a platform, in world units per second. Look-ahead
+    /// and its turns count movement against the carrier only. A velocity that is not finite counts as 0. Default 0.
+    pub carrier: DVec2,
     /// Identifies it among several subjects: the same number in every frame. If `None`, its index in the list is used.
     pub id: Option<u32>,
     /// Its weight in the mean position of several subjects, 0 or more. Default 1.
@@ -43,7 +46,7 @@ impl Subject {
     /// Interpolates between the subject of the last step and that of this one, for a fixed simulation step with a faster
     /// display. Draw it there, in [`View::between`](crate::View::between) of the same fraction.
     ///
-    /// Position and velocity are interpolated; all else is taken from `to`. If `fraction` is 0 or less, or NaN, returns
+    /// Position, velocity and carrier are interpolated; all else is taken from `to`. If `fraction` is 0 or less, or NaN, returns
     /// `from`; if it is 1 or more, `to`. After a respawn nothing lies between the two: where
     /// [`View::is_cut_from`](crate::View::is_cut_from) says so, draw it at `to`.
     ///
@@ -62,7 +65,8 @@ impl Subject {
         }
         let velocity = from.velocity.zip(to.velocity).map(|(a, b)| mix(a, b, fraction));
         let position = mix(from.position, to.position, fraction);
-        Self { position, velocity: velocity.or(to.velocity), ..*to }
+        let carrier = mix(from.carrier, to.carrier, fraction);
+        Self { position, velocity: velocity.or(to.velocity), carrier, ..*to }
     }
 
     /// Returns this subject with a velocity, in world units per second.
@@ -75,6 +79,20 @@ impl Subject {
     #[must_use]
     pub fn with_velocity(mut self, velocity: impl IntoWorld) -> Self {
         self.velocity = Some(velocity.into_world());
+        self
+    }
+
+    /// Returns this subject on something that moves: `velocity` is the carrier's at the end of the step, in world units per
+    /// second. The subject's own position and velocity stay those in the world.
+    ///
+    /// ```
+    /// # use velvet_pan::{Subject, glam::DVec2};
+    /// let courier = Subject::from([40, 20]).with_carrier([30, 0]);
+    /// assert_eq!(courier.carrier, DVec2::new(30.0, 0.0));
+    /// ```
+    #[must_use]
+    pub fn with_carrier(mut self, velocity: impl IntoWorld) -> Self {
+        self.carrier = velocity.into_world();
         self
     }
 
@@ -141,12 +159,20 @@ impl Subject {
     }
 }
 
+impl Subject {
+    #[inline]
+    fn usable_carrier(&self) -> DVec2 {
+        if is_usable(self.carrier) { self.carrier } else { DVec2::ZERO }
+    }
+}
+
 impl<T: IntoWorld> From<T> for Subject {
     fn from(position: T) -> Self {
         Self {
             position: position.into_world(),
             velocity: None,
             grounded: None,
+            carrier: DVec2::ZERO,
             id: None,
             weight: 1.0,
             rank: 0,
@@ -168,6 +194,8 @@ pub(crate) struct Track {
     pace: DVec2,
     /// Whether it was in the air.
     in_air: bool,
+    /// The velocity of what carried it.
+    carrier: DVec2,
 }
 
 /// The path of a subject through one step: straight, or a parabola if its velocity changes.
@@ -177,6 +205,8 @@ pub(crate) struct Stride {
     pub to: DVec2,
     /// Velocity at the step's start and at its end.
     pub velocity: [DVec2; 2],
+    /// The velocity of what carries the subject, at the step's start and at its end.
+    carrier: [DVec2; 2],
     /// Half of the distance that the change of velocity adds in the step.
     bow: DVec2,
 }
@@ -185,7 +215,19 @@ impl Stride {
     /// Creates a straight path with a given velocity, which does not depend on the path.
     #[inline]
     pub fn straight(from: DVec2, to: DVec2, velocity: [DVec2; 2]) -> Self {
-        Self { from, to, velocity, bow: DVec2::ZERO }
+        Self { from, to, velocity, carrier: [DVec2::ZERO; 2], bow: DVec2::ZERO }
+    }
+
+    /// Returns the movement of a step of this duration as what carries the subject sees it.
+    #[inline]
+    pub fn against_carrier(&self, seconds: f64) -> Self {
+        let [before, after] = self.carrier;
+        if self.carrier == [DVec2::ZERO; 2] {
+            return *self;
+        }
+        let carried = (before + after) * (seconds / 2.0);
+        let velocity = [self.velocity[0] - before, self.velocity[1] - after];
+        Self { to: self.to - carried, velocity, ..*self }
     }
 
     /// Position and velocity at a fraction of the step.
@@ -210,7 +252,8 @@ impl Stride {
         }
         let ((from, before), (to, after)) = (self.at(first), self.at(last));
         let share = last - first;
-        Self { from, to, velocity: [before, after], bow: self.bow * (share * share) }
+        let carrier = [first, last].map(|at| mix(self.carrier[0], self.carrier[1], at));
+        Self { from, to, velocity: [before, after], carrier, bow: self.bow * (share * share) }
     }
 
     /// Returns the same path along other axes.
@@ -220,6 +263,7 @@ impl Stride {
             from: axes(self.from),
             to: axes(self.to),
             velocity: self.velocity.map(&axes),
+            carrier: self.carrier.map(&axes),
             bow: axes(self.bow),
         }
     }
@@ -261,8 +305,10 @@ impl Track {
     /// Takes the subject's new position, and returns its way there.
     #[inline]
     pub fn advance(&mut self, subject: &Subject, seconds: f64) -> Stride {
-        let stride = self.stride_to(subject, seconds);
+        let mut stride = self.stride_to(subject, seconds);
         self.pace = stride.velocity[1];
+        let carrier = subject.usable_carrier();
+        stride.carrier = [core::mem::replace(&mut self.carrier, carrier), carrier];
         stride
     }
 
@@ -299,7 +345,8 @@ impl Track {
         // Never so much that the subject would turn within the step, or move in a step in which it stood.
         let change = clamp_point((mean - self.velocity) * share, -mean.abs(), mean.abs());
         (self.velocity, self.seconds) = (mean, if was_in_air && !in_air { 0.0 } else { seconds });
-        Stride { from, to, velocity: [mean - change, mean + change], bow: change * seconds }
+        let velocity = [mean - change, mean + change];
+        Stride { velocity, bow: change * seconds, ..Stride::straight(from, to, velocity) }
     }
 
     /// Sets the position of a subject that is new or jumped, and thus did not move.
@@ -310,6 +357,7 @@ impl Track {
     /// Does the same, with the velocity that the game gives.
     pub fn meet(&mut self, subject: &Subject) {
         self.jump(subject.position);
+        self.carrier = subject.usable_carrier();
         if let Some(velocity) = subject.velocity.filter(|velocity| is_usable(*velocity)) {
             (self.velocity, self.pace, self.seconds) = (velocity, velocity, f64::MIN_POSITIVE);
         }
@@ -319,6 +367,7 @@ impl Track {
         self.last.is_none_or(DVec2::is_finite)
             && self.velocity.is_finite()
             && self.pace.is_finite()
+            && self.carrier.is_finite()
             && (0.0..f64::INFINITY).contains(&self.seconds)
     }
 }
