@@ -1,5 +1,5 @@
-//! The tests of the library that answer in seconds, in one program: forty would be built much more slowly. Each file
-//! has one subject. Long searches are in `searches.rs`.
+//! The tests of the library that answer in seconds. They are one program, because forty would take minutes to build. Each
+//! file has one subject. `searches.rs` has the long searches.
 
 mod allocations;
 mod api;
