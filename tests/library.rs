@@ -1,5 +1,5 @@
-//! The tests of the library that answer in seconds. They are one program, because forty would take minutes to build. Each
-//! file has one subject. `searches.rs` has the long searches.
+//! The quick tests of the library. Each file has one subject; together they are one program, because forty would take
+//! minutes to build. The long searches are in `searches.rs`.
 
 mod allocations;
 mod api;

@@ -24,7 +24,6 @@ const WAYS: [Way; 4] = [
 ];
 
 /// Where the player and the ground are drawn in a frame, in window pixels, and where they truly are.
-#[derive(Clone, Copy)]
 struct Drawn {
     player: DVec2,
     on_one_canvas: DVec2,

@@ -46,8 +46,8 @@ impl Subject {
     /// Interpolates between the subject of the last step and that of this one, for a fixed simulation step with a faster
     /// display. Draw it there, in [`View::between`](crate::View::between) of the same fraction.
     ///
-    /// Position, velocity and carrier are interpolated; all else is taken from `to`. If `fraction` is 0 or less, or NaN, returns
-    /// `from`; if it is 1 or more, `to`. After a respawn nothing lies between the two: where
+    /// Position, velocity and carrier are interpolated; all else is taken from `to`. If `fraction` is 0 or less, or NaN,
+    /// returns `from`; if it is 1 or more, `to`. After a respawn nothing lies between the two: where
     /// [`View::is_cut_from`](crate::View::is_cut_from) says so, draw it at `to`.
     ///
     /// ```
@@ -157,9 +157,7 @@ impl Subject {
         self.grounded = Some(grounded);
         self
     }
-}
 
-impl Subject {
     #[inline]
     fn usable_carrier(&self) -> DVec2 {
         if is_usable(self.carrier) { self.carrier } else { DVec2::ZERO }
@@ -346,7 +344,7 @@ impl Track {
         let change = clamp_point((mean - self.velocity) * share, -mean.abs(), mean.abs());
         (self.velocity, self.seconds) = (mean, if was_in_air && !in_air { 0.0 } else { seconds });
         let velocity = [mean - change, mean + change];
-        Stride { velocity, bow: change * seconds, ..Stride::straight(from, to, velocity) }
+        Stride { bow: change * seconds, ..Stride::straight(from, to, velocity) }
     }
 
     /// Sets the position of a subject that is new or jumped, and thus did not move.

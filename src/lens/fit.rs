@@ -102,6 +102,9 @@ pub struct Placement {
     pub end: UVec2,
 }
 
+/// Smaller shares of a window pixel than this are rounding.
+pub(crate) const SLIVER: f64 = 1e-6;
+
 impl Placement {
     /// Centres `screen` in `window` at `scale`, and moves the canvas back by `residual` screen pixels.
     pub(crate) fn centred(screen: UVec2, window: WindowSize, scale: f64, residual: DVec2) -> Self {
@@ -167,8 +170,6 @@ impl Placement {
     /// ```
     #[must_use]
     pub fn on_canvas(&self, size: UVec2) -> Self {
-        // An edge that only rounding errors keep from the middle of a pixel.
-        const SLIVER: f64 = 1e-6;
         let low = (self.origin - 0.5 - SLIVER).ceil();
         let far = (self.origin + size.as_dvec2() * self.scale - 0.5 + SLIVER).ceil();
         Self { first: self.first.max(low.as_uvec2()), end: self.end.min(far.as_uvec2()), ..*self }

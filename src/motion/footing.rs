@@ -10,7 +10,7 @@ const ALIKE: f64 = 1.0 - 1e-6;
 /// The movements of the subject against the ground and in the window.
 ///
 /// A sprite in whole pixels cannot keep to both: while the view moves, the rounded ground and the rounded sprite take
-/// turns. It is rounded against that against which it moves less, so that it trembles against neither.
+/// turns. So that it trembles against neither, it is rounded where it moves less.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct Footing {

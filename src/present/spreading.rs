@@ -2,7 +2,7 @@
 
 use core::ops::Range;
 
-use crate::lens::fit::Placement;
+use crate::lens::fit::{Placement, SLIVER};
 use crate::present::canvas::{Canvas, CanvasMut};
 use crate::present::mixing::{Blending, Colour, Mixer, Over, Put};
 
@@ -312,9 +312,6 @@ fn lay_blocks_of<const N: usize>(art: &[[u8; 4]], row: &mut [[u8; 4]]) {
 fn colour_of(art: &[[u8; 4]], column: usize) -> Colour {
     art.get(column).copied().map_or(Colour::CLEAR, Colour::Art)
 }
-
-/// Smaller shares of a window pixel than this are rounding.
-const SLIVER: f64 = 1e-6;
 
 /// One axis of a spread. Art pixel `i` begins at `origin + i·scale` in the window.
 pub(crate) struct Axis {

@@ -122,8 +122,8 @@ impl View {
     /// world's. On the world's canvas it would be rounded to art pixels, and would tremble.
     ///
     /// With [`Snap::Subpixel`] and a whole scale, the result is a whole window pixel; with [`Snap::Whole`], a whole
-    /// screen pixel. A view that a camera returns rounds it against that against which the subject moves less. So it
-    /// stands still on the ground while the view comes to rest, and in the window while the view runs with it.
+    /// screen pixel. It is rounded in the window, or against the ground if that is where the camera's subject moves less.
+    /// So it stands still on the ground while the view comes to rest, and in the window while the view runs with it.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Screen, Snap, View};
@@ -137,26 +137,22 @@ impl View {
     /// ```
     #[must_use]
     pub fn followed_placement(&self, world: impl IntoWorld) -> Placement {
-        let origins = self.followed_origins(world.into_world());
-        let [x, y] = self.on_ground().map(usize::from);
-        Placement { origin: DVec2::new(origins[x].x, origins[y].y), ..self.placement() }
-    }
-
-    /// Where the picture of the followed sprite begins in the window: rounded in the window, and against the ground.
-    pub(crate) fn followed_origins(&self, world: DVec2) -> [DVec2; 2] {
-        let (ground, in_window) = (self.placement(), self.placed(DVec2::ZERO));
+        let world = world.into_world();
+        let (ground, corner) = (self.placement(), self.picture_corner());
         let (on_screen, on_canvas) = (self.world_to_screen_f64(world), self.on_canvas_at(world));
-        match self.snap() {
-            Snap::Off => [in_window.origin + on_screen * ground.scale; 2],
+        // Rounded in the window, and against the ground.
+        let origins = match self.snap() {
             Snap::Whole => {
-                [on_screen, on_canvas].map(|pixels| in_window.origin + whole(pixels) * ground.scale)
+                [on_screen, on_canvas].map(|pixels| corner + whole(pixels) * ground.scale)
             }
             Snap::Subpixel if ground.is_whole() => [
-                whole(in_window.origin + on_screen * ground.scale),
+                whole(corner + on_screen * ground.scale),
                 ground.first_edge() + whole(on_canvas * ground.scale),
             ],
-            Snap::Subpixel => [in_window.origin + on_screen * ground.scale; 2],
-        }
+            Snap::Off | Snap::Subpixel => [corner + on_screen * ground.scale; 2],
+        };
+        let [x, y] = self.on_ground().map(usize::from);
+        Placement { origin: DVec2::new(origins[x].x, origins[y].y), ..ground }
     }
 
     /// A world point on the canvas, in canvas pixels.

@@ -9,7 +9,7 @@ use proptest::test_runner::{RngSeed, TestRunner};
 
 /// Tests of properties, as `proptest!` has them, for a number of random cases that are always the same ones.
 ///
-/// All of them go through one runner. An own one for each test, which `proptest!` makes, is a third of the program.
+/// All of them go through one runner. One for each test, which `proptest!` makes, would be a fifth of the program.
 macro_rules! properties {
     (
         #![cases($cases:expr)]
