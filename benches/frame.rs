@@ -137,7 +137,7 @@ fn following(c: &mut Criterion) {
     all.follow.leash = Some(Leash(DVec2::splat(0.3)));
     all.follow.ratchet = Ratchet::Right;
     all.follow.airborne = Airborne::Hold;
-    all.bounds.as_mut().expect("just set").cushion = 40.0;
+    all.bounds.as_mut().expect("just set").cushion_depth = 0.125;
     measure(&mut group, "everything on", all.clone(), steady);
     moving_lens(&mut group, all);
     group.finish();

@@ -1,12 +1,13 @@
 //! A deadzone, in which the player moves without moving the view, and look-ahead.
 //!
 //! The common mistakes are a camera that follows every small movement, and one that shows as much of what is behind
-//! the player as of what is ahead. Look-ahead accepts a turn only after a certain distance in the new direction.
+//! the player as of what is ahead. Look-ahead accepts a turn only after a certain distance in the new direction, and
+//! counts movement against a platform that carries the player.
 //!
 //! Run with `cargo run --example 05_deadzone_and_look_ahead`.
 
 use velvet_pan::glam::DVec2;
-use velvet_pan::{Camera, Deadzone, LookAhead, Settings, SettingsError};
+use velvet_pan::{Camera, Deadzone, LookAhead, Settings, SettingsError, Subject};
 
 /// The player makes small steps, runs to the right, and turns back.
 fn courier(t: f64) -> DVec2 {
@@ -33,6 +34,23 @@ fn ride(name: &str, settings: Settings) -> Result<(), SettingsError> {
     Ok(())
 }
 
+/// How far the view swings about a player who stands on a platform that swings, in world units.
+fn swing(settings: &Settings, tell_of_platform: bool) -> Result<f64, SettingsError> {
+    let mut camera = Camera::new(settings.clone())?;
+    let mut most: f64 = 0.0;
+    for frame in 0..=480 {
+        let t = f64::from(frame) / 60.0;
+        let place = DVec2::new(60.0 * (t - 1.0).sin(), 0.0);
+        let mut player = Subject::from(place);
+        if tell_of_platform {
+            player = player.with_carrier([60.0 * (t - 1.0).cos(), 0.0]);
+        }
+        let view = camera.follow(1.0 / 60.0, player);
+        most = most.max((view.centre().x - place.x).abs());
+    }
+    Ok(most)
+}
+
 fn main() -> Result<(), SettingsError> {
     ride("followed rigidly", Settings::default())?;
 
@@ -41,5 +59,14 @@ fn main() -> Result<(), SettingsError> {
     ride("with a deadzone of 4 % of the screen to either side", settings.clone())?;
 
     settings.follow.look_ahead = Some(LookAhead::default());
-    ride("and a look-ahead of 0.4 s", settings)
+    ride("and a look-ahead of 0.4 s", settings.clone())?;
+
+    settings.follow.deadzone = Deadzone::default();
+    let [unknown, known] = [swing(&settings, false)?, swing(&settings, true)?];
+    println!(
+        "\nOn a platform that swings at up to 60 units a second, the view swings about the player"
+    );
+    println!("by {unknown:.1} units, and with Subject::with_carrier by {known:.1}.");
+    assert!(known < 0.1 && unknown > 10.0);
+    Ok(())
 }

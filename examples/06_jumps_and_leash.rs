@@ -1,7 +1,7 @@
 //! Keep the height of the view during jumps, and keep a falling player on the screen.
 //!
 //! The common mistake is a view that bobs with every jump. `Airborne::Hold` keeps its height until the player lands,
-//! or until the leash is reached.
+//! or until the leash is reached. Ground that is lost without a jump, on a slope or at an edge, is followed.
 //!
 //! Run with `cargo run --example 06_jumps_and_leash`.
 
@@ -40,7 +40,23 @@ fn main() -> Result<(), SettingsError> {
         }
     }
     println!(
-        "\nWhen held, the view moves only after the landing, or when the player falls below 90 % of the screen."
+        "\nThe jump is held until it lands. The fall from the edge is followed; the leash keeps the player above 90 %."
     );
+
+    // Uphill, with physics that misses the ground in every fifth step.
+    let mut apart: f64 = 0.0;
+    for frame in 0..120 {
+        let t = f64::from(frame) / 60.0;
+        let uphill = Subject::from([100.0 * t, 450.0 - 100.0 * t]).with_grounded(frame % 5 != 0);
+        let [plain, held] = [&mut following, &mut holding].map(|camera| {
+            if frame == 0 {
+                camera.cut();
+            }
+            camera.follow(1.0 / 60.0, uphill).centre()
+        });
+        apart = apart.max(plain.distance(held));
+    }
+    println!("On a slope without contact in every fifth step the two are {apart:.3} units apart.");
+    assert!(apart < 0.01);
     Ok(())
 }

@@ -12,8 +12,8 @@ fn main() -> Result<(), SettingsError> {
     let mut settings = Settings::default();
     let gong = Cue {
         shake: Some(Shake { reach: DVec2::new(6.0, 3.0), ..Shake::default() }),
-        near: 80.0,
-        far: 600.0,
+        full_within: 0.25,
+        none_beyond: 2.0,
         zoom: Some(ZoomNudge { by: 1.04, ..ZoomNudge::default() }),
         ..Cue::default()
     };

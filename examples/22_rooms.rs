@@ -13,7 +13,7 @@ fn main() -> Result<(), SettingsError> {
         Rect::from_corner_size([320, 0], [640, 180]), // the drying hall, two screens wide
         Rect::from_corner_size([960, 0], [320, 180]), // the loft
     ];
-    let rooms = Rooms { list, margin: 6.0, slide: Some(0.5), ..Rooms::default() };
+    let rooms = Rooms { list, overstep: 0.02, slide: Some(0.5), ..Rooms::default() };
     let mut camera = Camera::new(Settings { rooms: Some(rooms), ..Settings::default() })?;
 
     println!("  time    wren    room from    centre");

@@ -219,7 +219,7 @@ fn a_standing_subject_never_moves_a_ratcheted_view_at_a_cushion() {
         let mut settings = smooth(0.1);
         settings.follow.ratchet = Ratchet::Right;
         settings.bounds =
-            Some(Bounds { cushion: 40.0, ..Bounds::new(Rect::new([0, 0], [1000, 400])) });
+            Some(Bounds { cushion_depth: 0.125, ..Bounds::new(Rect::new([0, 0], [1000, 400])) });
         let mut camera = camera(settings);
         camera.follow(0.0, [100, 200]);
         for frame in 0..i32::from(rate as u8) {

@@ -76,7 +76,7 @@ fn leaving_the_leash_in_the_air_is_a_jump_of_the_goal_and_not_of_the_view() {
     let mut last = camera.view().centre().y;
     for frame in 1..120 {
         let t = f64::from(frame) / 60.0;
-        let fall = Subject::from([0.0, 450.0 * t * t]).with_grounded(false);
+        let fall = Subject::from([0.0, 450.0 * t * t]).with_grounded(false).with_jump(true);
         let y = camera.follow(1.0 / 60.0, fall).centre().y;
         // The view comes after it at its own pace: never faster than the subject, but for the start.
         let most = (900.0 * t / 60.0).max(8.0);
@@ -88,7 +88,8 @@ fn leaving_the_leash_in_the_air_is_a_jump_of_the_goal_and_not_of_the_view() {
     settings.follow.airborne = Airborne::Hold;
     let fall = |t: f64| {
         let fallen = (t - 0.5).max(0.0);
-        Subject::from([0.0, 450.0 * fallen * fallen]).with_grounded(t <= 0.5 + 1e-9)
+        let stands = t <= 0.5 + 1e-9;
+        Subject::from([0.0, 450.0 * fallen * fallen]).with_grounded(stands).with_jump(!stands)
     };
     let best = ride(&settings, 240, 3, fall, |_, _| {});
     for rate in [20, 30, 60] {
@@ -259,7 +260,8 @@ fn a_teleport_while_the_zoom_glides_is_no_movement() {
 fn walking_off_against_the_remembered_direction_looks_the_right_way() {
     let mut settings = smooth(Smoothing::None);
     let seconds = DVec2::new(1.0, 0.0);
-    settings.follow.look_ahead = Some(LookAhead { seconds, turn: 16.0, ..LookAhead::default() });
+    settings.follow.look_ahead =
+        Some(LookAhead { seconds, turn_after: 0.05, ..LookAhead::default() });
     let mut camera = camera(settings);
     camera.follow(0.0, [0, 0]);
     // To the right until the direction is believed, then it stands until nothing is ahead.
@@ -345,7 +347,7 @@ fn leash_and_ratchet_come_to_rest() {
 /// A room changes under a party as it does under one subject.
 #[test]
 fn a_party_crosses_a_room_line_when_its_middle_does() {
-    let rooms = Some(Rooms { margin: 0.0, ..Rooms::default() });
+    let rooms = Some(Rooms { overstep: 0.0, ..Rooms::default() });
     for rate in [30, 240] {
         let mut camera = camera(Settings { rooms: rooms.clone(), ..Settings::default() });
         let mut crossed = None;

@@ -3,8 +3,8 @@
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan::{
-    Axes, Bounds, Camera, LookAhead, PerAxis, Rect, Screen, Settings, SmallWorld, Smoothing,
-    Subject, YAxis,
+    Axes, Bounds, Camera, Cue, LookAhead, PerAxis, Rect, Rooms, Screen, Settings, Shake,
+    SmallWorld, Smoothing, Subject, YAxis,
 };
 
 use crate::support::properties::properties;
@@ -307,4 +307,53 @@ properties! {
             prop_assert!(view.centre().is_finite());
         }
     }
+}
+
+#[test]
+fn a_world_of_another_unit_feels_the_same_with_the_same_numbers() {
+    let ride = |unit: f64| {
+        let mut settings = smooth(0.1);
+        settings.screen.unit_pixels = unit;
+        settings.follow.look_ahead = Some(LookAhead::default());
+        let world = Rect::new(DVec2::splat(-500.0) / unit, DVec2::splat(500.0) / unit);
+        settings.bounds = Some(Bounds { cushion_depth: 0.2, ..Bounds::new(world) });
+        let (size, origin) = (DVec2::splat(400.0) / unit, DVec2::splat(-200.0) / unit);
+        settings.rooms = Some(Rooms { size, origin, ..Rooms::default() });
+        settings
+            .cues
+            .insert("gong".into(), Cue { shake: Some(Shake::default()), ..Cue::default() });
+        let mut camera = camera(settings);
+        let frame = |frame: u32| {
+            let t = f64::from(frame) / 60.0;
+            if frame == 30 {
+                camera.cue("gong", DVec2::new(300.0, 0.0) / unit).expect("known");
+            }
+            let place = DVec2::new(300.0 * (1.3 * t).sin(), 190.0 * (0.7 * t).sin());
+            let view = camera.follow(1.0 / 60.0, place / unit);
+            (view.centre() * unit, view.shake().pixels)
+        };
+        (0..600).map(frame).collect::<Vec<_>>()
+    };
+    let plain = ride(1.0);
+    for unit in [16.0, 0.25, 100.0] {
+        for (frame, (one, other)) in plain.iter().zip(ride(unit)).enumerate() {
+            assert!(one.0.distance(other.0) < 1e-6, "{unit}: frame {frame}");
+            assert!(one.1.distance(other.1) < 1e-6, "{unit}: frame {frame}");
+        }
+    }
+}
+
+#[test]
+fn look_ahead_begins_at_once_where_a_unit_is_a_tile() {
+    let mut settings = Settings::default();
+    settings.screen.unit_pixels = 16.0;
+    settings.follow.look_ahead = Some(LookAhead::default());
+    let mut camera = camera(settings);
+    let begins = (0..120).find(|frame| {
+        let t = f64::from(*frame) / 60.0;
+        let place = DVec2::new(8.9 * t, 0.0);
+        camera.follow(if *frame == 0 { 0.0 } else { 1.0 / 60.0 }, place).centre().x > place.x + 1e-9
+    });
+    // 0.04 of 20 units at 8.9 units/s.
+    assert!(begins.is_some_and(|frame| frame <= 7), "{begins:?}");
 }

@@ -12,6 +12,7 @@ mod house;
 #[cfg(all(feature = "bytemuck", feature = "mint"))]
 mod interchange;
 mod live_settings;
+mod lost_ground;
 mod odd_numbers;
 mod pages;
 mod pixels;

@@ -35,11 +35,11 @@ fn grid_or_list() -> impl Strategy<Value = Rooms> {
     let list = list.prop_map(|rooms| {
         rooms.into_iter().map(|(corner, size)| Rect::from_corner_size(corner, size)).collect()
     });
-    let grid = ((100.0..700.0_f64, 80.0..400.0_f64), 0.0..20.0_f64, prop::option::of(0.0..0.8_f64));
-    (grid, prop_oneof![Just(Vec::new()), list]).prop_map(|((size, margin, slide), list)| Rooms {
+    let grid = ((100.0..700.0_f64, 80.0..400.0_f64), 0.0..0.1_f64, prop::option::of(0.0..0.8_f64));
+    (grid, prop_oneof![Just(Vec::new()), list]).prop_map(|((size, overstep, slide), list)| Rooms {
         size: size.into(),
         list,
-        margin,
+        overstep,
         slide,
         ..Rooms::default()
     })
@@ -59,7 +59,7 @@ fn is_inside(view: &View, rect: &Rect) -> bool {
 properties! {
     #![cases(1000)]
 
-    /// A room changes only when the subject is beyond its margin, and to one that contains the subject. Once inside,
+    /// A room changes only when the subject has overstepped its edge, and to one that contains the subject. Once inside,
     /// the view is never outside it on a later frame in this room.
     #[test]
     fn the_room_once_arrived_is_not_left(
@@ -83,7 +83,8 @@ properties! {
             if room != Some(now) || !stays {
                 (room, arrived) = (Some(now), false);
             }
-            let kept = Rect { min: now.min - rooms.margin - 1e-5, max: now.max + rooms.margin + 1e-5 };
+            let over = DVec2::new(320.0, 180.0) * rooms.overstep + 1e-5;
+            let kept = Rect { min: now.min - over, max: now.max + over };
             let others = rooms.list.iter().filter(|other| other.contains(place)).count();
             prop_assert!(kept.contains(place) || (!rooms.list.is_empty() && others == 0),
                 "{place} is in another room than {now:?}");
@@ -96,16 +97,16 @@ properties! {
     }
 
     /// One long step through listed rooms, which overlap and leave gaps, ends in the room of many tiny steps: the
-    /// current room as long as the subject is within its margin, then the first one in the list that contains it.
+    /// current room as long as the subject has not overstepped its edge, then the first one in the list that contains it.
     #[test]
     fn a_long_step_ends_in_the_room_of_tiny_ones(
         rects in prop::collection::vec((0.0..250.0_f64, 0.0..150.0_f64, 20.0..120.0_f64, 20.0..90.0_f64), 2..6),
-        margin in 0.0..20.0_f64,
+        overstep in 0.0..0.1_f64,
         from in (0.0..300.0_f64, 0.0..200.0_f64), way in (-150.0..150.0_f64, -85.0..85.0_f64),
     ) {
         let list: Vec<Rect> =
             rects.into_iter().map(|(x, y, w, h)| Rect::from_corner_size([x, y], [w, h])).collect();
-        let rooms = Rooms { list: list.clone(), margin, ..Rooms::default() };
+        let rooms = Rooms { list: list.clone(), overstep, ..Rooms::default() };
         let mut camera = Camera::new(Settings { rooms: Some(rooms), ..Settings::default() }).unwrap();
         let (from, way) = (DVec2::from(from), DVec2::from(way));
         camera.follow(0.0, from);
@@ -116,7 +117,8 @@ properties! {
             let along = (corner - from).dot(way) / way.length_squared().max(1e-9);
             (from + way * along.clamp(0.0, 1.0)).distance(corner)
         };
-        let kept = |room: &Rect| Rect { min: room.min - margin, max: room.max + margin };
+        let over = DVec2::new(320.0, 180.0) * overstep;
+        let kept = |room: &Rect| Rect { min: room.min - over, max: room.max + over };
         let lines = list.iter().flat_map(|room| [*room, kept(room)]);
         prop_assume!(lines.flat_map(|rect| corners(&rect)).all(|corner| gap(corner) > 0.25));
         for step in 0..=STEPS {
@@ -130,16 +132,16 @@ properties! {
         prop_assert_eq!(camera.room(), Some(expected));
     }
 
-    /// Moving back and forth about a line within the margin changes the room only once.
+    /// Moving back and forth about a line without overstepping it changes the room only once.
     #[test]
-    fn nothing_flaps_at_a_line(margin in 1.0..30.0_f64, steps in prop::collection::vec(-1.0..1.0_f64, 100)) {
-        let rooms = Rooms { margin, ..Rooms::default() };
+    fn nothing_flaps_at_a_line(overstep in 0.003..0.1_f64, steps in prop::collection::vec(-1.0..1.0_f64, 100)) {
+        let rooms = Rooms { overstep, ..Rooms::default() };
         let mut camera = Camera::new(Settings { rooms: Some(rooms), ..Settings::default() }).unwrap();
         camera.follow(0.0, [300, 90]);
         let mut changes = 0;
         for step in steps {
             let before = camera.room();
-            camera.follow(1.0 / 60.0, [320.0 + step * margin * 0.999, 90.0]);
+            camera.follow(1.0 / 60.0, [320.0 + step * 320.0 * overstep * 0.999, 90.0]);
             changes += i32::from(camera.room() != before);
         }
         prop_assert_eq!(changes, 0);
@@ -228,7 +230,7 @@ prop_compose! {
 /// A slide ends in time and at the right position although the subject moves on.
 #[test]
 fn a_slide_takes_its_time() {
-    let rooms = Rooms { slide: Some(0.5), margin: 0.0, ..Rooms::default() };
+    let rooms = Rooms { slide: Some(0.5), overstep: 0.0, ..Rooms::default() };
     let mut settings = Settings { rooms: Some(rooms), ..Settings::default() };
     settings.follow.smoothing = Smoothing::HalfLife(0.2).into();
     let mut camera = Camera::new(settings).unwrap();
@@ -250,7 +252,7 @@ fn listed_rooms_with_gaps_and_overlaps() {
         Rect::new([380, 0], [800, 180]),
         Rect::new([900, 0], [1300, 180]),
     ];
-    let rooms = Rooms { list: list.clone(), margin: 0.0, ..Rooms::default() };
+    let rooms = Rooms { list: list.clone(), overstep: 0.0, ..Rooms::default() };
     let mut camera = Camera::new(Settings { rooms: Some(rooms), ..Settings::default() }).unwrap();
     for (x, room) in [
         (100, 0),
@@ -440,7 +442,7 @@ fn settings_that_are_none_are_refused() {
     let rooms = |rooms: Rooms| Settings { rooms: Some(rooms), ..Settings::default() };
     let field = |settings: &Settings| settings.validate().unwrap_err().field().to_owned();
     assert_eq!(field(&rooms(Rooms { size: DVec2::ZERO, ..Rooms::default() })), "rooms.size");
-    assert_eq!(field(&rooms(Rooms { margin: -1.0, ..Rooms::default() })), "rooms.margin");
+    assert_eq!(field(&rooms(Rooms { overstep: -1.0, ..Rooms::default() })), "rooms.overstep");
     assert_eq!(field(&rooms(Rooms { slide: Some(f64::NAN), ..Rooms::default() })), "rooms.slide");
     let flat = vec![Rect::new([0, 0], [9, 0])];
     assert_eq!(field(&rooms(Rooms { list: flat, ..Rooms::default() })), "rooms.list.0");

@@ -158,6 +158,22 @@ properties! {
         }
     }
 
+    /// Windows with whole numbers as pixels hold the same bytes.
+    #[test]
+    fn whole_numbers_are_pixels(case in cases(), over in any::<bool>()) {
+        let draw = if over { present_over } else { present };
+        let (size, placement) = (case.window(), case.view.placement());
+        let canvas = Canvas::new(case.view.canvas_size(), &case.canvas);
+        let mut bytes = vec![BAR; (size.x * size.y) as usize];
+        draw(canvas, CanvasMut::new(size, &mut bytes), &placement, Blending::Encoded);
+        let numbers: Vec<u32> = case.canvas.iter().map(|pixel| u32::from_ne_bytes(*pixel)).collect();
+        let canvas = Canvas::new(case.view.canvas_size(), &numbers);
+        let mut window = vec![u32::from_ne_bytes(BAR); bytes.len()];
+        draw(canvas, CanvasMut::new(size, &mut window), &placement, Blending::Encoded);
+        let shown: Vec<Colour> = window.into_iter().map(u32::to_ne_bytes).collect();
+        prop_assert_eq!(shown, bytes);
+    }
+
     /// A canvas smaller than the picture, such as a sprite's own, is drawn where it is and nowhere else.
     #[test]
     fn a_small_canvas_is_drawn_where_it_is(

@@ -114,7 +114,7 @@ prop_compose! {
         smoothing in (smoothings(), smoothings()),
         anchor in (0.0..=1.0_f64, 0.0..=1.0_f64),
         zone in prop::array::uniform4(0.0..0.3_f64),
-        ahead in prop::option::of((0.0..1.0_f64, 0.0..0.4_f64, 0.0..0.5_f64, 1.0..40.0_f64)),
+        ahead in prop::option::of((0.0..1.0_f64, 0.0..0.4_f64, 0.0..0.5_f64, 0.003..0.13_f64)),
         leash in prop::option::of((0.05..1.0_f64, 0.05..1.0_f64)),
         hold in any::<bool>(),
         up in any::<bool>(),
@@ -128,8 +128,8 @@ prop_compose! {
         follow.anchor = anchor.into();
         let [left, right, top, bottom] = zone;
         follow.deadzone = Deadzone { left, right, top, bottom };
-        follow.look_ahead = ahead.map(|(seconds, reach, half_life, turn)| LookAhead {
-            seconds: DVec2::splat(seconds), reach: DVec2::splat(reach), half_life, turn,
+        follow.look_ahead = ahead.map(|(seconds, reach, half_life, turn_after)| LookAhead {
+            seconds: DVec2::splat(seconds), reach: DVec2::splat(reach), half_life, turn_after,
         });
         follow.leash = leash.map(|reach| Leash(reach.into()));
         follow.airborne = if hold { Airborne::Hold } else { Airborne::Follow };
@@ -149,8 +149,8 @@ fn world() -> Rect {
     Rect::new([-1500, -1200], [2500, 2800])
 }
 
-fn bounded(mut settings: Settings, cushion: f64) -> Settings {
-    settings.bounds = Some(Bounds { cushion, ..Bounds::new(world()) });
+fn bounded(mut settings: Settings, cushion_depth: f64) -> Settings {
+    settings.bounds = Some(Bounds { cushion_depth, ..Bounds::new(world()) });
     settings
 }
 
@@ -187,7 +187,7 @@ properties! {
 
     #[test]
     fn hard_bounds_are_never_left(
-        settings in settings(), frames in frames(), cushion in 0.0..300.0_f64,
+        settings in settings(), frames in frames(), cushion in 0.0..1.5_f64,
         ratchet in prop::option::of(ratchets()),
     ) {
         let mut settings = bounded(settings, cushion);
@@ -414,7 +414,7 @@ properties! {
     fn a_restored_camera_goes_on_with_the_same_bits(
         settings in settings(), frames in frames(), at in 0..FRAMES,
     ) {
-        let settings = bounded(settings, 20.0);
+        let settings = bounded(settings, 0.06);
         let mut original = Camera::new(settings.clone()).expect("valid settings");
         let mut restored: Option<Camera> = None;
         let mut place = DVec2::new(300.0, 200.0);
@@ -466,7 +466,7 @@ properties! {
         frames in prop::collection::vec((acts(), prop::array::uniform3(any::<u64>())), FRAMES),
         settings in settings(),
     ) {
-        let mut camera = Camera::new(bounded(settings, 5.0)).expect("valid settings");
+        let mut camera = Camera::new(bounded(settings, 0.016)).expect("valid settings");
         for (act, bits) in frames {
             let [step, x, y] = bits.map(f64::from_bits);
             act.apply(&mut camera);

@@ -400,8 +400,8 @@ fn distance_strength_and_intensity() {
     let full = at([50.0, 0.0], 1.0, 1.0);
     assert!(full.length() > 0.5);
     assert_eq!(at([50.0, 0.0], 0.5, 1.0), full / 2.0);
-    assert_eq!(at([340.0, 0.0], 1.0, 1.0), full / 2.0); // half of the way from 80 to 600
-    assert_eq!(at([600.0, 0.0], 1.0, 1.0), DVec2::ZERO);
+    assert_eq!(at([360.0, 0.0], 1.0, 1.0), full / 2.0); // half of the way from 80 to 640
+    assert_eq!(at([640.0, 0.0], 1.0, 1.0), DVec2::ZERO);
     assert_eq!(at([50.0, 0.0], 1.0, 0.25), full / 4.0);
     assert_eq!(at([50.0, 0.0], 1.0, 0.0), DVec2::ZERO);
     for bad in [0.0, -1.0, f64::NAN, f64::INFINITY] {

@@ -114,7 +114,7 @@ const ROWS: [Row; 12] = [
     Row {
         set: |settings| {
             let (size, origin) = (DVec2::new(400.0, 400.0), DVec2::new(0.0, -200.0));
-            let rooms = Rooms { size, origin, slide: Some(0.5), margin: 0.0, ..Rooms::default() };
+            let rooms = Rooms { size, origin, slide: Some(0.5), overstep: 0.0, ..Rooms::default() };
             settings.rooms = Some(rooms);
         },
         ..row("a room's slide", 0.5, Source::AtOnce, |_, _| {})

@@ -182,8 +182,8 @@ fn values_that_do_not_fit_each_other_are_named() {
             settings.cues.insert("gong".into(), cue);
         })
     };
-    let far = named(Cue { near: 80.0, far: 80.0, ..Cue::default() });
-    assert!(far.len() == 1 && far[0].starts_with("cues.gong.far = 80"), "{far:?}");
+    let far = named(Cue { full_within: 2.0, none_beyond: 2.0, ..Cue::default() });
+    assert!(far.len() == 1 && far[0].starts_with("cues.gong.none_beyond = 2"), "{far:?}");
     let kick = Shake { motion: ShakeMotion::Kick(DVec2::ZERO), ..Shake::default() };
     let kick = named(Cue { shake: Some(kick), ..Cue::default() });
     assert!(kick.len() == 1 && kick[0].starts_with("cues.gong.shake.motion"), "{kick:?}");

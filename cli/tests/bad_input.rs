@@ -82,7 +82,10 @@ fn faults_of_a_tuning() {
             "[cues.gong]\nshake = { motion = \"rattel\" }",
             &["tuning.toml:2:", "did you mean \"rattle\"?"],
         ),
-        ("[cues.gong]\nfar = 10", &["tuning.toml:2:1: cues.gong.far", "above near"]),
+        (
+            "[cues.gong]\nnone_beyond = 0.1",
+            &["tuning.toml:2:1: cues.gong.none_beyond", "above full_within"],
+        ),
         ("[cues.gong]\nshak = {}", &["tuning.toml:2:", "did you mean \"shake\"?"]),
         ("[follow\n", &["tuning.toml:1:"]),
         (

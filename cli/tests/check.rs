@@ -16,7 +16,7 @@ fn check(files: &[(&str, &str)]) -> (String, Option<i32>) {
 fn every_fault_of_a_file_at_once() {
     let tuning = "[follow]\nanchr = [0.5, 0.5]\nanchor = [2.0, 0.5]\n[folow]\nx = 1\n\
         [[layers]]\nrat = 2\nrate = [1.0, \"a\"]\n[screen]\nfit = \"hole\"\n[zoom]\nlevel = 9\n\
-        [cues.gong]\nfar = 1\nshake = { hz = -1, reech = 2 }\n";
+        [cues.gong]\nnone_beyond = 0.1\nshake = { hz = -1, reech = 2 }\n";
     let (text, code) = check(&[("tuning.toml", tuning)]);
     assert_eq!(code, Some(1));
     let expected = [
@@ -27,7 +27,7 @@ fn every_fault_of_a_file_at_once() {
         "tuning.toml:8:14: layers.0.rate.1: \"a\": expected a number",
         "tuning.toml:10:1: screen.fit: unknown word \"hole\": did you mean \"whole\"?",
         "tuning.toml:12:1: zoom.level: 9 is not possible",
-        "tuning.toml:14:1: cues.gong.far: 1 is not possible",
+        "tuning.toml:14:1: cues.gong.none_beyond: 0.1 is not possible",
         "tuning.toml:15:11: cues.gong.shake.hz: -1 is not possible",
         "tuning.toml:15:20: cues.gong.shake.reech: unknown key \"reech\": did you mean \"reach\"?",
     ];
@@ -59,14 +59,14 @@ const TUNINGS: [(&str, usize); 46] = [
     ("[follow]\nsmoothing = { half_life = -1.0 }", 2),
     ("[follow]\nsmoothing = { half_lif = 1.0 }", 2),
     ("[follow]\nlook_ahead = { seconds = [99.0, 0.0] }", 2),
-    ("[follow]\nlook_ahead = { turn = -1.0 }", 2),
+    ("[follow]\nlook_ahead = { turn_after = -1.0 }", 2),
     ("[follow]\nleash = [0.5, 1.5]", 2),
     ("[follow]\nratchet = \"sideways\"", 2),
     ("[follow]\nairborne = true", 2),
     ("[bounds]\nrect = [0.0, 0.0, 10.0]", 2),
     ("[bounds]\nrect = [0.0, 0.0, -10.0, 10.0]", 2),
-    ("[bounds]\nrect = [0.0, 0.0, 10.0, 10.0]\ncushion = -1.0", 3),
-    ("[bounds]\ncushion = 1.0", 1),
+    ("[bounds]\nrect = [0.0, 0.0, 10.0, 10.0]\ncushion_depth = -1.0", 3),
+    ("[bounds]\ncushion_depth = 1.0", 1),
     ("[zoom]\nrange = [4.0, 0.5]", 2),
     ("[zoom]\nnotch = 1.0", 2),
     ("[zoom]\nhalf_life = -1", 2),
@@ -76,10 +76,10 @@ const TUNINGS: [(&str, usize); 46] = [
     ("[shake]\nlimit = { reach = [-1.0, 0.0] }", 2),
     ("[shake]\nseed = -1", 2),
     ("[cues]\ngong = 1", 2),
-    ("[cues.gong]\nnear = -1.0", 2),
+    ("[cues.gong]\nfull_within = -1.0", 2),
     ("[cues.gong]\nzoom = { by = 0.0 }", 2),
     ("[cues.gong]\npause = -1.0", 2),
-    ("[rooms]\nmargin = -1.0", 2),
+    ("[rooms]\noverstep = -1.0", 2),
     ("[rooms]\nslide = inf", 2),
     ("[rail]\nspeed = 1.0", 1),
     ("[scroll]\nspeed = [nan, 0.0]", 2),

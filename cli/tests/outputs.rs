@@ -167,7 +167,7 @@ fn settings_are_explained() {
     let text = folder.ok(&["settings", "zoom.half_life"]);
     assert_eq!(text.lines().count(), 3, "{text}");
     assert!(text.starts_with("[zoom]\n  half_life") && text.contains("default 0.15"), "{text}");
-    assert!(folder.ok(&["settings", "turn"]).starts_with("[follow.look_ahead]"));
+    assert!(folder.ok(&["settings", "turn_after"]).starts_with("[follow.look_ahead]"));
     assert!(folder.ok(&["settings"]).lines().count() > 100);
     let message = refused(&folder, &["settings", "zoom.half_live"]);
     assert!(message.contains("did you mean \"zoom.half_life\"?"), "{message}");

@@ -49,7 +49,7 @@ impl Game {
 /// A panel with the width that it must fit into.
 fn harness(text: &str) -> Harness<'static, Game> {
     let mut harness = Harness::builder()
-        .with_size([360.0, 800.0])
+        .with_size([360.0, 1000.0])
         .with_context_setup(|ctx: &egui::Context| ctx.set_visuals(dusk()))
         .build_ui_state(|ui, game: &mut Game| game.show(ui), Game::new(text));
     harness.run_steps(4);
@@ -125,14 +125,14 @@ fn revert_and_reset_go_back() {
 #[test]
 fn an_optional_table_is_switched_on_and_off() {
     let mut harness = harness(TEXT);
-    assert!(harness.query_by_label("follow.look_ahead.turn").is_none());
+    assert!(harness.query_by_label("follow.look_ahead.turn_after").is_none());
     harness.get_by_label("follow.look_ahead").click();
     harness.run_steps(4);
     assert!(harness.state().camera.settings().follow.look_ahead.is_some());
-    harness.get_by_label("follow.look_ahead.turn").set_value_accesskit(30.0);
+    harness.get_by_label("follow.look_ahead.turn_after").set_value_accesskit(0.3);
     harness.run_steps(4);
     let ahead = harness.state().camera.settings().follow.look_ahead;
-    assert_eq!(ahead.map(|ahead| ahead.turn), Some(30.0));
+    assert_eq!(ahead.map(|ahead| ahead.turn_after), Some(0.3));
     harness.get_by_label("follow.look_ahead").click();
     harness.run_steps(4);
     assert_eq!(harness.state().camera.settings().follow.look_ahead, None);

@@ -3,6 +3,7 @@
 use glam::DVec2;
 
 use crate::camera::hand::Hand;
+use crate::goal::air::Air;
 use crate::goal::subject::{Stride, Subject};
 use crate::motion::motion::Moving;
 use crate::units::maths::usable_seconds;
@@ -10,7 +11,7 @@ use crate::view::view::View;
 
 use super::Camera;
 use super::arrivals::{Arrival, Kind};
-use super::state::{Air, CameraState, GoalMemory, Timing};
+use super::state::{CameraState, GoalMemory, Timing};
 
 /// Small steps per second, used while one stage depends on another throughout a step.
 const SMALL_STEPS: f64 = 480.0;
@@ -42,7 +43,7 @@ impl Camera {
         // 1. How the subject reached its position.
         let arrival = self.arrive(seconds, party, alone);
         // 2, 3. The step, leg by leg.
-        self.take_off(arrival.in_air, arrival.position_at(0.0));
+        self.take_off(&arrival);
         if self.is_busy() {
             self.run_legs(&arrival);
         } else {
@@ -352,11 +353,11 @@ impl Camera {
             (Kind::Cut, Some(subject)) => self.cut_to(&subject),
             (Kind::Jumped, Some(subject)) => {
                 self.meet(&subject, arrival);
-                self.land(arrival.in_air, subject.position);
+                self.land(arrival.in_air);
                 self.jump_to(subject.position);
                 self.pass_lines_at(subject.position);
             }
-            (Kind::Moved(_), Some(subject)) if self.land(arrival.in_air, subject.position) => {
+            (Kind::Moved(_), Some(subject)) if self.land(arrival.in_air) => {
                 self.jump_to(subject.position);
             }
             (_, Some(point)) if arrival.together => self.follow_party(point.position),

@@ -2,25 +2,25 @@
 
 use glam::DVec2;
 
+use crate::goal::air::Air;
 use crate::goal::look_ahead::LookFrame;
 use crate::goal::lure::Lure;
 use crate::goal::subject::{Stride, Subject};
 use crate::lens::lens::Lens;
-use crate::limits::leash::Leash;
-use crate::settings::follow::{Airborne, Follow};
+use crate::settings::follow::Follow;
 use crate::units::course::Course;
 use crate::units::half_life::HalfLifeStep;
 use crate::units::maths::clamp_point;
 
 use super::Camera;
-use super::limit_step::ROUNDING;
-use super::state::{Air, GoalMemory};
+use super::state::GoalMemory;
 
 /// The parts of a leg that the goal's path needs.
 #[derive(Clone, Copy, Debug)]
 struct LegFrame<'a> {
     lens: &'a Lens,
     view: DVec2,
+    design: DVec2,
     seconds: f64,
 }
 
@@ -38,11 +38,17 @@ fn lay_course(
     let lens = frame.lens;
     let plain = lens.is_plain();
     let stride = if plain { *stride } else { stride.map(|world| lens.screen_aligned(world)) };
+    let stride = level(&mut memory.air, &stride, frame.seconds);
     let offset = lens.screen_aligned(follow.offset);
     let goal = lens.screen_aligned(memory.goal);
     let mut course = Course::straight(stride.from + offset, stride.to + offset);
     if let Some(look_ahead) = &follow.look_ahead {
-        let frame = LookFrame { seconds: frame.seconds, view: frame.view, scale: lens.scale() };
+        let frame = LookFrame {
+            seconds: frame.seconds,
+            view: frame.view,
+            design: frame.design,
+            scale: lens.scale(),
+        };
         look_ahead.add(&mut memory.look, ahead, &mut course, &stride, &frame);
     }
     for axis in 0..2 {
@@ -60,12 +66,29 @@ fn lay_course(
     course
 }
 
+/// The movement whose height the goal follows: not that of a jump, and not what may become one.
+#[inline]
+fn level(air: &mut Air, stride: &Stride, seconds: f64) -> Stride {
+    match air {
+        Air::Grounded | Air::Loose => *stride,
+        Air::Held => stride.with_axis(1, [stride.from.y; 2], [0.0; 2]),
+        Air::Doubt { speed, lift } => {
+            let moved = stride.against_carrier(seconds);
+            let before = *lift;
+            *lift = (before + (moved.from.y - moved.to.y) - *speed * seconds).max(0.0);
+            let heights = [stride.from.y + before, stride.to.y + *lift];
+            stride.with_axis(1, heights, stride.carrier().map(|carrier| carrier.y - *speed))
+        }
+    }
+}
+
 impl Camera {
     /// Returns the course of the focus through a leg, shaped and bounded. It may be full.
     #[inline]
     pub(super) fn goal_course(&mut self, stride: Option<&Stride>, seconds: f64) -> Course {
         let Self { framing, ahead, state, .. } = self;
-        let frame = LegFrame { lens: &framing.lens, view: framing.view, seconds };
+        let frame =
+            LegFrame { lens: &framing.lens, view: framing.view, design: framing.design, seconds };
         let memory = &mut state.goal.memory;
         let mut course = lay_course(&framing.follow, memory, ahead, stride, &frame);
         if self.shaped {
@@ -186,67 +209,5 @@ impl Camera {
         let pick = |axis: usize| if follow.axes.has(axis) { want[axis] } else { last[axis] };
         let goal = lens.world_aligned(DVec2::new(pick(0), pick(1)));
         self.state.goal.memory = GoalMemory { goal, ..GoalMemory::default() };
-    }
-
-    // In the air.
-
-    /// Counts a subject that is reported in the air as in the air from the start of the step.
-    #[inline]
-    pub(super) fn take_off(&mut self, in_air: bool, from: Option<DVec2>) {
-        let holds = self.settings.follow.airborne == Airborne::Hold;
-        if !in_air || !holds || self.state.goal.memory.air != Air::Grounded {
-            return;
-        }
-        self.state.goal.memory.air = Air::Held;
-        // A subject that is beyond its leash already is not held.
-        if from.is_some_and(|from| self.leaves_leash_in_air(from)) {
-            self.state.goal.memory.air = Air::Loose;
-        }
-    }
-
-    /// The fraction of a leg at which a subject with a held height reverses its vertical movement.
-    #[inline]
-    pub(super) fn apex(&self, stride: &Stride) -> Option<f64> {
-        if self.state.goal.memory.air != Air::Held {
-            return None;
-        }
-        let [before, after] =
-            stride.velocity.map(|speed| self.framing.lens.screen_aligned(speed).y);
-        let apex = before / (before - after);
-        // Within the step only if one is up and the other down.
-        (apex > 1e-3 && apex < 1.0 - 1e-3).then_some(apex)
-    }
-
-    /// Counts the subject as landed at the end of the step and frames a held view again. Returns whether it was held.
-    pub(super) fn land(&mut self, in_air: bool, position: DVec2) -> bool {
-        let memory = &mut self.state.goal.memory;
-        if in_air || memory.air == Air::Grounded {
-            return false;
-        }
-        let held = memory.air == Air::Held;
-        memory.air = Air::Grounded;
-        let (follow, lens) = (&self.framing.follow, &self.framing.lens);
-        if held && follow.axes.has(1) {
-            let want = lens.screen_aligned(position + follow.offset).y + memory.look.ahead.y;
-            let mut goal = lens.screen_aligned(memory.goal);
-            goal.y = want;
-            memory.goal = lens.world_aligned(goal);
-        }
-        held
-    }
-
-    /// Whether a subject with a held height has left its leash vertically.
-    #[inline]
-    pub(super) fn leaves_leash_in_air(&self, subject: DVec2) -> bool {
-        if self.state.goal.memory.air != Air::Held {
-            return false;
-        }
-        let (follow, lens) = (&self.framing.follow, &self.framing.lens);
-        let leash = follow.leash.unwrap_or(Leash(DVec2::ONE));
-        let focus = lens.screen_aligned(self.state.motion.focus.position);
-        let subject = lens.screen_aligned(subject);
-        let held = leash.clamp(focus, subject, follow.anchor, self.framing.view).y;
-        // A subject exactly on the edge has not left the leash.
-        (held - focus.y).abs() > ROUNDING
     }
 }

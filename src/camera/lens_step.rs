@@ -25,6 +25,8 @@ pub(super) struct Framing {
     pub lens: Lens,
     /// The smallest zoom within the limits of bounds and ratchet.
     pub least_zoom: f64,
+    /// The size of the design screen, in world units.
+    pub design: DVec2,
     /// The view's size, and half of the upright rectangle that holds it, in world units.
     pub view: DVec2,
     pub half: DVec2,
@@ -66,6 +68,7 @@ impl Framing {
             follow,
             lens,
             least_zoom,
+            design: screen.design_size(),
             view: lens.view_size(),
             half: lens.half_extents(),
             offset: lens.anchor_offset(follow.anchor),
@@ -84,7 +87,7 @@ impl Framing {
     #[inline]
     pub fn bound(&self, cushion: Option<&Bounds>, barrier: Option<&Barrier>, course: &mut Course) {
         match cushion {
-            Some(bounds) => bounds.clamp_course(course, &self.range),
+            Some(bounds) => bounds.clamp_course(course, &self.range, self.design),
             None => course.clamp(self.range.min, self.range.max),
         }
         if let Some(barrier) = barrier {

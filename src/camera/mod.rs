@@ -1,6 +1,7 @@
 //! Runs the stages in the order of a frame: lens, goal, motion, limits, view. Holds the state that lasts from frame to
 //! frame, and the commands from the game and the player's hand. It uses every other folder.
 
+mod air_step;
 mod arrivals;
 pub(crate) mod cameras;
 mod changes;

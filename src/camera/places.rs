@@ -46,8 +46,9 @@ impl Camera {
         if from == to {
             return None;
         }
-        let room = self.settings.rooms.as_ref().zip(self.state.goal.room);
-        let room = room.and_then(|(rooms, room)| rooms.next(&room.rect(), from, to));
+        let (design, room) =
+            (self.framing.design, self.settings.rooms.as_ref().zip(self.state.goal.room));
+        let room = room.and_then(|(rooms, room)| rooms.next(&room.rect(), design, from, to));
         let zone = self.zones().next_crossing(from, to);
         let room = room.map(|(at, _)| at);
         room.into_iter().chain(zone).reduce(f64::min).filter(|at| *at < 1.0)
@@ -73,7 +74,9 @@ impl Camera {
     pub(super) fn pass_lines_at(&mut self, position: DVec2) {
         if let Some(rooms) = &self.settings.rooms {
             let next = match self.state.goal.room {
-                Some(room) => rooms.next(&room.rect(), position, position).map(|(_, room)| room),
+                Some(room) => rooms
+                    .next(&room.rect(), self.framing.design, position, position)
+                    .map(|(_, room)| room),
                 None => rooms.first(position),
             };
             if let Some(room) = next {

@@ -53,8 +53,9 @@ impl Camera {
         // Every part of a cue is as old as the call says.
         let age = usable_seconds(call.age);
         if let Some(shake) = cue.shake {
-            let source =
-                call.position.map(|position| Source { position, near: cue.near, far: cue.far });
+            let width = self.framing.design.x;
+            let (near, far) = (cue.full_within * width, cue.none_beyond * width);
+            let source = call.position.map(|position| Source { position, near, far });
             self.begin_shake(shake, call.strength, source, age);
         }
         if let Some(nudge) = cue.zoom {

@@ -5,6 +5,7 @@ use core::fmt;
 use glam::{DVec2, DVec4, Vec2};
 
 use crate::camera::hand::{Grip, Hand};
+use crate::goal::air::{Air, Takeoff};
 use crate::goal::look_ahead::LookMemory;
 use crate::goal::party::PartyMemory;
 use crate::goal::rooms::RoomMemory;
@@ -23,7 +24,7 @@ use crate::units::ease::Ease;
 use crate::units::keys::report_faults;
 use crate::units::rect::Rect;
 
-/// Everything of a camera that lasts from frame to frame. It is `Copy` and 6,024 bytes large.
+/// Everything of a camera that lasts from frame to frame. It is `Copy` and 6,096 bytes large.
 ///
 /// Save it with [`Camera::state`](crate::Camera::state) and restore it with
 /// [`Camera::restore`](crate::Camera::restore). With the feature `serde` it can be written to a file and read.
@@ -87,6 +88,7 @@ pub(super) struct GoalState {
     /// Whether the next frame with a subject cuts to it.
     pub cut: bool,
     pub track: Track,
+    pub takeoff: Takeoff,
     pub party: PartyMemory,
     pub room: Option<RoomMemory>,
     /// The position of the subject when zones were last checked. The zones follow from it.
@@ -105,18 +107,6 @@ pub(super) struct GoalMemory {
     pub rail: f64,
     /// Where the steadily scrolling goal is.
     pub scroll: DVec2,
-}
-
-/// Whether the subject's height is followed.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub(super) enum Air {
-    #[default]
-    Grounded,
-    /// In the air, and the view holds its height.
-    Held,
-    /// In the air and beyond its leash: the view follows until it lands.
-    Loose,
 }
 
 /// How the camera moves to its goal.
@@ -246,6 +236,7 @@ impl CameraState {
             memory,
             cut: true,
             track: Track::default(),
+            takeoff: Takeoff::default(),
             party: PartyMemory::default(),
             room: None,
             zones_at: None,
@@ -305,12 +296,14 @@ impl Nudge {
 
 impl GoalState {
     fn is_sound(&self) -> bool {
-        let GoalMemory { goal, look, rail, scroll, .. } = &self.memory;
+        let GoalMemory { goal, look, air, rail, scroll } = &self.memory;
         goal.is_finite()
             && look.is_finite()
+            && air.is_finite()
             && rail.is_finite()
             && scroll.is_finite()
             && self.track.is_finite()
+            && self.takeoff.is_finite()
             && self.party.is_sound()
             && self.room.is_none_or(|room| room.rect().is_finite())
             && self.zones_at.is_none_or(DVec2::is_finite)

@@ -17,7 +17,8 @@ use crate::units::setting::Setting;
 ///
 /// A subject that stands on a [carrier](crate::Subject::carrier) does not move.
 ///
-/// A new direction is accepted after the subject has travelled `turn` world units in it. Until then `d` stays, so the
+/// A new direction is accepted after the subject has travelled `turn_after` of the [design
+/// screen](crate::Screen::design_size) in it. Until then `d` stays, so the
 /// target is 0 and the distance ahead decreases as if the subject stood still. The first direction is accepted in the same
 /// way.
 ///
@@ -25,7 +26,7 @@ use crate::units::setting::Setting;
 /// use velvet_pan::{LookAhead, glam::DVec2};
 ///
 /// let ahead = LookAhead { seconds: DVec2::new(0.4, 0.0), ..LookAhead::default() };
-/// assert_eq!(ahead.turn, 12.0);
+/// assert_eq!(ahead.turn_after, 0.04); // 12.8 units of a screen of 320
 /// ```
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(
@@ -41,9 +42,9 @@ pub struct LookAhead {
     pub reach: DVec2,
     /// The half-life with which the distance ahead changes, in seconds. Default 0.25.
     pub half_life: f64,
-    /// The distance that the subject must travel in a new direction before look-ahead turns, in world units, 0 or more.
-    /// Default 12.
-    pub turn: f64,
+    /// The distance that the subject must travel in a new direction before look-ahead turns, in fractions of the design
+    /// screen: of its width for x, of its height for y. From 0 to 10. Default 0.04.
+    pub turn_after: f64,
 }
 
 settings!(LookAhead {
@@ -53,8 +54,8 @@ settings!(LookAhead {
         .measured("of the screen").from(0.0, 1.0).usual_from(0.0, 0.5);
     half_life = Setting::number("half_life", "the half-life with which the distance ahead changes", "a half-life in seconds")
         .measured("s").from(0.0, 1e6).usual_from(0.0, 1.0);
-    turn = Setting::number("turn", "the distance that the subject travels in a new direction before look-ahead turns", "a distance in world units")
-        .measured("world units").from(0.0, 1e12).usual_from(0.0, 64.0);
+    turn_after = Setting::number("turn_after", "the distance that the subject travels in a new direction before look-ahead turns", "a fraction of the design screen")
+        .measured("of the design screen").from(0.0, 10.0).usual_from(0.0, 0.2);
 });
 
 impl Default for LookAhead {
@@ -63,7 +64,7 @@ impl Default for LookAhead {
             seconds: DVec2::new(0.4, 0.0),
             reach: DVec2::splat(0.2),
             half_life: 0.25,
-            turn: 12.0,
+            turn_after: 0.04,
         }
     }
 }
@@ -110,7 +111,7 @@ impl LookAhead {
         }
         let live = [0, 1].map(|axis| self.seconds[axis] != 0.0 || memory.ahead[axis] != 0.0);
         let pieces = [0, 1].map(|axis| match live[axis] {
-            true => self.pieces(memory, stride, axis),
+            true => self.pieces(memory, stride, axis, frame.design[axis]),
             false => Pieces::default(),
         });
         for piece in pieces.iter().filter(|piece| piece.is_bent()) {
@@ -151,7 +152,8 @@ impl LookAhead {
 
     /// The speed in the accepted direction during the step, on one axis.
     #[inline]
-    fn pieces(&self, memory: &mut LookMemory, stride: &Stride, axis: usize) -> Pieces {
+    fn pieces(&self, memory: &mut LookMemory, stride: &Stride, axis: usize, design: f64) -> Pieces {
+        let turn = self.turn_after * design;
         let way = stride.to[axis] - stride.from[axis];
         let [v0, v1] = [stride.velocity[0][axis], stride.velocity[1][axis]];
         let believed = memory.believed[axis];
@@ -162,9 +164,9 @@ impl LookAhead {
         let sense = if believed == 0.0 { if way < 0.0 { 1.0 } else { -1.0 } } else { believed };
         let gone = if believed == 0.0 { against * -sense } else { against };
         let turned = gone - sense * way;
-        if way != 0.0 && turned >= self.turn && -sense * way > 0.0 {
+        if way != 0.0 && turned >= turn && -sense * way > 0.0 {
             pieces.after = -sense;
-            pieces.turn = ((self.turn - gone) / (turned - gone)).clamp(0.0, 1.0);
+            pieces.turn = ((turn - gone) / (turned - gone)).clamp(0.0, 1.0);
             memory.believed[axis] = -sense;
             memory.against[axis] = 0.0;
         } else if believed == 0.0 {
@@ -181,6 +183,8 @@ impl LookAhead {
 pub(crate) struct LookFrame {
     pub seconds: f64,
     pub view: DVec2,
+    /// The size of the design screen, in world units.
+    pub design: DVec2,
     pub scale: f64,
 }
 

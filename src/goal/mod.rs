@@ -1,6 +1,7 @@
 //! Where the camera looks: the subject or a party, and the stages that shape the goal (look-ahead, deadzone, rooms,
 //! lures, a rail, steady scrolling). It uses `units` and `lens`.
 
+pub(crate) mod air;
 pub(crate) mod deadzone;
 pub(crate) mod look_ahead;
 pub(crate) mod lure;

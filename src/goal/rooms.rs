@@ -13,7 +13,8 @@ use crate::units::setting::{Setting, SettingKind};
 /// of rectangles.
 ///
 /// In a room that is not larger than the view, the view stands in the middle of the room. In a larger room, the view follows
-/// the subject and stays inside. The room changes when the subject is `margin` world units past its edge. Outside of all
+/// the subject and stays inside. The room changes when the subject is `overstep` of the [design screen](crate::Screen::design_size) past its
+/// edge. Outside of all
 /// listed rooms the last room is kept. Where rooms overlap, the present room is kept.
 ///
 /// ```
@@ -41,8 +42,9 @@ pub struct Rooms {
     /// empty: the grid is used.
     #[cfg_attr(feature = "serde", serde(with = "crate::units::rect::serial_list"))]
     pub list: Vec<Rect>,
-    /// How far the subject must be past a room's edge before the room changes, in world units, 0 or more. Default 4.
-    pub margin: f64,
+    /// How far the subject must be past a room's edge before the room changes, in fractions of the design screen: of its
+    /// width for x, of its height for y. From 0 to 10. Default 0.02.
+    pub overstep: f64,
     /// The time in which the view slides to the next room, in seconds. Default `None`: the view moves there with
     /// `follow.smoothing`.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
@@ -55,8 +57,8 @@ settings!(Rooms {
     origin = Setting::pair("origin", "a corner of the grid of rooms", "a world point").measured("world units").usual_from(-320.0, 320.0);
     list = Setting::other("list", SettingKind::Rects, "rooms of any size instead of a grid", "rectangles as x, y, width and height in world units, width and height above 0")
         .measured("world units");
-    margin = Setting::number("margin", "how far the subject is past a room's edge when the room changes", "a distance in world units")
-        .measured("world units").from(0.0, 1e9).usual_from(0.0, 32.0);
+    overstep = Setting::number("overstep", "how far the subject is past a room's edge when the room changes", "a fraction of the design screen")
+        .measured("of the design screen").from(0.0, 10.0).usual_from(0.0, 0.1);
     slide = Setting::number("slide", "the time in which the view slides to the next room; without it the view moves with its smoothing", "a time in seconds")
         .measured("s").from(0.0, 1000.0).usual_from(0.0, 2.0).optional();
 });
@@ -67,7 +69,7 @@ impl Default for Rooms {
             size: DVec2::new(320.0, 180.0),
             origin: DVec2::ZERO,
             list: Vec::new(),
-            margin: 4.0,
+            overstep: 0.02,
             slide: None,
         }
     }
@@ -127,9 +129,16 @@ impl Rooms {
     }
 
     /// The moment on the straight path between two positions at which the room changes, as a fraction of the path, and
-    /// the new room.
-    pub(crate) fn next(&self, present: &Rect, from: DVec2, to: DVec2) -> Option<(f64, Rect)> {
-        let kept = Rect { min: present.min - self.margin, max: present.max + self.margin };
+    /// the new room. `design` is the size of the design screen.
+    pub(crate) fn next(
+        &self,
+        present: &Rect,
+        design: DVec2,
+        from: DVec2,
+        to: DVec2,
+    ) -> Option<(f64, Rect)> {
+        let overstep = design * self.overstep;
+        let kept = Rect { min: present.min - overstep, max: present.max + overstep };
         let (start, end) = kept.stretch_of(from, to).unwrap_or((1.0, 1.0));
         if start <= 0.0 && end >= 1.0 {
             return None;

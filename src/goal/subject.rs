@@ -23,6 +23,9 @@ pub struct Subject {
     /// Whether it stands on the ground at the end of the step. `None` means that it does. A subject that leaves the ground
     /// counts as in the air from the step's start; a landing takes effect at the step's end.
     pub grounded: Option<bool>,
+    /// Whether it jumped in this step, or was pushed upwards by something else. `None` means that its movement tells; see
+    /// [`Airborne::Hold`](crate::Airborne::Hold), which is all that it is for.
+    pub jump: Option<bool>,
     /// The velocity at the end of the step of what carries it, such as a platform, in world units per second. Look-ahead
     /// and its turns count movement against the carrier only. A velocity that is not finite counts as 0. Default 0.
     pub carrier: DVec2,
@@ -46,7 +49,8 @@ impl Subject {
     /// Interpolates between the subject of the last step and that of this one, for a fixed simulation step with a faster
     /// display. Draw it there, in [`View::between`](crate::View::between) of the same fraction.
     ///
-    /// Position, velocity and carrier are interpolated; all else is taken from `to`. If `fraction` is 0 or less, or NaN,
+    /// Position, velocity and carrier are interpolated. It is in the air if it is so in either of the two, and all else is
+    /// taken from `to`. If `fraction` is 0 or less, or NaN,
     /// returns `from`; if it is 1 or more, `to`. After a respawn nothing lies between the two: where
     /// [`View::is_cut_from`](crate::View::is_cut_from) says so, draw it at `to`.
     ///
@@ -66,7 +70,8 @@ impl Subject {
         let velocity = from.velocity.zip(to.velocity).map(|(a, b)| mix(a, b, fraction));
         let position = mix(from.position, to.position, fraction);
         let carrier = mix(from.carrier, to.carrier, fraction);
-        Self { position, velocity: velocity.or(to.velocity), carrier, ..*to }
+        let grounded = if from.grounded == Some(false) { from.grounded } else { to.grounded };
+        Self { position, velocity: velocity.or(to.velocity), carrier, grounded, ..*to }
     }
 
     /// Returns this subject with a velocity, in world units per second.
@@ -158,6 +163,19 @@ impl Subject {
         self
     }
 
+    /// Returns this subject as one that jumped in this step, or did not. It may also be told in every step of the jump.
+    ///
+    /// ```
+    /// # use velvet_pan::Subject;
+    /// let courier = Subject::from([40, 20]).with_grounded(false).with_jump(true);
+    /// assert_eq!(courier.jump, Some(true));
+    /// ```
+    #[must_use]
+    pub fn with_jump(mut self, jump: bool) -> Self {
+        self.jump = Some(jump);
+        self
+    }
+
     #[inline]
     fn usable_carrier(&self) -> DVec2 {
         if is_usable(self.carrier) { self.carrier } else { DVec2::ZERO }
@@ -170,6 +188,7 @@ impl<T: IntoWorld> From<T> for Subject {
             position: position.into_world(),
             velocity: None,
             grounded: None,
+            jump: None,
             carrier: DVec2::ZERO,
             id: None,
             weight: 1.0,
@@ -226,6 +245,21 @@ impl Stride {
         let carried = (before + after) * (seconds / 2.0);
         let velocity = [self.velocity[0] - before, self.velocity[1] - after];
         Self { to: self.to - carried, velocity, ..*self }
+    }
+
+    /// Returns the same path with another movement along one axis, at an even speed.
+    #[inline]
+    pub fn with_axis(mut self, axis: usize, [from, to]: [f64; 2], velocity: [f64; 2]) -> Self {
+        (self.from[axis], self.to[axis]) = (from, to);
+        (self.velocity[0][axis], self.velocity[1][axis]) = (velocity[0], velocity[1]);
+        self.bow[axis] = 0.0;
+        self
+    }
+
+    /// The velocity of what carries the subject, at the step's start and at its end.
+    #[inline]
+    pub fn carrier(&self) -> [DVec2; 2] {
+        self.carrier
     }
 
     /// Position and velocity at a fraction of the step.

@@ -1,6 +1,6 @@
 //! The low-resolution picture that the game draws.
 
-use glam::UVec2;
+use glam::{DVec2, UVec2};
 
 use crate::lens::fit::Fit;
 use crate::units::keys::{names, settings};
@@ -55,6 +55,24 @@ impl Default for Screen {
             fit: Fit::default(),
             snap: Snap::default(),
         }
+    }
+}
+
+impl Screen {
+    /// Returns the size of the design screen: `size / unit_pixels`, the world units that it shows at zoom 1, before a window
+    /// is filled. Distances that are a matter of feel are shares of it, so that they change neither with the zoom nor with the
+    /// world's unit.
+    ///
+    /// ```
+    /// use velvet_pan::{Screen, glam::DVec2};
+    ///
+    /// let tiles = Screen { unit_pixels: 16.0, ..Screen::default() };
+    /// assert_eq!(tiles.design_size(), DVec2::new(20.0, 11.25));
+    /// ```
+    #[inline]
+    #[must_use]
+    pub fn design_size(&self) -> DVec2 {
+        self.size.as_dvec2() / self.unit_pixels
     }
 }
 

@@ -1,5 +1,7 @@
 //! Clamping the view to the world.
 
+use glam::DVec2;
+
 use crate::lens::lens::Lens;
 use crate::units::course::{Course, Knot};
 use crate::units::keys::{names, settings};
@@ -11,7 +13,8 @@ use crate::units::setting::Setting;
 ///
 /// The whole visible rectangle stays inside, at every zoom and rotation.
 ///
-/// With a cushion of `w` world units the view slows down before an edge. On an axis on which the centre may be from `lo` to
+/// With a cushion the view slows down before an edge. It is `w` world units deep: `cushion_depth` of the width of the
+/// [design screen](crate::Screen::design_size) for x, and of its height for y. On an axis on which the centre may be from `lo` to
 /// `hi`, let `w' = min(w, (hi − lo)/2)`. A goal that is `u` past `hi − w'` is replaced by `hi − w' + u − u²/(4w')`, and from
 /// `u = 2w'` on by `hi`. The lower edge is the mirror image.
 ///
@@ -33,10 +36,10 @@ pub struct Bounds {
     /// coordinates.
     #[cfg_attr(feature = "serde", serde(with = "crate::units::rect::serial"))]
     pub rect: Rect,
-    /// The distance before an edge over which the view slows down, in world units, 0 or more. Default 0: it stops at the
-    /// edge without slowing down.
+    /// The distance before an edge over which the view slows down, in fractions of the design screen, from 0 to 10. Default 0:
+    /// it stops at the edge without slowing down.
     #[cfg_attr(feature = "serde", serde(default))]
-    pub cushion: f64,
+    pub cushion_depth: f64,
     /// Where the world is shown on an axis on which it is smaller than the view. Default centred.
     #[cfg_attr(feature = "serde", serde(default))]
     pub small: PerAxis<SmallWorld>,
@@ -44,8 +47,8 @@ pub struct Bounds {
 
 settings!(Bounds {
     rect = Setting::rect("rect", "the rectangle that the view must not leave").required();
-    cushion = Setting::number("cushion", "the distance before an edge over which the view slows down", "a distance in world units")
-        .measured("world units").from(0.0, 1e12).usual_from(0.0, 200.0);
+    cushion_depth = Setting::number("cushion_depth", "the distance before an edge over which the view slows down", "a fraction of the design screen")
+        .measured("of the design screen").from(0.0, 10.0).usual_from(0.0, 0.5);
     small = Setting::choice("small", "where the world is shown if it is smaller than the view", SmallWorld::NAMES).per_axis();
 });
 
@@ -75,11 +78,11 @@ impl Bounds {
     /// ```
     /// # use velvet_pan::{Bounds, Rect};
     /// let bounds = Bounds::new(Rect::from_corner_size([0, 0], [3840, 960]));
-    /// assert_eq!(bounds.cushion, 0.0);
+    /// assert_eq!(bounds.cushion_depth, 0.0);
     /// ```
     #[must_use]
     pub fn new(rect: Rect) -> Self {
-        Self { rect, cushion: 0.0, small: PerAxis::default() }
+        Self { rect, cushion_depth: 0.0, small: PerAxis::default() }
     }
 
     /// Returns where the view's centre may be, in world units.
@@ -107,11 +110,12 @@ impl Bounds {
     /// A course of the view's centre, clamped to `range` and bent by the cushion: a distance of `u` past `hi − w'`
     /// becomes `u − u²/(4w')`, and stays `w'` from `u = 2w'`, with `w' = min(w, (hi − lo)/2)`.
     #[inline]
-    pub(crate) fn clamp_course(&self, course: &mut Course, range: &Rect) {
-        if self.cushion > 0.0 {
+    pub(crate) fn clamp_course(&self, course: &mut Course, range: &Rect, design: DVec2) {
+        if self.cushion_depth > 0.0 {
             for axis in 0..2 {
                 let (low, high) = (range.min[axis], range.max[axis]);
-                bend_at_edges(course, axis, low, high, self.cushion.min((high - low) / 2.0));
+                let cushion = (self.cushion_depth * design[axis]).min((high - low) / 2.0);
+                bend_at_edges(course, axis, low, high, cushion);
             }
         }
         course.clamp(range.min, range.max);

@@ -4,6 +4,32 @@ use core::ops::Range;
 
 use glam::UVec2;
 
+/// A pixel of 4 channels of 8 bits: `[u8; 4]`, or `u32` as many windows have them.
+///
+/// A `u32` counts as its bytes in memory. On a little-endian machine, that is nearly every one, `0xAARRGGBB` has its opacity
+/// last, as [`present_over`](crate::present_over) needs it. [`present`](crate::present) with
+/// [`Blending::Encoded`](crate::Blending::Encoded) works in any order, and with `0x00RRGGBB`.
+pub trait Pixel: sealed::Channels {}
+
+impl Pixel for [u8; 4] {}
+impl Pixel for u32 {}
+
+mod sealed {
+    /// Pixels as their channels.
+    pub trait Channels: bytemuck::Pod {
+        fn channels(pixels: &[Self]) -> &[[u8; 4]] {
+            bytemuck::cast_slice(pixels)
+        }
+
+        fn channels_mut(pixels: &mut [Self]) -> &mut [[u8; 4]] {
+            bytemuck::cast_slice_mut(pixels)
+        }
+    }
+
+    impl Channels for [u8; 4] {}
+    impl Channels for u32 {}
+}
+
 /// A picture to read: 4 channels of 8 bits a pixel, rows from the top.
 ///
 /// The channels may have any order. For [`present_over`](crate::present_over) the last one is opacity, and the others are
@@ -27,8 +53,8 @@ impl<'a> Canvas<'a> {
     /// assert_eq!(Canvas::new(UVec2::new(321, 181), &pixels).stride, 321);
     /// ```
     #[must_use]
-    pub fn new(size: UVec2, data: &'a [[u8; 4]]) -> Self {
-        Self { size, stride: size.x as usize, data }
+    pub fn new(size: UVec2, data: &'a [impl Pixel]) -> Self {
+        Self { size, stride: size.x as usize, data: sealed::Channels::channels(data) }
     }
 
     /// The existing part of a row.
@@ -55,12 +81,12 @@ impl<'a> CanvasMut<'a> {
     ///
     /// ```
     /// # use velvet_pan::{CanvasMut, glam::UVec2};
-    /// let mut pixels = vec![[0, 0, 0, 255]; 1280 * 720];
+    /// let mut pixels = vec![0x00_2b_2d_42_u32; 1280 * 720];
     /// assert_eq!(CanvasMut::new(UVec2::new(1280, 720), &mut pixels).stride, 1280);
     /// ```
     #[must_use]
-    pub fn new(size: UVec2, data: &'a mut [[u8; 4]]) -> Self {
-        Self { size, stride: size.x as usize, data }
+    pub fn new(size: UVec2, data: &'a mut [impl Pixel]) -> Self {
+        Self { size, stride: size.x as usize, data: sealed::Channels::channels_mut(data) }
     }
 
     /// The existing part of some pixels of a row.

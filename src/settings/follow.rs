@@ -46,6 +46,9 @@ pub struct Follow {
     pub look_ahead: Option<LookAhead>,
     /// What the view does while the subject is in the air. Default [`Airborne::Follow`].
     pub airborne: Airborne,
+    /// With [`Airborne::Hold`], the time for which a push upwards is looked for before and after the ground is lost, in
+    /// seconds, from 0 to 1. Default 0.08.
+    pub grace: f64,
     /// The largest distance of the subject from its anchor. Default `None`: no limit.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
     pub leash: Option<Leash>,
@@ -61,6 +64,8 @@ settings!(Follow {
         .measured("world units").usual_from(-64.0, 64.0);
     smoothing = Setting::choice("smoothing", "how the view moves to its goal", Smoothing::NAMES).per_axis();
     airborne = Setting::choice("airborne", "what the view does while the subject is in the air", Airborne::NAMES);
+    grace = Setting::number("grace", "how long a push upwards is looked for before and after the ground is lost", "a time in seconds")
+        .measured("s").from(0.0, 1.0).usual_from(0.0, 0.2);
     leash = Setting::pair("leash", "the largest distance of the subject from its anchor", "two fractions of the screen")
         .measured("of the screen").from(0.0, 1.0).usual_from(0.0, 0.5).optional();
     ratchet = Setting::choice("ratchet", "the one direction in which the view may move", Ratchet::NAMES);
@@ -76,6 +81,7 @@ impl Default for Follow {
             smoothing: PerAxis::default(),
             look_ahead: None,
             airborne: Airborne::default(),
+            grace: 0.08,
             leash: None,
             ratchet: Ratchet::default(),
         }
@@ -94,8 +100,14 @@ pub enum Airborne {
     /// It follows the subject as on the ground.
     #[default]
     Follow,
-    /// It stays at its height until the subject lands, or leaves its leash upwards or downwards. On landing the view moves
-    /// to the subject's new height.
+    /// In a jump it stays at its height until the subject lands, or leaves its leash upwards or downwards. On landing the
+    /// view follows the subject's height again, within the deadzone.
+    ///
+    /// A jump begins with a push: the ground is lost, and within [`Follow::grace`] before or after that the upward speed
+    /// against the [carrier](crate::Subject::carrier) increases by more than half of the design screen's height a second
+    /// (`screen.size / unit_pixels`), and by more than on a slope of 45 degrees. A subject that loses the ground without a
+    /// push, at an edge, on a slope or for single frames, is followed as on the ground.
+    /// [`Subject::with_jump`](crate::Subject::with_jump) says outright whether there is one.
     Hold,
 }
 

@@ -197,9 +197,9 @@ impl Settings {
     /// use velvet_pan::{LookAhead, Settings, Value};
     ///
     /// let mut settings = Settings::default();
-    /// assert_eq!(settings.get("follow.look_ahead.turn"), None);
+    /// assert_eq!(settings.get("follow.look_ahead.turn_after"), None);
     /// settings.follow.look_ahead = Some(LookAhead::default());
-    /// assert_eq!(settings.get("follow.look_ahead.turn"), Some(Value::Number(12.0)));
+    /// assert_eq!(settings.get("follow.look_ahead.turn_after"), Some(Value::Number(0.04)));
     /// ```
     #[must_use]
     pub fn get(&self, path: &str) -> Option<Value> {
@@ -220,8 +220,8 @@ impl Settings {
     ///
     /// let mut settings = Settings::default();
     /// settings.set("follow.smoothing", Chosen::number("half_life", 0.12))?;
-    /// settings.set("follow.look_ahead.turn", 8.0)?;
-    /// assert_eq!(settings.follow.look_ahead.unwrap().turn, 8.0);
+    /// settings.set("follow.look_ahead.turn_after", 0.1)?;
+    /// assert_eq!(settings.follow.look_ahead.unwrap().turn_after, 0.1);
     ///
     /// let error = settings.set("zoom.half_life", -1.0).unwrap_err();
     /// assert_eq!(error.to_string(), "zoom.half_life = -1: expected a half-life in seconds, from 0 to 1000000");

@@ -39,12 +39,12 @@ pub struct Cue {
     /// A shake.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
     pub shake: Option<Shake>,
-    /// The distance from the view's centre up to which the shake has its full strength, in world units, 0 or more. It counts
-    /// if the call has a position. Default 80.
-    pub near: f64,
-    /// The distance from which on the shake has no strength, in world units, above `near`. Between the two the strength
-    /// decreases linearly. Default 600.
-    pub far: f64,
+    /// The distance from the view's centre up to which the shake has its full strength, in widths of the [design
+    /// screen](crate::Screen::design_size), 0 or more. It counts if the call has a position. Default 0.25.
+    pub full_within: f64,
+    /// The distance from which on the shake has no strength, in widths of the design screen, above `full_within`. Between the
+    /// two the strength decreases linearly. Default 2.
+    pub none_beyond: f64,
     /// A short change of the zoom.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
     pub zoom: Option<ZoomNudge>,
@@ -60,9 +60,9 @@ impl Cue {
     /// Reports values that do not fit each other.
     pub(crate) fn check_pairs(&self, name: &str, report: Report<'_>) {
         let within = |key: &str| alloc::format!("cues.{name}.{key}");
-        if self.far <= self.near {
-            let expected = "a distance in world units, above near";
-            report(SettingsError::new(within("far"), self.far, expected));
+        if self.none_beyond <= self.full_within {
+            let expected = "a number of screen widths, above full_within";
+            report(SettingsError::new(within("none_beyond"), self.none_beyond, expected));
         }
         if let Some(shake) = &self.shake {
             shake.check_motion(&within("shake"), report);
@@ -71,10 +71,10 @@ impl Cue {
 }
 
 settings!(Cue {
-    near = Setting::number("near", "the distance up to which its shake has full strength", "a distance in world units")
-        .measured("world units").from(0.0, 1e12).usual_from(0.0, 640.0).later();
-    far = Setting::number("far", "the distance at which its shake has no strength", "a distance in world units")
-        .measured("world units").from(0.0, 1e12).usual_from(1.0, 1280.0).later();
+    full_within = Setting::number("full_within", "the distance up to which its shake has full strength", "a number of screen widths")
+        .measured("design screen widths").from(0.0, 1e6).usual_from(0.0, 2.0).later();
+    none_beyond = Setting::number("none_beyond", "the distance at which its shake has no strength", "a number of screen widths")
+        .measured("design screen widths").from(0.0, 1e6).usual_from(0.1, 4.0).later();
     glide = Setting::number("glide", "glides to the goal within this time", "a time in seconds")
         .measured("s").from(0.0, 1000.0).usual_from(0.0, 3.0).later().optional();
     pause = Setting::number("pause", "following pauses for this time", "a time in seconds")
@@ -83,7 +83,14 @@ settings!(Cue {
 
 impl Default for Cue {
     fn default() -> Self {
-        Self { shake: None, near: 80.0, far: 600.0, zoom: None, glide: None, pause: None }
+        Self {
+            shake: None,
+            full_within: 0.25,
+            none_beyond: 2.0,
+            zoom: None,
+            glide: None,
+            pause: None,
+        }
     }
 }
 

@@ -19,6 +19,10 @@ pub struct PathRow {
     pub position: DVec2,
     /// Whether the subject stands on the ground. `None` if the path does not tell.
     pub grounded: Option<bool>,
+    /// Whether the subject jumped in this step. `None` if the path does not tell: then its movement does.
+    pub jump: Option<bool>,
+    /// The velocity of what carries the subject, in world units per second.
+    pub carrier: DVec2,
     /// Whether the subject, and the camera with it, jumps here, as after a respawn or a door. The position before is
     /// held until this row.
     pub cut: bool,
@@ -32,8 +36,8 @@ pub struct Path {
 }
 
 impl Path {
-    /// Reads a CSV file with the columns `t`, `x` and `y` and, optionally, `grounded` and `cut`, in any order. Other
-    /// columns are ignored. Fields are separated by commas, semicolons or tabs.
+    /// Reads a CSV file with the columns `t`, `x` and `y` and, optionally, `grounded`, `jump`, `carrier_x`,
+    /// `carrier_y` and `cut`, in any order. Other columns are ignored. Fields are separated by commas, semicolons or tabs.
     ///
     /// # Errors
     ///
@@ -207,8 +211,8 @@ impl Path {
     /// ```
     pub fn subject(&self, t: f64) -> Subject {
         let after = self.rows.partition_point(|row| row.t <= t);
-        let grounded = self.rows[after.saturating_sub(1)].grounded;
-        Subject { grounded, ..Subject::from(self.position(t)) }
+        let PathRow { grounded, jump, carrier, .. } = self.rows[after.saturating_sub(1)];
+        Subject { grounded, jump, carrier, ..Subject::from(self.position(t)) }
     }
 
     /// Returns the position at `t` seconds, in world units.
@@ -239,12 +243,15 @@ impl Path {
     }
 }
 
-const EXPECTED: &str = "expected t, x and y, and if known grounded and cut";
+const EXPECTED: &str =
+    "expected t, x and y, and if known grounded, jump, carrier_x, carrier_y and cut";
 
 /// The columns of a path's file.
 struct Columns {
     numbers: [usize; 3],
     grounded: Option<usize>,
+    jump: Option<usize>,
+    carrier: [Option<usize>; 2],
     cut: Option<usize>,
 }
 
@@ -258,7 +265,13 @@ impl Columns {
             })
         };
         let numbers = [needed("t")?, needed("x")?, needed("y")?];
-        Ok(Self { numbers, grounded: place("grounded"), cut: place("cut") })
+        Ok(Self {
+            numbers,
+            grounded: place("grounded"),
+            jump: place("jump"),
+            carrier: [place("carrier_x"), place("carrier_y")],
+            cut: place("cut"),
+        })
     }
 }
 
@@ -291,15 +304,14 @@ fn row_of(
     record: &StringRecord,
     columns: &Columns,
 ) -> Result<PathRow, Fault> {
-    let number = |index: usize| {
-        let column = columns.numbers[index];
+    let number = |column: usize, key: &str| {
         let field = &record[column];
         field.parse::<f64>().map_err(|_| {
-            table
-                .fault(line, column + 1, format!("{} is not a number", quoted(field)))
-                .of_key(["t", "x", "y"][index])
+            let what = format!("{} is not a number", quoted(field));
+            table.fault(line, column + 1, what).of_key(key)
         })
     };
+    let speed = |column: Option<usize>, key| column.map_or(Ok(0.0), |column| number(column, key));
     let flag = |column: Option<usize>, key: &str| {
         let Some(column) = column else { return Ok(None) };
         match record[column].to_lowercase().as_str() {
@@ -311,10 +323,14 @@ fn row_of(
             }
         }
     };
+    let [t, x, y] = columns.numbers;
+    let [carrier_x, carrier_y] = columns.carrier;
     Ok(PathRow {
-        t: number(0)?,
-        position: DVec2::new(number(1)?, number(2)?),
+        t: number(t, "t")?,
+        position: DVec2::new(number(x, "x")?, number(y, "y")?),
         grounded: flag(columns.grounded, "grounded")?,
+        jump: flag(columns.jump, "jump")?,
+        carrier: DVec2::new(speed(carrier_x, "carrier_x")?, speed(carrier_y, "carrier_y")?),
         cut: flag(columns.cut, "cut")?.unwrap_or(false),
     })
 }
@@ -323,11 +339,11 @@ fn row_of(
 pub(crate) const FARTHEST: f64 = 1e12;
 
 fn check_row(row: &PathRow, before: Option<f64>) -> Result<(), String> {
-    let numbers = [row.t, row.position.x, row.position.y];
+    let numbers = [row.t, row.position.x, row.position.y, row.carrier.x, row.carrier.y];
     if let Some(bad) = numbers.iter().find(|number| !number.is_finite()) {
         return Err(format!("{bad} can't be used: expected finite numbers"));
     }
-    if let Some(far) = numbers[1..].iter().find(|number| number.abs() > FARTHEST) {
+    if let Some(far) = numbers[1..3].iter().find(|number| number.abs() > FARTHEST) {
         return Err(format!("{far:e} is too far away: expected at most {FARTHEST:e} world units"));
     }
     match before {

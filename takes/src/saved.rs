@@ -4,13 +4,14 @@ use std::fmt::Write;
 use std::path::Path as FilePath;
 
 use toml_edit::{Array, Item, Table, value};
+use velvet_pan::glam::DVec2;
 
 use crate::cast::{Actor, TakeCamera};
 use crate::event::Event;
 use crate::fault::Fault;
 use crate::files::reason;
 use crate::map::Map;
-use crate::path::Path;
+use crate::path::{Path, PathRow};
 use crate::take::Take;
 use crate::tuning_text::{text_of, tree};
 
@@ -123,15 +124,25 @@ fn map_csv(map: &Map) -> String {
 }
 
 fn path_csv(path: &Path) -> String {
-    let (knows_ground, cuts) = (path.knows_ground(), path.rows().iter().any(|row| row.cut));
+    let any = |has: fn(&PathRow) -> bool| path.rows().iter().any(has);
+    let (knows_ground, cuts) = (path.knows_ground(), any(|row| row.cut));
+    let (jumps, carried) = (any(|row| row.jump.is_some()), any(|row| row.carrier != DVec2::ZERO));
     let mut text = String::from("t,x,y");
     text += if knows_ground { ",grounded" } else { "" };
+    text += if jumps { ",jump" } else { "" };
+    text += if carried { ",carrier_x,carrier_y" } else { "" };
     text += if cuts { ",cut\n" } else { "\n" };
     for row in path.rows() {
         // Writing to a string can't fail.
         let _ = write!(text, "{},{},{}", row.t, row.position.x, row.position.y);
         if let Some(grounded) = row.grounded.filter(|_| knows_ground) {
             let _ = write!(text, ",{}", u8::from(grounded));
+        }
+        if jumps {
+            let _ = write!(text, ",{}", u8::from(row.jump == Some(true)));
+        }
+        if carried {
+            let _ = write!(text, ",{},{}", row.carrier.x, row.carrier.y);
         }
         if cuts {
             let _ = write!(text, ",{}", u8::from(row.cut));

@@ -30,8 +30,10 @@ pub(crate) fn settings_in(
     span: &Span,
     faults: &mut Faults<'_>,
 ) -> Settings {
-    let mut reading = Reading { settings: Settings::default(), prefix, faults };
+    let mut reading =
+        Reading { settings: Settings::default(), prefix, faults, distances: Vec::new() };
     reading.table("", "", node, span);
+    reading.refuse_distances();
     let Reading { settings, .. } = reading;
     for error in settings.faults() {
         let key = joined(prefix, error.field());
@@ -105,7 +107,24 @@ struct Reading<'a, 'd> {
     settings: Settings,
     prefix: &'a str,
     faults: &'a mut Faults<'d>,
+    /// Keys that are no more, with the path and the number of each. What it would be now depends on the screen.
+    distances: Vec<(&'static Distance, String, Span, f64)>,
 }
+
+/// A distance in world units whose place a share of the design screen has taken.
+struct Distance {
+    table: &'static str,
+    key: &'static str,
+    share: &'static str,
+}
+
+const DISTANCES: [Distance; 5] = [
+    Distance { table: "follow.look_ahead", key: "turn", share: "turn_after" },
+    Distance { table: "rooms", key: "margin", share: "overstep" },
+    Distance { table: "bounds", key: "cushion", share: "cushion_depth" },
+    Distance { table: "cues.*", key: "near", share: "full_within" },
+    Distance { table: "cues.*", key: "far", share: "none_beyond" },
+];
 
 impl Reading<'_, '_> {
     /// Reads a table: `pattern` is its path as the list of tables has it, `path` its path in the settings.
@@ -154,10 +173,28 @@ impl Reading<'_, '_> {
                 }
             }
             None => {
+                let old = DISTANCES.iter().find(|old| old.table == within && old.key == name);
+                if let Some((old, number)) = old.zip(node.number().ok()) {
+                    self.distances.push((old, path.to_owned(), span.clone(), number));
+                    return;
+                }
                 let known = names_in(within);
                 let known: Vec<&str> = known.iter().map(String::as_str).collect();
                 self.add(path, span, unknown("key", name, &known));
             }
+        }
+    }
+
+    /// Refuses distances in world units, once the screen is known.
+    fn refuse_distances(&mut self) {
+        let width = self.settings.screen.design_size().x;
+        for (old, path, span, number) in core::mem::take(&mut self.distances) {
+            let share = (number / width * 1e4).round() / 1e4;
+            let what = format!(
+                "{number} world units: expected {} = {share}, in widths of the design screen",
+                old.share
+            );
+            self.add(&path, &span, what);
         }
     }
 

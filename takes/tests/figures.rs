@@ -39,7 +39,7 @@ fn every_figure_is_the_same_at_any_frame_rate() {
 fn overshoot_counts_from_the_rest() {
     let figures = figures(
         "seconds = 9.0\n[tuning.follow]\nsmoothing = { half_life = 0.05 }\n\
-         look_ahead = { seconds = [0.6, 0.0], reach = [0.4, 0.0], half_life = 0.2, turn = 0.0 }\n\
+         look_ahead = { seconds = [0.6, 0.0], reach = [0.4, 0.0], half_life = 0.2, turn_after = 0.0 }\n\
          [subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [5.0, 600.0, 0.0], [9.0, 600.0, 0.0]]\n",
     );
     // 120 units a second, 0.6 s ahead, less what smoothing leaves behind.

@@ -77,6 +77,15 @@ fn paths_of_many_forms_are_the_same_path() {
 }
 
 #[test]
+fn a_path_tells_of_jumps_and_of_what_carries() {
+    let path =
+        path("t,x,y,jump,carrier_x,carrier_y\n0,1,2,0,30,0\n1,3,5,1,0,-2.5\n").expect("a path");
+    let (first, last) = (path.subject(0.5), path.subject(1.0));
+    assert_eq!((first.jump, last.jump), (Some(false), Some(true)));
+    assert_eq!((first.carrier.x, last.carrier.y), (30.0, -2.5));
+}
+
+#[test]
 fn what_is_no_path_is_told() {
     for (text, words) in [
         ("t,x\n0,1\n", "path.csv:1:1: no column \"y\" in \"t,x\""),
@@ -84,6 +93,8 @@ fn what_is_no_path_is_told() {
         ("t,x,y\n0,1,nan\n", "path.csv:2:1: NaN"),
         ("t,x,y\n0,1\n", "path.csv:2:1: 2 fields: expected 3"),
         ("t,x,y\n1,1,1\n0,1,1\n", "path.csv:3:1: time 0 after 1"),
+        ("t,x,y,carrier_x\n0,1,1,inf\n", "path.csv:2:1: inf"),
+        ("t,x,y,carrier_y\n0,1,1,fast\n", "path.csv:2:4: carrier_y: \"fast\" is not a number"),
         ("t,x,y,cut\n0,1,1,maybe\n", "path.csv:2:4: cut: \"maybe\": expected 1 or 0"),
         ("t,x,y\n", "path.csv: no rows"),
     ] {

@@ -144,7 +144,7 @@ fn the_schema_refuses_what_the_library_refuses() {
         r#"{"zoom": {"levle": 1}}"#,
         r#"{"screen": {"fit": "squeeze"}}"#,
         r#"{"follow": {"smoothing": {"half_life": -1}}}"#,
-        r#"{"bounds": {"cushion": 1}}"#,
+        r#"{"bounds": {"cushion_depth": 1}}"#,
         r#"{"layers": [{"rate": [1]}]}"#,
         r#"{"cues": {"gong": {"shake": {"hz": 0}}}}"#,
     ] {

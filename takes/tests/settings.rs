@@ -65,7 +65,9 @@ fn a_rectangle_that_is_not_finite_keeps_its_corners() {
 fn a_cue_may_have_any_name() {
     let mut settings = Settings::default();
     for name in ["gong", "gate.shake", "gate.zoom", "gate", "a b", ""] {
-        settings.cues.insert(name.into(), Cue { near: 3.0, far: 9.0, ..Cue::default() });
+        settings
+            .cues
+            .insert(name.into(), Cue { full_within: 0.5, none_beyond: 9.0, ..Cue::default() });
     }
     if let Some(gate) = settings.cues.get_mut("gate") {
         gate.shake = Some(Shake { hz: 7.0, ..Shake::default() });
@@ -97,7 +99,7 @@ fn a_wrong_value_is_told_at_its_key() {
 fn one_mistake_is_one_fault() {
     for (text, key) in [
         ("[zoom]\nrange = [4.0, 0.5]\n", "zoom.range"),
-        ("[bounds]\ncushion = 4.0\n", "bounds.rect"),
+        ("[bounds]\ncushion_depth = 0.1\n", "bounds.rect"),
         ("[bounds]\nrect = [0, 0, -1, 5]\n", "bounds.rect"),
         ("[bounds]\nrect = { min = [0, 0], mix = [5, 5] }\n", "bounds.rect.mix"),
         ("[rooms]\nlist = [[0, 0, 9, 9], [0, 0, 9]]\n", "rooms.list.1"),
@@ -107,7 +109,7 @@ fn one_mistake_is_one_fault() {
         ("[shake.limit]\nrech = 1\n", "shake.limit.rech"),
         ("cues = 3\n", "cues"),
         ("\"follow.anchor\" = [0.5, 0.5]\n", "follow.anchor"),
-        ("[\"cues.*\"]\nnear = 1.0\n", "cues.*"),
+        ("[\"cues.*\"]\nfull_within = 1.0\n", "cues.*"),
         ("[cues.gong.shake]\n\"*\" = 1\n", "cues.gong.shake.*"),
         ("layers = [3]\n", "layers.0"),
     ] {
@@ -130,4 +132,35 @@ proptest! {
         settings.zones = vec![Zone { bounds: Some(big), ..Zone::new(small) }];
         prop_assert_eq!(read(&written(&settings)), (settings, Vec::new()));
     }
+}
+
+/// Distances in world units became shares of the screen: an old name is answered with the new number.
+#[test]
+fn an_old_distance_is_told_its_share_of_the_screen() {
+    let text = "[follow]\nlook_ahead = { turn = 0.75 }\n[rooms]\nmargin = 0.5\n[bounds]\nrect = [0, 0, 9, 9]\n\
+                cushion = 2\n[cues.gong]\nnear = 5\nfar = 40\n[screen]\nunit_pixels = 16.0\n";
+    let files = [BuiltIn { name: "old.toml", text: text.into() }];
+    let document = Document::read(Files::BuiltIn(&files), "old.toml".as_ref()).expect("a file");
+    let told: Vec<String> = document.settings().1.iter().map(ToString::to_string).collect();
+    let share = "in widths of the design screen";
+    assert_eq!(
+        told,
+        [
+            format!(
+                "old.toml:2:16: follow.look_ahead.turn: 0.75 world units: expected turn_after = 0.0375, {share}"
+            ),
+            format!(
+                "old.toml:4:1: rooms.margin: 0.5 world units: expected overstep = 0.025, {share}"
+            ),
+            format!(
+                "old.toml:7:1: bounds.cushion: 2 world units: expected cushion_depth = 0.1, {share}"
+            ),
+            format!(
+                "old.toml:9:1: cues.gong.near: 5 world units: expected full_within = 0.25, {share}"
+            ),
+            format!(
+                "old.toml:10:1: cues.gong.far: 40 world units: expected none_beyond = 2, {share}"
+            ),
+        ]
+    );
 }

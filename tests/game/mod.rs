@@ -202,8 +202,8 @@ impl<D: Dice> Game<D> {
                 self.0.pick(&[Ratchet::Right, Ratchet::Left, Ratchet::Up, Ratchet::Down]);
         }
         if self.0.one_in(2) {
-            let cushion = if self.0.one_in(2) { 0.0 } else { 40.0 };
-            settings.bounds = Some(Bounds { cushion, ..Bounds::new(self.0.rect()) });
+            let cushion_depth = if self.0.one_in(2) { 0.0 } else { 0.125 };
+            settings.bounds = Some(Bounds { cushion_depth, ..Bounds::new(self.0.rect()) });
         }
         settings.zoom.whole = self.0.one_in(4);
         settings.zoom.fill_bounds = self.0.one_in(3);

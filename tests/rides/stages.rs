@@ -38,7 +38,7 @@ pub const STAGES: [Stage; 24] = [
     stage("bounds", |s| s.bounds = Some(Bounds::new(Rect::new([620, 330], [1200, 640])))),
     stage("cushion", |s| {
         let bounds = Bounds::new(Rect::new([620, 330], [1200, 640]));
-        s.bounds = Some(Bounds { cushion: 60.0, ..bounds });
+        s.bounds = Some(Bounds { cushion_depth: 0.2, ..bounds });
     }),
     stage("leash", |s| s.follow.leash = Some(Leash(DVec2::splat(0.12)))),
     stage("ratchet", |s| s.follow.ratchet = Ratchet::Right),
@@ -144,7 +144,8 @@ pub fn subjects(path: &Path, stages: &[Stage], t: f64, tick: Option<u32>) -> Vec
     if stages.iter().any(|stage| stage.hops) {
         let (height, grounded) = hop(t);
         first.position.y -= height;
-        first = first.with_grounded(grounded);
+        // Said outright: how steep a jump is depends on the path.
+        first = first.with_grounded(grounded).with_jump(!grounded);
     }
     if !stages.iter().any(|stage| stage.party) {
         return vec![first];

@@ -324,19 +324,20 @@ impl<'a> Plain<'a> {
     }
 
     fn look(&mut self, velocity: DVec2) {
-        let Some(LookAhead { seconds, reach, half_life, turn }) = self.settings.follow.look_ahead
+        let Some(LookAhead { seconds, reach, half_life, turn_after }) =
+            self.settings.follow.look_ahead
         else {
             return;
         };
         let way = velocity.x * DT;
         if self.believed == 0.0 {
             self.against += way;
-            if self.against.abs() >= turn {
+            if self.against.abs() >= turn_after * SIZE.x {
                 (self.believed, self.against) = (self.against.signum(), 0.0);
             }
         } else {
             self.against = (self.against - self.believed * way).max(0.0);
-            if self.against >= turn {
+            if self.against >= turn_after * SIZE.x {
                 (self.believed, self.against) = (-self.believed, 0.0);
             }
         }
@@ -367,9 +368,7 @@ impl<'a> Plain<'a> {
     fn is_held(&mut self, subject: DVec2, stands: bool) -> bool {
         let follow = &self.settings.follow;
         if follow.airborne != Airborne::Hold || stands {
-            if self.held.take() == Some(true) {
-                self.goal.y = subject.y + follow.offset.y;
-            }
+            self.held = None;
             return false;
         }
         let leash = follow.leash.map_or(1.0, |leash| leash.0.y);
@@ -462,7 +461,8 @@ impl<'a> Plain<'a> {
 
     fn move_room(&mut self, subject: DVec2) {
         let Some((rooms, room)) = self.settings.rooms.as_ref().zip(self.room) else { return };
-        let kept = Rect { min: room.min - rooms.margin, max: room.max + rooms.margin };
+        let over = SIZE * rooms.overstep;
+        let kept = Rect { min: room.min - over, max: room.max + over };
         if !kept.contains(subject) {
             self.room = Rooms::at(rooms, subject);
         }
@@ -508,8 +508,9 @@ impl<'a> Plain<'a> {
             let out = Self::faded(&self.edges);
             let low = rect.min + half - DVec2::new(out.x, out.y);
             let high = rect.max - half + DVec2::new(out.z, out.w);
-            let cushion = self.settings.bounds.map_or(0.0, |bounds| bounds.cushion);
+            let depth = self.settings.bounds.map_or(0.0, |bounds| bounds.cushion_depth);
             for axis in 0..2 {
+                let cushion = depth * SIZE[axis];
                 let (low, high) = (low[axis], high[axis]);
                 let width = if cushioned { cushion.min((high - low) / 2.0) } else { 0.0 };
                 let slowed = |past: f64| {

@@ -98,7 +98,7 @@ fn what_is_expected_is_said_with_its_range() {
         ("follow.offset", "two finite distances in world units"),
         ("layers.0.rate", "a rate for each axis, each from -100 to 100"),
         ("shake.intensity", "a share of all motion, from 0 to 1"),
-        ("rooms.margin", "a distance in world units, 0 or more"),
+        ("rooms.overstep", "a fraction of the design screen, from 0 to 10"),
     ] {
         assert_eq!(Settings::setting(path).expect(path).expected(), words);
     }
@@ -290,7 +290,13 @@ fn with_number(setting: &Setting, number: f64) -> Option<Value> {
 #[test]
 fn the_ends_of_each_range_are_allowed_and_nothing_beyond() {
     // These have another limit besides, in another key.
-    let paired = ["zoom.level", "zoom.range", "party.zoom", "cues.gong.near", "cues.gong.far"];
+    let paired = [
+        "zoom.level",
+        "zoom.range",
+        "party.zoom",
+        "cues.gong.full_within",
+        "cues.gong.none_beyond",
+    ];
     for (path, setting) in full().paths() {
         let [least, most] = setting.allowed();
         let accepts = |number: f64| {

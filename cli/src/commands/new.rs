@@ -91,7 +91,7 @@ impl NewArgs {
             }
             None => path_csv(),
         };
-        ride += "\n[subjects.player]\npath = \"path.csv\"                # t,x,y and, if known, grounded: see the guide to record your own\n";
+        ride += "\n[subjects.player]\npath = \"path.csv\"                # t,x,y and, if known, grounded and jump: see the guide to record your own\n";
         files.extend([
             ("camera.toml".to_owned(), camera),
             ("ride.toml".to_owned(), ride),

@@ -15,7 +15,7 @@ save it beside the tunings, and begin each with `#:schema tuning.schema.json`.
 Examples:
   velvet-pan settings
   velvet-pan settings zoom
-  velvet-pan settings follow.look_ahead.turn
+  velvet-pan settings follow.look_ahead.turn_after
   velvet-pan settings --format json-schema --out tuning.schema.json")]
 pub struct SettingsArgs {
     /// Show only this key, or the keys of this table

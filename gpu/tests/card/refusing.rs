@@ -44,7 +44,7 @@ fn odd_placements_and_pictures_draw_nothing_or_less() {
     let view = view(UVec2::new(8, 8));
     let canvas = presenter.canvas(device, &view, TextureFormat::Rgba8Unorm).expect("a canvas");
     canvas.upload(queue, Canvas::new(UVec2::new(9, 9), &[[255; 4]; 13])); // one row and a bit
-    canvas.upload(queue, Canvas::new(UVec2::new(90, 0), &[]));
+    canvas.upload(queue, Canvas::new(UVec2::new(90, 0), &[[0; 4]; 0]));
 
     let whole = Placement { end: UVec2::splat(4000), first: UVec2::ZERO, ..view.placement() };
     let odd = [

@@ -102,8 +102,12 @@ impl Play {
     /// The positions of all subjects at this time.
     fn rows(&self, t: f64) -> [(&'static str, PathRow); 2] {
         let Body { feet, grounded, .. } = self.body;
-        let row =
-            |position, grounded| PathRow { t, position, grounded: Some(grounded), cut: false };
+        let row = |position, grounded| PathRow {
+            t,
+            position,
+            grounded: Some(grounded),
+            ..PathRow::default()
+        };
         [(COURIER, row(feet, grounded)), (KITE, row(kite(t), true))]
     }
 }
