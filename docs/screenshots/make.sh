@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
 # Makes the pictures of this folder anew, from the demo's data: docs/screenshots/make.sh
-# (workbench.png is a shot of the workbench's window and is taken by hand.)
+# (workbench.png and whole-game.png are shots of windows and are taken by hand.)
 set -euo pipefail
 cd "$(dirname "$0")/../.."
 cargo build --release --quiet -p velvet-pan-cli
@@ -29,6 +29,5 @@ $pan film terraces/demo/gully.toml --overlay --frames 4 $small --out $to/gully.p
 $pan film terraces/demo/shrine.toml --overlay --frames 8 $small --out $to/shrine.png
 $pan film terraces/demo/landslide.toml --frames 8 $small --out $to/landslide.png
 $pan film terraces/demo/changes.toml --overlay --frames 12 --columns 4 $small --out $to/changes.png
-$pan film terraces/demo/valley.toml --frames 9 --columns 3 $small --out $to/valley.png
 $pan tiles terraces/demo/terraces.toml --centre 2300,560 --zoom 0.5 --rotate 0.4 \
   --picture $to/tiles.png > "$demo/tiles.txt"

@@ -155,6 +155,20 @@ impl View {
         Placement { origin: DVec2::new(origins[x].x, origins[y].y), ..ground }
     }
 
+    /// Returns the placement of a canvas of [`size`](Self::size) pixels that stands still on the screen: for a HUD. The
+    /// world's canvas slides by the rest of the snapping, and a score on it would tremble.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View};
+    /// let lens = Lens::new(&Screen::default());
+    /// let view = |x: f64| View::new(lens, [x, 0.0], Snap::Subpixel).with_window((1280, 720));
+    /// assert_eq!(view(0.3).hud_placement(), view(7.9).hud_placement());
+    /// ```
+    #[must_use]
+    pub fn hud_placement(&self) -> Placement {
+        self.placed(DVec2::ZERO)
+    }
+
     /// A world point on the canvas, in canvas pixels.
     fn on_canvas_at(&self, world: DVec2) -> DVec2 {
         self.lens().to_screen_axes(world) - self.canvas_corner()
@@ -168,7 +182,7 @@ impl View {
 
     /// The top left corner of the picture in window pixels.
     fn picture_corner(&self) -> DVec2 {
-        self.placed(DVec2::ZERO).origin
+        self.hud_placement().origin
     }
 
     /// The offset from a position on the screen to the same position on the canvas, in screen pixels.
