@@ -26,6 +26,14 @@ impl Digest {
     pub fn add(&mut self, answer: impl Debug) {
         write!(self, "{answer:?}").expect("a number takes any text");
     }
+
+    /// What a view answers. Its private fields are nobody's business.
+    fn view(&mut self, view: &View) {
+        let lens = view.lens();
+        self.add((view.centre(), lens.zoom(), lens.rotation(), view.scale(), view.size()));
+        self.add((view.corner(), view.residual(), view.canvas_size(), view.placement()));
+        self.add((view.time(), view.snap(), view.window_size(), view.shake()));
+    }
 }
 
 /// A small world with everything, and the digest of its results.
@@ -84,10 +92,10 @@ impl Witness {
 
     /// Adds a frame: the view each time, and the other results in turn.
     pub fn see(&mut self, camera: &Camera, view: &View) {
-        self.digest.add(view);
+        self.digest.view(view);
         self.frames += 1;
         match self.frames % 12 {
-            0 => self.digest.add(camera.state()),
+            0 => self.continued(camera, view),
             1 => self.positions(view),
             2 => self.window(view),
             3 => self.layers(camera, view),
@@ -98,6 +106,21 @@ impl Witness {
             8 => self.picture(view),
             _ => {}
         }
+    }
+
+    /// How a fresh camera continues with this one's state.
+    fn continued(&mut self, camera: &Camera, view: &View) {
+        let mut other = Camera::new(camera.settings().clone()).expect("valid settings");
+        other.resize(view.window_size());
+        other.restore(camera.state()).expect("the state of a camera with these settings");
+        let goal = camera.goal();
+        for step in 0..3 {
+            let subject = goal + DVec2::new(9.0, -4.0) * f64::from(step);
+            let next = other.follow(0.02, subject);
+            self.digest.view(&next);
+        }
+        let next = other.advance(0.02);
+        self.digest.view(&next);
     }
 
     fn positions(&mut self, view: &View) {
@@ -138,7 +161,8 @@ impl Witness {
         );
         for layer in self.layers.iter().chain(camera.layers()).chain([&covering]) {
             let seen = view.layer(layer);
-            self.digest.add((&seen, view.layer_on(layer, &seen)));
+            self.digest.view(&seen);
+            self.digest.view(&view.layer_on(layer, &seen));
             let rect = Rect::from_corner_size([10, 20], [150, 60]);
             for copy in seen.copies(&rect, layer.repeat).take(40) {
                 self.digest.add(copy);
@@ -182,11 +206,13 @@ impl Witness {
     }
 
     fn camera(&mut self, camera: &Camera, view: &View) {
-        self.digest.add((camera.goal(), camera.lag(), camera.ahead(), camera.barrier()));
+        let line = camera.barrier().map(|line| (line.at, line.stop(view.centre(), 3.0)));
+        self.digest.add((camera.goal(), camera.lag(), camera.ahead(), line));
         self.digest.add((camera.is_in_hand(), camera.is_gliding(), camera.is_shaking()));
-        self.digest.add((camera.shake_envelope(), view.steady(), view.shake()));
+        self.digest.add((camera.shake_envelope(), view.shake()));
+        self.digest.view(&view.steady());
         for mark in camera.overlay().marks() {
-            self.digest.add((mark, mark.screen_points(view).collect::<Vec<_>>()));
+            self.digest.add((mark.kind, mark.screen_points(view).collect::<Vec<_>>()));
         }
     }
 
