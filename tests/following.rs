@@ -114,8 +114,8 @@ fn each_axis_may_have_its_own_smoothing() {
     settings.follow.smoothing = PerAxis { x: Smoothing::HalfLife(0.1), y: Smoothing::None };
     let mut camera = camera(settings);
     camera.follow(0.0, [0, 0]);
-    let centre = camera.follow(0.0, [0, 64]).centre();
-    assert_eq!(centre, DVec2::new(0.0, 64.0));
+    let centre = camera.follow(1e-9, [0, 64]).centre();
+    assert!(centre.x == 0.0 && centre.y == 64.0, "{centre}");
     camera.place_at([100, 64]);
     let centre = camera.follow(0.1, [0, 0]).centre();
     assert!(centre.x > 20.0 && centre.y == 0.0, "{centre}");

@@ -222,7 +222,8 @@ properties! {
         let (anchor, zone) = (settings.follow.anchor, settings.follow.deadzone);
         // A rotation is felt in the frame after it, at once: the zone turns with the screen.
         run(&settings, &frames, |_, view, subject, frame| {
-            if !frame.present {
+            // A movement in no time counts with the next frame.
+            if !frame.present || frame.step == 0.0 {
                 return Ok(());
             }
             let place = fraction(view, subject);
@@ -248,7 +249,7 @@ properties! {
             let by_hand = !matches!(frame.act, Act::Nothing) || in_hand || camera.is_gliding();
             in_hand = camera.is_in_hand() || camera.is_gliding();
             let away = (place - anchor).abs() * view.lens().view_size();
-            if frame.present && !by_hand && before {
+            if frame.present && frame.step > 0.0 && !by_hand && before {
                 for axis in 0..2 {
                     let least = if place[axis] < anchor[axis] { anchor[axis] } else { 1.0 - anchor[axis] };
                     let most = (reach[axis].min(least) * view.lens().view_size()[axis]).max(loose[axis]);

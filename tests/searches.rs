@@ -7,6 +7,7 @@ mod presenting;
 mod promises;
 #[path = "rides/main.rs"]
 mod rides;
+mod rollback;
 mod soak;
 mod sprites;
 mod support;

@@ -40,7 +40,7 @@ impl Change {
             }
             5 => {
                 let rect = Rect::around(at, [400.0, 300.0]);
-                let bounds = camera.settings().bounds.map(|bounds| Bounds { rect, ..bounds });
+                let bounds = camera.bounds().map(|bounds| Bounds { rect, ..bounds });
                 camera.set_bounds(bounds, self.seconds).expect("valid");
             }
             6 => camera.zoom_by(1.5, Some(Vec2::new(250.0, 40.0))),
@@ -194,7 +194,7 @@ properties! {
         let mut most = f64::INFINITY;
         for frame in 1..200 {
             let view = camera.follow(STEP, subject(t + f64::from(frame) * STEP));
-            let Some(bounds) = camera.settings().bounds else { return Ok(()) };
+            let Some(bounds) = camera.bounds() else { return Ok(()) };
             let out = |view: &View| {
                 let seen = view.visible_world();
                 let out = (bounds.rect.min - seen.min).max(seen.max - bounds.rect.max);
@@ -292,7 +292,7 @@ properties! {
         for _frame in 0..20 {
             let centre = camera.follow(STEP, subject(t + STEP)).centre();
             // Bounds that come in may take it along, and a zone's zoom moves its middle.
-            let free = camera.settings().bounds.is_none() && settings.zones.is_empty();
+            let free = camera.bounds().is_none() && settings.zones.is_empty();
             prop_assert!(!free || (centre - held).length() < 1e-6);
         }
         let mut last = camera.view().centre();

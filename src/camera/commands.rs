@@ -17,7 +17,7 @@ use crate::units::rect::Rect;
 use glam::DVec2;
 
 use super::Camera;
-use super::state::{CameraState, NewBounds, Nudge, Timing};
+use super::state::{BoundsInForce, CameraState, NewBounds, Nudge, Timing};
 
 /// A camera command as a value: to store, to send, or to record. Each has a method of the same name, which
 /// documents it.
@@ -256,6 +256,23 @@ impl Camera {
         Ok(())
     }
 
+    /// Returns the bounds in force: those of the settings, or what [`set_bounds`](Self::set_bounds) has put in their place.
+    ///
+    /// ```
+    /// # use velvet_pan::{Bounds, Camera, Rect, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// let court = Bounds::new(Rect::new([0, 0], [640, 360]));
+    /// camera.set_bounds(Some(court), 0.0)?;
+    /// camera.follow(0.0, [0, 0]);
+    /// assert_eq!((camera.bounds(), camera.settings().bounds), (Some(court), None));
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    #[inline]
+    #[must_use]
+    pub fn bounds(&self) -> Option<Bounds> {
+        self.state.limits.bounds.of(&self.settings)
+    }
+
     /// Moves the camera and everything it remembers by `delta` world units, for worlds that loop. If the game moves
     /// all its positions by the same difference, nothing moves on the screen. Bounds are not moved. Does nothing if
     /// `delta` is not finite, or if a position would be farther than 1e100 world units from the origin.
@@ -450,12 +467,12 @@ impl Camera {
 
     fn obey_bounds(&mut self, new: &NewBounds) {
         let bounds = new.bounds;
-        if bounds == self.settings.bounds {
+        if bounds == self.bounds() {
             return;
         }
         self.change_following(new.seconds, |camera| {
-            camera.settings.bounds = bounds;
-            camera.derive();
+            camera.state.limits.bounds = BoundsInForce::Set(bounds);
+            camera.cover_bounds();
         });
     }
 

@@ -40,6 +40,9 @@ impl Camera {
     ) -> View {
         let seconds = usable_seconds(seconds);
         self.pass_time(seconds);
+        if seconds <= 0.0 && !self.waits_for_subject() {
+            return self.frame_of_no_time(party.is_some() || alone.is_some());
+        }
         // 1. How the subject reached its position.
         let arrival = self.arrive(seconds, party, alone);
         // 2, 3. The step, leg by leg.
@@ -52,6 +55,27 @@ impl Camera {
         // 4. Commands take effect.
         self.settle(&arrival);
         // 5. The result.
+        self.finish()
+    }
+
+    /// Whether a command waits that cannot do without the subject: a cut, also that of the first frame, or a glide.
+    fn waits_for_subject(&self) -> bool {
+        self.state.goal.cut || self.state.pending.glide.is_some()
+    }
+
+    /// A frame in which no time passes: commands act, and nothing else. How the subject changed counts in the next frame
+    /// that takes time.
+    fn frame_of_no_time(&mut self, follows: bool) -> View {
+        if !follows {
+            self.aim();
+        }
+        if !self.state.pending.is_empty() {
+            self.obey_commands();
+        }
+        self.finish()
+    }
+
+    fn finish(&mut self) -> View {
         let (centre, subject) = (self.centre(), self.state.goal.track.last());
         self.state.motion.footing.advance(subject, centre, &self.framing.lens);
         self.view_about(centre)

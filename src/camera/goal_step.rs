@@ -106,7 +106,7 @@ impl Camera {
         let offset = self.framing.offset;
         course.map(|focus| focus - offset);
         let barrier = self.barrier_of_following();
-        self.framing.bound(self.settings.bounds.as_ref(), barrier.as_ref(), course);
+        self.framing.bound(self.bounds().as_ref(), barrier.as_ref(), course);
         course.map(|centre| centre + offset);
     }
 

@@ -39,19 +39,21 @@ pub(super) struct Framing {
 }
 
 impl Framing {
-    /// `lens` is the one before: what does not change about it is not worked out again.
+    /// `lens` is the one before: what does not change about it is not worked out again. `least_zoom` is the smallest zoom,
+    /// if it is known.
     pub fn new(
         settings: &Settings,
         zones: Zones<'_>,
         state: &CameraState,
         window: WindowSize,
         lens: &Lens,
+        least_zoom: Option<f64>,
     ) -> Self {
         let screen = &settings.screen;
         let size = screen.fit.screen_size(screen.size, window);
         let plain = Lens::turned_like(&Screen { size, ..*screen }, state.lens.rotation.now(), lens);
         let mut follow = settings.follow;
-        let (mut bounds, mut zoom) = (settings.bounds, None);
+        let (mut bounds, mut zoom) = (state.limits.bounds.of(settings), None);
         if !settings.zones.is_empty() {
             for zone in zones.holding(state.goal.zones_at) {
                 let Zone { bounds: own, zoom: closer, .. } = *zone;
@@ -61,7 +63,8 @@ impl Framing {
             }
         }
         let bounds = bounds.map(|bounds| let_out(bounds, &state.limits));
-        let least_zoom = least_zoom(settings, bounds.as_ref(), &state.limits, &plain);
+        let least_zoom = least_zoom
+            .unwrap_or_else(|| smallest_zoom(settings, bounds.as_ref(), &state.limits, &plain));
         let zoom = zoom.unwrap_or_else(|| own_zoom(settings, state));
         let lens = plain.with_zoom(shown(settings, &state.lens, zoom, least_zoom));
         Self {
@@ -108,8 +111,11 @@ fn let_out(bounds: Bounds, limits: &LimitsState) -> Bounds {
     Bounds { rect, ..bounds }
 }
 
+/// A larger zoom than this is not needed for any bounds.
+const LARGEST_ZOOM: f64 = 1e9;
+
 /// The smallest zoom that may be shown: one that fills the bounds, if required, and that keeps the ratchet's line.
-fn least_zoom(
+fn smallest_zoom(
     settings: &Settings,
     bounds: Option<&Bounds>,
     limits: &LimitsState,
@@ -119,7 +125,7 @@ fn least_zoom(
     let fill = if settings.zoom.fill_bounds { plain.zoom_to_fill(rect) } else { 0.0 };
     let line = limits.barrier.as_ref().map_or(0.0, |barrier| barrier.least_zoom(rect, plain));
     // When the world is nearly used up, the view must not zoom in without end.
-    line.min(settings.zoom.range.max).max(fill)
+    line.min(settings.zoom.range.max).max(fill).min(LARGEST_ZOOM)
 }
 
 /// The zoom of hand and party, before zones.
@@ -173,8 +179,19 @@ impl Camera {
     }
 
     pub(super) fn refresh_framing(&mut self) {
-        let lens = self.framing.lens;
-        self.framing = Framing::new(&self.settings, self.zones(), &self.state, self.window, &lens);
+        self.framing = self.framing_with(None);
+        self.state.limits.least_zoom = self.framing.least_zoom;
+    }
+
+    /// Works out the framing of a restored state. A line that a ratchet has passed since the smallest zoom was worked out
+    /// does not count, as it did not in the camera that the state is from.
+    pub(super) fn restore_framing(&mut self) {
+        self.framing = self.framing_with(Some(self.state.limits.least_zoom));
+    }
+
+    fn framing_with(&self, least_zoom: Option<f64>) -> Framing {
+        let (settings, lens) = (&self.settings, &self.framing.lens);
+        Framing::new(settings, self.zones(), &self.state, self.window, lens, least_zoom)
     }
 
     /// Limits the view again after a sudden change of the lens.

@@ -26,11 +26,14 @@ use glam::DVec2;
 
 use crate::camera::hand::Hand;
 use crate::camera::overlay::{Overlay, Shown};
+use crate::goal::look_ahead::LookMemory;
 use crate::goal::lure::Lure;
 use crate::goal::rail::RailTrack;
+use crate::goal::rooms::RoomMemory;
 use crate::goal::subject::Subject;
 use crate::lens::lens::Lens;
 use crate::lens::zoom::ZoomGlide;
+use crate::limits::ratchet::Ratchet;
 use crate::motion::motion::Motion;
 use crate::settings::settings::Settings;
 use crate::settings::zone::Zones;
@@ -46,6 +49,7 @@ use crate::view::view::View;
 
 use changes::Standing;
 use lens_step::Framing;
+use state::BoundsInForce;
 pub use state::{CameraState, StateError};
 
 /// The camera. Each frame it takes the elapsed time and a subject, and returns a [`View`].
@@ -115,11 +119,12 @@ impl Camera {
         let state = CameraState::new(&settings);
         let window = settings.screen.size.into();
         let zones = Zones { all: &settings.zones, nearby: &Nearby::default() };
+        let lens = Lens::new(&settings.screen);
         let mut camera = Self {
-            framing: Framing::new(&settings, zones, &state, window, &Lens::new(&settings.screen)),
+            framing: Framing::new(&settings, zones, &state, window, &lens, None),
             window,
             state,
-            layers: settings.laid_layers(),
+            layers: Vec::new(),
             rail: RailTrack::default(),
             near: Near::default(),
             shaped: false,
@@ -138,7 +143,8 @@ impl Camera {
     /// Computes everything that depends only on the settings.
     fn derive(&mut self) {
         self.state.settings = self.settings.digest();
-        self.layers = self.settings.laid_layers();
+        self.layers.clone_from(&self.settings.layers);
+        self.cover_bounds();
         self.rail = self.settings.rail.as_ref().map(RailTrack::new).unwrap_or_default();
         self.near = Near {
             lures: Nearby::of(self.settings.lures.iter().map(Lure::region)),
@@ -147,7 +153,18 @@ impl Camera {
         self.shaped = self.is_shaped();
     }
 
-    /// Returns the settings in use.
+    /// Gives covering layers the rates that follow from the bounds in force, the screen and the zooms.
+    fn cover_bounds(&mut self) {
+        let Settings { bounds: own, screen, zoom, .. } = &self.settings;
+        let Some(bounds) = self.state.limits.bounds.of(&self.settings).or(*own) else { return };
+        for layer in &mut self.layers {
+            if let Some(picture) = layer.cover {
+                layer.cover(picture, &bounds.rect, screen, zoom.range);
+            }
+        }
+    }
+
+    /// Returns the settings that the camera was given. For the bounds in force, see [`bounds`](Self::bounds).
     #[must_use]
     pub fn settings(&self) -> &Settings {
         &self.settings
@@ -155,7 +172,8 @@ impl Camera {
 
     /// Replaces the settings. The picture keeps its position and its velocity, and reaches the new settings
     /// within `seconds`; 0 is a cut. What did not change is not disturbed: the zoom stays, or glides on, as far as
-    /// the new range allows, unless `zoom.level` is another. Setting the same settings again changes nothing.
+    /// the new range allows, unless `zoom.level` is another, and bounds that [`set_bounds`](Self::set_bounds) has set stay
+    /// unless `bounds` is another. Setting the same settings again changes nothing.
     ///
     /// # Errors
     ///
@@ -189,6 +207,9 @@ impl Camera {
     /// Clears the memory of settings that are replaced.
     fn replace_settings(&mut self, settings: Settings) {
         let old = core::mem::replace(&mut self.settings, settings);
+        if old.bounds != self.settings.bounds {
+            self.state.limits.bounds = BoundsInForce::Own;
+        }
         self.derive();
         if old.rooms != self.settings.rooms {
             self.state.goal.room = None;
@@ -196,7 +217,7 @@ impl Camera {
         if old.zones != self.settings.zones {
             self.state.goal.zones_at = self.subject_now().map(|(position, _)| position);
         }
-        self.refresh_framing();
+        self.end_memories();
         if old.rail != self.settings.rail {
             self.begin_shapes();
         }
@@ -215,12 +236,14 @@ impl Camera {
     }
 
     /// Restores a saved state. With the same settings and the same input, the camera then returns the same views, to
-    /// the bit.
+    /// the bit. Bounds in force are part of the state, the window's size is not. Allocates nothing.
+    ///
+    /// A state that was made under other settings is taken, too: what these settings do not have is forgotten, and their
+    /// limits apply at once. [`CameraState::fits`] tells whether they are the same.
     ///
     /// # Errors
     ///
-    /// Returns an error if the state was made under other settings, or contains numbers that no camera can have. The
-    /// camera then keeps its present state.
+    /// Returns an error if the state contains numbers that no camera can have. The camera then keeps its present state.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Settings};
@@ -233,15 +256,42 @@ impl Camera {
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
     pub fn restore(&mut self, state: CameraState) -> Result<(), StateError> {
-        if state.settings != self.state.settings {
-            return Err(StateError::OtherSettings);
-        }
         if !state.is_sound() {
             return Err(StateError::BadNumbers);
         }
+        let settings = self.state.settings;
         self.state = state;
-        self.refresh_framing();
+        self.cover_bounds();
+        self.restore_framing();
+        if state.settings != settings {
+            self.state.settings = settings;
+            self.adopt_state();
+        }
         Ok(())
+    }
+
+    /// Applies these settings to a state that was made under others.
+    fn adopt_state(&mut self) {
+        let rooms = self.settings.rooms.as_ref();
+        let is_there = |room: &RoomMemory| {
+            rooms.is_some_and(|rooms| rooms.at(room.rect().centre()) == Some(room.rect()))
+        };
+        self.state.goal.room = self.state.goal.room.filter(is_there);
+        self.end_memories();
+        let zoom = self.limited_zoom(self.state.lens.zoom.wanted());
+        self.state.lens.zoom.head_for(zoom, 0.0);
+        self.refresh();
+    }
+
+    /// Ends the memories of stages that the settings do not have.
+    fn end_memories(&mut self) {
+        if self.settings.follow.look_ahead.is_none() {
+            self.state.goal.memory.look = LookMemory::default();
+        }
+        if self.settings.follow.ratchet == Ratchet::None {
+            self.state.limits.barrier = None;
+        }
+        self.refresh_framing();
     }
 
     /// Sets the window's size in physical pixels. Zero means a minimised window.
@@ -267,6 +317,9 @@ impl Camera {
     // Frames.
 
     /// Advances the camera by `seconds` and follows one subject: a world point, or a [`Subject`].
+    ///
+    /// In a frame of 0 seconds, as of a paused game, commands act and nothing else: a subject that moved, landed or joined
+    /// counts from the next frame that takes time. The first frame and cuts do not wait.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Settings};

@@ -24,7 +24,7 @@ use crate::units::ease::Ease;
 use crate::units::keys::report_faults;
 use crate::units::rect::Rect;
 
-/// Everything of a camera that lasts from frame to frame. It is `Copy` and 6,096 bytes large.
+/// Everything of a camera that lasts from frame to frame. It is `Copy` and 6,152 bytes large.
 ///
 /// Save it with [`Camera::state`](crate::Camera::state) and restore it with
 /// [`Camera::restore`](crate::Camera::restore). With the feature `serde` it can be written to a file and read.
@@ -128,10 +128,34 @@ pub(super) struct MotionState {
     pub footing: Footing,
 }
 
+/// The bounds in force.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(super) enum BoundsInForce {
+    /// Those of the settings.
+    #[default]
+    Own,
+    /// Those that the game has set, or none.
+    Set(Option<Bounds>),
+}
+
+impl BoundsInForce {
+    #[inline]
+    pub fn of(&self, settings: &Settings) -> Option<Bounds> {
+        match self {
+            Self::Own => settings.bounds,
+            Self::Set(bounds) => *bounds,
+        }
+    }
+}
+
 /// Where the view may be.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct LimitsState {
+    pub bounds: BoundsInForce,
+    /// The smallest zoom within the limits, as it was last worked out.
+    pub least_zoom: f64,
     /// By how much the edges of the bounds are let out while tighter ones come into force: at the
     /// smallest and the largest coordinates.
     pub edges: Transitions<DVec4>,
@@ -199,8 +223,6 @@ pub(super) enum HandCommand {
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 #[non_exhaustive]
 pub enum StateError {
-    /// The state was made under settings that differ from the camera's.
-    OtherSettings,
     /// The state contains numbers that are not finite or out of range.
     BadNumbers,
 }
@@ -208,9 +230,6 @@ pub enum StateError {
 impl fmt::Display for StateError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         f.write_str(match self {
-            Self::OtherSettings => {
-                "the state was made under other settings: restore it into a camera with the same"
-            }
             Self::BadNumbers => {
                 "the state holds numbers that no camera can have: expected one from Camera::state"
             }
@@ -221,6 +240,23 @@ impl fmt::Display for StateError {
 impl core::error::Error for StateError {}
 
 impl CameraState {
+    /// Returns whether it was made by a camera with exactly these settings. Such a camera continues from it to the bit.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// let state = camera.state();
+    /// assert!(state.fits(camera.settings()));
+    /// let mut other = Settings::default();
+    /// other.follow.anchor.y = 0.6;
+    /// assert!(!state.fits(&other));
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    #[must_use]
+    pub fn fits(&self, settings: &Settings) -> bool {
+        self.settings == settings.digest()
+    }
+
     /// Looks at the middle of the bounds, or at the world's origin, without a subject.
     pub(super) fn new(settings: &Settings) -> Self {
         let focus = settings.bounds.map_or(DVec2::ZERO, |bounds| bounds.rect.centre());
@@ -325,7 +361,13 @@ impl MotionState {
 
 impl LimitsState {
     fn is_sound(&self) -> bool {
-        self.edges.is_sound()
+        let bounds = match &self.bounds {
+            BoundsInForce::Set(Some(bounds)) => is_sound(bounds),
+            BoundsInForce::Set(None) | BoundsInForce::Own => true,
+        };
+        bounds
+            && (0.0..=1e9).contains(&self.least_zoom)
+            && self.edges.is_sound()
             && self.barrier.is_none_or(|barrier| barrier.at.is_finite())
             && self.leash_slack.is_finite()
     }
@@ -349,12 +391,14 @@ impl HandCommand {
 
 impl NewBounds {
     fn is_sound(&self) -> bool {
-        let mut sound = (0.0..f64::INFINITY).contains(&self.seconds);
-        if let Some(bounds) = &self.bounds {
-            report_faults(bounds, "bounds", &mut |_| sound = false);
-        }
-        sound
+        (0.0..f64::INFINITY).contains(&self.seconds) && self.bounds.as_ref().is_none_or(is_sound)
     }
+}
+
+fn is_sound(bounds: &Bounds) -> bool {
+    let mut sound = true;
+    report_faults(bounds, "bounds", &mut |_| sound = false);
+    sound
 }
 
 impl Pending {

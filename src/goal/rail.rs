@@ -39,7 +39,7 @@ pub struct Rail {
 }
 
 settings!(Rail {
-    points = Setting::other("points", SettingKind::Points, "the polyline on which the goal stays", "world points")
+    points = Setting::other("points", SettingKind::Points, "the polyline on which the goal stays", "world points, each coordinate at most 1e100")
         .measured("world units").required();
     speed = Setting::number("speed", "the speed with which the goal travels along the polyline, negative for backwards; without it the subject moves the goal", "a speed in world units per second")
         .measured("world units/s").from(-1e6, 1e6).usual_from(-200.0, 200.0).optional();

@@ -55,7 +55,7 @@ settings!(Rooms {
     size = Setting::pair("size", "the size of each room of a grid", "a width and a height in world units")
         .measured("world units").from(1e-3, f64::MAX).usual_from(80.0, 1280.0);
     origin = Setting::pair("origin", "a corner of the grid of rooms", "a world point").measured("world units").usual_from(-320.0, 320.0);
-    list = Setting::other("list", SettingKind::Rects, "rooms of any size instead of a grid", "rectangles as x, y, width and height in world units, width and height above 0")
+    list = Setting::other("list", SettingKind::Rects, "rooms of any size instead of a grid", "rectangles as x, y, width and height in world units, at most 1e100, width and height above 0, at least 1e-9")
         .measured("world units");
     overstep = Setting::number("overstep", "how far the subject is past a room's edge when the room changes", "a fraction of the design screen")
         .measured("of the design screen").from(0.0, 10.0).usual_from(0.0, 0.1);

@@ -133,8 +133,9 @@ impl Barrier {
         let axis = usize::from(self.across_y);
         let (low, high) = (bounds.min[axis], bounds.max[axis]);
         let left = if self.above { high - self.at } else { self.at - low };
-        // A line outside belongs to a view that is larger than the world, which the ratchet does not limit.
-        if left <= 0.0 || left > (high - low) * (1.0 + 1e-12) {
+        // A line outside, or at the world's edge, belongs to a view that may be larger than the world, which the ratchet
+        // does not limit.
+        if left <= 0.0 || left >= (high - low) * (1.0 - 1e-12) {
             return 0.0;
         }
         // The rounding of the line itself must not zoom in.

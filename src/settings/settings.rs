@@ -148,23 +148,16 @@ impl Settings {
         }
     }
 
-    /// A number that differs if settings differ, computed from their text.
+    /// A number that differs if settings differ: of the keys and their values.
     pub(crate) fn digest(&self) -> u64 {
         let mut digest = Digest(0xcbf2_9ce4_8422_2325);
-        // Writing to a digest can't fail.
-        let _ = write!(digest, "{self:?}");
-        digest.0
-    }
-
-    /// The layers. Covering ones have the rates that follow from bounds, screen and zooms.
-    pub(crate) fn laid_layers(&self) -> Vec<Layer> {
-        let laid = |layer: &Layer| match (layer.cover, &self.bounds) {
-            (Some(picture), Some(bounds)) => {
-                layer.clone().covering(picture, &bounds.rect, &self.screen, self.zoom.range)
+        for (path, table) in self.tables_here() {
+            for (index, setting) in table.keys().iter().enumerate() {
+                // Writing to a digest can't fail.
+                let _ = write!(digest, "{path}.{} = {:?};", setting.key(), table.value(index));
             }
-            _ => layer.clone(),
-        };
-        self.layers.iter().map(laid).collect()
+        }
+        digest.0
     }
 }
 

@@ -32,7 +32,7 @@ pub(crate) fn report_faults(table: &dyn Table, path: &str, report: Report<'_>) {
             report(SettingsError::new(field, value, expected));
             continue;
         };
-        for (index, rect) in rects.into_iter().enumerate().filter(|(_, rect)| !rect.has_area()) {
+        for (index, rect) in rects.into_iter().enumerate().filter(|(_, rect)| !rect.is_place()) {
             report(SettingsError::new(alloc::format!("{field}.{index}"), rect, expected.clone()));
         }
     }

@@ -6,7 +6,7 @@ use core::fmt;
 use glam::{DVec2, Vec2};
 
 use crate::units::convert::IntoWorld;
-use crate::units::maths::clamp_point;
+use crate::units::maths::{clamp_point, is_usable};
 use crate::units::value::{Held, Value};
 
 /// A rectangle in world units, from its smallest to its largest coordinates.
@@ -163,6 +163,11 @@ impl Rect {
     pub(crate) fn has_area(&self) -> bool {
         let size = self.size();
         self.is_finite() && size.is_finite() && size.min_element() > 0.0
+    }
+
+    /// Whether it can be a place in the world: not too far away, and not so small that no zoom shows it.
+    pub(crate) fn is_place(&self) -> bool {
+        is_usable(self.min) && is_usable(self.max) && self.size().min_element() >= 1e-9
     }
 
     pub(crate) fn is_finite(&self) -> bool {

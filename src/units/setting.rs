@@ -3,6 +3,7 @@
 use alloc::string::String;
 use core::fmt::Write;
 
+use crate::units::maths::is_usable;
 use crate::units::rect::Rect;
 use crate::units::value::Value;
 
@@ -235,7 +236,7 @@ impl Setting {
     }
 
     pub(crate) const fn rect(key: &'static str, help: &'static str) -> Self {
-        let noun = "x, y, width and height in world units, finite, width and height above 0";
+        let noun = "x, y, width and height in world units, at most 1e100, width and height above 0, at least 1e-9";
         Self::new(key, SettingKind::Rect, help, noun).measured("world units")
     }
 
@@ -440,9 +441,11 @@ impl Setting {
         let right = match (self.kind, value) {
             (SettingKind::Number, Value::Number(_)) => within(&self.allowed),
             (SettingKind::Pair | SettingKind::Size, Value::Pair(_)) => within(&self.allowed),
-            (SettingKind::Rect, Value::Rect(rect)) => rect.has_area(),
-            (SettingKind::Rects, Value::Rects(rects)) => rects.iter().all(Rect::has_area),
-            (SettingKind::Points, Value::Points(_)) => within(&Range::FINITE),
+            (SettingKind::Rect, Value::Rect(rect)) => rect.is_place(),
+            (SettingKind::Rects, Value::Rects(rects)) => rects.iter().all(Rect::is_place),
+            (SettingKind::Points, Value::Points(points)) => {
+                points.iter().all(|at| is_usable((*at).into()))
+            }
             (SettingKind::Choice(choices), Value::Choice(chosen)) => {
                 match choices.iter().find(|choice| choice.name == chosen.as_str()) {
                     Some(one) if chosen.numbers().len() == one.count() && within(&one.allowed) => {

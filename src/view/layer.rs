@@ -172,15 +172,26 @@ impl Layer {
         screen: &Screen,
         zooms: impl Into<ZoomRange>,
     ) -> Self {
-        let (picture, zooms) = (picture.into_world(), zooms.into());
+        self.cover(picture.into_world(), world, screen, zooms.into());
+        self
+    }
+
+    /// Makes it one that covers. Does nothing if a number is not finite.
+    pub(crate) fn cover(
+        &mut self,
+        picture: DVec2,
+        world: &Rect,
+        screen: &Screen,
+        zooms: ZoomRange,
+    ) {
         if !(picture.is_finite()
             && zooms.min.is_finite()
             && zooms.max.is_finite()
             && world.is_finite())
         {
-            return self;
+            return;
         }
-        let view = screen.size.as_dvec2() / screen.unit_pixels;
+        let view = screen.design_size();
         let rate = |axis: usize| {
             covering_rate(picture[axis], world.size()[axis], view[axis], zooms, self.response)
         };
@@ -188,7 +199,6 @@ impl Layer {
         self.align = world.centre();
         self.cover = Some(picture);
         self.within = Some(Rect::around(world.centre(), picture / 2.0));
-        self
     }
 
     /// Returns whether the layer is nearer than the world, so that it is drawn after the world: whether its rate is above

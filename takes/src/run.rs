@@ -165,20 +165,13 @@ impl Run {
             return Err(Fault::new(what));
         }
         let happened = take.timeline.get(..state.happened).ok_or_else(other)?;
-        // Events may change settings, which are not part of a camera's state.
+        // Window and active camera are not part of a camera's state.
         for event in happened {
             if let Some(window) = event.window {
                 run.cameras.resize(window);
             }
             if let Some(name) = &event.camera {
                 run.cameras.switch_to(name);
-            }
-            if let Some([x, y, width, height]) = event.bounds {
-                let bounds = Bounds::new(Rect::from_corner_size([x, y], [width, height]));
-                let camera = run.cameras.active_mut();
-                let settings = Settings { bounds: Some(bounds), ..camera.settings().clone() };
-                // Checked when the take was read.
-                let _ = camera.set_settings(settings, 0.0);
             }
         }
         for (name, camera) in run.cameras.iter_mut() {

@@ -72,6 +72,32 @@ pub const ODD: [f64; 10] = [
     f64::MAX,
 ];
 
+/// PCG-XSH-RR: the same numbers on every machine.
+pub struct Pcg(pub u64);
+
+impl Pcg {
+    fn next(&mut self) -> u32 {
+        let state = self.0;
+        self.0 =
+            state.wrapping_mul(6_364_136_223_846_793_005).wrapping_add(1_442_695_040_888_963_407);
+        ((((state >> 18) ^ state) >> 27) as u32).rotate_right((state >> 59) as u32)
+    }
+}
+
+impl Dice for Pcg {
+    fn below(&mut self, count: u32) -> u32 {
+        ((u64::from(self.next()) * u64::from(count)) >> 32) as u32
+    }
+
+    fn fair(&mut self, low: f64, high: f64) -> f64 {
+        low + f64::from(self.next()) / 4_294_967_296.0 * (high - low)
+    }
+
+    fn number(&mut self, low: f64, high: f64) -> f64 {
+        if self.one_in(60) { self.pick(&ODD) } else { self.fair(low, high) }
+    }
+}
+
 /// A game with this source of decisions.
 pub struct Game<D>(pub D);
 
@@ -112,6 +138,14 @@ impl<D: Dice> Game<D> {
         frame
     }
 
+    /// Runs a frame with up to three calls before it.
+    pub fn any_frame(&mut self, camera: &mut Camera, at: &mut [DVec2; 4]) -> View {
+        for _call in 0..self.0.pick(&[0, 0, 1, 1, 2, 3]) {
+            self.call(camera);
+        }
+        self.frame(camera, at).0
+    }
+
     /// Does the same with three cameras, which take turns.
     pub fn several_cameras(&mut self, most: u32, seen: &mut dyn FnMut(&Camera, &View)) -> u32 {
         let mut cameras = Cameras::new(0, self.camera());
@@ -145,7 +179,8 @@ impl<D: Dice> Game<D> {
         frame
     }
 
-    fn camera(&mut self) -> Camera {
+    /// A camera with any settings.
+    pub fn camera(&mut self) -> Camera {
         Camera::new(self.settings()).expect("valid settings")
     }
 
@@ -307,10 +342,10 @@ impl<D: Dice> Game<D> {
                 camera.end_shakes(self.seconds());
             }
             _ => {
-                let state = camera.state();
+                let (state, view) = (camera.state(), camera.view());
                 let restored = camera.restore(state);
                 assert!(restored.is_ok(), "a state that a camera was in: {state:?}");
-                assert_eq!(camera.state(), state);
+                assert_eq!((camera.state(), camera.view()), (state, view));
             }
         }
         false

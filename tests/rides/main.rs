@@ -2,7 +2,7 @@
 
 mod digest;
 #[path = "../game/mod.rs"]
-mod game;
+pub mod game;
 mod measure;
 mod path;
 mod stages;

@@ -4,7 +4,7 @@ use proptest::prelude::*;
 use velvet_pan::glam::DVec2;
 use velvet_pan::{
     Bounds, Camera, CameraState, Cue, CueCall, Ease, LookAhead, Lure, Rect, Rooms, Settings, Shake,
-    Smoothing, StateError, Subject, View, Zone, ZoomNudge,
+    Smoothing, Subject, View, Zone, ZoomNudge,
 };
 
 use super::{json, read_json, read_toml, through_json, through_toml, toml};
@@ -136,18 +136,6 @@ fn frame(camera: &mut Camera, number: u32) -> View {
         let kite = Subject::from(wren + DVec2::new(120.0, -30.0)).with_id(2).with_margin(10.0);
         camera.follow_all(1.0 / 60.0, &[Subject::from(wren).with_id(1), kite])
     }
-}
-
-#[test]
-fn a_state_of_other_settings_is_refused() {
-    let state = camera(settings()).state();
-    let mut other = settings();
-    other.follow.anchor.x = 0.4;
-    let mut other = camera(other);
-    let before = other.state();
-    assert_eq!(other.restore(state), Err(StateError::OtherSettings));
-    assert_eq!(other.state(), before);
-    assert!(StateError::OtherSettings.to_string().contains("other settings"));
 }
 
 /// A state with one damaged number is refused whole, or does no harm.
