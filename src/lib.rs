@@ -104,7 +104,7 @@ mod camera;
 
 pub use glam;
 
-pub use camera::cameras::Cameras;
+pub use camera::cameras::{Cameras, CamerasState};
 pub use camera::commands::Command;
 pub use camera::hands::edge_push;
 pub use camera::overlay::{Mark, MarkKind, Overlay};

@@ -110,3 +110,31 @@ fn what_is_in_view_is_found_without_allocating() {
     run(0..3840); // once around
     assert_eq!(allocations(|| run(3840..4840)), 0);
 }
+
+/// Going back across every change, and on from there.
+#[test]
+fn restoring_allocates_nothing() {
+    let sky = Layer { cover: Some(DVec2::new(800.0, 500.0)), ..Layer::named("sky") };
+    let court = |side: i32| Bounds::new(Rect::new([0, 0], [side, 600]));
+    let settings = Settings {
+        layers: vec![sky],
+        bounds: Some(court(2000)),
+        rooms: Some(Rooms::default()),
+        ..Settings::default()
+    };
+    let mut camera = Camera::new(settings).expect("valid settings");
+    camera.follow(0.0, [0, 0]);
+    let (wide, rate) = (camera.state(), camera.layers()[0].rate);
+    camera.set_bounds(Some(court(900)), 0.5).expect("valid bounds");
+    camera.follow(0.1, [0, 0]);
+    let narrow = camera.state();
+    assert_ne!(camera.layers()[0].rate, rate);
+    let count = allocations(|| {
+        for frame in 0..100 {
+            camera.restore(if frame % 2 == 0 { wide } else { narrow }).expect("a state");
+            black_box(camera.follow(1.0 / 60.0, [f64::from(frame), 40.0]));
+        }
+    });
+    camera.restore(wide).expect("a state");
+    assert_eq!((count, camera.layers()[0].rate), (0, rate));
+}

@@ -5,8 +5,8 @@ use alloc::collections::BTreeMap;
 
 use glam::{DVec2, DVec4};
 
-use crate::camera::Camera;
 use crate::camera::changes::INSTANT;
+use crate::camera::{Camera, CameraState, StateError};
 use crate::limits::bounds::Bounds;
 use crate::motion::transition::{Transition, Transitions};
 use crate::shake::shake::ShakeOffset;
@@ -51,6 +51,20 @@ use crate::view::view::View;
 pub struct Cameras<K> {
     active: (K, Camera),
     others: BTreeMap<K, Camera>,
+    glides: Glides<K>,
+}
+
+/// Everything of a set that lasts from frame to frame: see [`Cameras::state`].
+#[derive(Clone, Debug, PartialEq)]
+pub struct CamerasState<K> {
+    active: K,
+    cameras: BTreeMap<K, CameraState>,
+    glides: Glides<K>,
+}
+
+/// The glides between cameras.
+#[derive(Clone, Debug, PartialEq)]
+struct Glides<K> {
     /// A glide that begins with the next view.
     next: Option<Passage<K>>,
     /// The remaining differences of glides under way: centre, logarithm of the zoom, rotation.
@@ -65,7 +79,7 @@ pub struct Cameras<K> {
 }
 
 /// A glide from one camera to another.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, PartialEq)]
 struct Passage<K> {
     from: Source<K>,
     seconds: f64,
@@ -74,7 +88,7 @@ struct Passage<K> {
 }
 
 /// The source of a glide.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, PartialEq)]
 enum Source<K> {
     /// A camera, whose shake fades along.
     Camera(K),
@@ -86,16 +100,15 @@ impl<K: Ord + Clone> Cameras<K> {
     /// Creates a set of one camera, which is active.
     #[must_use]
     pub fn new(key: K, camera: Camera) -> Self {
-        Self {
-            active: (key, camera),
-            others: BTreeMap::new(),
+        let glides = Glides {
             next: None,
             transitions: Transitions::default(),
             passage: None,
             area: None,
             fits: true,
             cuts: 0,
-        }
+        };
+        Self { active: (key, camera), others: BTreeMap::new(), glides }
     }
 
     /// Adds a camera, or replaces the camera with this key. Returns the replaced camera.
@@ -126,7 +139,7 @@ impl<K: Ord + Clone> Cameras<K> {
     /// ```
     pub fn remove(&mut self, key: &K) -> Option<Camera> {
         let camera = self.others.remove(key)?;
-        for passage in [&mut self.next, &mut self.passage].into_iter().flatten() {
+        for passage in [&mut self.glides.next, &mut self.glides.passage].into_iter().flatten() {
             if matches!(&passage.from, Source::Camera(other) if other == key) {
                 passage.from = Source::Still(Box::new(camera.view()));
             }
@@ -225,8 +238,8 @@ impl<K: Ord + Clone> Cameras<K> {
         }
         let cuts = self.shown_cuts();
         self.activate(key);
-        (self.next, self.passage, self.area) = (None, None, None);
-        self.transitions.clear();
+        (self.glides.next, self.glides.passage, self.glides.area) = (None, None, None);
+        self.glides.transitions.clear();
         self.count_cuts(cuts.wrapping_add(1));
         true
     }
@@ -239,11 +252,11 @@ impl<K: Ord + Clone> Cameras<K> {
     }
 
     fn shown_cuts(&self) -> u32 {
-        self.cuts.wrapping_add(self.active.1.view().cuts())
+        self.glides.cuts.wrapping_add(self.active.1.view().cuts())
     }
 
     fn count_cuts(&mut self, cuts: u32) {
-        self.cuts = cuts.wrapping_sub(self.active.1.view().cuts());
+        self.glides.cuts = cuts.wrapping_sub(self.active.1.view().cuts());
     }
 
     /// Moves the picture to another camera in exactly `seconds`, even if both cameras move meanwhile.
@@ -273,24 +286,74 @@ impl<K: Ord + Clone> Cameras<K> {
         if seconds == 0.0 {
             return self.switch_to(key);
         }
-        if *key == self.active.0 && self.next.is_none() && self.transitions.is_empty() {
+        if *key == self.active.0 && self.glides.next.is_none() && self.glides.transitions.is_empty()
+        {
             return true;
         }
-        let from = match self.next.take() {
+        let from = match self.glides.next.take() {
             Some(passage) => passage.from,
             None => Source::Camera(self.active.0.clone()),
         };
         let cuts = self.shown_cuts();
         self.activate(key);
         self.count_cuts(cuts);
-        self.next = Some(Passage { from, seconds, ease, age: 0.0 });
+        self.glides.next = Some(Passage { from, seconds, ease, age: 0.0 });
         true
+    }
+
+    /// Returns the state of every camera, which of them is active, and the glides under way. Save it for a replay or a
+    /// rollback.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Cameras, Ease, Settings};
+    /// let mut cameras = Cameras::new("wren", Camera::new(Settings::default())?);
+    /// cameras.insert("bell", Camera::new(Settings::default())?);
+    /// cameras.get_mut(&"bell").unwrap().follow(0.0, [600, 0]);
+    /// cameras.glide_to(&"bell", 1.0, Ease::Smooth);
+    /// cameras.view(0.0);
+    /// cameras.view(0.3);
+    /// let saved = cameras.state();
+    /// let once = cameras.view(0.1);
+    /// cameras.restore(&saved)?;
+    /// assert_eq!(cameras.view(0.1), once);
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
+    #[must_use]
+    pub fn state(&self) -> CamerasState<K> {
+        CamerasState {
+            active: self.active.0.clone(),
+            cameras: self.iter().map(|(key, camera)| (key.clone(), camera.state())).collect(),
+            glides: self.glides.clone(),
+        }
+    }
+
+    /// Restores a saved state, as [`Camera::restore`] does for one camera. Cameras that were added since keep their present
+    /// state. With the same settings, windows and input, the set then returns the same views, to the bit.
+    ///
+    /// # Errors
+    ///
+    /// Returns an error if the state has a camera that is not in the set any more. Nothing is changed then.
+    pub fn restore(&mut self, state: &CamerasState<K>) -> Result<(), StateError> {
+        if state.cameras.keys().any(|key| self.get(key).is_none()) {
+            return Err(StateError::UnknownCamera);
+        }
+        if !state.cameras.values().all(CameraState::is_sound) {
+            return Err(StateError::BadNumbers);
+        }
+        for (key, saved) in &state.cameras {
+            if let Some(camera) = self.get_mut(key) {
+                camera.restore(*saved)?;
+            }
+        }
+        self.activate(&state.active);
+        self.glides.clone_from(&state.glides);
+        Ok(())
     }
 
     /// Returns whether a glide between two cameras is under way.
     #[must_use]
     pub fn is_gliding(&self) -> bool {
-        self.next.is_some() || !self.transitions.is_empty()
+        self.glides.next.is_some() || !self.glides.transitions.is_empty()
     }
 
     /// Returns the view that is shown, `seconds` after the last call. Call it once a frame, after the cameras' own
@@ -308,15 +371,15 @@ impl<K: Ord + Clone> Cameras<K> {
     /// ```
     pub fn view(&mut self, seconds: impl IntoSeconds) -> View {
         let seconds = usable_seconds(seconds.into_seconds());
-        self.transitions.advance(seconds);
-        if let Some(passage) = &mut self.passage {
+        self.glides.transitions.advance(seconds);
+        if let Some(passage) = &mut self.glides.passage {
             passage.age += seconds;
         }
-        if let Some(passage) = self.next.take() {
+        if let Some(passage) = self.glides.next.take() {
             self.begin(passage);
         }
-        if self.transitions.is_empty() {
-            (self.passage, self.area) = (None, None);
+        if self.glides.transitions.is_empty() {
+            (self.glides.passage, self.glides.area) = (None, None);
         }
         self.shown()
     }
@@ -332,7 +395,7 @@ impl<K: Ord + Clone> Cameras<K> {
         };
         let (to, to_pace) = (self.active.1.view(), self.active.1.pace().numbers());
         let before = self.moving(numbers(&from.steady()), pace);
-        self.transitions.make_room();
+        self.glides.transitions.make_room();
         let now = self.moving(numbers(&to.steady()), to_pace);
         let mut gap = before.0 - now.0;
         gap.w = shorter_arc(now.0.w, before.0.w);
@@ -342,19 +405,19 @@ impl<K: Ord + Clone> Cameras<K> {
             Transition::eased(now.0 + gap, passage.seconds, passage.ease)
         };
         if gap.is_finite() && (before.1 - now.1).is_finite() {
-            self.transitions.add(transition);
+            self.glides.transitions.add(transition);
         }
         let area = from.area().joined(&to.area());
-        self.area = Some(self.area.map_or(area, |before| before.joined(&area)));
+        self.glides.area = Some(self.glides.area.map_or(area, |before| before.joined(&area)));
         let fits = |end: &View| end.lens().zoom() >= end.lens().zoom_to_fill(&area) - 1e-9;
-        self.fits = fits(&from) && fits(&to);
-        self.passage = Some(passage);
+        self.glides.fits = fits(&from) && fits(&to);
+        self.glides.passage = Some(passage);
     }
 
     /// The view for a moving source, and its rate of change.
     fn moving(&self, source: DVec4, pace: DVec4) -> (DVec4, DVec4) {
-        let now = self.transitions.shown(source);
-        let mut later = self.transitions;
+        let now = self.glides.transitions.shown(source);
+        let mut later = self.glides.transitions;
         later.advance(INSTANT);
         (now, (later.shown(source + pace * INSTANT) - now) / INSTANT)
     }
@@ -362,19 +425,19 @@ impl<K: Ord + Clone> Cameras<K> {
     fn shown(&self) -> View {
         let mut to = self.active.1.view();
         to.set_cuts(self.shown_cuts());
-        if self.transitions.is_empty() {
+        if self.glides.transitions.is_empty() {
             return to;
         }
-        let shown = self.transitions.shown(numbers(&to.steady()));
+        let shown = self.glides.transitions.shown(numbers(&to.steady()));
         let lens = to.lens().with_zoom(libm::exp(shown.z)).with_rotation(shown.w);
         let view = to.steady().like(lens, DVec2::new(shown.x, shown.y));
-        let area = self.area.map_or(to.area(), |area| area.joined(&to.area()));
-        view.held_within(&area, self.fits).shaken(self.shake(&to))
+        let area = self.glides.area.map_or(to.area(), |area| area.joined(&to.area()));
+        view.held_within(&area, self.glides.fits).shaken(self.shake(&to))
     }
 
     /// The shake of the previous camera, which fades with the glide.
     fn shake(&self, to: &View) -> ShakeOffset {
-        let Some(passage) = &self.passage else { return to.shake() };
+        let Some(passage) = &self.glides.passage else { return to.shake() };
         let from = match &passage.from {
             Source::Camera(key) => self.get(key).map(|camera| camera.view().shake()),
             Source::Still(view) => Some(view.shake()),

@@ -225,11 +225,16 @@ pub(super) enum HandCommand {
 pub enum StateError {
     /// The state contains numbers that are not finite or out of range.
     BadNumbers,
+    /// The state of a set has a camera that the set does not have.
+    UnknownCamera,
 }
 
 impl fmt::Display for StateError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         f.write_str(match self {
+            Self::UnknownCamera => {
+                "the state has a camera that is not in this set: insert one with its key first"
+            }
             Self::BadNumbers => {
                 "the state holds numbers that no camera can have: expected one from Camera::state"
             }
