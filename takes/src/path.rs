@@ -346,6 +346,11 @@ fn check_row(row: &PathRow, before: Option<f64>) -> Result<(), String> {
     if let Some(far) = numbers[1..3].iter().find(|number| number.abs() > FARTHEST) {
         return Err(format!("{far:e} is too far away: expected at most {FARTHEST:e} world units"));
     }
+    if let Some(fast) = numbers[3..].iter().find(|number| number.abs() > FARTHEST) {
+        return Err(format!(
+            "a carrier of {fast:e} is too fast: expected at most {FARTHEST:e} world units a second"
+        ));
+    }
     match before {
         Some(before) if row.t == before => {
             Err(format!("time {} repeated: expected a later time", row.t))

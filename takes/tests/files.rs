@@ -94,6 +94,7 @@ fn what_is_no_path_is_told() {
         ("t,x,y\n0,1\n", "path.csv:2:1: 2 fields: expected 3"),
         ("t,x,y\n1,1,1\n0,1,1\n", "path.csv:3:1: time 0 after 1"),
         ("t,x,y,carrier_x\n0,1,1,inf\n", "path.csv:2:1: inf"),
+        ("t,x,y,carrier_x\n0,1,1,1e13\n", "path.csv:2:1: a carrier of 1e13 is too fast"),
         ("t,x,y,carrier_y\n0,1,1,fast\n", "path.csv:2:4: carrier_y: \"fast\" is not a number"),
         ("t,x,y,cut\n0,1,1,maybe\n", "path.csv:2:4: cut: \"maybe\": expected 1 or 0"),
         ("t,x,y\n", "path.csv: no rows"),

@@ -30,6 +30,20 @@ fn every_demo_take_reads_back_the_same() {
 }
 
 #[test]
+fn what_a_path_tells_of_jumps_and_carriers_is_written() {
+    let folder = tempfile::tempdir().expect("a folder");
+    let mut take = demo("pan");
+    let text =
+        "t,x,y,grounded,jump,carrier_x,carrier_y,cut\n0,1,2,1,0,30.5,0,0\n1,3,5,0,1,0,-2.5,1\n";
+    let subject = take.subjects.values_mut().next().expect("a subject");
+    subject.path = Path::parse("path.csv".as_ref(), text).expect("a path");
+    let written = subject.path.clone();
+    take.save(&folder.path().join("pan")).expect("written");
+    let back = Take::open(folder.path().join("pan/take.toml")).expect("readable");
+    assert_eq!(back.subjects.values().next().map(|one| &one.path), Some(&written));
+}
+
+#[test]
 fn nothing_is_written_over() {
     let folder = tempfile::tempdir().expect("a folder");
     let place = folder.path().join("pan");

@@ -280,7 +280,7 @@ fn too_long_lists_are_refused() {
 #[test]
 fn states_and_cameras_are_small() {
     println!("state {} bytes, camera {} bytes", size_of::<CameraState>(), size_of::<Camera>());
-    assert!(size_of::<CameraState>() <= 6 * 1024);
+    assert!(size_of::<CameraState>() <= 6_400);
     assert!(size_of::<Camera>() <= 15 * 512);
 }
 
