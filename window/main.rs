@@ -12,7 +12,7 @@ use std::collections::HashSet;
 use std::error::Error;
 use std::num::NonZeroU32;
 use std::rc::Rc;
-use std::time::Instant;
+use std::time::{Duration, Instant};
 
 use game::{Game, Input};
 use softbuffer::{Context, Surface};
@@ -26,6 +26,9 @@ use winit::window::{Window, WindowId};
 
 #[path = "../examples/a_whole_game/game.rs"]
 mod game;
+
+/// Nothing waits for the display here: at most 240 frames a second, so that a core is left to others.
+const FRAME: Duration = Duration::from_micros(4167);
 
 /// Screen pixels a second with I, J, K and L.
 const PAN: f32 = 160.0;
@@ -75,6 +78,7 @@ impl Play {
         let input = self.desk.input(seconds as f32);
         self.game.frame(seconds, screen.size(), &input);
         screen.draw(&mut self.game, input.pointer)?;
+        std::thread::sleep(FRAME.saturating_sub(screen.last.elapsed()));
         if let Some(left) = &mut self.frames {
             *left = left.saturating_sub(1);
             if *left == 0 {

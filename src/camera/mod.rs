@@ -318,8 +318,8 @@ impl Camera {
 
     /// Advances the camera by `seconds` and follows one subject: a world point, or a [`Subject`].
     ///
-    /// In a frame of 0 seconds, as of a paused game, commands act and nothing else: a subject that moved, landed or joined
-    /// counts from the next frame that takes time. The first frame and cuts do not wait.
+    /// In a frame of 0 seconds, as in a paused game, commands act, and nothing else does. A subject that moved, landed or
+    /// joined counts from the next frame that takes time. The first frame and cuts do not wait.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Settings};

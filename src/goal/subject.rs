@@ -23,8 +23,8 @@ pub struct Subject {
     /// Whether it stands on the ground at the end of the step. `None` means that it does. A subject that leaves the ground
     /// counts as in the air from the step's start; a landing takes effect at the step's end.
     pub grounded: Option<bool>,
-    /// Whether it jumped in this step, or was pushed upwards by something else. `None` means that its movement tells; see
-    /// [`Airborne::Hold`](crate::Airborne::Hold), which is all that it is for.
+    /// Whether it jumped in this step, or was pushed upwards by something else. `None` means that its movement tells. It
+    /// matters with [`Airborne::Hold`](crate::Airborne::Hold) only.
     pub jump: Option<bool>,
     /// The velocity at the end of the step of what carries it, such as a platform, in world units per second. Look-ahead
     /// and its turns count movement against the carrier only. A velocity that is not finite counts as 0. Default 0.
@@ -50,8 +50,7 @@ impl Subject {
     /// display. Draw it there, in [`View::between`](crate::View::between) of the same fraction.
     ///
     /// Position, velocity and carrier are interpolated. It is in the air if it is so in either of the two, and all else is
-    /// taken from `to`. If `fraction` is 0 or less, or NaN,
-    /// returns `from`; if it is 1 or more, `to`. After a respawn nothing lies between the two: where
+    /// taken from `to`. If `fraction` is 0 or less, or NaN, returns `from`; if it is 1 or more, `to`. After a respawn nothing lies between the two: where
     /// [`View::is_cut_from`](crate::View::is_cut_from) says so, draw it at `to`.
     ///
     /// ```

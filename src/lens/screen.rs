@@ -59,8 +59,8 @@ impl Default for Screen {
 }
 
 impl Screen {
-    /// Returns the size of the design screen: `size / unit_pixels`, the world units that it shows at zoom 1, before a window
-    /// is filled. Distances that are a matter of feel are shares of it, so that they change neither with the zoom nor with the
+    /// Returns the size of the design screen in world units: `size / unit_pixels`, what it shows at zoom 1, whatever the
+    /// window. Distances that are a matter of feel are shares of it, so that they change neither with the zoom nor with the
     /// world's unit.
     ///
     /// ```

@@ -38,7 +38,7 @@ fn what_a_path_tells_of_jumps_and_carriers_is_written() {
     let subject = take.subjects.values_mut().next().expect("a subject");
     subject.path = Path::parse("path.csv".as_ref(), text).expect("a path");
     let written = subject.path.clone();
-    take.save(&folder.path().join("pan")).expect("written");
+    take.save(folder.path().join("pan")).expect("written");
     let back = Take::open(folder.path().join("pan/take.toml")).expect("readable");
     assert_eq!(back.subjects.values().next().map(|one| &one.path), Some(&written));
 }
