@@ -162,7 +162,7 @@ fn a_changed_number_does_not_void_a_state() {
     }
 }
 
-/// A frame of 0 seconds is none: what is told acts once, and the second one changes nothing.
+/// In a frame of 0 seconds only commands act. So a second one after it changes nothing.
 #[test]
 fn a_second_frame_of_no_time_changes_nothing() {
     for seed in 0..400 {

@@ -27,7 +27,7 @@ impl Digest {
         write!(self, "{answer:?}").expect("a number takes any text");
     }
 
-    /// What a view answers. Its private fields are nobody's business.
+    /// Adds what a view answers, and not its private fields, which may be renamed.
     fn view(&mut self, view: &View) {
         let lens = view.lens();
         self.add((view.centre(), lens.zoom(), lens.rotation(), view.scale(), view.size()));
