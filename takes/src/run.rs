@@ -165,14 +165,9 @@ impl Run {
             return Err(Fault::new(what));
         }
         let happened = take.timeline.get(..state.happened).ok_or_else(other)?;
-        // Window and active camera are not part of a camera's state.
-        for event in happened {
-            if let Some(window) = event.window {
-                run.cameras.resize(window);
-            }
-            if let Some(name) = &event.camera {
-                run.cameras.switch_to(name);
-            }
+        // The window is not part of a camera's state.
+        if let Some(window) = happened.iter().rev().find_map(|event| event.window) {
+            run.cameras.resize(window);
         }
         for (name, camera) in run.cameras.iter_mut() {
             let (target, saved) = state.cameras.get(name).ok_or_else(other)?;

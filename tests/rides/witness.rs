@@ -27,7 +27,7 @@ impl Digest {
         write!(self, "{answer:?}").expect("a number takes any text");
     }
 
-    /// Adds what a view answers, and not its private fields, which may be renamed.
+    /// Adds the answers of a view. Its private fields may be renamed, so they do not count.
     fn view(&mut self, view: &View) {
         let lens = view.lens();
         self.add((view.centre(), lens.zoom(), lens.rotation(), view.scale(), view.size()));
