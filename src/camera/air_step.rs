@@ -16,10 +16,10 @@ impl Camera {
     /// Decides at the start of a step whether the subject's height is followed in it. A jump counts from its start.
     #[inline]
     pub(super) fn take_off(&mut self, arrival: &Arrival<'_>) {
-        if self.settings.follow.airborne == Airborne::Hold {
+        if self.rules.settings.follow.airborne == Airborne::Hold {
             self.judge_take_off(arrival);
         } else {
-            self.state.goal.memory.air = Air::Grounded;
+            self.state.ride.goal.air = Air::Grounded;
         }
     }
 
@@ -34,14 +34,15 @@ impl Camera {
         }
         let push = PUSH * self.framing.design.y;
         let climb = self.climb(arrival, &stride);
-        let verdict = self.state.goal.takeoff.advance(&climb, self.settings.follow.grace, push);
-        let air = self.state.goal.memory.air;
+        let verdict =
+            self.state.goal.takeoff.advance(&climb, self.rules.settings.follow.grace, push);
+        let air = self.state.ride.goal.air;
         let is_jump = matches!(air, Air::Held | Air::Loose);
         match verdict {
             _ if is_jump => {}
-            Verdict::Follow => self.state.goal.memory.air = Air::Grounded,
+            Verdict::Follow => self.state.ride.goal.air = Air::Grounded,
             Verdict::Doubt(_) if matches!(air, Air::Doubt { .. }) => {}
-            Verdict::Doubt(speed) => self.state.goal.memory.air = Air::Doubt { speed, lift: 0.0 },
+            Verdict::Doubt(speed) => self.state.ride.goal.air = Air::Doubt { speed, lift: 0.0 },
             Verdict::Push(rise) => self.hold_height(stride.from, rise),
         }
     }
@@ -58,7 +59,7 @@ impl Camera {
     /// Holds the height from which the subject was pushed, which it has left by `rise` already.
     fn hold_height(&mut self, from: DVec2, rise: f64) {
         let Framing { follow, lens, view, .. } = &self.framing;
-        let memory = &mut self.state.goal.memory;
+        let memory = &mut self.state.ride.goal;
         memory.air = Air::Held;
         if rise > 0.0 && follow.axes.has(1) {
             let mut goal = lens.screen_aligned(memory.goal);
@@ -68,14 +69,14 @@ impl Camera {
         }
         // A subject that is beyond its leash already is not held.
         if self.leaves_leash_in_air(from) {
-            self.state.goal.memory.air = Air::Loose;
+            self.state.ride.goal.air = Air::Loose;
         }
     }
 
     /// The fraction of a leg at which a subject with a held height reverses its vertical movement.
     #[inline]
     pub(super) fn apex(&self, stride: &Stride) -> Option<f64> {
-        if self.state.goal.memory.air != Air::Held {
+        if self.state.ride.goal.air != Air::Held {
             return None;
         }
         let [before, after] =
@@ -87,7 +88,7 @@ impl Camera {
 
     /// Counts the subject as landed at the end of the step. Returns whether its height was held.
     pub(super) fn land(&mut self, in_air: bool) -> bool {
-        let air = &mut self.state.goal.memory.air;
+        let air = &mut self.state.ride.goal.air;
         if in_air || *air == Air::Grounded {
             return false;
         }
@@ -97,12 +98,12 @@ impl Camera {
     /// Whether a subject with a held height has left its leash vertically.
     #[inline]
     pub(super) fn leaves_leash_in_air(&self, subject: DVec2) -> bool {
-        if self.state.goal.memory.air != Air::Held {
+        if self.state.ride.goal.air != Air::Held {
             return false;
         }
         let (follow, lens) = (&self.framing.follow, &self.framing.lens);
         let leash = follow.leash.unwrap_or(Leash(DVec2::ONE));
-        let focus = lens.screen_aligned(self.state.motion.focus.position);
+        let focus = lens.screen_aligned(self.state.ride.focus.position);
         let subject = lens.screen_aligned(subject);
         let held = leash.clamp(focus, subject, follow.anchor, self.framing.view).y;
         // A subject exactly on the edge has not left the leash.

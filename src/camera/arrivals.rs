@@ -67,7 +67,7 @@ impl Camera {
     ) -> Arrival<'a> {
         let known = party.and_then(|party| self.state.goal.party.only_one(party));
         let together = party.is_some() && !self.state.goal.party.is_empty() && known.is_none();
-        let offset = self.settings.follow.offset;
+        let offset = self.rules.settings.follow.offset;
         let usable = |subject: &&Subject| is_usable(subject.position + offset);
         let subject = alone.filter(usable).or(known).or_else(|| self.nearest_of(party?));
         let in_air = subject.is_some_and(|subject| subject.grounded == Some(false)) && !together;
@@ -132,12 +132,12 @@ impl Camera {
     /// The part of the frame that the party needs for a leg.
     pub(super) fn party_frame(&self) -> PartyFrame {
         PartyFrame {
-            party: self.settings.party,
+            party: self.rules.settings.party,
             anchor: self.framing.follow.anchor,
             deadzone: self.framing.follow.deadzone,
             lens: self.framing.lens.with_zoom(1.0),
-            zoom: self.state.lens.zoom.zoom(self.settings.zoom.whole),
-            whole: self.settings.zoom.whole,
+            zoom: self.state.lens.zoom.zoom(self.rules.settings.zoom.whole),
+            whole: self.rules.settings.zoom.whole,
         }
     }
 }

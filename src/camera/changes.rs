@@ -86,13 +86,13 @@ impl Camera {
         let course = self.goal_course(stride.as_ref(), 0.0);
         let moved = course.end() - before;
         if moved.is_finite() {
-            self.state.motion.focus.position += moved;
+            self.state.ride.focus.position += moved;
         }
     }
 
     fn make_room(&mut self) {
         self.state.lens.transitions.make_room();
-        self.state.motion.transitions.make_room();
+        self.state.ride.picture.fades.make_room();
         self.state.limits.edges.make_room();
     }
 
@@ -102,7 +102,7 @@ impl Camera {
         let seen = Rect::around(before.centre, before.half);
         let lens = self.framing.lens.with_zoom(libm::exp(before.zoom));
         let held = bounds.centre_range(&lens).nearest(before.centre);
-        let fills = self.settings.zoom.fill_bounds;
+        let fills = self.rules.settings.zoom.fill_bounds;
         let beside = |axis: usize| fills || held[axis] != before.centre[axis];
         let (low, high) = (bounds.rect.min - seen.min, seen.max - bounds.rect.max);
         // The outward speed of the view's edges.
@@ -151,15 +151,15 @@ impl Camera {
             return;
         }
         let moved = self.framing.offset - self.framing.lens.anchor_offset(anchor);
-        self.state.motion.transitions.translate(moved);
-        if self.state.motion.hand != Hand::Off {
-            self.state.motion.held += moved;
+        self.state.ride.picture.fades.translate(moved);
+        if self.state.ride.picture.hand != Hand::Off {
+            self.state.ride.picture.held += moved;
         }
     }
 
     fn fade_focus(&mut self, before: &Picture, pace: &Picture, timing: Timing) {
         let was = before.centre + self.framing.offset;
-        let transitions = &self.state.motion.transitions;
+        let transitions = &self.state.ride.picture.fades;
         let gap = was - transitions.shown(self.source());
         if !gap.is_finite() {
             return;
@@ -174,13 +174,13 @@ impl Camera {
         } else {
             Transition::eased(was, timing.seconds, timing.ease)
         };
-        self.state.motion.transitions.add(transition);
+        self.state.ride.picture.fades.add(transition);
     }
 
     /// Corrects the newest transition when a subject, whose velocity was unknown at the last change, turns out to have
     /// one.
     pub(super) fn learn_velocity(&mut self, stride: &Stride) {
-        if self.state.motion.transitions.newest().is_none() {
+        if self.state.ride.picture.fades.newest().is_none() {
             return;
         }
         let at = stride.from;
@@ -195,7 +195,7 @@ impl Camera {
 
     /// Does the same for a new member of a party.
     pub(super) fn learn_velocities(&mut self, subjects: &[Subject], seconds: f64) {
-        if self.state.motion.transitions.newest().is_none() || seconds <= 0.0 {
+        if self.state.ride.picture.fades.newest().is_none() || seconds <= 0.0 {
             return;
         }
         let before = self.pace().centre;
@@ -205,7 +205,7 @@ impl Camera {
     }
 
     fn learn(&mut self, faster: DVec2) {
-        let newest = self.state.motion.transitions.newest();
+        let newest = self.state.ride.picture.fades.newest();
         if let Some(newest) = newest.filter(|_| faster.is_finite()) {
             newest.learn(faster);
         }

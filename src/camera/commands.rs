@@ -160,14 +160,14 @@ impl Camera {
         if !is_usable(point) {
             return;
         }
-        let CameraState { motion, limits, pending, goal, cuts, .. } = &mut self.state;
+        let CameraState { ride, pending, cuts, .. } = &mut self.state;
         *cuts = cuts.wrapping_add(1);
-        motion.hand = Hand::Off;
-        motion.transitions.clear();
+        ride.picture.hand = Hand::Off;
+        ride.picture.fades.clear();
         (pending.aim, pending.hand, pending.about) = (None, None, None);
-        (limits.barrier, goal.room) = (None, None);
+        (ride.picture.barrier, ride.room) = (None, None);
         self.forget_goal(point);
-        self.state.motion.focus = Moving { position: point, velocity: DVec2::ZERO };
+        self.state.ride.focus = Moving { position: point, velocity: DVec2::ZERO };
         self.begin_shapes();
         self.limit(None);
     }
@@ -246,7 +246,7 @@ impl Camera {
         let report: Report<'_> = &mut |fault| refused = Some(refused.take().unwrap_or(fault));
         match &bounds {
             Some(bounds) => report_faults(bounds, "bounds", report),
-            None => self.settings.check_cover(false, report),
+            None => self.rules.settings.check_cover(false, report),
         }
         if let Some(fault) = refused {
             return Err(fault);
@@ -270,7 +270,7 @@ impl Camera {
     #[inline]
     #[must_use]
     pub fn bounds(&self) -> Option<Bounds> {
-        self.state.limits.bounds.of(&self.settings)
+        self.state.limits.bounds.of(&self.rules.settings)
     }
 
     /// Moves the camera and everything it remembers by `delta` world units, for worlds that loop. If the game moves
@@ -290,40 +290,18 @@ impl Camera {
     /// ```
     pub fn translate(&mut self, delta: impl IntoWorld) {
         let delta = delta.into_world();
-        let focus = self.state.motion.focus.position;
+        let focus = self.state.ride.focus.position;
         if !is_usable(delta) || !is_usable(focus + delta) {
             return;
         }
-        let CameraState { goal, motion, limits, shakes, pending, .. } = &mut self.state;
-        goal.memory.goal += delta;
-        goal.memory.scroll += delta;
-        goal.track.translate(delta);
-        goal.party.translate(delta);
-        if let Some(room) = &mut goal.room {
-            room.translate(delta);
-        }
-        pending.translate(delta);
-        if let Some(barrier) = &mut limits.barrier {
-            barrier.translate(delta);
-        }
-        shakes.translate(delta);
-        motion.focus.position += delta;
-        motion.held += delta;
-        motion.before.0 += delta;
-        motion.footing.translate(delta);
-        motion.transitions.translate(delta);
-        match &mut motion.hand {
-            Hand::Grab(grip) | Hand::Pin(grip, _) => grip.world += delta,
-            Hand::Show(position) => *position += delta,
-            Hand::Off | Hand::Pan | Hand::Pause | Hand::Stay => {}
-        }
+        self.state.translate(delta);
         self.limit(self.subject_now());
     }
 
     /// Returns the line behind which a ratcheted view does not go back, or `None` without a ratchet.
     #[must_use]
     pub fn barrier(&self) -> Option<Barrier> {
-        self.state.limits.barrier
+        self.state.ride.picture.barrier
     }
 
     /// Glides to this zoom with the half-life [`Zoom::half_life`](crate::Zoom::half_life). At 2 everything appears
@@ -365,7 +343,7 @@ impl Camera {
 
     /// Returns a zoom within the range and the limits of bounds and ratchet.
     pub(super) fn limited_zoom(&self, zoom: f64) -> f64 {
-        self.settings.zoom.limited(zoom, self.framing.least_zoom)
+        self.rules.settings.zoom.limited(zoom, self.framing.least_zoom)
     }
 
     /// Zooms by this number of wheel notches, closer for positive ones. Notches add up.
@@ -392,7 +370,8 @@ impl Camera {
             return;
         }
         let wanted = self.state.pending.zoom.unwrap_or_else(|| self.state.lens.zoom.wanted());
-        let notched = self.settings.zoom.notched(wanted.max(self.framing.least_zoom), notches);
+        let notched =
+            self.rules.settings.zoom.notched(wanted.max(self.framing.least_zoom), notches);
         if notched.is_nan() {
             return;
         }
@@ -457,7 +436,7 @@ impl Camera {
             self.obey_nudge(nudge);
         }
         if let Some(pause) = told.pause {
-            self.state.motion.pause = self.state.motion.pause.max(pause);
+            self.state.pause = self.state.pause.max(pause);
         }
         // A change without duration is complete at once.
         self.move_lens(0.0);

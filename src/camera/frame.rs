@@ -77,7 +77,7 @@ impl Camera {
 
     fn finish(&mut self) -> View {
         let (centre, subject) = (self.centre(), self.state.goal.track.last());
-        self.state.motion.footing.advance(subject, centre, &self.framing.lens);
+        self.state.footing.advance(subject, centre, &self.framing.lens);
         self.view_about(centre)
     }
 
@@ -88,7 +88,7 @@ impl Camera {
         if self.state.shakes.is_alive() {
             self.state.shakes.advance(seconds);
         }
-        if let Some(scroll) = &self.settings.scroll {
+        if let Some(scroll) = &self.rules.settings.scroll {
             self.scroll_share = scroll.share(seconds);
         }
     }
@@ -97,10 +97,10 @@ impl Camera {
     #[inline]
     fn is_busy(&self) -> bool {
         self.lens_moves()
-            || self.has_places()
-            || self.state.motion.hand != Hand::Off
-            || self.state.motion.pause > 0.0
-            || !self.state.motion.transitions.is_empty()
+            || self.rules.has_places()
+            || self.state.ride.picture.hand != Hand::Off
+            || self.state.pause > 0.0
+            || !self.state.ride.picture.fades.is_empty()
     }
 
     // 2. Legs: time is divided only here.
@@ -115,14 +115,14 @@ impl Camera {
         self.pass_lines(arrival, 0.0);
         for _leg in 0..MOST_LEGS {
             let mut end = self.next_change(arrival, done);
-            if self.has_places()
+            if self.rules.has_places()
                 && let Some(line) = self.next_line(arrival, done, end)
             {
                 end = line;
             }
             end = self.run_leg_in_hand(arrival, done, end);
             self.pass_lines(arrival, end);
-            if self.has_places() && self.frames_several(arrival) {
+            if self.rules.has_places() && self.frames_several(arrival) {
                 // Another zone may have room for other members.
                 self.reconsider_party();
                 self.pass_lines(arrival, end);
@@ -142,7 +142,7 @@ impl Camera {
     fn begin_legs(&mut self, arrival: &Arrival<'_>) {
         self.meet_subject(arrival);
         // A pan ends at the start of the first frame without one.
-        if self.state.motion.hand == Hand::Pan && self.state.pending.pan == DVec2::ZERO {
+        if self.state.ride.picture.hand == Hand::Pan && self.state.pending.pan == DVec2::ZERO {
             self.let_go();
         }
     }
@@ -159,7 +159,7 @@ impl Camera {
             self.learn_velocity(&stride);
         }
         self.moment = Some(Some((stride.from, stride.velocity[0])));
-        if self.state.motion.hand == Hand::Stay && stride.from != stride.to {
+        if self.state.ride.picture.hand == Hand::Stay && stride.from != stride.to {
             self.let_go();
         }
     }
@@ -167,7 +167,7 @@ impl Camera {
     /// The next moment at which the step is divided for any subject, as a fraction of it: the end of a pause, or of a
     /// small step while the lens moves.
     fn next_change(&self, arrival: &Arrival<'_>, done: f64) -> f64 {
-        let (seconds, pause) = (arrival.seconds, self.state.motion.pause);
+        let (seconds, pause) = (arrival.seconds, self.state.pause);
         if seconds <= 0.0 {
             return 1.0;
         }
@@ -205,7 +205,7 @@ impl Camera {
         if self.pin_is_over() {
             self.let_go();
         }
-        if !matches!(self.state.motion.hand, Hand::Pin(..)) {
+        if !matches!(self.state.ride.picture.hand, Hand::Pin(..)) {
             return self.run_leg(arrival, done, end);
         }
         let before = (self.state, self.framing, self.moment);
@@ -230,14 +230,14 @@ impl Camera {
 
     /// Ends a pause at its time.
     fn pass_pause(&mut self, seconds: f64) {
-        let pause = &mut self.state.motion.pause;
+        let pause = &mut self.state.pause;
         if *pause <= 0.0 {
             return;
         }
         *pause -= seconds;
         if *pause <= 1e-12 {
             *pause = 0.0;
-            if self.state.motion.hand == Hand::Pause {
+            if self.state.ride.picture.hand == Hand::Pause {
                 self.let_go();
             }
         }
@@ -255,9 +255,9 @@ impl Camera {
             let rest = stride.between(part, 1.0);
             return self.follow_leg(Some(rest), seconds * (1.0 - part));
         }
-        let before = (self.state.goal.memory, self.state.motion.focus);
+        let before = (self.state.ride.goal, self.state.ride.focus);
         if seconds > 0.0 {
-            self.state.motion.before = (self.focus(), seconds);
+            self.state.ride.picture.before = (self.focus(), seconds);
         }
         self.move_focus_along(stride.as_ref(), seconds);
         if let Some(stride) = stride.filter(|stride| self.leaves_leash_in_air(stride.to)) {
@@ -283,14 +283,14 @@ impl Camera {
     }
 
     fn put_back(&mut self, (memory, focus): (GoalMemory, Moving)) {
-        (self.state.goal.memory, self.state.motion.focus) = (memory, focus);
+        (self.state.ride.goal, self.state.ride.focus) = (memory, focus);
     }
 
     fn follow_in_small_steps(&mut self, stride: Option<Stride>, seconds: f64, steps: f64) {
         for step in 0..steps as u32 {
             let part = |step: u32| f64::from(step) / steps;
             let stride = stride.map(|stride| stride.between(part(step), part(step + 1)));
-            self.state.motion.before = (self.focus(), seconds / steps);
+            self.state.ride.picture.before = (self.focus(), seconds / steps);
             self.move_focus_along(stride.as_ref(), seconds / steps);
             self.end_leg(stride.as_ref(), seconds / steps);
         }
@@ -302,7 +302,7 @@ impl Camera {
         if self.moment.is_some() {
             self.moment = Some(subject);
         }
-        self.state.motion.transitions.advance(seconds);
+        self.state.ride.picture.fades.advance(seconds);
         self.limit(subject);
     }
 
@@ -314,21 +314,21 @@ impl Camera {
 
     /// Does the same, in two halves if the course has too many bends for one.
     fn move_focus_in_parts(&mut self, stride: Option<&Stride>, seconds: f64, halvings: u32) {
-        let memory = self.state.goal.memory;
+        let memory = self.state.ride.goal;
         let course = self.goal_course(stride, seconds);
         if course.is_full() && halvings > 0 {
-            self.state.goal.memory = memory;
+            self.state.ride.goal = memory;
             for (first, last) in [(0.0, 0.5), (0.5, 1.0)] {
                 let half = stride.map(|stride| stride.between(first, last));
                 self.move_focus_in_parts(half.as_ref(), seconds / 2.0, halvings - 1);
             }
             return;
         }
-        let (smoothing, scale) = (&self.settings.follow.smoothing, self.framing.lens.scale());
-        let before = self.state.motion.focus;
-        let focus = self.motion.advance(smoothing, before, &course, seconds, scale);
+        let (smoothing, scale) = (&self.rules.settings.follow.smoothing, self.framing.lens.scale());
+        let before = self.state.ride.focus;
+        let focus = self.scratch.motion.advance(smoothing, before, &course, seconds, scale);
         if focus.is_finite() {
-            self.state.motion.focus = focus;
+            self.state.ride.focus = focus;
         }
     }
 
@@ -347,7 +347,7 @@ impl Camera {
         let part = stride.between(0.0, high);
         self.move_focus_along(Some(&part), seconds * high);
         self.end_leg(Some(&part), seconds * high);
-        self.state.goal.memory.air = Air::Loose;
+        self.state.ride.goal.air = Air::Loose;
         self.follow_leg(Some(stride.between(high, 1.0)), seconds * (1.0 - high));
     }
 
@@ -356,12 +356,12 @@ impl Camera {
     #[inline]
     fn settle(&mut self, arrival: &Arrival<'_>) {
         let quiet = matches!(arrival.kind, Kind::Moved(_)) && arrival.party.is_none();
-        let landed = self.state.goal.memory.air != Air::Grounded && !arrival.in_air;
+        let landed = self.state.ride.goal.air != Air::Grounded && !arrival.in_air;
         let told = !self.state.pending.is_empty();
         if !quiet || landed || told || !self.state.goal.party.is_idle() {
             self.settle_arrival(arrival);
         }
-        if told || self.state.motion.hand != Hand::Off {
+        if told || self.state.ride.picture.hand != Hand::Off {
             self.obey_commands();
         }
     }
@@ -396,7 +396,7 @@ impl Camera {
     /// Moves following to its goal at once, and lets the picture reach it in the given time. Ends a hand's control.
     fn glide_to_subject(&mut self, arrival: &Arrival<'_>, timing: Timing) {
         let hand_off = |camera: &mut Self| {
-            camera.state.motion.hand = Hand::Off;
+            camera.state.ride.picture.hand = Hand::Off;
             let next = camera.next_party(arrival);
             camera.state.goal.party = next;
             let subject = arrival.one_of(camera.point_of_party(arrival));
@@ -433,22 +433,22 @@ impl Camera {
     /// Without a subject, makes a named point the goal.
     fn aim(&mut self) {
         let Some(aim) = self.state.pending.aim else { return };
-        self.state.goal.memory.goal = aim;
+        self.state.ride.goal.goal = aim;
         // A point that is aimed at is in no room.
-        self.state.goal.room = None;
+        self.state.ride.room = None;
         self.move_focus_along(None, 0.0);
         self.limit(None);
     }
 
     /// Cuts: memories, transitions, hand and pause end, and the view is at its goal.
     fn cut_to(&mut self, subject: &Subject) {
-        let CameraState { lens, goal, motion, limits, cuts, .. } = &mut self.state;
+        let CameraState { lens, goal, ride, pause, limits, cuts, .. } = &mut self.state;
         *cuts = cuts.wrapping_add(1);
-        (motion.hand, motion.pause) = (Hand::Off, 0.0);
-        motion.transitions.clear();
+        (ride.picture.hand, *pause) = (Hand::Off, 0.0);
+        ride.picture.fades.clear();
         lens.transitions.clear();
         limits.edges.clear();
-        limits.barrier = None;
+        ride.picture.barrier = None;
         goal.track.meet(subject);
         self.enter_places(subject.position);
         self.refresh_framing();
@@ -463,9 +463,9 @@ impl Camera {
         if let Some(subject) = subject {
             self.cut_goal(subject);
         } else if let Some(aim) = self.state.pending.aim {
-            self.state.goal.memory = GoalMemory { goal: aim, ..GoalMemory::default() };
+            self.state.ride.goal = GoalMemory { goal: aim, ..GoalMemory::default() };
             self.state.goal.track.forget();
-            self.state.goal.room = None;
+            self.state.ride.room = None;
         }
         self.begin_shapes();
     }
@@ -473,7 +473,7 @@ impl Camera {
     /// Moves following to its goal, at rest.
     pub(super) fn go_to_goal(&mut self) {
         let position = self.shaped_goal();
-        self.state.motion.focus = Moving { position, velocity: DVec2::ZERO };
+        self.state.ride.focus = Moving { position, velocity: DVec2::ZERO };
     }
 }
 

@@ -86,15 +86,15 @@ impl Camera {
     /// Returns the course of the focus through a leg, shaped and bounded. It may be full.
     #[inline]
     pub(super) fn goal_course(&mut self, stride: Option<&Stride>, seconds: f64) -> Course {
-        let Self { framing, ahead, state, .. } = self;
+        let Self { framing, scratch, state, .. } = self;
         let frame =
             LegFrame { lens: &framing.lens, view: framing.view, design: framing.design, seconds };
-        let memory = &mut state.goal.memory;
-        let mut course = lay_course(&framing.follow, memory, ahead, stride, &frame);
-        if self.shaped {
-            let mut memory = self.state.goal.memory;
+        let memory = &mut state.ride.goal;
+        let mut course = lay_course(&framing.follow, memory, &mut scratch.ahead, stride, &frame);
+        if self.rules.shapes {
+            let mut memory = self.state.ride.goal;
             self.shape(&mut course, &mut memory, seconds);
-            self.state.goal.memory = memory;
+            self.state.ride.goal = memory;
         }
         if self.is_bounded() {
             self.bound(&mut course);
@@ -110,30 +110,21 @@ impl Camera {
         course.map(|centre| centre + offset);
     }
 
-    /// Whether rail, scroll, lures or rooms shape the goal.
-    pub(super) fn is_shaped(&self) -> bool {
-        let settings = &self.settings;
-        settings.rail.is_some()
-            || settings.scroll.is_some()
-            || settings.rooms.is_some()
-            || !settings.lures.is_empty()
-    }
-
     /// Shapes the goal's path through a leg. The remembered goal stays as following alone gave it.
     fn shape(&self, course: &mut Course, memory: &mut GoalMemory, seconds: f64) {
-        if self.settings.rail.is_some() {
-            self.rail.hold(course, &mut memory.rail, seconds);
+        if self.rules.settings.rail.is_some() {
+            self.rules.rail.hold(course, &mut memory.rail, seconds);
         }
         self.scroll(course, &mut memory.scroll, seconds);
         self.pull_to_lures(course);
-        if let Some(room) = self.state.goal.room {
+        if let Some(room) = self.state.ride.room {
             let (range, offset) = (self.room_range(&room), self.framing.offset);
             course.clamp(range.min + offset, range.max + offset);
         }
     }
 
     fn pull_to_lures(&self, course: &mut Course) {
-        let lures = &self.settings.lures;
+        let lures = &self.rules.settings.lures;
         if lures.is_empty() {
             return;
         }
@@ -147,12 +138,12 @@ impl Camera {
             .knots()
             .iter()
             .fold(none, |(low, high), knot| (low.min(knot.point), high.max(knot.point)));
-        let near = self.near.lures.about(lures, low, high);
+        let near = self.rules.lures.about(lures, low, high);
         course.map(|goal| Lure::pull_of(near.clone(), goal));
     }
 
     fn scroll(&self, course: &mut Course, position: &mut DVec2, seconds: f64) {
-        let Some(scroll) = self.settings.scroll else { return };
+        let Some(scroll) = self.rules.settings.scroll else { return };
         let (from, way) = (*position, scroll.speed * (seconds * self.scroll_share));
         course.map_in_time(|at, mut goal| {
             for axis in (0..2).filter(|axis| scroll.has(*axis)) {
@@ -182,7 +173,7 @@ impl Camera {
 
     /// Returns the focus for a goal at rest, shaped and bounded.
     pub(super) fn shaped_goal(&self) -> DVec2 {
-        let mut memory = self.state.goal.memory;
+        let mut memory = self.state.ride.goal;
         let mut course = Course::straight(memory.goal, memory.goal);
         self.shape(&mut course, &mut memory, 0.0);
         self.bound(&mut course);
@@ -192,11 +183,11 @@ impl Camera {
     /// Restarts the shapes at the current goal. A cut also returns a moving rail to its start.
     pub(super) fn begin_shapes(&mut self) {
         let (range, offset) = (self.framing.range, self.framing.offset);
-        let memory = &mut self.state.goal.memory;
+        let memory = &mut self.state.ride.goal;
         // Scrolling begins within the range of the view.
         memory.scroll = range.nearest(memory.goal - offset) + offset;
-        memory.rail = match &self.settings.rail {
-            Some(rail) if rail.speed.is_none() => self.rail.nearest(memory.goal),
+        memory.rail = match &self.rules.settings.rail {
+            Some(rail) if rail.speed.is_none() => self.rules.rail.nearest(memory.goal),
             _ => 0.0,
         };
     }
@@ -205,9 +196,9 @@ impl Camera {
     pub(super) fn cut_goal(&mut self, subject: &Subject) {
         let (follow, lens) = (&self.framing.follow, &self.framing.lens);
         let want = lens.screen_aligned(subject.position + follow.offset);
-        let last = lens.screen_aligned(self.state.goal.memory.goal);
+        let last = lens.screen_aligned(self.state.ride.goal.goal);
         let pick = |axis: usize| if follow.axes.has(axis) { want[axis] } else { last[axis] };
         let goal = lens.world_aligned(DVec2::new(pick(0), pick(1)));
-        self.state.goal.memory = GoalMemory { goal, ..GoalMemory::default() };
+        self.state.ride.goal = GoalMemory { goal, ..GoalMemory::default() };
     }
 }

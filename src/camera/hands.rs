@@ -118,7 +118,7 @@ impl Camera {
     /// Applies the hand commands since the last frame.
     pub(super) fn obey_hand(&mut self, told: &Pending) {
         if let Some(screen) = told.drag
-            && let Hand::Grab(grip) = &mut self.state.motion.hand
+            && let Hand::Grab(grip) = &mut self.state.ride.picture.hand
         {
             grip.screen = screen;
         }
@@ -128,12 +128,12 @@ impl Camera {
             Some(HandCommand::Release) => self.let_go(),
             None => {}
         }
-        let hand = self.state.motion.hand;
+        let hand = self.state.ride.picture.hand;
         if told.pan != DVec2::ZERO && !matches!(hand, Hand::Grab(_)) {
             if hand != Hand::Pan {
                 self.take_in_hand(Hand::Pan);
             }
-            self.state.motion.held += told.pan;
+            self.state.ride.picture.held += told.pan;
         }
         if let Some(grip) = told.about.filter(|_| !matches!(hand, Hand::Grab(_))) {
             let rest = self.state.lens.zoom.rest();
@@ -141,7 +141,7 @@ impl Camera {
                 self.take_in_hand(Hand::Pin(grip, rest * ALL_BUT_REACHED));
             }
         }
-        if self.state.motion.pause > 0.0 && self.state.motion.hand == Hand::Off {
+        if self.state.pause > 0.0 && self.state.ride.picture.hand == Hand::Off {
             self.take_in_hand(Hand::Pause);
         }
     }
@@ -153,7 +153,7 @@ impl Camera {
             timing,
             |camera| {
                 camera.state.lens.zoom = ZoomGlide::at(zoom);
-                camera.state.motion.hand = Hand::Show(centre);
+                camera.state.ride.picture.hand = Hand::Show(centre);
             },
             |_| {},
         );
@@ -161,31 +161,31 @@ impl Camera {
 
     /// Gives the view to the hand, at rest.
     pub(super) fn take_in_hand(&mut self, hand: Hand) {
-        self.state.motion.held = self.focus();
-        self.state.motion.transitions.clear();
-        self.state.motion.hand = hand;
+        self.state.ride.picture.held = self.focus();
+        self.state.ride.picture.fades.clear();
+        self.state.ride.picture.hand = hand;
     }
 
     /// Ends the hand's control. The view returns to the followed subject; without one, its current position is the new
     /// goal.
     pub(super) fn let_go(&mut self) {
-        let hand = self.state.motion.hand;
+        let hand = self.state.ride.picture.hand;
         if hand == Hand::Off {
             return;
         }
-        if self.state.motion.pause > 0.0 && hand != Hand::Pause {
+        if self.state.pause > 0.0 && hand != Hand::Pause {
             return self.take_in_hand(Hand::Pause);
         }
         let followed = self.subject_now().is_some();
-        if followed && self.settings.hands.back == HandReturn::Stay && hand != Hand::Stay {
+        if followed && self.rules.settings.hands.back == HandReturn::Stay && hand != Hand::Stay {
             return self.take_in_hand(Hand::Stay);
         }
-        let timing = Timing::smooth(self.settings.hands.seconds());
+        let timing = Timing::smooth(self.rules.settings.hands.seconds());
         let left = self.focus();
         let hand_off = |camera: &mut Self| {
-            camera.state.motion.hand = Hand::Off;
+            camera.state.ride.picture.hand = Hand::Off;
             if !followed {
-                camera.state.motion.transitions.clear();
+                camera.state.ride.picture.fades.clear();
             }
         };
         self.change(timing, hand_off, |camera| {
@@ -202,44 +202,45 @@ impl Camera {
     }
 
     pub(super) fn forget_goal(&mut self, goal: DVec2) {
-        let GoalMemory { rail, scroll, .. } = self.state.goal.memory;
-        self.state.goal.memory = GoalMemory { goal, rail, scroll, ..GoalMemory::default() };
+        let GoalMemory { rail, scroll, .. } = self.state.ride.goal;
+        self.state.ride.goal = GoalMemory { goal, rail, scroll, ..GoalMemory::default() };
         self.state.goal.track.forget();
     }
 
     /// Moves the focus to the hand's position, within the range.
     #[inline]
     pub(super) fn hold(&mut self) {
-        if self.state.motion.hand != Hand::Off {
+        if self.state.ride.picture.hand != Hand::Off {
             self.hold_in_hand();
         }
     }
 
     fn hold_in_hand(&mut self) {
         let (lens, offset) = (&self.framing.lens, self.framing.offset);
-        let mut held = match &self.state.motion.hand {
+        let mut held = match &self.state.ride.picture.hand {
             Hand::Off => return,
             Hand::Grab(grip) | Hand::Pin(grip, _) => grip.centre(lens) + offset,
             Hand::Show(centre) => *centre + offset,
-            Hand::Pan | Hand::Pause | Hand::Stay => self.state.motion.held,
+            Hand::Pan | Hand::Pause | Hand::Stay => self.state.ride.picture.held,
         };
-        let barrier = self.state.limits.barrier.map(|barrier| self.barrier_before(barrier, held));
+        let barrier =
+            self.state.ride.picture.barrier.map(|barrier| self.barrier_before(barrier, held));
         let range = self.framing.range_before(barrier.as_ref());
         held = range.nearest(held - offset) + offset;
         if held.is_finite() {
-            self.state.motion.held = held;
+            self.state.ride.picture.held = held;
         }
     }
 
     /// Whether the leash holds the view, although a hand other than the player's controls it.
     pub(super) fn is_leashed_in_hand(&self) -> bool {
-        matches!(self.state.motion.hand, Hand::Pin(..) | Hand::Pause | Hand::Stay)
+        matches!(self.state.ride.picture.hand, Hand::Pin(..) | Hand::Pause | Hand::Stay)
     }
 
     /// Whether a zoom about a point is over: it is nearly complete, or the subject is near the edge of the screen.
     /// Without a subject, the point is held to the end.
     pub(super) fn pin_is_over(&self) -> bool {
-        let Hand::Pin(_, rest) = self.state.motion.hand else { return false };
+        let Hand::Pin(_, rest) = self.state.ride.picture.hand else { return false };
         let zoom = &self.state.lens.zoom;
         match self.subject_now() {
             Some((subject, _)) => zoom.rest() <= rest || self.is_near_edge(subject),

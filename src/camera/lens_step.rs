@@ -3,6 +3,7 @@
 use glam::{DVec2, DVec4};
 
 use super::Camera;
+use super::rules::Rules;
 use super::state::{CameraState, LensState, LimitsState, Nudge};
 use crate::goal::party::shown_zoom;
 use crate::lens::lens::Lens;
@@ -11,7 +12,7 @@ use crate::limits::bounds::Bounds;
 use crate::limits::ratchet::Barrier;
 use crate::settings::follow::Follow;
 use crate::settings::settings::Settings;
-use crate::settings::zone::{Zone, Zones};
+use crate::settings::zone::Zone;
 use crate::units::course::Course;
 use crate::units::rect::Rect;
 use crate::units::window::WindowSize;
@@ -42,20 +43,20 @@ impl Framing {
     /// `lens` is the one before: what does not change about it is not worked out again. `least_zoom` is the smallest zoom,
     /// if it is known.
     pub fn new(
-        settings: &Settings,
-        zones: Zones<'_>,
+        rules: &Rules,
         state: &CameraState,
         window: WindowSize,
         lens: &Lens,
         least_zoom: Option<f64>,
     ) -> Self {
+        let settings = &rules.settings;
         let screen = &settings.screen;
         let size = screen.fit.screen_size(screen.size, window);
         let plain = Lens::turned_like(&Screen { size, ..*screen }, state.lens.rotation.now(), lens);
         let mut follow = settings.follow;
         let (mut bounds, mut zoom) = (state.limits.bounds.of(settings), None);
         if !settings.zones.is_empty() {
-            for zone in zones.holding(state.goal.zones_at) {
+            for zone in rules.zones().holding(state.goal.zones_at) {
                 let Zone { bounds: own, zoom: closer, .. } = *zone;
                 follow = zone.follow(follow);
                 bounds = own.map(Bounds::new).or(bounds);
@@ -63,8 +64,9 @@ impl Framing {
             }
         }
         let bounds = bounds.map(|bounds| let_out(bounds, &state.limits));
-        let least_zoom = least_zoom
-            .unwrap_or_else(|| smallest_zoom(settings, bounds.as_ref(), &state.limits, &plain));
+        let barrier = state.ride.picture.barrier.as_ref();
+        let least_zoom =
+            least_zoom.unwrap_or_else(|| smallest_zoom(settings, bounds.as_ref(), barrier, &plain));
         let zoom = zoom.unwrap_or_else(|| own_zoom(settings, state));
         let lens = plain.with_zoom(shown(settings, &state.lens, zoom, least_zoom));
         Self {
@@ -118,12 +120,12 @@ const LARGEST_ZOOM: f64 = 1e9;
 fn smallest_zoom(
     settings: &Settings,
     bounds: Option<&Bounds>,
-    limits: &LimitsState,
+    barrier: Option<&Barrier>,
     plain: &Lens,
 ) -> f64 {
     let Some(Bounds { rect, .. }) = bounds else { return 0.0 };
     let fill = if settings.zoom.fill_bounds { plain.zoom_to_fill(rect) } else { 0.0 };
-    let line = limits.barrier.as_ref().map_or(0.0, |barrier| barrier.least_zoom(rect, plain));
+    let line = barrier.map_or(0.0, |barrier| barrier.least_zoom(rect, plain));
     // When the world is nearly used up, the view must not zoom in without end.
     line.min(settings.zoom.range.max).max(fill).min(LARGEST_ZOOM)
 }
@@ -168,8 +170,8 @@ impl Camera {
     pub(super) fn move_lens(&mut self, seconds: f64) {
         let size = self.framing.lens.size().as_dvec2();
         let LensState { zoom, rotation, nudge, transitions } = &mut self.state.lens;
-        zoom.advance(self.settings.zoom.half_life, seconds, size, &mut self.zooming);
-        rotation.advance(self.settings.rotation.half_life, seconds, size);
+        zoom.advance(self.rules.settings.zoom.half_life, seconds, size, &mut self.scratch.zoom);
+        rotation.advance(self.rules.settings.rotation.half_life, seconds, size);
         if nudge.as_mut().is_some_and(|nudge| nudge.advance(seconds)) {
             *nudge = None;
         }
@@ -190,8 +192,7 @@ impl Camera {
     }
 
     fn framing_with(&self, least_zoom: Option<f64>) -> Framing {
-        let (settings, lens) = (&self.settings, &self.framing.lens);
-        Framing::new(settings, self.zones(), &self.state, self.window, lens, least_zoom)
+        Framing::new(&self.rules, &self.state, self.window, &self.framing.lens, least_zoom)
     }
 
     /// Limits the view again after a sudden change of the lens.

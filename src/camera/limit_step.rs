@@ -13,6 +13,7 @@ use crate::units::rect::Rect;
 use super::Camera;
 use super::changes::Standing;
 use super::lens_step::Framing;
+use super::state::Ride;
 
 impl Camera {
     /// Limits following, the hand and the picture at the end of a leg. `subject` is the followed one, with its
@@ -38,14 +39,14 @@ impl Camera {
     /// Whether bounds or a ratchet exclude anything.
     #[inline]
     pub(super) fn is_bounded(&self) -> bool {
-        self.framing.bounds.is_some() || self.state.limits.barrier.is_some()
+        self.framing.bounds.is_some() || self.state.ride.picture.barrier.is_some()
     }
 
     /// Whether leash or ratchet would have acted within the leg that ended here. The leg must then be run in small
     /// steps.
     #[inline]
     pub(super) fn is_limited(&self, stride: Option<&Stride>, before: &Moving) -> bool {
-        if self.framing.follow.leash.is_none() && self.state.limits.barrier.is_none() {
+        if self.framing.follow.leash.is_none() && self.state.ride.picture.barrier.is_none() {
             return false;
         }
         self.goes_back(before) || stride.is_some_and(|stride| self.is_led(stride))
@@ -55,14 +56,14 @@ impl Camera {
     fn is_led(&self, stride: &Stride) -> bool {
         let Some(held) = self.leashed(stride.to, stride.velocity[1]) else { return false };
         let led = self.range().nearest(self.centre_of(held.position));
-        let still = self.centre_of(self.state.motion.focus.position);
+        let still = self.centre_of(self.state.ride.focus.position);
         (led - still).abs().max_element() > ROUNDING
     }
 
     /// Whether the view moved back against its ratchet, or may have done so on the way.
     fn goes_back(&self, before: &Moving) -> bool {
-        let Some(barrier) = &self.state.limits.barrier else { return false };
-        let focus = &self.state.motion.focus;
+        let Some(barrier) = &self.state.ride.picture.barrier else { return false };
+        let focus = &self.state.ride.focus;
         let centre = self.centre_of(focus.position);
         barrier.is_behind(focus.velocity)
             || barrier.is_behind(before.velocity)
@@ -77,23 +78,22 @@ impl Camera {
             return;
         }
         let held = self.leashed(subject, velocity);
-        let moved =
-            held.map_or(DVec2::ZERO, |held| held.position - self.state.motion.focus.position);
+        let moved = held.map_or(DVec2::ZERO, |held| held.position - self.state.ride.focus.position);
         let moved = self.framing.lens.screen_aligned(moved).abs();
-        self.state.limits.on_leash = [moved.x > ROUNDING, moved.y > ROUNDING];
-        self.state.motion.focus = held.unwrap_or(self.state.motion.focus);
+        self.state.ride.on_leash = [moved.x > ROUNDING, moved.y > ROUNDING];
+        self.state.ride.focus = held.unwrap_or(self.state.ride.focus);
     }
 
     /// Whether the picture is exactly where following is.
     #[inline]
     fn shows_following(&self) -> bool {
-        self.state.motion.hand == Hand::Off && self.state.motion.transitions.is_empty()
+        self.state.ride.picture.hand == Hand::Off && self.state.ride.picture.fades.is_empty()
     }
 
     /// Lengthens the leash of the picture to the current distance, at a change.
     pub(super) fn let_leash_out(&mut self) {
         if let (Some(_), Some((subject, _))) = (self.framing.follow.leash, self.subject_now()) {
-            self.state.limits.leash_slack = self.distance(subject, self.shown_focus());
+            self.state.ride.picture.slack = self.distance(subject, self.shown_focus());
         }
     }
 
@@ -101,13 +101,13 @@ impl Camera {
     #[inline]
     fn take_in_leash(&mut self, subject: Option<Standing>) {
         if self.shows_following() {
-            self.state.limits.leash_slack = DVec2::ZERO;
+            self.state.ride.picture.slack = DVec2::ZERO;
             return;
         }
         let (Some(_), Some((subject, _))) = (self.framing.follow.leash, subject) else { return };
         let now = self.distance(subject, self.focus());
-        let let_out = self.state.motion.hand != Hand::Off && !self.is_leashed_in_hand();
-        let slack = &mut self.state.limits.leash_slack;
+        let let_out = self.state.ride.picture.hand != Hand::Off && !self.is_leashed_in_hand();
+        let slack = &mut self.state.ride.picture.slack;
         *slack = if let_out { now } else { now.min(*slack) };
     }
 
@@ -123,7 +123,7 @@ impl Camera {
         let Some((subject, _)) = self.subject_now() else { return focus };
         let Framing { lens, view, .. } = &self.framing;
         let before = lens.screen_aligned(focus);
-        let slack = self.state.limits.leash_slack;
+        let slack = self.state.ride.picture.slack;
         let level = lens.screen_aligned(subject);
         let held = leash.clamp_with_slack(before, level, follow.anchor, *view, slack);
         let pick = |axis: usize| {
@@ -139,10 +139,10 @@ impl Camera {
         let follow = &self.framing.follow;
         let leash = follow.leash.filter(|_| !self.is_off_leash())?;
         let Framing { lens, view, .. } = &self.framing;
-        let before = lens.screen_aligned(self.state.motion.focus.position);
+        let before = lens.screen_aligned(self.state.ride.focus.position);
         let level = lens.screen_aligned(subject);
         let mut held = leash.clamp(before, level, follow.anchor, *view);
-        let mut speed = lens.screen_aligned(self.state.motion.focus.velocity);
+        let mut speed = lens.screen_aligned(self.state.ride.focus.velocity);
         let subject_speed = lens.screen_aligned(velocity);
         for axis in 0..2 {
             if !follow.axes.has(axis) || (held[axis] - before[axis]).abs() <= ROUNDING {
@@ -160,16 +160,16 @@ impl Camera {
     /// Keeps following in the allowed range, which always wins.
     #[inline]
     fn stay_in_range(&mut self) {
-        if !self.is_bounded() && self.state.goal.room.is_none() {
+        if !self.is_bounded() && self.state.ride.room.is_none() {
             return;
         }
         let offset = self.framing.offset;
-        let centre = self.centre_of(self.state.motion.focus.position);
+        let centre = self.centre_of(self.state.ride.focus.position);
         let allowed = self.range().nearest(centre);
         if allowed != centre {
-            self.state.motion.focus.position = allowed + offset;
-            let outward = (centre - allowed) * self.state.motion.focus.velocity;
-            let speed = &mut self.state.motion.focus.velocity;
+            self.state.ride.focus.position = allowed + offset;
+            let outward = (centre - allowed) * self.state.ride.focus.velocity;
+            let speed = &mut self.state.ride.focus.velocity;
             speed.x = if outward.x > 0.0 { 0.0 } else { speed.x };
             speed.y = if outward.y > 0.0 { 0.0 } else { speed.y };
         }
@@ -177,19 +177,20 @@ impl Camera {
 
     #[inline]
     fn advance_barrier(&mut self) {
-        if self.settings.follow.ratchet == Ratchet::None {
+        if self.rules.settings.follow.ratchet == Ratchet::None {
             return;
         }
         let visible = Rect::around(self.centre(), self.framing.half);
-        let y_axis = self.settings.screen.y_axis;
-        let edge = Barrier::behind(self.settings.follow.ratchet, &visible, y_axis);
-        self.state.limits.barrier = edge.map(|edge| edge.after(self.state.limits.barrier));
+        let y_axis = self.rules.settings.screen.y_axis;
+        let edge = Barrier::behind(self.rules.settings.follow.ratchet, &visible, y_axis);
+        self.state.ride.picture.barrier =
+            edge.map(|edge| edge.after(self.state.ride.picture.barrier));
     }
 
     /// The allowed range of the centre for following.
     #[inline]
     pub(super) fn range(&self) -> Rect {
-        if self.state.limits.barrier.is_none() && self.state.goal.room.is_none() {
+        if self.state.ride.picture.barrier.is_none() && self.state.ride.room.is_none() {
             return self.framing.range;
         }
         self.within_room(self.framing.range_before(self.barrier_of_following().as_ref()))
@@ -197,7 +198,7 @@ impl Camera {
 
     /// The part of a range that is inside the room, once the view has reached it.
     fn within_room(&self, range: Rect) -> Rect {
-        let Some(room) = self.state.goal.room.filter(|room| room.arrived) else { return range };
+        let Some(room) = self.state.ride.room.filter(|room| room.arrived) else { return range };
         let own = self.room_range(&room);
         Rect { min: range.nearest(own.min), max: range.nearest(own.max) }
     }
@@ -206,7 +207,7 @@ impl Camera {
     /// spare, do not limit fractions of a pixel.
     #[inline]
     pub(super) fn snapping_range(&self) -> Rect {
-        if self.state.goal.room.is_none() || !self.shows_following() {
+        if self.state.ride.room.is_none() || !self.shows_following() {
             return self.framing.range;
         }
         self.range_snapped_in_room()
@@ -225,19 +226,19 @@ impl Camera {
     /// The line that a ratcheted picture has passed, as it limits following.
     #[inline]
     pub(super) fn barrier_of_following(&self) -> Option<Barrier> {
-        let motion = &self.state.motion;
-        let barrier = self.state.limits.barrier?;
-        if motion.hand != Hand::Off {
+        let Ride { focus, picture, .. } = &self.state.ride;
+        let barrier = picture.barrier?;
+        if picture.hand != Hand::Off {
             return Some(barrier);
         }
-        Some(self.barrier_before(barrier, motion.focus.position))
+        Some(self.barrier_before(barrier, focus.position))
     }
 
     /// The line as it limits the source while changes are under way: farther back by as much as the picture is ahead.
     /// Otherwise the picture would push its own source.
     #[inline]
     pub(super) fn barrier_before(&self, barrier: Barrier, source: DVec2) -> Barrier {
-        let transitions = &self.state.motion.transitions;
+        let transitions = &self.state.ride.picture.fades;
         if transitions.is_empty() {
             return barrier;
         }
@@ -274,15 +275,15 @@ impl Camera {
     }
 
     fn last_word_on(&self, axis: usize) -> LastWord {
-        let (motion, limits) = (&self.state.motion, &self.state.limits);
+        let Ride { on_leash, picture, .. } = &self.state.ride;
         let turned = self.framing.lens.is_rotated();
-        let leashed = limits.on_leash[axis] || (turned && limits.on_leash != [false; 2]);
-        let (before, seconds) = motion.before;
+        let leashed = on_leash[axis] || (turned && *on_leash != [false; 2]);
+        let (before, seconds) = picture.before;
         let moved = (self.focus() - before)[axis];
         let velocity = if seconds > 0.0 { moved / seconds } else { 0.0 };
         let still = |by| LastWord { by, velocity: 0.0 };
         match self.edge_on(axis) {
-            _ if motion.hand != Hand::Off => still(Decider::Hand),
+            _ if picture.hand != Hand::Off => still(Decider::Hand),
             _ if !turned && !self.framing.follow.axes.has(axis) => still(Decider::Locked),
             Some(edge) => still(edge),
             None if leashed => LastWord { by: Decider::Leash, velocity },
@@ -297,30 +298,30 @@ impl Camera {
         if self.framing.bounds.is_some() && at(&self.framing.range) {
             return Some(Decider::Bounds);
         }
-        if at(&self.framing.range_before(self.state.limits.barrier.as_ref())) {
+        if at(&self.framing.range_before(self.state.ride.picture.barrier.as_ref())) {
             return Some(Decider::Barrier);
         }
-        let room = self.state.goal.room.filter(|room| room.arrived);
+        let room = self.state.ride.room.filter(|room| room.arrived);
         room.filter(|room| at(&self.room_range(room))).map(|_| Decider::Room)
     }
 
     /// The source of the focus: following or the hand.
     #[inline]
     pub(super) fn source(&self) -> DVec2 {
-        let motion = &self.state.motion;
-        if motion.hand == Hand::Off { motion.focus.position } else { motion.held }
+        let Ride { focus, picture, .. } = &self.state.ride;
+        if picture.hand == Hand::Off { focus.position } else { picture.held }
     }
 
     /// The source plus the remaining difference of each change, before the limits.
     #[inline]
     fn shown_focus(&self) -> DVec2 {
-        self.state.motion.transitions.shown(self.source())
+        self.state.ride.picture.fades.shown(self.source())
     }
 
     /// The shown focus.
     #[inline]
     pub(super) fn focus(&self) -> DVec2 {
-        if self.shows_following() { self.state.motion.focus.position } else { self.faded_focus() }
+        if self.shows_following() { self.state.ride.focus.position } else { self.faded_focus() }
     }
 
     /// The shown focus in a hand, or while changes are under way.
@@ -328,9 +329,9 @@ impl Camera {
     #[inline(never)]
     fn faded_focus(&self) -> DVec2 {
         let shown = self.shown_focus();
-        let free = self.state.motion.hand != Hand::Off && !self.is_leashed_in_hand();
+        let free = self.state.ride.picture.hand != Hand::Off && !self.is_leashed_in_hand();
         let shown = if free { shown } else { self.leash_picture(shown) };
-        let range = self.framing.range_before(self.state.limits.barrier.as_ref());
+        let range = self.framing.range_before(self.state.ride.picture.barrier.as_ref());
         let centre = range.nearest(self.centre_of(shown));
         centre + self.framing.offset
     }
@@ -342,7 +343,7 @@ impl Camera {
 
     #[inline]
     pub(super) fn centre(&self) -> DVec2 {
-        if !self.is_bounded() && self.state.goal.room.is_none() {
+        if !self.is_bounded() && self.state.ride.room.is_none() {
             return self.centre_of(self.focus());
         }
         // Limits once more, because adding and subtracting the anchor may change the last bit.
@@ -355,7 +356,7 @@ impl Camera {
         if self.shows_following() {
             return self.range();
         }
-        self.framing.range_before(self.state.limits.barrier.as_ref())
+        self.framing.range_before(self.state.ride.picture.barrier.as_ref())
     }
 }
 

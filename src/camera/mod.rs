@@ -17,6 +17,7 @@ pub(crate) mod overlay;
 mod party_step;
 mod places;
 mod pointer;
+mod rules;
 mod shaking;
 mod state;
 
@@ -27,8 +28,6 @@ use glam::DVec2;
 use crate::camera::hand::Hand;
 use crate::camera::overlay::{Overlay, Shown};
 use crate::goal::look_ahead::LookMemory;
-use crate::goal::lure::Lure;
-use crate::goal::rail::RailTrack;
 use crate::goal::rooms::RoomMemory;
 use crate::goal::subject::Subject;
 use crate::lens::lens::Lens;
@@ -36,12 +35,10 @@ use crate::lens::zoom::ZoomGlide;
 use crate::limits::ratchet::Ratchet;
 use crate::motion::motion::Motion;
 use crate::settings::settings::Settings;
-use crate::settings::zone::Zones;
 use crate::units::convert::IntoSeconds;
 use crate::units::error::SettingsError;
 use crate::units::half_life::HalfLifeStep;
 use crate::units::maths::usable_seconds;
-use crate::units::nearby::Nearby;
 use crate::units::rect::Rect;
 use crate::units::window::WindowSize;
 use crate::view::layer::Layer;
@@ -49,6 +46,7 @@ use crate::view::view::View;
 
 use changes::Standing;
 use lens_step::Framing;
+use rules::Rules;
 use state::BoundsInForce;
 pub use state::{CameraState, StateError};
 
@@ -74,29 +72,26 @@ pub use state::{CameraState, StateError};
 /// ```
 #[derive(Clone, Debug)]
 pub struct Camera {
-    settings: Settings,
+    rules: Rules,
     window: WindowSize,
     state: CameraState,
-    layers: Vec<Layer>,
-    // Derived values, which are kept so that they are not computed in every frame.
+    /// What follows from rules, state and window.
     framing: Framing,
-    rail: RailTrack,
-    near: Near,
-    shaped: bool,
-    motion: Motion,
-    ahead: HalfLifeStep,
-    zooming: HalfLifeStep,
+    scratch: Scratch,
     /// The fraction of the current step in which a steady scroll moves.
     scroll_share: f64,
     /// The position of the subject within a step, if there is one.
     moment: Option<Option<Standing>>,
 }
 
-/// The lures and zones near a position.
+/// What is kept only so that it need not be worked out again. It never changes a result.
 #[derive(Clone, Debug, Default)]
-struct Near {
-    lures: Nearby,
-    zones: Nearby,
+struct Scratch {
+    /// The layers, with the rates that follow from the bounds in force.
+    layers: Vec<Layer>,
+    motion: Motion,
+    ahead: HalfLifeStep,
+    zoom: HalfLifeStep,
 }
 
 impl Camera {
@@ -116,48 +111,26 @@ impl Camera {
     /// ```
     pub fn new(settings: Settings) -> Result<Self, SettingsError> {
         settings.validate()?;
-        let state = CameraState::new(&settings);
-        let window = settings.screen.size.into();
-        let zones = Zones { all: &settings.zones, nearby: &Nearby::default() };
-        let lens = Lens::new(&settings.screen);
-        let mut camera = Self {
-            framing: Framing::new(&settings, zones, &state, window, &lens, None),
-            window,
-            state,
-            layers: Vec::new(),
-            rail: RailTrack::default(),
-            near: Near::default(),
-            shaped: false,
-            settings,
-            motion: Motion::default(),
-            ahead: HalfLifeStep::default(),
-            zooming: HalfLifeStep::default(),
-            scroll_share: 1.0,
-            moment: None,
-        };
-        camera.derive();
-        camera.zoom_now(camera.settings.zoom.level);
+        let rules = Rules::new(settings);
+        let window = rules.settings.screen.size.into();
+        let state = CameraState::new(&rules.settings, rules.digest);
+        let lens = Lens::new(&rules.settings.screen);
+        let framing = Framing::new(&rules, &state, window, &lens, None);
+        let scratch = Scratch { layers: rules.settings.layers.clone(), ..Scratch::default() };
+        let mut camera =
+            Self { rules, window, state, framing, scratch, scroll_share: 1.0, moment: None };
+        camera.cover_bounds();
+        camera.zoom_now(camera.rules.settings.zoom.level);
         Ok(camera)
-    }
-
-    /// Computes everything that depends only on the settings.
-    fn derive(&mut self) {
-        self.state.settings = self.settings.digest();
-        self.layers.clone_from(&self.settings.layers);
-        self.cover_bounds();
-        self.rail = self.settings.rail.as_ref().map(RailTrack::new).unwrap_or_default();
-        self.near = Near {
-            lures: Nearby::of(self.settings.lures.iter().map(Lure::region)),
-            zones: Nearby::of(self.settings.zones.iter().map(|zone| zone.rect)),
-        };
-        self.shaped = self.is_shaped();
     }
 
     /// Gives covering layers the rates that follow from the bounds in force, the screen and the zooms.
     fn cover_bounds(&mut self) {
-        let Settings { bounds: own, screen, zoom, .. } = &self.settings;
-        let Some(bounds) = self.state.limits.bounds.of(&self.settings).or(*own) else { return };
-        for layer in &mut self.layers {
+        let Settings { bounds: own, screen, zoom, .. } = &self.rules.settings;
+        let Some(bounds) = self.state.limits.bounds.of(&self.rules.settings).or(*own) else {
+            return;
+        };
+        for layer in &mut self.scratch.layers {
             if let Some(picture) = layer.cover {
                 layer.cover(picture, &bounds.rect, screen, zoom.range);
             }
@@ -167,7 +140,7 @@ impl Camera {
     /// Returns the settings that the camera was given. For the bounds in force, see [`bounds`](Self::bounds).
     #[must_use]
     pub fn settings(&self) -> &Settings {
-        &self.settings
+        &self.rules.settings
     }
 
     /// Replaces the settings. The picture keeps its position and its velocity, and reaches the new settings
@@ -195,7 +168,7 @@ impl Camera {
         settings: Settings,
         seconds: impl IntoSeconds,
     ) -> Result<(), SettingsError> {
-        if settings == self.settings {
+        if settings == self.rules.settings {
             return Ok(());
         }
         settings.validate()?;
@@ -206,24 +179,26 @@ impl Camera {
 
     /// Clears the memory of settings that are replaced.
     fn replace_settings(&mut self, settings: Settings) {
-        let old = core::mem::replace(&mut self.settings, settings);
-        if old.bounds != self.settings.bounds {
+        let old = core::mem::replace(&mut self.rules, Rules::new(settings)).settings;
+        self.state.settings = self.rules.digest;
+        if old.bounds != self.rules.settings.bounds {
             self.state.limits.bounds = BoundsInForce::Own;
         }
-        self.derive();
-        if old.rooms != self.settings.rooms {
-            self.state.goal.room = None;
+        self.scratch = Scratch { layers: self.rules.settings.layers.clone(), ..Scratch::default() };
+        self.cover_bounds();
+        if old.rooms != self.rules.settings.rooms {
+            self.state.ride.room = None;
         }
-        if old.zones != self.settings.zones {
+        if old.zones != self.rules.settings.zones {
             self.state.goal.zones_at = self.subject_now().map(|(position, _)| position);
         }
         self.end_memories();
-        if old.rail != self.settings.rail {
+        if old.rail != self.rules.settings.rail {
             self.begin_shapes();
         }
         // A new level applies at once, and the change's own time fades the difference.
-        if old.zoom.level != self.settings.zoom.level {
-            self.state.lens.zoom = ZoomGlide::at(self.limited_zoom(self.settings.zoom.level));
+        if old.zoom.level != self.rules.settings.zoom.level {
+            self.state.lens.zoom = ZoomGlide::at(self.limited_zoom(self.rules.settings.zoom.level));
         }
         let zoom = self.limited_zoom(self.state.lens.zoom.wanted());
         self.state.lens.zoom.head_for(zoom, 0.0);
@@ -259,12 +234,11 @@ impl Camera {
         if !state.is_sound() {
             return Err(StateError::BadNumbers);
         }
-        let settings = self.state.settings;
         self.state = state;
         self.cover_bounds();
         self.restore_framing();
-        if state.settings != settings {
-            self.state.settings = settings;
+        if state.settings != self.rules.digest {
+            self.state.settings = self.rules.digest;
             self.adopt_state();
         }
         Ok(())
@@ -272,11 +246,11 @@ impl Camera {
 
     /// Applies these settings to a state that was made under others.
     fn adopt_state(&mut self) {
-        let rooms = self.settings.rooms.as_ref();
+        let rooms = self.rules.settings.rooms.as_ref();
         let is_there = |room: &RoomMemory| {
             rooms.is_some_and(|rooms| rooms.at(room.rect().centre()) == Some(room.rect()))
         };
-        self.state.goal.room = self.state.goal.room.filter(is_there);
+        self.state.ride.room = self.state.ride.room.filter(is_there);
         self.end_memories();
         let zoom = self.limited_zoom(self.state.lens.zoom.wanted());
         self.state.lens.zoom.head_for(zoom, 0.0);
@@ -285,11 +259,11 @@ impl Camera {
 
     /// Ends the memories of stages that the settings do not have.
     fn end_memories(&mut self) {
-        if self.settings.follow.look_ahead.is_none() {
-            self.state.goal.memory.look = LookMemory::default();
+        if self.rules.settings.follow.look_ahead.is_none() {
+            self.state.ride.goal.look = LookMemory::default();
         }
-        if self.settings.follow.ratchet == Ratchet::None {
-            self.state.limits.barrier = None;
+        if self.rules.settings.follow.ratchet == Ratchet::None {
+            self.state.ride.picture.barrier = None;
         }
         self.refresh_framing();
     }
@@ -379,12 +353,12 @@ impl Camera {
 
     #[inline]
     fn view_about(&self, centre: DVec2) -> View {
-        let screen = &self.settings.screen;
+        let screen = &self.rules.settings.screen;
         let mut view = View::new(self.framing.lens, centre, screen.snap);
         view.land(self.state.time, screen.fit, screen.size, self.window);
         view.set_cuts(self.state.cuts);
-        view.set_on_ground(self.state.motion.footing.on_ground());
-        if self.framing.bounds.is_some() || self.state.goal.room.is_some() {
+        view.set_on_ground(self.state.footing.on_ground());
+        if self.framing.bounds.is_some() || self.state.ride.room.is_some() {
             let (range, half) = (self.snapping_range(), self.framing.half);
             view.hold_within(Rect { min: range.min - half, max: range.max + half });
         }
@@ -413,21 +387,21 @@ impl Camera {
     /// ```
     #[must_use]
     pub fn layers(&self) -> &[Layer] {
-        &self.layers
+        &self.scratch.layers
     }
 
     /// Returns whether a hand holds the view: a grab, a pan, a zoom about a point, a `show`, or a pause.
     /// Following continues underneath.
     #[must_use]
     pub fn is_in_hand(&self) -> bool {
-        self.state.motion.hand != Hand::Off
+        self.state.ride.picture.hand != Hand::Off
     }
 
     /// Returns whether a change of the view's position is under way, for example a glide, a room's slide or a
     /// zone's blend, or whether a glide begins with the next frame.
     #[must_use]
     pub fn is_gliding(&self) -> bool {
-        !self.state.motion.transitions.is_empty() || self.state.pending.glide.is_some()
+        !self.state.ride.picture.fades.is_empty() || self.state.pending.glide.is_some()
     }
 
     /// Returns where the camera is heading: the goal as a centre of the view, after the bounds, in world units.
@@ -442,26 +416,31 @@ impl Camera {
     pub fn overlay(&self) -> Overlay {
         let follow = &self.framing.follow;
         let zone = &follow.deadzone;
-        let ahead = self.framing.lens.world_aligned(self.state.goal.memory.look.ahead);
+        let ahead = self.framing.lens.world_aligned(self.state.ride.goal.look.ahead);
         let subject = self.state.goal.track.last().map(|last| last + follow.offset);
         let mut overlay = Overlay::new(&Shown {
             room: self.room(),
             party: self.state.goal.party.outline(&self.framing.lens),
-            rail: self.settings.rail.as_ref().map(|_| self.rail.ends(self.state.goal.memory.rail)),
+            rail: self
+                .rules
+                .settings
+                .rail
+                .as_ref()
+                .map(|_| self.rules.rail.ends(self.state.ride.goal.rail)),
             view: self.view(),
             anchor: follow.anchor,
             deadzone: [zone.left, zone.right, zone.top, zone.bottom],
             leash: follow.leash.map(|leash| leash.0),
             bounds: self.framing.bounds.map(|bounds| bounds.rect),
-            barrier: self.state.limits.barrier,
+            barrier: self.state.ride.picture.barrier,
             goal: self.shaped_goal(),
             ahead: subject.filter(|_| ahead != DVec2::ZERO).map(|from| [from, from + ahead]),
         });
-        for zone in self.zones().holding(self.state.goal.zones_at) {
+        for zone in self.rules.zones().holding(self.state.goal.zones_at) {
             overlay.add_zone(&zone.rect);
         }
-        let goal = self.state.goal.memory.goal;
-        for lure in self.settings.lures.iter().filter(|lure| lure.reaches(goal)) {
+        let goal = self.state.ride.goal.goal;
+        for lure in self.rules.settings.lures.iter().filter(|lure| lure.reaches(goal)) {
             overlay.add_lure(goal, lure.at);
         }
         overlay

@@ -27,7 +27,7 @@ impl Camera {
             self.move_party_alone(arrival, &part(end));
             return (arrival.stride().map(|stride| stride.between(done, end)), end);
         }
-        if !self.has_places() {
+        if !self.rules.has_places() {
             return (self.move_party(arrival, &part(end)), end);
         }
         let before = (self.state.goal.party, self.state.goal.track);
@@ -156,7 +156,7 @@ impl Camera {
 
     /// Frames other members from now on. The picture reaches them in its own time.
     fn change_party(&mut self, next: PartyMemory) {
-        let fade = self.settings.party.fade;
+        let fade = self.rules.settings.party.fade;
         self.change_following(fade, |camera| {
             camera.state.goal.party = next;
             camera.stand_for_party();

@@ -4,7 +4,6 @@ use glam::DVec2;
 
 use crate::goal::rooms::{AFTER, RoomMemory};
 use crate::limits::bounds::Bounds;
-use crate::settings::zone::Zones;
 use crate::units::rect::Rect;
 
 use super::Camera;
@@ -15,16 +14,7 @@ impl Camera {
     /// at a point with [`aim_at`](Self::aim_at).
     #[must_use]
     pub fn room(&self) -> Option<Rect> {
-        self.state.goal.room.map(|room| room.rect())
-    }
-
-    #[inline]
-    pub(super) fn has_places(&self) -> bool {
-        self.settings.rooms.is_some() || !self.settings.zones.is_empty()
-    }
-
-    pub(super) fn zones(&self) -> Zones<'_> {
-        Zones { all: &self.settings.zones, nearby: &self.near.zones }
+        self.state.ride.room.map(|room| room.rect())
     }
 
     /// The next moment after `done` and before `end`, as fractions of the step, at which the subject crosses a line.
@@ -47,16 +37,16 @@ impl Camera {
             return None;
         }
         let (design, room) =
-            (self.framing.design, self.settings.rooms.as_ref().zip(self.state.goal.room));
+            (self.framing.design, self.rules.settings.rooms.as_ref().zip(self.state.ride.room));
         let room = room.and_then(|(rooms, room)| rooms.next(&room.rect(), design, from, to));
-        let zone = self.zones().next_crossing(from, to);
+        let zone = self.rules.zones().next_crossing(from, to);
         let room = room.map(|(at, _)| at);
         room.into_iter().chain(zone).reduce(f64::min).filter(|at| *at < 1.0)
     }
 
     /// Updates rooms and zones for the subject at this fraction of the step.
     pub(super) fn pass_lines(&mut self, arrival: &Arrival<'_>, fraction: f64) {
-        if !self.has_places() {
+        if !self.rules.has_places() {
             return;
         }
         let position = if arrival.together {
@@ -72,8 +62,8 @@ impl Camera {
 
     /// Updates rooms and zones for the subject at this position.
     pub(super) fn pass_lines_at(&mut self, position: DVec2) {
-        if let Some(rooms) = &self.settings.rooms {
-            let next = match self.state.goal.room {
+        if let Some(rooms) = &self.rules.settings.rooms {
+            let next = match self.state.ride.room {
                 Some(room) => rooms
                     .next(&room.rect(), self.framing.design, position, position)
                     .map(|(_, room)| room),
@@ -84,7 +74,7 @@ impl Camera {
             }
         }
         let (before, now) = (self.state.goal.zones_at, Some(position));
-        if let Some(blend) = self.zones().blend_between(before, now) {
+        if let Some(blend) = self.rules.zones().blend_between(before, now) {
             self.change_following(blend, |camera| {
                 camera.state.goal.zones_at = now;
                 camera.refresh_framing();
@@ -97,30 +87,30 @@ impl Camera {
 
     /// Does the same after a cut, without fades and slides.
     pub(super) fn enter_places(&mut self, position: DVec2) {
-        let room = self.settings.rooms.as_ref().and_then(|rooms| rooms.first(position));
-        self.state.goal.room = room.map(|room| RoomMemory::new(room, true));
+        let room = self.rules.settings.rooms.as_ref().and_then(|rooms| rooms.first(position));
+        self.state.ride.room = room.map(|room| RoomMemory::new(room, true));
         self.state.goal.zones_at = Some(position);
     }
 
     /// Changes the room. With a slide, the picture takes its time; without one, smoothing moves it.
     fn change_room(&mut self, room: Rect) {
-        let slide = self.settings.rooms.as_ref().and_then(|rooms| rooms.slide);
+        let slide = self.rules.settings.rooms.as_ref().and_then(|rooms| rooms.slide);
         let next = |arrived| Some(RoomMemory::new(room, arrived));
         match slide.filter(|slide| *slide > 0.0) {
             Some(slide) => self.change_following(slide, |camera| {
-                camera.state.goal.room = next(true);
+                camera.state.ride.room = next(true);
             }),
-            None => self.state.goal.room = next(false),
+            None => self.state.ride.room = next(false),
         }
     }
 
     /// Limits the view to its room once it has reached it.
     pub(super) fn arrive_in_room(&mut self) {
-        let Some(room) = self.state.goal.room.filter(|room| !room.arrived) else { return };
-        let centre = self.centre_of(self.state.motion.focus.position);
+        let Some(room) = self.state.ride.room.filter(|room| !room.arrived) else { return };
+        let centre = self.centre_of(self.state.ride.focus.position);
         let rest = (self.room_range(&room).nearest(centre) - centre).length();
         if rest * self.framing.lens.scale() < 1e-6 {
-            self.state.goal.room = Some(RoomMemory::new(room.rect(), true));
+            self.state.ride.room = Some(RoomMemory::new(room.rect(), true));
         }
     }
 
@@ -131,7 +121,7 @@ impl Camera {
 
     /// Whether the subject may be anywhere on the screen, so that no leash holds it.
     pub(super) fn is_off_leash(&self) -> bool {
-        let settings = &self.settings;
+        let settings = &self.rules.settings;
         settings.rooms.is_some()
             || settings.rail.is_some()
             || settings.scroll.is_some()

@@ -38,8 +38,8 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn cue(&mut self, name: &str, call: impl Into<CueCall>) -> Result<(), UnknownCue> {
-        let Some(cue) = self.settings.cues.get(name).copied() else {
-            let known = self.settings.cues.keys().cloned().collect();
+        let Some(cue) = self.rules.settings.cues.get(name).copied() else {
+            let known = self.rules.settings.cues.keys().cloned().collect();
             return Err(UnknownCue { name: name.to_string(), known });
         };
         self.answer(&cue, call.into());
@@ -93,7 +93,7 @@ impl Camera {
         let mut refused = false;
         shake.check("shake", &mut |_| refused = true);
         if !refused {
-            self.state.shakes.begin(&self.settings.shake, shake, strength, source, age);
+            self.state.shakes.begin(&self.rules.settings.shake, shake, strength, source, age);
         }
     }
 
@@ -146,7 +146,7 @@ impl Camera {
     /// Returns the maximum shake offset at this moment, in screen pixels per axis.
     #[must_use]
     pub fn shake_envelope(&self) -> DVec2 {
-        self.state.shakes.envelope(&self.settings.shake, self.view().steady().centre())
+        self.state.shakes.envelope(&self.rules.settings.shake, self.view().steady().centre())
     }
 
     /// Returns whether any shake is active.
@@ -157,7 +157,7 @@ impl Camera {
 
     /// Returns the view with the shakes.
     pub(super) fn shaken(&self, steady: View) -> View {
-        let settings = &self.settings.shake;
+        let settings = &self.rules.settings.shake;
         let offset = self.state.shakes.offset(settings, steady.centre());
         let moved = steady.shaken(offset);
         match &self.framing.bounds {
@@ -171,7 +171,7 @@ impl Camera {
     /// Keeps the shaken view within the bounds widened by the overscan, and limits its rotation to what fits.
     fn kept_inside(&self, steady: &View, moved: View, bounds: &Rect) -> View {
         let lens = steady.lens();
-        let overscan = self.settings.shake.overscan / lens.scale();
+        let overscan = self.rules.settings.shake.overscan / lens.scale();
         let area = Rect { min: bounds.min - overscan, max: bounds.max + overscan };
         // What the view without shake shows beyond that is not caused by the shake.
         let area = area.joined(&steady.visible_world());

@@ -41,7 +41,11 @@ pub struct CameraState {
     pub(super) cuts: u32,
     pub(super) lens: LensState,
     pub(super) goal: GoalState,
-    pub(super) motion: MotionState,
+    pub(super) ride: Ride,
+    /// Seconds for which the view still pauses.
+    pub(super) pause: f64,
+    /// How the followed subject moves, for drawing it.
+    pub(super) footing: Footing,
     pub(super) limits: LimitsState,
     pub(super) shakes: Shaker,
     pub(super) pending: Pending,
@@ -80,22 +84,33 @@ impl Nudge {
     }
 }
 
-/// Where the camera wants to look.
+/// The subject as it was last seen, and the places that it is in.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct GoalState {
-    pub memory: GoalMemory,
     /// Whether the next frame with a subject cuts to it.
     pub cut: bool,
     pub track: Track,
     pub takeoff: Takeoff,
     pub party: PartyMemory,
-    pub room: Option<RoomMemory>,
     /// The position of the subject when zones were last checked. The zones follow from it.
     pub zones_at: Option<DVec2>,
 }
 
-/// The part of the goal that a leg changes, small enough to be copied before each leg.
+/// What a leg changes. A leg takes it and returns the next one, so that nothing is ever put back.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(super) struct Ride {
+    pub goal: GoalMemory,
+    /// The world point that following puts at the anchor. It keeps moving while a hand controls the view.
+    pub focus: Moving,
+    pub room: Option<RoomMemory>,
+    /// Whether the leash pulled the view in the last leg, per axis of the screen.
+    pub on_leash: [bool; 2],
+    pub picture: Picture,
+}
+
+/// Where the goal wants the focus to be, and what its stages remember.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct GoalMemory {
@@ -109,23 +124,20 @@ pub(super) struct GoalMemory {
     pub scroll: DVec2,
 }
 
-/// How the camera moves to its goal.
+/// What the player sees instead of following: a hand, changes that fade, the line of a ratchet.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub(super) struct MotionState {
-    /// The world point held at the anchor, as following has it: under a hand, too.
-    pub focus: Moving,
+pub(super) struct Picture {
+    pub hand: Hand,
     /// The focus that is shown while a hand controls the view.
     pub held: DVec2,
-    /// The one that was shown before the last leg that took time, and that time in seconds.
-    pub before: (DVec2, f64),
-    pub hand: Hand,
-    /// Seconds for which the view still pauses.
-    pub pause: f64,
     /// Changes of the focus that fade.
-    pub transitions: Transitions<DVec2>,
-    /// How the followed subject moves, for drawing it.
-    pub footing: Footing,
+    pub fades: Transitions<DVec2>,
+    /// The extra length of the leash, in world units along the axes of the screen.
+    pub slack: DVec2,
+    pub barrier: Option<Barrier>,
+    /// The focus that was shown before the last leg that took time, and that time in seconds.
+    pub before: (DVec2, f64),
 }
 
 /// The bounds in force.
@@ -159,11 +171,6 @@ pub(super) struct LimitsState {
     /// By how much the edges of the bounds are let out while tighter ones come into force: at the
     /// smallest and the largest coordinates.
     pub edges: Transitions<DVec4>,
-    pub barrier: Option<Barrier>,
-    /// The extra length of the leash, in world units along the axes of the screen.
-    pub leash_slack: DVec2,
-    /// Whether the leash pulled the view in the last leg, per axis of the screen.
-    pub on_leash: [bool; 2],
 }
 
 /// The commands since the last frame, one slot for each kind. They take effect at the end of the next frame.
@@ -263,7 +270,7 @@ impl CameraState {
     }
 
     /// Looks at the middle of the bounds, or at the world's origin, without a subject.
-    pub(super) fn new(settings: &Settings) -> Self {
+    pub(super) fn new(settings: &Settings, digest: u64) -> Self {
         let focus = settings.bounds.map_or(DVec2::ZERO, |bounds| bounds.rect.centre());
         let zoom = ZoomGlide::at(settings.zoom.level);
         let lens = LensState {
@@ -272,36 +279,36 @@ impl CameraState {
             nudge: None,
             transitions: Transitions::default(),
         };
-        let memory = GoalMemory { goal: focus, scroll: focus, ..GoalMemory::default() };
         let goal = GoalState {
-            memory,
             cut: true,
             track: Track::default(),
             takeoff: Takeoff::default(),
             party: PartyMemory::default(),
-            room: None,
             zones_at: None,
         };
-        let focus = Moving { position: focus, velocity: DVec2::ZERO };
         Self {
-            settings: settings.digest(),
+            settings: digest,
             time: 0.0,
             cuts: 0,
             lens,
             goal,
-            motion: MotionState {
-                focus,
-                held: focus.position,
-                before: (focus.position, 0.0),
-                hand: Hand::Off,
-                pause: 0.0,
-                transitions: Transitions::default(),
-                footing: Footing::default(),
-            },
+            ride: Ride::at(focus),
+            pause: 0.0,
+            footing: Footing::default(),
             limits: LimitsState::default(),
             shakes: Shaker::default(),
             pending: Pending::default(),
         }
+    }
+
+    /// Moves everything that is in the world.
+    pub(super) fn translate(&mut self, delta: DVec2) {
+        self.ride.translate(delta);
+        self.goal.track.translate(delta);
+        self.goal.party.translate(delta);
+        self.footing.translate(delta);
+        self.shakes.translate(delta);
+        self.pending.translate(delta);
     }
 
     /// Whether every number is one that a camera can have.
@@ -309,7 +316,9 @@ impl CameraState {
         (0.0..f64::INFINITY).contains(&self.time)
             && self.lens.is_sound()
             && self.goal.is_sound()
-            && self.motion.is_sound()
+            && self.ride.is_sound()
+            && self.footing.is_finite()
+            && (0.0..=1e6).contains(&self.pause)
             && self.limits.is_sound()
             && self.shakes.is_sound()
             && self.pending.is_sound()
@@ -337,30 +346,85 @@ impl Nudge {
 
 impl GoalState {
     fn is_sound(&self) -> bool {
-        let GoalMemory { goal, look, air, rail, scroll } = &self.memory;
+        self.track.is_finite()
+            && self.takeoff.is_finite()
+            && self.party.is_sound()
+            && self.zones_at.is_none_or(DVec2::is_finite)
+    }
+}
+
+impl Ride {
+    /// At rest at a position.
+    fn at(position: DVec2) -> Self {
+        let picture = Picture {
+            hand: Hand::Off,
+            held: position,
+            fades: Transitions::default(),
+            slack: DVec2::ZERO,
+            barrier: None,
+            before: (position, 0.0),
+        };
+        Self {
+            goal: GoalMemory { goal: position, scroll: position, ..GoalMemory::default() },
+            focus: Moving { position, velocity: DVec2::ZERO },
+            room: None,
+            on_leash: [false; 2],
+            picture,
+        }
+    }
+
+    fn translate(&mut self, delta: DVec2) {
+        self.goal.goal += delta;
+        self.goal.scroll += delta;
+        self.focus.position += delta;
+        if let Some(room) = &mut self.room {
+            room.translate(delta);
+        }
+        self.picture.translate(delta);
+    }
+
+    fn is_sound(&self) -> bool {
+        self.goal.is_finite()
+            && self.focus.is_finite()
+            && self.room.is_none_or(|room| room.rect().is_finite())
+            && self.picture.is_sound()
+    }
+}
+
+impl GoalMemory {
+    fn is_finite(&self) -> bool {
+        let Self { goal, look, air, rail, scroll } = self;
         goal.is_finite()
             && look.is_finite()
             && air.is_finite()
             && rail.is_finite()
             && scroll.is_finite()
-            && self.track.is_finite()
-            && self.takeoff.is_finite()
-            && self.party.is_sound()
-            && self.room.is_none_or(|room| room.rect().is_finite())
-            && self.zones_at.is_none_or(DVec2::is_finite)
     }
 }
 
-impl MotionState {
+impl Picture {
+    fn translate(&mut self, delta: DVec2) {
+        self.held += delta;
+        self.before.0 += delta;
+        self.fades.translate(delta);
+        if let Some(barrier) = &mut self.barrier {
+            barrier.translate(delta);
+        }
+        match &mut self.hand {
+            Hand::Grab(grip) | Hand::Pin(grip, _) => grip.world += delta,
+            Hand::Show(position) => *position += delta,
+            Hand::Off | Hand::Pan | Hand::Pause | Hand::Stay => {}
+        }
+    }
+
     fn is_sound(&self) -> bool {
-        self.focus.is_finite()
+        self.hand.is_sound()
+            && self.held.is_finite()
+            && self.fades.is_sound()
+            && self.slack.is_finite()
+            && self.barrier.is_none_or(|barrier| barrier.at.is_finite())
             && self.before.0.is_finite()
             && self.before.1.is_finite()
-            && self.held.is_finite()
-            && self.transitions.is_sound()
-            && self.hand.is_sound()
-            && self.footing.is_finite()
-            && (0.0..=1e6).contains(&self.pause)
     }
 }
 
@@ -370,11 +434,7 @@ impl LimitsState {
             BoundsInForce::Set(Some(bounds)) => is_sound(bounds),
             BoundsInForce::Set(None) | BoundsInForce::Own => true,
         };
-        bounds
-            && (0.0..=1e9).contains(&self.least_zoom)
-            && self.edges.is_sound()
-            && self.barrier.is_none_or(|barrier| barrier.at.is_finite())
-            && self.leash_slack.is_finite()
+        bounds && (0.0..=1e9).contains(&self.least_zoom) && self.edges.is_sound()
     }
 }
 

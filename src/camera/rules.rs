@@ -1,0 +1,45 @@
+//! What the settings decide. It does not change during a frame.
+
+use crate::goal::lure::Lure;
+use crate::goal::rail::RailTrack;
+use crate::settings::settings::Settings;
+use crate::settings::zone::Zones;
+use crate::units::nearby::Nearby;
+
+/// The settings, and what follows from them alone.
+#[derive(Clone, Debug)]
+pub(super) struct Rules {
+    pub settings: Settings,
+    pub digest: u64,
+    pub rail: RailTrack,
+    pub lures: Nearby,
+    pub zones: Nearby,
+    /// Whether rail, scroll, lures or rooms shape the goal.
+    pub shapes: bool,
+}
+
+impl Rules {
+    pub fn new(settings: Settings) -> Self {
+        Self {
+            digest: settings.digest(),
+            rail: settings.rail.as_ref().map(RailTrack::new).unwrap_or_default(),
+            lures: Nearby::of(settings.lures.iter().map(Lure::region)),
+            zones: Nearby::of(settings.zones.iter().map(|zone| zone.rect)),
+            shapes: settings.rail.is_some()
+                || settings.scroll.is_some()
+                || settings.rooms.is_some()
+                || !settings.lures.is_empty(),
+            settings,
+        }
+    }
+
+    pub fn zones(&self) -> Zones<'_> {
+        Zones { all: &self.settings.zones, nearby: &self.zones }
+    }
+
+    /// Whether the subject's place matters: there are rooms or zones.
+    #[inline]
+    pub fn has_places(&self) -> bool {
+        self.settings.rooms.is_some() || !self.settings.zones.is_empty()
+    }
+}
