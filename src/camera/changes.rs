@@ -223,12 +223,15 @@ impl Camera {
     /// running an instant.
     pub(super) fn pace(&mut self) -> Picture {
         let before = (self.state, self.framing, self.moment);
+        let share = core::mem::replace(&mut self.scroll_share, 1.0);
+        self.moment = Some(self.subject_now());
         let mut seen = [Picture::default(); 3];
         for picture in &mut seen {
             self.let_an_instant_pass();
             *picture = self.picture();
         }
         (self.state, self.framing, self.moment) = before;
+        self.scroll_share = share;
         let [one, two, three] = seen;
         // A stage that comes to rest in between counts as standing.
         let rate = |one: f64, two: f64, three: f64| {
