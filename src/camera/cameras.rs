@@ -5,7 +5,8 @@ use alloc::collections::BTreeMap;
 
 use glam::{DVec2, DVec4};
 
-use crate::camera::changes::INSTANT;
+use crate::camera::arrival::Clock;
+use crate::camera::change::INSTANT;
 use crate::camera::{Camera, CameraState, StateError};
 use crate::limits::bounds::Bounds;
 use crate::motion::transition::{Transition, Transitions};
@@ -388,12 +389,12 @@ impl<K: Ord + Clone> Cameras<K> {
     fn begin(&mut self, passage: Passage<K>) {
         let (from, pace) = match &passage.from {
             Source::Camera(key) => match self.get_mut(key) {
-                Some(camera) => (camera.view(), camera.pace().numbers()),
+                Some(camera) => (camera.view(), camera.rate(Clock::Track).numbers()),
                 None => return,
             },
             Source::Still(view) => (**view, DVec4::ZERO),
         };
-        let (to, to_pace) = (self.active.1.view(), self.active.1.pace().numbers());
+        let (to, to_pace) = (self.active.1.view(), self.active.1.rate(Clock::Track).numbers());
         let before = self.moving(numbers(&from.steady()), pace);
         self.glides.transitions.make_room();
         let now = self.moving(numbers(&to.steady()), to_pace);

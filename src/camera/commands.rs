@@ -17,6 +17,8 @@ use crate::units::rect::Rect;
 use glam::DVec2;
 
 use super::Camera;
+use super::arrival::Clock;
+use super::change::Place;
 use super::state::{BoundsInForce, CameraState, NewBounds, Nudge, Timing};
 
 /// A camera command as a value: to store, to send, or to record. Each has a method of the same name, which
@@ -166,10 +168,11 @@ impl Camera {
         ride.picture.fades.clear();
         (pending.aim, pending.hand, pending.about) = (None, None, None);
         (ride.picture.barrier, ride.room) = (None, None);
-        self.forget_goal(point);
-        self.state.ride.focus = Moving { position: point, velocity: DVec2::ZERO };
-        self.begin_shapes();
-        self.limit(None);
+        ride.focus = Moving { position: point, velocity: DVec2::ZERO };
+        self.state.forget_goal(point);
+        let ride = &mut self.state.ride;
+        ride.goal = ride.goal.restarted(&self.rules, &self.framing);
+        self.limit(Clock::Step(None));
     }
 
     /// Sets this world point as the goal if the next frame has no subject. Points that are not finite change
@@ -295,7 +298,7 @@ impl Camera {
             return;
         }
         self.state.translate(delta);
-        self.limit(self.subject_now());
+        self.limit(Clock::Track);
     }
 
     /// Returns the line behind which a ratcheted view does not go back, or `None` without a ratchet.
@@ -337,7 +340,7 @@ impl Camera {
             self.state.lens.zoom = ZoomGlide::at(self.limited_zoom(zoom));
             self.state.lens.transitions.clear();
             (self.state.pending.zoom, self.state.pending.about) = (None, None);
-            self.refresh();
+            self.refresh(Clock::Track);
         }
     }
 
@@ -415,54 +418,49 @@ impl Camera {
         if let Some(rotation) = usable_angle(rotation) {
             self.state.lens.rotation = RotationGlide::at(rotation);
             self.state.pending.rotation = None;
-            self.refresh();
+            self.refresh(Clock::Track);
         }
     }
 
     /// Applies the commands since the last frame, at the end of this one.
-    pub(super) fn obey_commands(&mut self) {
-        let told = core::mem::take(&mut self.state.pending);
-        if let Some(new) = told.bounds {
-            self.obey_bounds(&new);
+    pub(super) fn apply_commands(&mut self) {
+        let pending = core::mem::take(&mut self.state.pending);
+        if let Some(new) = pending.bounds.filter(|new| new.bounds != self.bounds()) {
+            let change = self.begin(Timing::smooth(new.seconds), Clock::Track);
+            self.state.limits.bounds = BoundsInForce::Set(new.bounds);
+            self.cover_bounds();
+            self.fade(change, Place::AsFarBehind, Clock::Track);
         }
-        if let Some(zoom) = told.zoom {
+        if let Some(zoom) = pending.zoom {
             let zoom = self.limited_zoom(zoom);
             self.state.lens.zoom.head_for(zoom, self.framing.least_zoom);
         }
-        if let Some(rotation) = told.rotation {
+        if let Some(rotation) = pending.rotation {
             self.state.lens.rotation.head_for(rotation);
         }
-        if let Some(nudge) = told.nudge {
-            self.obey_nudge(nudge);
+        if let Some(nudge) = pending.nudge {
+            self.apply_nudge(nudge);
         }
-        if let Some(pause) = told.pause {
+        if let Some(pause) = pending.pause {
             self.state.pause = self.state.pause.max(pause);
         }
         // A change without duration is complete at once.
-        self.move_lens(0.0);
-        self.obey_hand(&told);
-        self.refresh();
-    }
-
-    fn obey_bounds(&mut self, new: &NewBounds) {
-        let bounds = new.bounds;
-        if bounds == self.bounds() {
-            return;
-        }
-        self.change_following(new.seconds, |camera| {
-            camera.state.limits.bounds = BoundsInForce::Set(bounds);
-            camera.cover_bounds();
-        });
+        let screen = self.framing.lens.size();
+        self.state.move_lens(&self.rules.settings, screen, 0.0, &mut self.scratch.zoom);
+        self.refresh_framing();
+        self.apply_hand(&pending);
+        self.refresh(Clock::Track);
     }
 
     /// Begins a nudge of the zoom. If another one is active, it begins at the current value and takes its own rise
     /// time.
-    fn obey_nudge(&mut self, nudge: Nudge) {
+    fn apply_nudge(&mut self, nudge: Nudge) {
         if self.state.lens.nudge.is_none() {
             self.state.lens.nudge = Some(nudge);
             return;
         }
-        let rise = Timing::smooth(nudge.nudge.rise);
-        self.change(rise, |camera| camera.state.lens.nudge = Some(nudge), |_| {});
+        let change = self.begin(Timing::smooth(nudge.nudge.rise), Clock::Track);
+        self.state.lens.nudge = Some(nudge);
+        self.fade(change, Place::Here, Clock::Track);
     }
 }

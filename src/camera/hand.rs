@@ -21,7 +21,7 @@ impl Grip {
 
     /// The view's centre that has the world point there.
     #[inline]
-    pub fn centre(&self, lens: &Lens) -> DVec2 {
+    fn centre(&self, lens: &Lens) -> DVec2 {
         let from_middle = self.screen.as_dvec2() - lens.size().as_dvec2() / 2.0;
         self.world - lens.to_world_axes(from_middle)
     }
@@ -54,6 +54,32 @@ pub(crate) enum Hand {
 }
 
 impl Hand {
+    /// The focus that the hand wants; `held` is the last one. `None` if there is no hand.
+    #[inline]
+    pub fn focus(&self, lens: &Lens, offset: DVec2, held: DVec2) -> Option<DVec2> {
+        match self {
+            Self::Off => None,
+            Self::Grab(grip) | Self::Pin(grip, _) => Some(grip.centre(lens) + offset),
+            Self::Show(centre) => Some(*centre + offset),
+            Self::Pan | Self::Pause | Self::Stay => Some(held),
+        }
+    }
+
+    /// Whether the leash holds the view: the hand is not the player's.
+    #[inline]
+    pub fn is_leashed(&self) -> bool {
+        matches!(self, Self::Pin(..) | Self::Pause | Self::Stay)
+    }
+
+    /// Moves everything that is in the world.
+    pub fn translate(&mut self, delta: DVec2) {
+        match self {
+            Self::Grab(grip) | Self::Pin(grip, _) => grip.world += delta,
+            Self::Show(position) => *position += delta,
+            Self::Off | Self::Pan | Self::Pause | Self::Stay => {}
+        }
+    }
+
     pub fn is_sound(&self) -> bool {
         match self {
             Self::Grab(grip) => grip.is_finite(),

@@ -11,14 +11,12 @@ use crate::units::maths::{is_usable, usable_seconds};
 use crate::units::rect::Rect;
 
 use super::Camera;
-use super::state::{GoalMemory, HandCommand, Pending, Timing};
+use super::arrival::Clock;
+use super::change::Place;
+use super::state::{HandCommand, Pending, Timing};
 
 /// The remaining fraction of a zoom about a point at which the point is released.
 const ALL_BUT_REACHED: f64 = 0.01;
-
-/// The fraction of the distance from the anchor to the edge of the screen at which the subject takes the view back
-/// from a zoom about a point.
-const NEAR_EDGE: f64 = 0.9;
 
 impl Camera {
     /// Grabs the world point under this screen point. [`drag_to`](Self::drag_to) then moves it.
@@ -116,30 +114,28 @@ impl Camera {
     }
 
     /// Applies the hand commands since the last frame.
-    pub(super) fn obey_hand(&mut self, told: &Pending) {
-        if let Some(screen) = told.drag
-            && let Hand::Grab(grip) = &mut self.state.ride.picture.hand
-        {
+    pub(super) fn apply_hand(&mut self, pending: &Pending) {
+        let picture = &mut self.state.ride.picture;
+        if let (Some(screen), Hand::Grab(grip)) = (pending.drag, &mut picture.hand) {
             grip.screen = screen;
         }
-        match told.hand {
+        match pending.hand {
             Some(HandCommand::Grab(grip)) => self.take_in_hand(Hand::Grab(grip)),
             Some(HandCommand::Show(rect, timing)) => self.begin_to_show(&rect, timing),
-            Some(HandCommand::Release) => self.let_go(),
+            Some(HandCommand::Release) => self.release_hand(Clock::Track),
             None => {}
         }
         let hand = self.state.ride.picture.hand;
-        if told.pan != DVec2::ZERO && !matches!(hand, Hand::Grab(_)) {
+        let grabs = matches!(hand, Hand::Grab(_));
+        if pending.pan != DVec2::ZERO && !grabs {
             if hand != Hand::Pan {
                 self.take_in_hand(Hand::Pan);
             }
-            self.state.ride.picture.held += told.pan;
+            self.state.ride.picture.held += pending.pan;
         }
-        if let Some(grip) = told.about.filter(|_| !matches!(hand, Hand::Grab(_))) {
-            let rest = self.state.lens.zoom.rest();
-            if rest > 0.0 {
-                self.take_in_hand(Hand::Pin(grip, rest * ALL_BUT_REACHED));
-            }
+        let rest = self.state.lens.zoom.rest();
+        if let Some(grip) = pending.about.filter(|_| !grabs && rest > 0.0) {
+            self.take_in_hand(Hand::Pin(grip, rest * ALL_BUT_REACHED));
         }
         if self.state.pause > 0.0 && self.state.ride.picture.hand == Hand::Off {
             self.take_in_hand(Hand::Pause);
@@ -148,112 +144,43 @@ impl Camera {
 
     fn begin_to_show(&mut self, rect: &Rect, timing: Timing) {
         let zoom = self.limited_zoom(self.framing.lens.zoom_to_fit(rect));
-        let centre = rect.centre();
-        self.change(
-            timing,
-            |camera| {
-                camera.state.lens.zoom = ZoomGlide::at(zoom);
-                camera.state.ride.picture.hand = Hand::Show(centre);
-            },
-            |_| {},
-        );
+        let change = self.begin(timing, Clock::Track);
+        self.state.lens.zoom = ZoomGlide::at(zoom);
+        self.state.ride.picture.hand = Hand::Show(rect.centre());
+        self.fade(change, Place::Here, Clock::Track);
     }
 
     /// Gives the view to the hand, at rest.
-    pub(super) fn take_in_hand(&mut self, hand: Hand) {
-        self.state.ride.picture.held = self.focus();
-        self.state.ride.picture.fades.clear();
-        self.state.ride.picture.hand = hand;
+    fn take_in_hand(&mut self, hand: Hand) {
+        let shown = self.shown_focus(Clock::Track);
+        self.state.ride.picture.take_in_hand(hand, shown);
     }
 
     /// Ends the hand's control. The view returns to the followed subject; without one, its current position is the new
     /// goal.
-    pub(super) fn let_go(&mut self) {
+    pub(super) fn release_hand(&mut self, clock: Clock) {
         let hand = self.state.ride.picture.hand;
         if hand == Hand::Off {
             return;
         }
-        if self.state.pause > 0.0 && hand != Hand::Pause {
-            return self.take_in_hand(Hand::Pause);
-        }
-        let followed = self.subject_now().is_some();
-        if followed && self.rules.settings.hands.back == HandReturn::Stay && hand != Hand::Stay {
-            return self.take_in_hand(Hand::Stay);
-        }
-        let timing = Timing::smooth(self.rules.settings.hands.seconds());
-        let left = self.focus();
-        let hand_off = |camera: &mut Self| {
-            camera.state.ride.picture.hand = Hand::Off;
-            if !followed {
-                camera.state.ride.picture.fades.clear();
-            }
+        let shown = self.shown_focus(clock);
+        let followed = clock.subject(&self.state.goal.track).is_some();
+        let stays = followed && self.rules.settings.hands.back == HandReturn::Stay;
+        let next = match hand {
+            Hand::Pause => None,
+            _ if self.state.pause > 0.0 => Some(Hand::Pause),
+            _ => None,
         };
-        self.change(timing, hand_off, |camera| {
-            if !followed {
-                camera.begin_at(left);
-            }
-        });
-    }
-
-    /// Restarts following with a goal and nothing else known.
-    fn begin_at(&mut self, goal: DVec2) {
-        self.forget_goal(goal);
-        self.go_to_goal();
-    }
-
-    pub(super) fn forget_goal(&mut self, goal: DVec2) {
-        let GoalMemory { rail, scroll, .. } = self.state.ride.goal;
-        self.state.ride.goal = GoalMemory { goal, rail, scroll, ..GoalMemory::default() };
-        self.state.goal.track.forget();
-    }
-
-    /// Moves the focus to the hand's position, within the range.
-    #[inline]
-    pub(super) fn hold(&mut self) {
-        if self.state.ride.picture.hand != Hand::Off {
-            self.hold_in_hand();
+        if let Some(next) = next.or((stays && hand != Hand::Stay).then_some(Hand::Stay)) {
+            return self.state.ride.picture.take_in_hand(next, shown);
         }
-    }
-
-    fn hold_in_hand(&mut self) {
-        let (lens, offset) = (&self.framing.lens, self.framing.offset);
-        let mut held = match &self.state.ride.picture.hand {
-            Hand::Off => return,
-            Hand::Grab(grip) | Hand::Pin(grip, _) => grip.centre(lens) + offset,
-            Hand::Show(centre) => *centre + offset,
-            Hand::Pan | Hand::Pause | Hand::Stay => self.state.ride.picture.held,
-        };
-        let barrier =
-            self.state.ride.picture.barrier.map(|barrier| self.barrier_before(barrier, held));
-        let range = self.framing.range_before(barrier.as_ref());
-        held = range.nearest(held - offset) + offset;
-        if held.is_finite() {
-            self.state.ride.picture.held = held;
+        let change = self.begin(Timing::smooth(self.rules.settings.hands.seconds()), clock);
+        self.state.ride.picture.hand = Hand::Off;
+        if followed {
+            return self.fade(change, Place::Here, clock);
         }
-    }
-
-    /// Whether the leash holds the view, although a hand other than the player's controls it.
-    pub(super) fn is_leashed_in_hand(&self) -> bool {
-        matches!(self.state.ride.picture.hand, Hand::Pin(..) | Hand::Pause | Hand::Stay)
-    }
-
-    /// Whether a zoom about a point is over: it is nearly complete, or the subject is near the edge of the screen.
-    /// Without a subject, the point is held to the end.
-    pub(super) fn pin_is_over(&self) -> bool {
-        let Hand::Pin(_, rest) = self.state.ride.picture.hand else { return false };
-        let zoom = &self.state.lens.zoom;
-        match self.subject_now() {
-            Some((subject, _)) => zoom.rest() <= rest || self.is_near_edge(subject),
-            None => zoom.rests(),
-        }
-    }
-
-    fn is_near_edge(&self, subject: DVec2) -> bool {
-        let lens = &self.framing.lens;
-        let away = lens.screen_aligned(subject - self.focus()) / self.framing.view;
-        let anchor = self.framing.follow.anchor;
-        let (before, after) = (anchor * -NEAR_EDGE, (1.0 - anchor) * NEAR_EDGE);
-        away.cmplt(before).any() || away.cmpgt(after).any()
+        self.state.ride.picture.fades.clear();
+        self.fade(change, Place::Restarted(shown), clock);
     }
 }
 

@@ -1,24 +1,27 @@
 //! Runs the stages in the order of a frame: lens, goal, motion, limits, view. Holds the state that lasts from frame to
 //! frame, and the commands from the game and the player's hand. It uses every other folder.
 
-mod air_step;
-mod arrivals;
+mod air;
+mod arrival;
+mod busy;
 pub(crate) mod cameras;
-mod changes;
+mod change;
 pub(crate) mod commands;
-mod figures;
 mod frame;
-mod goal_step;
+mod framing;
+mod goal;
 mod hand;
 pub(crate) mod hands;
-mod lens_step;
-mod limit_step;
+mod impacts;
+mod leg;
+mod limits;
 pub(crate) mod overlay;
-mod party_step;
+mod party;
+mod picture;
 mod places;
 mod pointer;
+mod report;
 mod rules;
-mod shaking;
 mod state;
 
 use alloc::vec::Vec;
@@ -26,7 +29,6 @@ use alloc::vec::Vec;
 use glam::DVec2;
 
 use crate::camera::hand::Hand;
-use crate::camera::overlay::{Overlay, Shown};
 use crate::goal::look_ahead::LookMemory;
 use crate::goal::rooms::RoomMemory;
 use crate::goal::subject::Subject;
@@ -36,6 +38,7 @@ use crate::limits::ratchet::Ratchet;
 use crate::motion::motion::Motion;
 use crate::settings::settings::Settings;
 use crate::units::convert::IntoSeconds;
+use crate::units::course::Course;
 use crate::units::error::SettingsError;
 use crate::units::half_life::HalfLifeStep;
 use crate::units::maths::usable_seconds;
@@ -44,10 +47,14 @@ use crate::units::window::WindowSize;
 use crate::view::layer::Layer;
 use crate::view::view::View;
 
-use changes::Standing;
-use lens_step::Framing;
+use arrival::{Clock, Input};
+use change::Place;
+use framing::Framing;
+use goal::Shapes;
+use leg::Ride;
+use limits::{Tether, snapping_range};
 use rules::Rules;
-use state::BoundsInForce;
+use state::{BoundsInForce, Timing};
 pub use state::{CameraState, StateError};
 
 /// The camera. Each frame it takes the elapsed time and a subject, and returns a [`View`].
@@ -78,10 +85,6 @@ pub struct Camera {
     /// What follows from rules, state and window.
     framing: Framing,
     scratch: Scratch,
-    /// The fraction of the current step in which a steady scroll moves.
-    scroll_share: f64,
-    /// The position of the subject within a step, if there is one.
-    moment: Option<Option<Standing>>,
 }
 
 /// What is kept only so that it need not be worked out again. It never changes a result.
@@ -89,6 +92,7 @@ pub struct Camera {
 struct Scratch {
     /// The layers, with the rates that follow from the bounds in force.
     layers: Vec<Layer>,
+    course: Course,
     motion: Motion,
     ahead: HalfLifeStep,
     zoom: HalfLifeStep,
@@ -117,8 +121,7 @@ impl Camera {
         let lens = Lens::new(&rules.settings.screen);
         let framing = Framing::new(&rules, &state, window, &lens, None);
         let scratch = Scratch { layers: rules.settings.layers.clone(), ..Scratch::default() };
-        let mut camera =
-            Self { rules, window, state, framing, scratch, scroll_share: 1.0, moment: None };
+        let mut camera = Self { rules, window, state, framing, scratch };
         camera.cover_bounds();
         camera.zoom_now(camera.rules.settings.zoom.level);
         Ok(camera)
@@ -173,7 +176,9 @@ impl Camera {
         }
         settings.validate()?;
         let seconds = usable_seconds(seconds.into_seconds());
-        self.change_following(seconds, |camera| camera.replace_settings(settings));
+        let change = self.begin(Timing::smooth(seconds), Clock::Track);
+        self.replace_settings(settings);
+        self.fade(change, Place::AsFarBehind, Clock::Track);
         Ok(())
     }
 
@@ -190,11 +195,12 @@ impl Camera {
             self.state.ride.room = None;
         }
         if old.zones != self.rules.settings.zones {
-            self.state.goal.zones_at = self.subject_now().map(|(position, _)| position);
+            self.state.goal.zones_at = self.state.goal.track.last();
         }
         self.end_memories();
         if old.rail != self.rules.settings.rail {
-            self.begin_shapes();
+            let ride = &mut self.state.ride;
+            ride.goal = ride.goal.restarted(&self.rules, &self.framing);
         }
         // A new level applies at once, and the change's own time fades the difference.
         if old.zoom.level != self.rules.settings.zoom.level {
@@ -236,7 +242,10 @@ impl Camera {
         }
         self.state = state;
         self.cover_bounds();
-        self.restore_framing();
+        // A line that a ratchet has passed since the smallest zoom was worked out does not count, as it did not in the
+        // camera that the state is from.
+        let (lens, least_zoom) = (&self.framing.lens, Some(state.limits.least_zoom));
+        self.framing = Framing::new(&self.rules, &self.state, self.window, lens, least_zoom);
         if state.settings != self.rules.digest {
             self.state.settings = self.rules.digest;
             self.adopt_state();
@@ -254,7 +263,7 @@ impl Camera {
         self.end_memories();
         let zoom = self.limited_zoom(self.state.lens.zoom.wanted());
         self.state.lens.zoom.head_for(zoom, 0.0);
-        self.refresh();
+        self.refresh(Clock::Track);
     }
 
     /// Ends the memories of stages that the settings do not have.
@@ -284,7 +293,7 @@ impl Camera {
         let window = window.into();
         if self.window != window {
             self.window = window;
-            self.refresh();
+            self.refresh(Clock::Track);
         }
     }
 
@@ -304,7 +313,7 @@ impl Camera {
     /// ```
     #[inline]
     pub fn follow(&mut self, seconds: impl IntoSeconds, subject: impl Into<Subject>) -> View {
-        self.frame(seconds.into_seconds(), None, Some(&subject.into()))
+        self.frame(Input::new(seconds, None, Some(&subject.into())))
     }
 
     /// Advances the camera by `seconds` without a subject. The goal stays where it is, and the view moves towards it.
@@ -318,7 +327,7 @@ impl Camera {
     /// ```
     #[inline]
     pub fn advance(&mut self, seconds: impl IntoSeconds) -> View {
-        self.frame(seconds.into_seconds(), None, None)
+        self.frame(Input::new(seconds, None, None))
     }
 
     /// Advances the camera by `seconds` and frames several subjects together: see [`Party`](crate::Party).
@@ -341,14 +350,14 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn follow_all(&mut self, seconds: impl IntoSeconds, subjects: &[Subject]) -> View {
-        self.frame(seconds.into_seconds(), Some(subjects), None)
+        self.frame(Input::new(seconds, Some(subjects), None))
     }
 
     /// Returns the view of the camera's present state, without a frame. After a frame it is the frame's view.
     #[inline]
     #[must_use]
     pub fn view(&self) -> View {
-        self.view_about(self.centre())
+        self.view_about(self.centre(Clock::Track))
     }
 
     #[inline]
@@ -359,7 +368,9 @@ impl Camera {
         view.set_cuts(self.state.cuts);
         view.set_on_ground(self.state.footing.on_ground());
         if self.framing.bounds.is_some() || self.state.ride.room.is_some() {
-            let (range, half) = (self.snapping_range(), self.framing.half);
+            let Ride { picture, room, .. } = &self.state.ride;
+            let room = room.as_ref().filter(|_| picture.shows_following());
+            let (range, half) = (snapping_range(&self.framing, room), self.framing.half);
             view.hold_within(Rect { min: range.min - half, max: range.max + half });
         }
         if self.state.shakes.is_alive() {
@@ -404,45 +415,48 @@ impl Camera {
         !self.state.ride.picture.fades.is_empty() || self.state.pending.glide.is_some()
     }
 
-    /// Returns where the camera is heading: the goal as a centre of the view, after the bounds, in world units.
-    #[must_use]
-    pub fn goal(&self) -> DVec2 {
-        self.shaped_goal() - self.framing.offset
+    // What the parts of a frame share.
+
+    #[inline]
+    fn tether(&self, clock: Clock) -> Option<Tether> {
+        let goal = &self.state.goal;
+        let is_free = self.rules.frees_from_leash(&goal.party);
+        Tether::new(&self.framing, clock.subject(&goal.track), is_free)
     }
 
-    /// Returns lines and points that show what the camera does: deadzone, leash, anchor, goal, bounds. Draw them while
-    /// you tune.
-    #[must_use]
-    pub fn overlay(&self) -> Overlay {
-        let follow = &self.framing.follow;
-        let zone = &follow.deadzone;
-        let ahead = self.framing.lens.world_aligned(self.state.ride.goal.look.ahead);
-        let subject = self.state.goal.track.last().map(|last| last + follow.offset);
-        let mut overlay = Overlay::new(&Shown {
-            room: self.room(),
-            party: self.state.goal.party.outline(&self.framing.lens),
-            rail: self
-                .rules
-                .settings
-                .rail
-                .as_ref()
-                .map(|_| self.rules.rail.ends(self.state.ride.goal.rail)),
-            view: self.view(),
-            anchor: follow.anchor,
-            deadzone: [zone.left, zone.right, zone.top, zone.bottom],
-            leash: follow.leash.map(|leash| leash.0),
-            bounds: self.framing.bounds.map(|bounds| bounds.rect),
-            barrier: self.state.ride.picture.barrier,
-            goal: self.shaped_goal(),
-            ahead: subject.filter(|_| ahead != DVec2::ZERO).map(|from| [from, from + ahead]),
-        });
-        for zone in self.rules.zones().holding(self.state.goal.zones_at) {
-            overlay.add_zone(&zone.rect);
-        }
-        let goal = self.state.ride.goal.goal;
-        for lure in self.rules.settings.lures.iter().filter(|lure| lure.reaches(goal)) {
-            overlay.add_lure(goal, lure.at);
-        }
-        overlay
+    /// The centre of the shown picture, without shakes.
+    #[inline]
+    fn centre(&self, clock: Clock) -> DVec2 {
+        self.state.ride.centre(&self.framing, self.tether(clock).as_ref())
+    }
+
+    fn shown_focus(&self, clock: Clock) -> DVec2 {
+        self.state.ride.shown(&self.framing, self.tether(clock).as_ref())
+    }
+
+    fn shapes(&self) -> Shapes<'_> {
+        let Ride { focus, room, picture, .. } = &self.state.ride;
+        let barrier = picture.barrier_for(&self.framing, focus.position);
+        Shapes { rules: &self.rules, framing: &self.framing, room: *room, barrier, scrolls: 1.0 }
+    }
+
+    /// The goal, shaped and bounded.
+    fn goal_at_rest(&self) -> DVec2 {
+        self.shapes().at_rest(self.state.ride.goal)
+    }
+
+    fn limit(&mut self, clock: Clock) {
+        let tether = self.tether(clock);
+        self.state.ride = self.state.ride.limited(&self.framing, tether.as_ref());
+    }
+
+    fn refresh_framing(&mut self) {
+        self.framing = self.framing.renewed(&self.rules, &mut self.state, self.window);
+    }
+
+    /// Limits the view again after a sudden change of the lens.
+    fn refresh(&mut self, clock: Clock) {
+        self.refresh_framing();
+        self.limit(clock);
     }
 }

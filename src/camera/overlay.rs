@@ -102,7 +102,7 @@ const MOST: usize = 20;
 
 /// The parts of a camera that its overlay shows.
 #[derive(Clone, Copy, Debug)]
-pub(crate) struct Shown {
+pub(crate) struct OverlayInput {
     pub view: View,
     pub anchor: DVec2,
     /// Left, right, top and bottom, in fractions of the screen from the anchor.
@@ -119,41 +119,41 @@ pub(crate) struct Shown {
 }
 
 impl Overlay {
-    pub(crate) fn new(shown: &Shown) -> Self {
+    pub(crate) fn new(input: &OverlayInput) -> Self {
         let position = |fraction: DVec2| {
-            let pixels = fraction * shown.view.size().as_dvec2();
-            shown.view.screen_to_world(pixels.as_vec2())
+            let pixels = fraction * input.view.size().as_dvec2();
+            input.view.screen_to_world(pixels.as_vec2())
         };
         let around = |min: DVec2, max: DVec2| {
             [min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)].map(position)
         };
-        let anchor = shown.anchor;
-        let [left, right, top, bottom] = shown.deadzone;
+        let anchor = input.anchor;
+        let [left, right, top, bottom] = input.deadzone;
         let zone = around(anchor - DVec2::new(left, top), anchor + DVec2::new(right, bottom));
-        let leash = shown.leash.map(|reach| {
+        let leash = input.leash.map(|reach| {
             around((anchor - reach).max(DVec2::ZERO), (anchor + reach).min(DVec2::ONE))
         });
-        let barrier = shown.barrier.map(|barrier| {
-            let Rect { min, max } = shown.view.visible_world();
+        let barrier = input.barrier.map(|barrier| {
+            let Rect { min, max } = input.view.visible_world();
             if barrier.is_across_y() {
                 [DVec2::new(min.x, barrier.at), DVec2::new(max.x, barrier.at)]
             } else {
                 [DVec2::new(barrier.at, min.y), DVec2::new(barrier.at, max.y)]
             }
         });
-        let zone = (shown.deadzone != [0.0; 4]).then_some(zone);
+        let zone = (input.deadzone != [0.0; 4]).then_some(zone);
         let rect = |kind, rect: Rect| Mark::new(kind, rect.corners());
         let own = [
-            shown.bounds.map(|bounds| rect(MarkKind::Bounds, bounds)),
-            shown.room.map(|room| rect(MarkKind::Room, room)),
-            shown.party.map(|corners| Mark::new(MarkKind::Party, corners)),
-            shown.rail.map(|ends| Mark::new(MarkKind::Rail, ends)),
+            input.bounds.map(|bounds| rect(MarkKind::Bounds, bounds)),
+            input.room.map(|room| rect(MarkKind::Room, room)),
+            input.party.map(|corners| Mark::new(MarkKind::Party, corners)),
+            input.rail.map(|ends| Mark::new(MarkKind::Rail, ends)),
             barrier.map(|ends| Mark::new(MarkKind::Barrier, ends)),
             leash.map(|corners| Mark::new(MarkKind::Leash, corners)),
             zone.map(|corners| Mark::new(MarkKind::Deadzone, corners)),
-            shown.ahead.map(|ends| Mark::new(MarkKind::LookAhead, ends)),
+            input.ahead.map(|ends| Mark::new(MarkKind::LookAhead, ends)),
             Some(Mark::new(MarkKind::Anchor, [position(anchor)])),
-            Some(Mark::new(MarkKind::Goal, [shown.goal])),
+            Some(Mark::new(MarkKind::Goal, [input.goal])),
         ];
         let filler = Mark::new(MarkKind::Anchor, []);
         let mut overlay = Self { marks: List::empty(filler) };

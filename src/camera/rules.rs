@@ -1,6 +1,7 @@
 //! What the settings decide. It does not change during a frame.
 
 use crate::goal::lure::Lure;
+use crate::goal::party::PartyMemory;
 use crate::goal::rail::RailTrack;
 use crate::settings::settings::Settings;
 use crate::settings::zone::Zones;
@@ -31,6 +32,19 @@ impl Rules {
                 || !settings.lures.is_empty(),
             settings,
         }
+    }
+
+    /// Whether the subject may be anywhere on the screen, so that no leash holds it.
+    #[inline]
+    pub fn frees_from_leash(&self, party: &PartyMemory) -> bool {
+        let Settings { rooms, rail, scroll, .. } = &self.settings;
+        rooms.is_some() || rail.is_some() || scroll.is_some() || party.is_several()
+    }
+
+    /// The fraction of a step in which a steady scroll moves.
+    #[inline]
+    pub fn scrolls(&self, seconds: f64) -> f64 {
+        self.settings.scroll.as_ref().map_or(1.0, |scroll| scroll.share(seconds))
     }
 
     pub fn zones(&self) -> Zones<'_> {

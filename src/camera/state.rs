@@ -2,25 +2,23 @@
 
 use core::fmt;
 
-use glam::{DVec2, DVec4, Vec2};
+use glam::{DVec2, DVec4, UVec2, Vec2};
 
 use crate::camera::hand::{Grip, Hand};
-use crate::goal::air::{Air, Takeoff};
-use crate::goal::look_ahead::LookMemory;
+use crate::camera::leg::Ride;
+use crate::goal::air::Takeoff;
 use crate::goal::party::PartyMemory;
-use crate::goal::rooms::RoomMemory;
 use crate::goal::subject::Track;
 use crate::lens::rotation::RotationGlide;
 use crate::lens::zoom::ZoomGlide;
 use crate::limits::bounds::Bounds;
-use crate::limits::ratchet::Barrier;
 use crate::motion::footing::Footing;
-use crate::motion::motion::Moving;
 use crate::motion::transition::Transitions;
 use crate::settings::settings::Settings;
 use crate::shake::cue::ZoomNudge;
 use crate::shake::shaker::Shaker;
 use crate::units::ease::Ease;
+use crate::units::half_life::HalfLifeStep;
 use crate::units::keys::report_faults;
 use crate::units::rect::Rect;
 
@@ -95,49 +93,6 @@ pub(super) struct GoalState {
     pub party: PartyMemory,
     /// The position of the subject when zones were last checked. The zones follow from it.
     pub zones_at: Option<DVec2>,
-}
-
-/// What a leg changes. A leg takes it and returns the next one, so that nothing is ever put back.
-#[derive(Clone, Copy, Debug, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub(super) struct Ride {
-    pub goal: GoalMemory,
-    /// The world point that following puts at the anchor. It keeps moving while a hand controls the view.
-    pub focus: Moving,
-    pub room: Option<RoomMemory>,
-    /// Whether the leash pulled the view in the last leg, per axis of the screen.
-    pub on_leash: [bool; 2],
-    pub picture: Picture,
-}
-
-/// Where the goal wants the focus to be, and what its stages remember.
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub(super) struct GoalMemory {
-    /// Where the focus wants to be, before the bounds, in world units.
-    pub goal: DVec2,
-    pub look: LookMemory,
-    pub air: Air,
-    /// How far along the rail the goal is, in world units from its start.
-    pub rail: f64,
-    /// Where the steadily scrolling goal is.
-    pub scroll: DVec2,
-}
-
-/// What the player sees instead of following: a hand, changes that fade, the line of a ratchet.
-#[derive(Clone, Copy, Debug, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub(super) struct Picture {
-    pub hand: Hand,
-    /// The focus that is shown while a hand controls the view.
-    pub held: DVec2,
-    /// Changes of the focus that fade.
-    pub fades: Transitions<DVec2>,
-    /// The extra length of the leash, in world units along the axes of the screen.
-    pub slack: DVec2,
-    pub barrier: Option<Barrier>,
-    /// The focus that was shown before the last leg that took time, and that time in seconds.
-    pub before: (DVec2, f64),
 }
 
 /// The bounds in force.
@@ -301,6 +256,65 @@ impl CameraState {
         }
     }
 
+    /// Moves time and shakes on.
+    #[inline]
+    pub(super) fn pass_time(&mut self, seconds: f64) {
+        if (self.time + seconds).is_finite() {
+            self.time += seconds;
+        }
+        if self.shakes.is_alive() {
+            self.shakes.advance(seconds);
+        }
+    }
+
+    /// Whether a command waits that cannot do without the subject: a cut, also that of the first frame, or a glide.
+    pub(super) fn waits_for_subject(&self) -> bool {
+        self.goal.cut || self.pending.glide.is_some()
+    }
+
+    /// Whether more than following is under way.
+    #[inline]
+    pub(super) fn is_busy(&self) -> bool {
+        self.lens_moves() || !self.ride.picture.shows_following() || self.pause > 0.0
+    }
+
+    /// Whether zoom, rotation, bounds or the party's zoom are changing.
+    #[inline]
+    pub(super) fn lens_moves(&self) -> bool {
+        !self.lens.rests() || !self.limits.edges.is_empty() || !self.goal.party.is_idle()
+    }
+
+    /// Moves zoom, rotation, nudge and bounds by some seconds. `screen` is the screen's size.
+    pub(super) fn move_lens(
+        &mut self,
+        settings: &Settings,
+        screen: UVec2,
+        seconds: f64,
+        step: &mut HalfLifeStep,
+    ) {
+        self.lens.advance(settings, screen.as_dvec2(), seconds, step);
+        self.limits.edges.advance(seconds);
+    }
+
+    /// Lets a pause go on. Returns whether it ended, and the view waited for it.
+    pub(super) fn pass_pause(&mut self, seconds: f64) -> bool {
+        if self.pause <= 0.0 {
+            return false;
+        }
+        self.pause -= seconds;
+        if self.pause > 1e-12 {
+            return false;
+        }
+        self.pause = 0.0;
+        self.ride.picture.hand == Hand::Pause
+    }
+
+    /// Restarts following at a new goal, with nothing else known.
+    pub(super) fn forget_goal(&mut self, goal: DVec2) {
+        self.ride.goal = self.ride.goal.moved_to(goal);
+        self.goal.track.forget();
+    }
+
     /// Moves everything that is in the world.
     pub(super) fn translate(&mut self, delta: DVec2) {
         self.ride.translate(delta);
@@ -326,6 +340,31 @@ impl CameraState {
 }
 
 impl LensState {
+    /// Whether nothing of it changes with time.
+    #[inline]
+    fn rests(&self) -> bool {
+        self.zoom.rests()
+            && self.rotation.rests()
+            && self.nudge.is_none()
+            && self.transitions.is_empty()
+    }
+
+    fn advance(
+        &mut self,
+        settings: &Settings,
+        screen: DVec2,
+        seconds: f64,
+        step: &mut HalfLifeStep,
+    ) {
+        let Self { zoom, rotation, nudge, transitions } = self;
+        zoom.advance(settings.zoom.half_life, seconds, screen, step);
+        rotation.advance(settings.rotation.half_life, seconds, screen);
+        if nudge.as_mut().is_some_and(|nudge| nudge.advance(seconds)) {
+            *nudge = None;
+        }
+        transitions.advance(seconds);
+    }
+
     fn is_sound(&self) -> bool {
         self.zoom.is_sound()
             && self.rotation.is_finite()
@@ -350,81 +389,6 @@ impl GoalState {
             && self.takeoff.is_finite()
             && self.party.is_sound()
             && self.zones_at.is_none_or(DVec2::is_finite)
-    }
-}
-
-impl Ride {
-    /// At rest at a position.
-    fn at(position: DVec2) -> Self {
-        let picture = Picture {
-            hand: Hand::Off,
-            held: position,
-            fades: Transitions::default(),
-            slack: DVec2::ZERO,
-            barrier: None,
-            before: (position, 0.0),
-        };
-        Self {
-            goal: GoalMemory { goal: position, scroll: position, ..GoalMemory::default() },
-            focus: Moving { position, velocity: DVec2::ZERO },
-            room: None,
-            on_leash: [false; 2],
-            picture,
-        }
-    }
-
-    fn translate(&mut self, delta: DVec2) {
-        self.goal.goal += delta;
-        self.goal.scroll += delta;
-        self.focus.position += delta;
-        if let Some(room) = &mut self.room {
-            room.translate(delta);
-        }
-        self.picture.translate(delta);
-    }
-
-    fn is_sound(&self) -> bool {
-        self.goal.is_finite()
-            && self.focus.is_finite()
-            && self.room.is_none_or(|room| room.rect().is_finite())
-            && self.picture.is_sound()
-    }
-}
-
-impl GoalMemory {
-    fn is_finite(&self) -> bool {
-        let Self { goal, look, air, rail, scroll } = self;
-        goal.is_finite()
-            && look.is_finite()
-            && air.is_finite()
-            && rail.is_finite()
-            && scroll.is_finite()
-    }
-}
-
-impl Picture {
-    fn translate(&mut self, delta: DVec2) {
-        self.held += delta;
-        self.before.0 += delta;
-        self.fades.translate(delta);
-        if let Some(barrier) = &mut self.barrier {
-            barrier.translate(delta);
-        }
-        match &mut self.hand {
-            Hand::Grab(grip) | Hand::Pin(grip, _) => grip.world += delta,
-            Hand::Show(position) => *position += delta,
-            Hand::Off | Hand::Pan | Hand::Pause | Hand::Stay => {}
-        }
-    }
-
-    fn is_sound(&self) -> bool {
-        self.hand.is_sound()
-            && self.held.is_finite()
-            && self.fades.is_sound()
-            && self.slack.is_finite()
-            && self.barrier.is_none_or(|barrier| barrier.at.is_finite())
-            && self.before.0.is_finite()
-            && self.before.1.is_finite()
     }
 }
 

@@ -23,6 +23,14 @@ pub(crate) enum Air {
 }
 
 impl Air {
+    /// Counts the subject as landed at the end of a step, unless it is in the air. Returns whether its height was held.
+    pub fn touch_down(&mut self, in_air: bool) -> bool {
+        if in_air {
+            return false;
+        }
+        core::mem::replace(self, Self::Grounded) == Self::Held
+    }
+
     pub fn is_finite(&self) -> bool {
         match self {
             Self::Doubt { speed, lift } => speed.is_finite() && lift.is_finite(),

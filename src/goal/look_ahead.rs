@@ -103,15 +103,15 @@ impl LookAhead {
         weights: &mut HalfLifeStep,
         course: &mut Course,
         stride: &Stride,
-        frame: &LookFrame,
+        context: &LookContext,
     ) {
-        let stride = &stride.against_carrier(frame.seconds);
+        let stride = &stride.against_carrier(context.seconds);
         if memory.is_still(stride) {
             return;
         }
         let live = [0, 1].map(|axis| self.seconds[axis] != 0.0 || memory.ahead[axis] != 0.0);
         let pieces = [0, 1].map(|axis| match live[axis] {
-            true => self.pieces(memory, stride, axis, frame.design[axis]),
+            true => self.pieces(memory, stride, axis, context.design[axis]),
             false => Pieces::default(),
         });
         for piece in pieces.iter().filter(|piece| piece.is_bent()) {
@@ -120,19 +120,19 @@ impl LookAhead {
             }
         }
         // Look-ahead curves throughout the step; long steps get a few more straight pieces.
-        let lives = if self.half_life > 0.0 { frame.seconds / self.half_life } else { 0.0 };
+        let lives = if self.half_life > 0.0 { context.seconds / self.half_life } else { 0.0 };
         let chords = (lives * 12.0).min(6.0) as u32 + 1;
         for chord in 1..chords {
             course.bend_at(f64::from(chord) / f64::from(chords));
         }
         let mut before = 0.0;
         let mut ahead = memory.ahead;
-        let reach = self.reach * frame.view;
+        let reach = self.reach * context.view;
         course.map_in_time(|at, point| {
             if at == before {
                 return point + ahead;
             }
-            let fraction = weights.get(self.half_life, frame.seconds * (at - before));
+            let fraction = weights.get(self.half_life, context.seconds * (at - before));
             for axis in (0..2).filter(|axis| live[*axis]) {
                 let target = |at| pieces[axis].target(at, before) * self.seconds[axis];
                 let moved = fraction.advance(ahead[axis], target(before), target(at));
@@ -141,7 +141,7 @@ impl LookAhead {
             before = at;
             point + ahead
         });
-        memory.ahead = self.rest(ahead, stride, frame.scale);
+        memory.ahead = self.rest(ahead, stride, context.scale);
     }
 
     /// Sets the distance ahead of a standing subject to zero once it is no longer visible.
@@ -178,9 +178,9 @@ impl LookAhead {
     }
 }
 
-/// The parts of a frame that look-ahead needs.
+/// The values of a leg that look-ahead needs.
 #[derive(Clone, Copy, Debug)]
-pub(crate) struct LookFrame {
+pub(crate) struct LookContext {
     pub seconds: f64,
     pub view: DVec2,
     /// The size of the design screen, in world units.

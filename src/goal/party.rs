@@ -97,13 +97,13 @@ struct Member {
     margin: f64,
     rank: i32,
     /// Whether it is too far away, and for how many seconds it has been.
-    let_go: bool,
+    dropped: bool,
     gone: f32,
 }
 
-/// A part of a step, in seconds.
+/// The times of a leg, in seconds.
 #[derive(Clone, Copy, Debug)]
-pub(crate) struct Part {
+pub(crate) struct LegTimes {
     /// The duration of the step, the rest of it, and the duration of the leg.
     pub step: f64,
     pub rest: f64,
@@ -112,27 +112,27 @@ pub(crate) struct Part {
 
 impl Member {
     /// Moves it through a leg. Its velocity changes linearly, as it did between the last two steps.
-    fn move_towards(&mut self, to: DVec2, part: &Part) {
+    fn move_towards(&mut self, to: DVec2, times: &LegTimes) {
         let way = to - self.position;
-        if part.leg >= part.rest {
+        if times.leg >= times.rest {
             self.position = to;
         }
-        if part.rest >= part.step {
-            self.velocity = velocity(way, part.step).unwrap_or(self.velocity);
+        if times.rest >= times.step {
+            self.velocity = velocity(way, times.step).unwrap_or(self.velocity);
             self.before = if self.has_moved { self.before } else { self.velocity };
         }
-        if part.leg < part.rest {
+        if times.leg < times.rest {
             let most = self.velocity.abs();
             let change = ((self.velocity - self.before) * 0.5).clamp(-most, most);
-            let bend = change.as_dvec2() * (part.leg / part.step * (part.rest - part.leg));
-            self.position += way * (part.leg / part.rest) - bend;
+            let bend = change.as_dvec2() * (times.leg / times.step * (times.rest - times.leg));
+            self.position += way * (times.leg / times.rest) - bend;
         }
     }
 }
 
-/// The parts of a frame that the party needs.
+/// The values of a leg that the party needs.
 #[derive(Clone, Copy, Debug)]
-pub(crate) struct PartyFrame {
+pub(crate) struct PartyContext {
     pub party: Party,
     pub anchor: DVec2,
     pub deadzone: Deadzone,
@@ -144,7 +144,7 @@ pub(crate) struct PartyFrame {
     pub whole: bool,
 }
 
-impl PartyFrame {
+impl PartyContext {
     /// The shown zoom for a zoom that a party asks for.
     fn shown(&self, zoom: f64) -> f64 {
         shown_zoom(zoom, self.whole)
@@ -214,23 +214,50 @@ impl PartyMemory {
     }
 
     /// Whether this one is too far away for now.
-    pub fn is_let_go(&self, id: u32) -> bool {
-        self.members.iter().any(|member| member.id == id && member.let_go)
+    pub fn is_dropped(&self, id: u32) -> bool {
+        self.members.iter().any(|member| member.id == id && member.dropped)
     }
 
     /// Moves everybody through a part of a step, to where the game has them at its end.
-    pub fn advance(&mut self, subjects: &[Subject], part: &Part) {
+    fn advance(&mut self, subjects: &[Subject], times: &LegTimes) {
         for (index, member) in self.members.iter_mut().enumerate() {
-            member.gone = (member.gone + part.leg as f32).min(1e6);
+            member.gone = (member.gone + times.leg as f32).min(1e6);
             let to = with_id(subjects, member.id, index).filter(|to| is_usable(to.position));
             if let Some(to) = to {
-                member.move_towards(to.position, part);
+                member.move_towards(to.position, times);
             } else {
                 // It leaves at the end of this step and moves on until then, for at most twice its last step.
-                let coasts = part.leg.min(f64::from(member.coasts));
+                let coasts = times.leg.min(f64::from(member.coasts));
                 member.position += member.velocity.as_dvec2() * coasts;
                 member.coasts -= coasts as f32;
             }
+        }
+    }
+
+    /// Moves everybody through a leg, and the zoom with them. Returns the point to follow.
+    pub fn move_on(
+        &mut self,
+        subjects: &[Subject],
+        times: &LegTimes,
+        context: &PartyContext,
+    ) -> Option<DVec2> {
+        self.advance(subjects, times);
+        self.come_together(context, Some(times.leg))
+    }
+
+    /// The same while a single subject is followed: members leave or have not yet joined, and the zoom glides back.
+    pub fn advance_beside(
+        &mut self,
+        subjects: Option<&[Subject]>,
+        times: &LegTimes,
+        context: &PartyContext,
+    ) {
+        if self.is_idle() {
+            return;
+        }
+        match subjects {
+            Some(subjects) => _ = self.move_on(subjects, times, context),
+            None => self.advance_alone(times.leg, context),
         }
     }
 
@@ -270,30 +297,34 @@ impl PartyMemory {
     /// Returns whether the framed members differ from those of this party.
     pub fn frames_others(&self, party: &Self) -> bool {
         let framed = |party: &Self, index: usize| {
-            party.members.get(index).map(|member| (member.id, member.let_go))
+            party.members.get(index).map(|member| (member.id, member.dropped))
         };
         let most = self.members.len().max(party.members.len());
         (0..most).any(|index| framed(self, index) != framed(party, index))
     }
 
     /// Returns the point to follow, and moves the zoom by some seconds; `None` moves it to its target.
-    pub fn come_together(&mut self, frame: &PartyFrame, seconds: Option<f64>) -> Option<DVec2> {
-        let (point, log_zoom) = self.together(frame, seconds)?;
+    pub fn come_together(&mut self, context: &PartyContext, seconds: Option<f64>) -> Option<DVec2> {
+        let (point, log_zoom) = self.together(context, seconds)?;
         self.log_zoom = log_zoom;
         Some(point)
     }
 
     /// The point to follow as everybody is now.
-    pub fn point(&self, frame: &PartyFrame) -> Option<DVec2> {
-        self.together(frame, Some(0.0)).map(|(point, _)| point)
+    pub fn point(&self, context: &PartyContext) -> Option<DVec2> {
+        self.together(context, Some(0.0)).map(|(point, _)| point)
     }
 
     /// The point to follow, and the logarithm of the zoom after some seconds.
-    fn together(&self, frame: &PartyFrame, seconds: Option<f64>) -> Option<(DVec2, Option<f64>)> {
-        let (mean, hull) = self.mean_and_hull(&frame.lens, self.kept())?;
-        let log_zoom = self.next_log_zoom(Some(&hull), frame, seconds);
-        let zoom = frame.shown(log_zoom.map_or(frame.zoom, libm::exp));
-        let half = self.half_space(frame, zoom);
+    fn together(
+        &self,
+        context: &PartyContext,
+        seconds: Option<f64>,
+    ) -> Option<(DVec2, Option<f64>)> {
+        let (mean, hull) = self.mean_and_hull(&context.lens, self.kept())?;
+        let log_zoom = self.next_log_zoom(Some(&hull), context, seconds);
+        let zoom = context.shown(log_zoom.map_or(context.zoom, libm::exp));
+        let half = self.half_space(context, zoom);
         // As little as needed; if it does not fit, its middle.
         let (low, high) = (hull.max - half, hull.min + half);
         let middle = hull.centre();
@@ -304,13 +335,13 @@ impl PartyMemory {
                 middle[axis]
             }
         };
-        Some((frame.lens.world_aligned(DVec2::new(axis(0), axis(1))), log_zoom))
+        Some((context.lens.world_aligned(DVec2::new(axis(0), axis(1))), log_zoom))
     }
 
     /// Glides back to the zoom that is set by hand.
-    pub fn advance_alone(&mut self, seconds: f64, frame: &PartyFrame) {
+    pub fn advance_alone(&mut self, seconds: f64, context: &PartyContext) {
         if self.log_zoom.is_some() {
-            self.log_zoom = self.next_log_zoom(None, frame, Some(seconds));
+            self.log_zoom = self.next_log_zoom(None, context, Some(seconds));
         }
     }
 
@@ -365,24 +396,24 @@ impl PartyMemory {
     }
 
     /// Drops members that are too far away, and takes back those that are not.
-    pub fn let_go_and_take_back(&mut self, frame: &PartyFrame) {
-        let framed = self.who_fits(frame);
+    pub fn drop_and_take_back(&mut self, context: &PartyContext) {
+        let framed = self.who_fits(context);
         for (index, member) in self.members.iter_mut().enumerate() {
             let leaves = !framed.holds(index);
-            if leaves && !member.let_go {
+            if leaves && !member.dropped {
                 member.gone = 0.0;
             }
-            member.let_go = leaves;
+            member.dropped = leaves;
         }
     }
 
     /// Returns the party after dropping and taking back members, or `None` if that changes nothing.
-    pub fn reconsidered(&self, frame: &PartyFrame) -> Option<Self> {
-        if self.who_fits(frame) == self.framed() {
+    pub fn reconsidered(&self, context: &PartyContext) -> Option<Self> {
+        if self.who_fits(context) == self.framed() {
             return None;
         }
         let mut next = *self;
-        next.let_go_and_take_back(frame);
+        next.drop_and_take_back(context);
         Some(next)
     }
 
@@ -392,16 +423,16 @@ impl PartyMemory {
         kept.fold(Framed::default(), |framed, (index, _)| framed.with(index))
     }
 
-    /// The members to frame.
-    fn who_fits(&self, frame: &PartyFrame) -> Framed {
-        let half = self.half_space(frame, frame.shown(frame.party.zoom.min));
+    /// The members to context.
+    fn who_fits(&self, context: &PartyContext) -> Framed {
+        let half = self.half_space(context, context.shown(context.party.zoom.min));
         let mut framed = self.framed();
         if framed.count() < self.members.len() {
-            framed = self.take_back(framed, half, frame);
+            framed = self.take_back(framed, half, context);
         }
         // Dropped, the least important first, until the rest fits.
         for _member in 1..self.members.len() {
-            let hull = self.mean_and_hull(&frame.lens, |index| framed.holds(index));
+            let hull = self.mean_and_hull(&context.lens, |index| framed.holds(index));
             if framed.count() < 2
                 || hull.is_none_or(|(_, hull)| hull.size().cmple(half * 2.0).all())
             {
@@ -416,15 +447,15 @@ impl PartyMemory {
 
     /// Takes members back, the most important first, if a tenth of the space is left beside those of the same rank or
     /// higher, and not before the picture has reached the remaining members.
-    fn take_back(&self, mut framed: Framed, half: DVec2, frame: &PartyFrame) -> Framed {
-        let fade = frame.party.fade as f32 * 0.999_999;
-        for index in self.in_order(|member| member.let_go && member.gone >= fade) {
+    fn take_back(&self, mut framed: Framed, half: DVec2, context: &PartyContext) -> Framed {
+        let fade = context.party.fade as f32 * 0.999_999;
+        for index in self.in_order(|member| member.dropped && member.gone >= fade) {
             let Some(back) = index else { break };
             let rank = self.members[back].rank;
             let counts =
                 |index| (framed.holds(index) && self.members[index].rank >= rank) || index == back;
             let fits = self
-                .mean_and_hull(&frame.lens, counts)
+                .mean_and_hull(&context.lens, counts)
                 .is_some_and(|(_, hull)| (hull.size() * 1.1).cmple(half * 2.0).all());
             framed = if fits { framed.with(back) } else { framed };
         }
@@ -469,37 +500,37 @@ impl PartyMemory {
     }
 
     /// Half of the space around the anchor at a zoom: `(min(a, 1 − a) − deadzone side)·V`.
-    fn half_space(&self, frame: &PartyFrame, zoom: f64) -> DVec2 {
-        let anchor = frame.anchor.min(1.0 - frame.anchor);
-        let zone = frame.deadzone;
+    fn half_space(&self, context: &PartyContext, zoom: f64) -> DVec2 {
+        let anchor = context.anchor.min(1.0 - context.anchor);
+        let zone = context.deadzone;
         let side = DVec2::new(zone.left.max(zone.right), zone.top.max(zone.bottom));
-        (anchor - side).max(DVec2::splat(0.01)) * frame.lens.view_size() / zoom
+        (anchor - side).max(DVec2::splat(0.01)) * context.lens.view_size() / zoom
     }
 
     /// The logarithm of the zoom after some seconds, on its way to the zoom at which the rectangle fits.
     fn next_log_zoom(
         &self,
         hull: Option<&Rect>,
-        frame: &PartyFrame,
+        context: &PartyContext,
         seconds: Option<f64>,
     ) -> Option<f64> {
-        let largest = frame.party.zoom.max.min(frame.zoom);
+        let largest = context.party.zoom.max.min(context.zoom);
         let wanted = match hull {
             Some(hull) => {
-                let half = self.half_space(frame, 1.0);
+                let half = self.half_space(context, 1.0);
                 let needed = (half * 2.0 / hull.size().max(DVec2::splat(1e-9))).min_element();
-                needed.min(largest).max(frame.party.zoom.min.min(largest))
+                needed.min(largest).max(context.party.zoom.min.min(largest))
             }
-            None => frame.zoom,
+            None => context.zoom,
         };
         let target = libm::log(wanted);
-        let now = self.log_zoom.unwrap_or_else(|| libm::log(frame.zoom));
-        let half_life = if target < now { frame.party.zoom_out } else { frame.party.zoom_in };
+        let now = self.log_zoom.unwrap_or_else(|| libm::log(context.zoom));
+        let half_life = if target < now { context.party.zoom_out } else { context.party.zoom_in };
         let rest = seconds
             .filter(|_| half_life > 0.0)
             .map_or(0.0, |seconds| libm::exp2(-seconds / half_life));
         let next = target + (now - target) * rest;
-        let unseen = (target - next).abs() * frame.lens.size().as_dvec2().length() < 0.01;
+        let unseen = (target - next).abs() * context.lens.size().as_dvec2().length() < 0.01;
         let next = if unseen { target } else { next };
         Some(next).filter(|_| hull.is_some() || next != target)
     }
@@ -529,7 +560,7 @@ impl Framed {
 
 /// Whether a member is framed now.
 fn is_kept(member: &Member) -> bool {
-    !member.let_go
+    !member.dropped
 }
 
 /// The subject with this id, which is its own or its index in the list. Most subjects keep their index, so that index

@@ -145,7 +145,7 @@ impl Rooms {
         }
         if self.list.is_empty() {
             let leaves = if start <= 0.0 { end } else { 0.0 };
-            let past = from + (to - from) * (leaves + AFTER).min(1.0);
+            let past = from + (to - from) * (leaves + JUST_PAST).min(1.0);
             let room = self.at(past).filter(|room| room != present && !kept.contains(past));
             return room.map(|room| (leaves, room));
         }
@@ -166,4 +166,4 @@ impl Rooms {
 }
 
 /// A fraction of a path that is enough to be past its line and too small to be visible.
-pub(crate) const AFTER: f64 = 1e-9;
+pub(crate) const JUST_PAST: f64 = 1e-9;

@@ -207,7 +207,7 @@ pub(crate) struct Track {
     velocity: DVec2,
     seconds: f64,
     /// The velocity at the end of the step.
-    pace: DVec2,
+    end_velocity: DVec2,
     /// Whether it was in the air.
     in_air: bool,
     /// The velocity of what carried it.
@@ -271,7 +271,7 @@ impl Stride {
 
     /// Returns the greatest distance between the path and a straight line, in world units.
     #[inline]
-    pub fn bowed_by(&self) -> f64 {
+    pub fn bulge(&self) -> f64 {
         self.bow.abs().max_element() / 4.0
     }
 
@@ -301,15 +301,16 @@ impl Stride {
 }
 
 impl Track {
-    /// Its mean velocity in the last step.
+    /// Returns the mean velocity in the last step.
     #[inline]
-    pub fn velocity(&self) -> DVec2 {
+    pub fn mean_velocity(&self) -> DVec2 {
         self.velocity
     }
 
     /// Returns the velocity at the end of the last step.
-    pub fn pace(&self) -> DVec2 {
-        self.pace
+    #[inline]
+    pub fn end_velocity(&self) -> DVec2 {
+        self.end_velocity
     }
 
     /// Returns whether anything is known of the velocity.
@@ -337,7 +338,7 @@ impl Track {
     #[inline]
     pub fn advance(&mut self, subject: &Subject, seconds: f64) -> Stride {
         let mut stride = self.stride_to(subject, seconds);
-        self.pace = stride.velocity[1];
+        self.end_velocity = stride.velocity[1];
         let carrier = subject.usable_carrier();
         stride.carrier = [core::mem::replace(&mut self.carrier, carrier), carrier];
         stride
@@ -390,14 +391,15 @@ impl Track {
         self.jump(subject.position);
         self.carrier = subject.usable_carrier();
         if let Some(velocity) = subject.velocity.filter(|velocity| is_usable(*velocity)) {
-            (self.velocity, self.pace, self.seconds) = (velocity, velocity, f64::MIN_POSITIVE);
+            (self.velocity, self.end_velocity, self.seconds) =
+                (velocity, velocity, f64::MIN_POSITIVE);
         }
     }
 
     pub fn is_finite(&self) -> bool {
         self.last.is_none_or(DVec2::is_finite)
             && self.velocity.is_finite()
-            && self.pace.is_finite()
+            && self.end_velocity.is_finite()
             && self.carrier.is_finite()
             && (0.0..f64::INFINITY).contains(&self.seconds)
     }

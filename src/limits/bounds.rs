@@ -107,14 +107,14 @@ impl Bounds {
         Rect { min: (x0, y0).into(), max: (x1, y1).into() }
     }
 
-    /// A course of the view's centre, clamped to `range` and bent by the cushion: a distance of `u` past `hi − w'`
-    /// becomes `u − u²/(4w')`, and stays `w'` from `u = 2w'`, with `w' = min(w, (hi − lo)/2)`.
+    /// Clamps a course of the view's centre to `range`, bent by a cushion of this depth `w`: a distance of `u` past
+    /// `hi − w'` becomes `u − u²/(4w')`, and stays `w'` from `u = 2w'`, with `w' = min(w, (hi − lo)/2)`.
     #[inline]
-    pub(crate) fn clamp_course(&self, course: &mut Course, range: &Rect, design: DVec2) {
-        if self.cushion_depth > 0.0 {
+    pub(crate) fn clamp_course(course: &mut Course, range: &Rect, depth: DVec2) {
+        if depth != DVec2::ZERO {
             for axis in 0..2 {
                 let (low, high) = (range.min[axis], range.max[axis]);
-                let cushion = (self.cushion_depth * design[axis]).min((high - low) / 2.0);
+                let cushion = depth[axis].min((high - low) / 2.0);
                 bend_at_edges(course, axis, low, high, cushion);
             }
         }

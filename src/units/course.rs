@@ -34,7 +34,10 @@ pub(crate) struct Course {
 
 /// Most courses are straight; only one that bends pays for the room of its knots.
 #[derive(Clone, Debug)]
-#[expect(clippy::large_enum_variant, reason = "a course lives on the stack, for one leg")]
+#[expect(
+    clippy::large_enum_variant,
+    reason = "there is one course, which is used again for every leg"
+)]
 enum Knots {
     Straight([Knot; 2]),
     Bent(List<Knot, MOST>),
@@ -85,13 +88,27 @@ impl DerefMut for Knots {
     }
 }
 
+impl Default for Course {
+    fn default() -> Self {
+        Self::straight(DVec2::ZERO, DVec2::ZERO)
+    }
+}
+
 impl Course {
     #[inline]
     pub fn straight(from: DVec2, to: DVec2) -> Self {
         Self { knots: Knots::straight(from, to), full: false }
     }
 
+    /// Becomes a straight line, and forgets everything.
+    #[inline]
+    pub fn restart(&mut self, from: DVec2, to: DVec2) {
+        self.straighten(from, to);
+        self.full = false;
+    }
+
     /// Becomes a straight line. What did not fit stays lost: a course that was full remains so.
+    #[inline]
     pub fn straighten(&mut self, from: DVec2, to: DVec2) {
         self.knots = Knots::straight(from, to);
     }

@@ -1,8 +1,7 @@
-//! The lens of a leg: zoom, rotation, the party's zoom and a cue's nudge, and what depends on them.
+//! What follows from the lens and the bounds: the sizes of the view, and where its centre may be.
 
 use glam::{DVec2, DVec4};
 
-use super::Camera;
 use super::rules::Rules;
 use super::state::{CameraState, LensState, LimitsState, Nudge};
 use crate::goal::party::shown_zoom;
@@ -20,7 +19,7 @@ use crate::units::window::WindowSize;
 /// Values that depend only on settings, lens and bounds, computed when these change.
 #[derive(Clone, Copy, Debug)]
 pub(super) struct Framing {
-    /// Following as the zones have it.
+    /// The settings of following, after those of the current zones.
     pub follow: Follow,
     /// The lens that is shown.
     pub lens: Lens,
@@ -37,10 +36,12 @@ pub(super) struct Framing {
     pub bounds: Option<Bounds>,
     /// Where they let the centre be.
     pub range: Rect,
+    /// The depth of the cushion of the bounds that no zone has set, in fractions of the design screen.
+    cushion: f64,
 }
 
 impl Framing {
-    /// `lens` is the one before: what does not change about it is not worked out again. `least_zoom` is the smallest zoom,
+    /// `lens` is the one before: what does not change about it is not computed again. `least_zoom` is the smallest zoom,
     /// if it is known.
     pub fn new(
         rules: &Rules,
@@ -54,7 +55,8 @@ impl Framing {
         let size = screen.fit.screen_size(screen.size, window);
         let plain = Lens::turned_like(&Screen { size, ..*screen }, state.lens.rotation.now(), lens);
         let mut follow = settings.follow;
-        let (mut bounds, mut zoom) = (state.limits.bounds.of(settings), None);
+        let own_bounds = state.limits.bounds.of(settings);
+        let (mut bounds, mut zoom) = (own_bounds, None);
         if !settings.zones.is_empty() {
             for zone in rules.zones().holding(state.goal.zones_at) {
                 let Zone { bounds: own, zoom: closer, .. } = *zone;
@@ -79,7 +81,15 @@ impl Framing {
             offset: lens.anchor_offset(follow.anchor),
             bounds,
             range: bounds.map_or(Rect::EVERYWHERE, |bounds| bounds.centre_range(&lens)),
+            cushion: own_bounds.map_or(0.0, |bounds| bounds.cushion_depth),
         }
+    }
+
+    /// The same after a change of the state, which remembers the smallest zoom.
+    pub fn renewed(&self, rules: &Rules, state: &mut CameraState, window: WindowSize) -> Self {
+        let framing = Self::new(rules, state, window, &self.lens, None);
+        state.limits.least_zoom = framing.least_zoom;
+        framing
     }
 
     /// The allowed range of the centre, with bounds and barrier.
@@ -90,13 +100,10 @@ impl Framing {
 
     /// Limits a course of the view's centre: by the bounds, with their cushion, and then by the barrier.
     #[inline]
-    pub fn bound(&self, cushion: Option<&Bounds>, barrier: Option<&Barrier>, course: &mut Course) {
-        match cushion {
-            Some(bounds) => bounds.clamp_course(course, &self.range, self.design),
-            None => course.clamp(self.range.min, self.range.max),
-        }
-        if let Some(barrier) = barrier {
-            let range = barrier.cut(self.range, self.half);
+    pub fn bound(&self, barrier: Option<&Barrier>, course: &mut Course) {
+        Bounds::clamp_course(course, &self.range, self.design * self.cushion);
+        if barrier.is_some() {
+            let range = self.range_before(barrier);
             course.clamp(range.min, range.max);
         }
     }
@@ -151,53 +158,4 @@ fn shown(settings: &Settings, lens: &LensState, zoom: f64, least: f64) -> f64 {
     }
     let nudge = lens.nudge.as_ref().map_or(1.0, Nudge::factor);
     (zoom * nudge).max(least)
-}
-
-impl Camera {
-    /// Whether zoom, rotation, bounds or the party's zoom are changing.
-    #[inline]
-    pub(super) fn lens_moves(&self) -> bool {
-        let state = &self.state;
-        !state.lens.zoom.rests()
-            || !state.lens.rotation.rests()
-            || state.lens.nudge.is_some()
-            || !state.lens.transitions.is_empty()
-            || !state.limits.edges.is_empty()
-            || !state.goal.party.is_idle()
-    }
-
-    /// Moves zoom, rotation, nudge and bounds by some seconds.
-    pub(super) fn move_lens(&mut self, seconds: f64) {
-        let size = self.framing.lens.size().as_dvec2();
-        let LensState { zoom, rotation, nudge, transitions } = &mut self.state.lens;
-        zoom.advance(self.rules.settings.zoom.half_life, seconds, size, &mut self.scratch.zoom);
-        rotation.advance(self.rules.settings.rotation.half_life, seconds, size);
-        if nudge.as_mut().is_some_and(|nudge| nudge.advance(seconds)) {
-            *nudge = None;
-        }
-        transitions.advance(seconds);
-        self.state.limits.edges.advance(seconds);
-        self.refresh_framing();
-    }
-
-    pub(super) fn refresh_framing(&mut self) {
-        self.framing = self.framing_with(None);
-        self.state.limits.least_zoom = self.framing.least_zoom;
-    }
-
-    /// Works out the framing of a restored state. A line that a ratchet has passed since the smallest zoom was worked out
-    /// does not count, as it did not in the camera that the state is from.
-    pub(super) fn restore_framing(&mut self) {
-        self.framing = self.framing_with(Some(self.state.limits.least_zoom));
-    }
-
-    fn framing_with(&self, least_zoom: Option<f64>) -> Framing {
-        Framing::new(&self.rules, &self.state, self.window, &self.framing.lens, least_zoom)
-    }
-
-    /// Limits the view again after a sudden change of the lens.
-    pub(super) fn refresh(&mut self) {
-        self.refresh_framing();
-        self.limit(self.subject_now());
-    }
 }

@@ -1,0 +1,184 @@
+//! A frame in which something besides following changes: the step is divided at every moment at which it does.
+
+use glam::DVec2;
+
+use crate::camera::hand::Hand;
+use crate::units::window::WindowSize;
+
+use super::arrival::{Arrival, Clock};
+use super::framing::Framing;
+use super::leg::{self, Leg};
+use super::limits::Tether;
+use super::rules::Rules;
+use super::state::CameraState;
+use super::{Camera, Scratch, party};
+
+/// Legs per second while the lens moves, and their maximum number in a very long step.
+const LENS_LEGS: f64 = 480.0;
+const MAX_LENS_LEGS: f64 = 128.0;
+
+/// The maximum number of moments at which a step is divided; the rest is one leg.
+const MAX_LEGS: usize = 256;
+
+/// The fraction of the distance from the anchor to the edge of the screen at which the subject takes the view back
+/// from a zoom about a point.
+const NEAR_EDGE: f64 = 0.9;
+
+/// What stays the same in all legs of a step.
+struct Step<'a> {
+    rules: &'a Rules,
+    window: WindowSize,
+    arrival: &'a Arrival<'a>,
+}
+
+impl Step<'_> {
+    /// Runs a leg, from one fraction of the step to another: party, lens, and following. Returns where it ended, which
+    /// is earlier if a party crossed a line.
+    fn pass(
+        &self,
+        state: &mut CameraState,
+        framing: &mut Framing,
+        [done, end]: [f64; 2],
+        scratch: &mut Scratch,
+    ) -> f64 {
+        let Self { rules, window, arrival } = *self;
+        let framed_party = !state.goal.party.is_idle();
+        let (stride, end) = party::move_along(arrival, rules, framing, state, [done, end]);
+        let seconds = arrival.seconds * (end - done);
+        if state.lens_moves() || framed_party {
+            state.move_lens(&rules.settings, framing.lens.size(), seconds, &mut scratch.zoom);
+            *framing = framing.renewed(rules, state, window);
+        }
+        let is_free = rules.frees_from_leash(&state.goal.party);
+        let scrolls = rules.scrolls(arrival.seconds);
+        let leg = Leg { rules, framing, is_free, stride, seconds, scrolls };
+        state.ride = leg::run(&leg, &state.ride, scratch);
+        end
+    }
+}
+
+impl Camera {
+    /// Runs the step, leg by leg.
+    pub(super) fn run_legs(&mut self, arrival: &Arrival<'_>) {
+        self.begin_step(arrival);
+        self.pass_lines(arrival, 0.0);
+        let mut done = 0.0;
+        for _leg in 0..MAX_LEGS {
+            done = self.run_leg_in_hand(arrival, done, self.next_change(arrival, done));
+            self.pass_lines(arrival, done);
+            if self.rules.has_places() && self.frames_several(arrival) {
+                // Another zone may have room for other members.
+                self.reconsider_party(arrival.clock(done));
+                self.pass_lines(arrival, done);
+            }
+            if done >= 1.0 {
+                return;
+            }
+        }
+        self.run_leg_in_hand(arrival, done, 1.0);
+    }
+
+    /// Starts a step: the subject is at its old position, with a velocity that may only now be known.
+    fn begin_step(&mut self, arrival: &Arrival<'_>) {
+        self.learn_velocities(arrival);
+        let stays = arrival.stride().is_none_or(|stride| stride.from == stride.to);
+        let is_over = match self.state.ride.picture.hand {
+            Hand::Stay => !stays,
+            // A pan ends at the start of the first frame without one.
+            Hand::Pan => self.state.pending.pan == DVec2::ZERO,
+            _ => false,
+        };
+        if is_over {
+            self.release_hand(arrival.clock(0.0));
+        }
+        if arrival.seconds > 0.0 {
+            self.state.goal.party.begin_step();
+        }
+    }
+
+    /// The next moment at which the step is divided, as a fraction of it: the end of a pause, of a small step while the
+    /// lens moves, or a line that the subject crosses.
+    fn next_change(&self, arrival: &Arrival<'_>, done: f64) -> f64 {
+        let end = self.next_end(arrival.seconds, done);
+        let line = self.next_line(arrival, done, end).filter(|_| self.rules.has_places());
+        line.unwrap_or(end)
+    }
+
+    fn next_end(&self, seconds: f64, done: f64) -> f64 {
+        if seconds <= 0.0 {
+            return 1.0;
+        }
+        let mut end = 1.0;
+        if self.state.pause > 0.0 {
+            end = (done + self.state.pause / seconds).min(end);
+        }
+        if self.state.lens_moves() {
+            let step = (1.0 / LENS_LEGS).max(seconds / MAX_LENS_LEGS) / seconds;
+            end = done + (end - done) / libm::ceil((end - done) / step - 1e-6).max(1.0);
+        }
+        // A remainder from the rounding of a sum is not a leg.
+        if end > 1.0 - 1e-9 { 1.0 } else { end }
+    }
+
+    /// Runs one leg, and what follows from its end. Returns where it ended.
+    fn run_leg(&mut self, arrival: &Arrival<'_>, done: f64, end: f64) -> f64 {
+        let Self { rules, window, state, framing, scratch } = self;
+        let step = Step { rules, window: *window, arrival };
+        let end = step.pass(state, framing, [done, end], scratch);
+        if self.frames_several(arrival) {
+            self.reconsider_party(arrival.clock(end));
+        }
+        if self.state.pass_pause(arrival.seconds * (end - done)) {
+            self.release_hand(arrival.clock(end));
+        }
+        end
+    }
+
+    /// Runs one leg, at most until a pinned point is released. Returns where it ended.
+    fn run_leg_in_hand(&mut self, arrival: &Arrival<'_>, done: f64, end: f64) -> f64 {
+        let clock = arrival.clock(done);
+        if self.rules.ends_pin(&self.state, &self.framing, clock) {
+            self.release_hand(clock);
+        }
+        if !matches!(self.state.ride.picture.hand, Hand::Pin(..)) {
+            return self.run_leg(arrival, done, end);
+        }
+        let step = Step { rules: &self.rules, window: self.window, arrival };
+        let scratch = &mut self.scratch;
+        let mut is_over_at = |end: f64| {
+            let (mut state, mut framing) = (self.state, self.framing);
+            let end = step.pass(&mut state, &mut framing, [done, end], scratch);
+            step.rules.ends_pin(&state, &framing, arrival.clock(end))
+        };
+        if !is_over_at(end) {
+            return self.run_leg(arrival, done, end);
+        }
+        let (mut low, mut high) = (done, end);
+        for _halving in 0..24 {
+            let middle = f64::midpoint(low, high);
+            if is_over_at(middle) { high = middle } else { low = middle }
+        }
+        let end = self.run_leg(arrival, done, high);
+        self.release_hand(arrival.clock(end));
+        end
+    }
+}
+
+impl Rules {
+    /// Whether a zoom about a point is over: it is nearly complete, or the subject is near the edge of the screen.
+    /// Without a subject, the point is held to the end.
+    fn ends_pin(&self, state: &CameraState, framing: &Framing, clock: Clock) -> bool {
+        let Hand::Pin(_, rest) = state.ride.picture.hand else { return false };
+        let zoom = &state.lens.zoom;
+        let Some(subject) = clock.subject(&state.goal.track) else { return zoom.rests() };
+        if zoom.rest() <= rest {
+            return true;
+        }
+        let Framing { follow, lens, view, .. } = framing;
+        let tether = Tether::new(framing, Some(subject), self.frees_from_leash(&state.goal.party));
+        let shown = state.ride.shown(framing, tether.as_ref());
+        let away = lens.screen_aligned(subject.position - shown) / *view;
+        let (before, after) = (follow.anchor * -NEAR_EDGE, (1.0 - follow.anchor) * NEAR_EDGE);
+        away.cmplt(before).any() || away.cmpgt(after).any()
+    }
+}

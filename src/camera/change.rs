@@ -1,0 +1,312 @@
+//! Changes at one moment: the difference between the old and the new picture fades.
+
+use glam::{DVec2, DVec4};
+
+use crate::goal::subject::Stride;
+use crate::motion::transition::Transition;
+use crate::units::course::Course;
+use crate::units::ease::Ease;
+use crate::units::rect::Rect;
+
+use super::arrival::{Arrival, Clock, SubjectNow};
+use super::framing::Framing;
+use super::leg::{self, Leg};
+use super::limits::Tether;
+use super::state::{CameraState, Timing};
+use super::{Camera, Scratch, goal, party};
+
+/// The time over which a velocity is measured, in seconds.
+pub(super) const INSTANT: f64 = 1.0 / 65536.0;
+
+/// A smaller difference than this, in screen pixels, is no change.
+const SEEN_PIXELS: f64 = 1e-6;
+
+/// The greatest velocity that a change keeps, in views per second, and in natural logarithms of the zoom per second.
+/// At this velocity the picture moves by one view, or zooms by a factor of e, before it has faded.
+const MAX_RATE: f64 = 37.0;
+
+/// The picture at a moment, or its rate of change.
+#[derive(Clone, Copy, Debug, Default)]
+pub(super) struct Snapshot {
+    centre: DVec2,
+    /// Half the size of the upright visible rectangle.
+    half: DVec2,
+    /// The natural logarithm of the zoom.
+    zoom: f64,
+    rotation: f64,
+}
+
+impl Snapshot {
+    fn of(framing: &Framing, centre: DVec2) -> Self {
+        let Framing { lens, half, .. } = framing;
+        Self { centre, half: *half, zoom: libm::log(lens.zoom()), rotation: lens.rotation() }
+    }
+
+    /// Centre, logarithm of the zoom, rotation.
+    pub fn numbers(&self) -> DVec4 {
+        DVec4::new(self.centre.x, self.centre.y, self.zoom, self.rotation)
+    }
+}
+
+/// What was shown before a change, and how it moved.
+#[derive(Clone, Copy, Debug)]
+struct Seen {
+    picture: Snapshot,
+    rate: Snapshot,
+    anchor: DVec2,
+}
+
+/// A change that has begun, for [`Camera::fade`].
+#[derive(Clone, Copy, Debug)]
+#[must_use = "a change that does not fade jumps"]
+pub(super) struct Change {
+    timing: Timing,
+    /// `None` for a cut.
+    seen: Option<Seen>,
+    /// The goal before the change, shaped and bounded.
+    goal: DVec2,
+}
+
+/// Where following is after a change.
+#[derive(Clone, Copy, Debug)]
+pub(super) enum Place {
+    /// Where it was.
+    Here,
+    /// As far behind its goal as before.
+    AsFarBehind,
+    /// At its goal, at rest.
+    AtGoal,
+    /// At a new goal, at rest, with nothing else known.
+    Restarted(DVec2),
+}
+
+impl Camera {
+    /// Begins a change that takes the given time. Make it with plain assignments, and then let the difference
+    /// [`fade`](Self::fade).
+    pub(super) fn begin(&mut self, timing: Timing, clock: Clock) -> Change {
+        let goal = self.goal_at_rest();
+        if timing.seconds <= 0.0 {
+            return Change { timing, seen: None, goal };
+        }
+        let (picture, rate) = (self.snapshot(clock), self.rate(clock));
+        let CameraState { lens, ride, limits, .. } = &mut self.state;
+        lens.transitions.make_room();
+        ride.picture.fades.make_room();
+        limits.edges.make_room();
+        let seen = Seen { picture, rate, anchor: self.framing.follow.anchor };
+        Change { timing, seen: Some(seen), goal }
+    }
+
+    /// Ends a change: puts following into its new position. The picture keeps its position and its velocity, and the
+    /// difference fades. At 0 seconds it is a cut.
+    pub(super) fn fade(&mut self, change: Change, place: Place, clock: Clock) {
+        let Change { timing, seen, goal } = change;
+        self.refresh_framing();
+        let Some(seen) = seen else {
+            self.put(place, goal, clock);
+            return self.refresh(clock);
+        };
+        let fills = self.rules.settings.zoom.fill_bounds;
+        if let Some(out) = edges_let_out(&self.framing, fills, &seen, timing.seconds) {
+            self.state.limits.edges.add(out);
+            self.refresh_framing();
+        }
+        let now = (self.snapshot(clock), self.rate(clock));
+        if let Some(fade) = fade_of_lens(&self.framing, &seen, &now, timing) {
+            self.state.lens.transitions.add(fade);
+            self.refresh_framing();
+        }
+        if self.framing.follow.anchor != seen.anchor {
+            let before = self.framing.lens.anchor_offset(seen.anchor);
+            self.state.ride.picture.keep_held(self.framing.offset - before);
+        }
+        self.put(place, goal, clock);
+        let tether = self.tether(clock);
+        let mut ride = self.state.ride.following_limited(&self.framing, tether.as_ref());
+        ride.picture.hold(&self.framing);
+        self.state.ride = ride;
+        let rate = self.rate(clock);
+        let Self { state, framing, .. } = self;
+        let (picture, focus) = (&mut state.ride.picture, ride.focus.position);
+        if let Some(fade) = fade_of_focus(framing, &seen, picture.faded(focus), &rate, timing) {
+            picture.fades.add(fade);
+        }
+        picture.let_leash_out(framing, focus, tether.as_ref());
+        self.refresh(clock);
+    }
+
+    fn put(&mut self, place: Place, goal_before: DVec2, clock: Clock) {
+        match place {
+            Place::Here => {}
+            Place::AtGoal => self.go_to_goal(),
+            Place::Restarted(goal) => {
+                self.state.forget_goal(goal);
+                self.go_to_goal();
+            }
+            Place::AsFarBehind => {
+                let moved = self.lay_goal_again(clock) - goal_before;
+                if moved.is_finite() {
+                    self.state.ride.focus.position += moved;
+                }
+            }
+        }
+    }
+
+    /// Computes the goal again at the subject's position.
+    fn lay_goal_again(&mut self, clock: Clock) -> DVec2 {
+        let subject = clock.subject(&self.state.goal.track);
+        let stride =
+            subject.map(|now| Stride::straight(now.position, now.position, [now.velocity; 2]));
+        let (mut course, memory) = (Course::default(), self.state.ride.goal);
+        let ahead = &mut Scratch::default().ahead;
+        let next = goal::lay(&mut course, &self.shapes(), stride.as_ref(), 0.0, memory, ahead);
+        self.state.ride.goal = next;
+        course.end()
+    }
+
+    /// Corrects the newest change when a subject, whose velocity was unknown at it, turns out to have one.
+    pub(super) fn learn_velocities(&mut self, arrival: &Arrival<'_>) {
+        if self.state.ride.picture.fades.newest().is_none() {
+            return;
+        }
+        let faster = match (arrival.stride(), arrival.party) {
+            (Some(stride), _) if arrival.is_new => {
+                let rate_at = |velocity: DVec2| {
+                    let subject = SubjectNow { position: stride.from, velocity };
+                    self.rate(Clock::Step(Some(subject))).centre
+                };
+                rate_at(stride.velocity[0]) - rate_at(DVec2::ZERO)
+            }
+            (None, Some(subjects)) if arrival.together && arrival.seconds > 0.0 => {
+                let before = self.rate(Clock::Track).centre;
+                self.state.goal.party.learn_velocities(subjects, arrival.seconds);
+                self.rate(Clock::Track).centre - before
+            }
+            _ => return,
+        };
+        let newest = self.state.ride.picture.fades.newest();
+        if let Some(newest) = newest.filter(|_| faster.is_finite()) {
+            newest.learn(faster);
+        }
+    }
+
+    // The shown picture and its rate of change.
+
+    fn snapshot(&self, clock: Clock) -> Snapshot {
+        Snapshot::of(&self.framing, self.centre(clock))
+    }
+
+    /// Returns the rate of change of the picture from this moment on, if nothing else happens. It is measured by
+    /// running three instants of a copy.
+    pub(super) fn rate(&self, clock: Clock) -> Snapshot {
+        let (rules, mut state, mut framing) = (&self.rules, self.state, self.framing);
+        let mut scratch = Scratch::default();
+        let mut subject = clock.subject(&state.goal.track);
+        let [one, two, three] = [(); 3].map(|()| {
+            let stride = party::stride_of_instant(rules, &framing, &mut state, subject);
+            if state.lens_moves() {
+                state.move_lens(&rules.settings, framing.lens.size(), INSTANT, &mut scratch.zoom);
+                framing = framing.renewed(rules, &mut state, self.window);
+            }
+            let is_free = rules.frees_from_leash(&state.goal.party);
+            let leg =
+                Leg { rules, framing: &framing, is_free, stride, seconds: INSTANT, scrolls: 1.0 };
+            state.ride = leg::run(&leg, &state.ride, &mut scratch);
+            subject = stride.map(|stride| SubjectNow::at_end_of(&stride));
+            let tether = Tether::new(&framing, subject, is_free);
+            Snapshot::of(&framing, state.ride.centre(&framing, tether.as_ref()))
+        });
+        rate_of([&one, &two, &three], self.framing.view * MAX_RATE)
+    }
+}
+
+/// The rate of change of three pictures, an instant apart. `most` is the greatest velocity of the centre.
+fn rate_of([one, two, three]: [&Snapshot; 3], most: DVec2) -> Snapshot {
+    // A stage that comes to rest in between counts as standing.
+    let rate = |one: f64, two: f64, three: f64| {
+        let (first, second) = (two - one, three - two);
+        if first.abs() < second.abs() { first / INSTANT } else { second / INSTANT }
+    };
+    let axis = |axis: usize| rate(one.centre[axis], two.centre[axis], three.centre[axis]);
+    let centre = DVec2::new(axis(0), axis(1)).clamp(-most, most);
+    Snapshot {
+        centre: if centre.is_nan() { DVec2::ZERO } else { centre },
+        zoom: finite(rate(one.zoom, two.zoom, three.zoom)).clamp(-MAX_RATE, MAX_RATE),
+        rotation: finite(rate(one.rotation, two.rotation, three.rotation)),
+        half: DVec2::ZERO,
+    }
+}
+
+fn finite(number: f64) -> f64 {
+    if number.is_finite() { number } else { 0.0 }
+}
+
+/// Widens tightened bounds by as much as the view lies outside them. `fills` says whether the view fills the bounds.
+fn edges_let_out(
+    framing: &Framing,
+    fills: bool,
+    Seen { picture: before, rate, .. }: &Seen,
+    seconds: f64,
+) -> Option<Transition<DVec4>> {
+    let bounds = framing.bounds.as_ref()?;
+    let seen = Rect::around(before.centre, before.half);
+    let lens = framing.lens.with_zoom(libm::exp(before.zoom));
+    let held = bounds.centre_range(&lens).nearest(before.centre);
+    let beside = |axis: usize| fills || held[axis] != before.centre[axis];
+    let (low, high) = (bounds.rect.min - seen.min, seen.max - bounds.rect.max);
+    // The outward speed of the view's edges.
+    let grows = before.half * -rate.zoom;
+    let (low_rate, high_rate) = (grows - rate.centre, grows + rate.centre);
+    let (mut gap, mut speed) = (DVec4::ZERO, DVec4::ZERO);
+    for axis in (0..2).filter(|axis| beside(*axis)) {
+        for (edge, out, rate) in
+            [(axis, low[axis], low_rate[axis]), (axis + 2, high[axis], high_rate[axis])]
+        {
+            if out > 0.0 {
+                (gap[edge], speed[edge]) = (out, rate.max(0.0));
+            }
+        }
+    }
+    let is_seen = gap != DVec4::ZERO && gap.is_finite() && speed.is_finite();
+    is_seen.then(|| Transition::smooth(gap, speed, seconds))
+}
+
+/// The transition from the zoom before to that of now.
+fn fade_of_lens(
+    framing: &Framing,
+    seen: &Seen,
+    (now, rate): &(Snapshot, Snapshot),
+    timing: Timing,
+) -> Option<Transition<f64>> {
+    let pixels = framing.lens.size().as_dvec2().length();
+    let gap = seen.picture.zoom - now.zoom;
+    if timing.ease != Ease::Smooth {
+        let eased = || Transition::eased(seen.picture.zoom, timing.seconds, timing.ease);
+        return (gap.abs() * pixels >= SEEN_PIXELS).then(eased);
+    }
+    let faster = seen.rate.zoom - rate.zoom;
+    let is_seen = (gap.abs() + faster.abs()) * pixels >= SEEN_PIXELS;
+    is_seen.then(|| Transition::smooth(gap, faster, timing.seconds))
+}
+
+/// The transition from the focus before to that of now.
+fn fade_of_focus(
+    framing: &Framing,
+    seen: &Seen,
+    now: DVec2,
+    rate: &Snapshot,
+    timing: Timing,
+) -> Option<Transition<DVec2>> {
+    let was = seen.picture.centre + framing.offset;
+    let gap = was - now;
+    if !gap.is_finite() {
+        return None;
+    }
+    if timing.ease != Ease::Smooth {
+        return Some(Transition::eased(was, timing.seconds, timing.ease));
+    }
+    let faster = seen.rate.centre - rate.centre;
+    let faster = if faster.is_finite() { faster } else { DVec2::ZERO };
+    let is_seen = (gap.length() + faster.length()) * framing.lens.scale() >= SEEN_PIXELS;
+    is_seen.then(|| Transition::smooth(gap, faster, timing.seconds))
+}

@@ -1,0 +1,237 @@
+//! The goal of a leg: from the subject's path to the course of the focus, before motion.
+
+use glam::DVec2;
+
+use crate::goal::air::Air;
+use crate::goal::look_ahead::{LookContext, LookMemory};
+use crate::goal::lure::Lure;
+use crate::goal::rooms::RoomMemory;
+use crate::goal::subject::Stride;
+use crate::limits::ratchet::Barrier;
+use crate::units::course::Course;
+use crate::units::half_life::HalfLifeStep;
+use crate::units::maths::clamp_point;
+
+use super::framing::Framing;
+use super::limits::room_range;
+use super::rules::Rules;
+
+/// Where the goal wants the focus to be, and what its stages remember.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(super) struct GoalMemory {
+    /// Where the focus wants to be, before the bounds, in world units.
+    pub goal: DVec2,
+    pub look: LookMemory,
+    pub air: Air,
+    /// How far along the rail the goal is, in world units from its start.
+    pub rail: f64,
+    /// Where the steadily scrolling goal is.
+    pub scroll: DVec2,
+}
+
+/// What holds the goal besides following: rail, scroll, lures, the room and the bounds.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Shapes<'a> {
+    pub rules: &'a Rules,
+    pub framing: &'a Framing,
+    pub room: Option<RoomMemory>,
+    pub barrier: Option<Barrier>,
+    /// The fraction of a leg in which a steady scroll moves.
+    pub scrolls: f64,
+}
+
+/// Lays the course of the focus through a leg: following, its shapes, the bounds. The course may be full.
+#[inline]
+pub(super) fn lay(
+    course: &mut Course,
+    shapes: &Shapes<'_>,
+    stride: Option<&Stride>,
+    seconds: f64,
+    memory: GoalMemory,
+    ahead: &mut HalfLifeStep,
+) -> GoalMemory {
+    let Shapes { rules, framing, barrier, .. } = shapes;
+    let mut memory = match stride {
+        Some(stride) => follow(course, framing, stride, seconds, memory, ahead),
+        None => {
+            course.restart(memory.goal, memory.goal);
+            memory
+        }
+    };
+    if rules.shapes {
+        memory = shapes.shape(course, seconds, memory);
+    }
+    if framing.bounds.is_some() || barrier.is_some() {
+        shapes.bound(course);
+    }
+    memory
+}
+
+/// Lays the course of the goal in following: look-ahead, deadzone, the axes that are followed.
+fn follow(
+    course: &mut Course,
+    framing: &Framing,
+    stride: &Stride,
+    seconds: f64,
+    mut memory: GoalMemory,
+    ahead: &mut HalfLifeStep,
+) -> GoalMemory {
+    let Framing { follow, lens, view, design, .. } = framing;
+    let plain = lens.is_plain();
+    let stride = if plain { *stride } else { stride.map(|world| lens.screen_aligned(world)) };
+    let stride = level(&mut memory.air, &stride, seconds);
+    let offset = lens.screen_aligned(follow.offset);
+    let goal = lens.screen_aligned(memory.goal);
+    course.restart(stride.from + offset, stride.to + offset);
+    if let Some(look_ahead) = &follow.look_ahead {
+        let context = LookContext { seconds, view: *view, design: *design, scale: lens.scale() };
+        look_ahead.add(&mut memory.look, ahead, course, &stride, &context);
+    }
+    for axis in 0..2 {
+        if !follow.axes.has(axis) || (axis == 1 && memory.air == Air::Held) {
+            course.still(axis, goal[axis]);
+        } else {
+            follow.deadzone.drag(course, axis, goal[axis], *view);
+        }
+    }
+    if !plain {
+        course.map(|aligned| lens.world_aligned(aligned));
+    }
+    let end = course.end();
+    memory.goal = if end.is_finite() { end } else { memory.goal };
+    memory
+}
+
+/// The movement whose height the goal follows: not that of a jump, and not what may become one.
+#[inline]
+fn level(air: &mut Air, stride: &Stride, seconds: f64) -> Stride {
+    match air {
+        Air::Grounded | Air::Loose => *stride,
+        Air::Held => stride.with_axis(1, [stride.from.y; 2], [0.0; 2]),
+        Air::Doubt { speed, lift } => {
+            let moved = stride.against_carrier(seconds);
+            let before = *lift;
+            *lift = (before + (moved.from.y - moved.to.y) - *speed * seconds).max(0.0);
+            let heights = [stride.from.y + before, stride.to.y + *lift];
+            stride.with_axis(1, heights, stride.carrier().map(|carrier| carrier.y - *speed))
+        }
+    }
+}
+
+impl Shapes<'_> {
+    /// Returns the focus for a goal at rest, shaped and bounded.
+    pub fn at_rest(&self, memory: GoalMemory) -> DVec2 {
+        let mut course = Course::straight(memory.goal, memory.goal);
+        self.shape(&mut course, 0.0, memory);
+        self.bound(&mut course);
+        course.end()
+    }
+
+    /// Shapes a course. The remembered goal stays as following alone gave it.
+    fn shape(&self, course: &mut Course, seconds: f64, mut memory: GoalMemory) -> GoalMemory {
+        if self.rules.settings.rail.is_some() {
+            self.rules.rail.hold(course, &mut memory.rail, seconds);
+        }
+        memory.scroll = self.scroll(course, seconds, memory.scroll);
+        self.pull_to_lures(course);
+        if let Some(room) = &self.room {
+            let (range, offset) = (room_range(room, &self.framing.lens), self.framing.offset);
+            course.clamp(range.min + offset, range.max + offset);
+        }
+        memory
+    }
+
+    fn bound(&self, course: &mut Course) {
+        let offset = self.framing.offset;
+        course.map(|focus| focus - offset);
+        self.framing.bound(self.barrier.as_ref(), course);
+        course.map(|centre| centre + offset);
+    }
+
+    fn pull_to_lures(&self, course: &mut Course) {
+        let lures = &self.rules.settings.lures;
+        if lures.is_empty() {
+            return;
+        }
+        if course.as_straight().is_none_or(|(from, to)| from != to) {
+            for fraction in [0.25, 0.5, 0.75] {
+                course.bend_at(fraction);
+            }
+        }
+        let none = (DVec2::INFINITY, DVec2::NEG_INFINITY);
+        let (low, high) = course
+            .knots()
+            .iter()
+            .fold(none, |(low, high), knot| (low.min(knot.point), high.max(knot.point)));
+        let near = self.rules.lures.about(lures, low, high);
+        course.map(|goal| Lure::pull_of(near.clone(), goal));
+    }
+
+    /// Scrolls the course steadily from a position. Returns where it ends.
+    fn scroll(&self, course: &mut Course, seconds: f64, from: DVec2) -> DVec2 {
+        let Some(scroll) = self.rules.settings.scroll else { return from };
+        let way = scroll.speed * (seconds * self.scrolls);
+        course.map_in_time(|at, mut goal| {
+            for axis in (0..2).filter(|axis| scroll.has(*axis)) {
+                goal[axis] = from[axis] + way[axis] * at;
+            }
+            goal
+        });
+        // Scrolling does not pass the bounds, and is not pushed by them.
+        let (low, high) = self.scroll_range(scroll.speed);
+        course.clamp(low, high);
+        let to = clamp_point(from + way, low, high);
+        if to.is_finite() { to } else { from }
+    }
+
+    /// The range of a steady scroll: up to the edge ahead of it, on the axes on which it scrolls.
+    fn scroll_range(&self, speed: DVec2) -> (DVec2, DVec2) {
+        let range = self.framing.range_before(self.barrier.as_ref());
+        let (low, high) = (range.min + self.framing.offset, range.max + self.framing.offset);
+        let axis = |axis: usize| {
+            let low = if speed[axis] < 0.0 { low[axis] } else { f64::NEG_INFINITY };
+            let high = if speed[axis] > 0.0 { high[axis] } else { f64::INFINITY };
+            (low, high)
+        };
+        let ((low_x, high_x), (low_y, high_y)) = (axis(0), axis(1));
+        (DVec2::new(low_x, low_y), DVec2::new(high_x, high_y))
+    }
+}
+
+impl GoalMemory {
+    /// Everything but rail and scroll forgotten, at a new goal.
+    pub fn moved_to(self, goal: DVec2) -> Self {
+        Self { goal, rail: self.rail, scroll: self.scroll, ..Self::default() }
+    }
+
+    /// Looks at the subject at once: the goal is at the wanted position, and all memories are cleared.
+    pub fn cut_to(self, subject: DVec2, framing: &Framing) -> Self {
+        let Framing { follow, lens, .. } = framing;
+        let want = lens.screen_aligned(subject + follow.offset);
+        let last = lens.screen_aligned(self.goal);
+        let pick = |axis: usize| if follow.axes.has(axis) { want[axis] } else { last[axis] };
+        let goal = lens.world_aligned(DVec2::new(pick(0), pick(1)));
+        Self { goal, ..Self::default() }
+    }
+
+    /// Restarts rail and scroll at the current goal. A moving rail begins at its start.
+    pub fn restarted(self, rules: &Rules, framing: &Framing) -> Self {
+        let rail = match &rules.settings.rail {
+            Some(rail) if rail.speed.is_none() => rules.rail.nearest(self.goal),
+            _ => 0.0,
+        };
+        // Scrolling begins within the range of the view.
+        let scroll = framing.range.nearest(self.goal - framing.offset) + framing.offset;
+        Self { rail, scroll, ..self }
+    }
+
+    pub fn is_finite(&self) -> bool {
+        let Self { goal, look, air, rail, scroll } = self;
+        goal.is_finite()
+            && look.is_finite()
+            && air.is_finite()
+            && rail.is_finite()
+            && scroll.is_finite()
+    }
+}

@@ -1,0 +1,157 @@
+//! Where following may be: on its leash, and in the allowed range of the view's centre.
+
+use glam::DVec2;
+
+use crate::goal::rooms::RoomMemory;
+use crate::lens::lens::Lens;
+use crate::limits::bounds::Bounds;
+use crate::limits::leash::Leash;
+use crate::limits::ratchet::Barrier;
+use crate::motion::motion::Moving;
+use crate::units::rect::Rect;
+
+use super::arrival::SubjectNow;
+use super::framing::Framing;
+
+/// A leash that pulls by less than this, in world units, has not pulled: it is rounding.
+pub(super) const ROUNDING: f64 = 1e-9;
+
+/// A room is reached when the view is nearer to its range than this, in screen pixels.
+const REACHED_PIXELS: f64 = 1e-6;
+
+/// The subject at the end of its leash.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Tether {
+    pub leash: Leash,
+    pub subject: SubjectNow,
+    /// Whether the subject may be anywhere on the screen, so that the leash does not pull.
+    pub is_free: bool,
+}
+
+impl Tether {
+    #[inline]
+    pub fn new(framing: &Framing, subject: Option<SubjectNow>, is_free: bool) -> Option<Self> {
+        let (leash, subject) = framing.follow.leash.zip(subject)?;
+        Some(Self { leash, subject, is_free })
+    }
+
+    /// Returns a focus as the leash with some slack pulls it, moving at the subject's speed, or `None` if it does not
+    /// pull.
+    pub fn pull(&self, framing: &Framing, focus: &Moving, slack: DVec2) -> Option<Moving> {
+        if self.is_free {
+            return None;
+        }
+        let Framing { follow, lens, view, .. } = framing;
+        let before = lens.screen_aligned(focus.position);
+        let subject = lens.screen_aligned(self.subject.position);
+        let mut held = self.leash.clamp_with_slack(before, subject, follow.anchor, *view, slack);
+        let mut speed = lens.screen_aligned(focus.velocity);
+        let subject_speed = lens.screen_aligned(self.subject.velocity);
+        for axis in 0..2 {
+            if !follow.axes.has(axis) || (held[axis] - before[axis]).abs() <= ROUNDING {
+                held[axis] = before[axis];
+            } else {
+                speed[axis] = subject_speed[axis];
+            }
+        }
+        (held != before).then(|| Moving {
+            position: lens.world_aligned(held),
+            velocity: lens.world_aligned(speed),
+        })
+    }
+
+    /// The distance from a focus to the subject, per axis of the screen, in world units.
+    pub fn length(&self, lens: &Lens, focus: DVec2) -> DVec2 {
+        lens.screen_aligned(self.subject.position - focus).abs()
+    }
+}
+
+/// Keeps a focus on the leash. Returns also whether the leash pulled it, per axis of the screen.
+#[inline]
+pub(super) fn on_leash(
+    tether: Option<&Tether>,
+    framing: &Framing,
+    focus: Moving,
+) -> (Moving, [bool; 2]) {
+    let pulled = tether.and_then(|tether| tether.pull(framing, &focus, DVec2::ZERO));
+    let Some(pulled) = pulled else { return (focus, [false; 2]) };
+    let moved = framing.lens.screen_aligned(pulled.position - focus.position).abs();
+    (pulled, [moved.x > ROUNDING, moved.y > ROUNDING])
+}
+
+/// Whether the leash pulls the view along, within the allowed range.
+pub(super) fn is_led(tether: &Tether, framing: &Framing, range: &Rect, focus: &Moving) -> bool {
+    let Some(held) = tether.pull(framing, focus, DVec2::ZERO) else { return false };
+    let led = range.nearest(held.position - framing.offset);
+    let still = focus.position - framing.offset;
+    (led - still).abs().max_element() > ROUNDING
+}
+
+/// Whether the focus moved back against a ratchet, or may have done so on the way.
+pub(super) fn goes_back(barrier: &Barrier, before: &Moving, now: &Moving) -> bool {
+    barrier.is_behind(now.velocity)
+        || barrier.is_behind(before.velocity)
+        || barrier.is_behind(now.position - before.position)
+}
+
+/// The room, which limits the view once the view has reached it.
+#[inline]
+pub(super) fn arrived(
+    room: Option<RoomMemory>,
+    framing: &Framing,
+    focus: DVec2,
+) -> Option<RoomMemory> {
+    let Some(on_the_way) = room.filter(|room| !room.arrived) else { return room };
+    let centre = focus - framing.offset;
+    let rest = (room_range(&on_the_way, &framing.lens).nearest(centre) - centre).length();
+    let arrived = rest * framing.lens.scale() < REACHED_PIXELS;
+    Some(RoomMemory::new(on_the_way.rect(), arrived))
+}
+
+/// Keeps a focus in the allowed range of the centre, which always wins.
+#[inline]
+pub(super) fn in_range(range: &Rect, offset: DVec2, focus: Moving) -> Moving {
+    let centre = focus.position - offset;
+    let allowed = range.nearest(centre);
+    if allowed == centre {
+        return focus;
+    }
+    let outward = (centre - allowed) * focus.velocity;
+    let speed = |axis: usize| if outward[axis] > 0.0 { 0.0 } else { focus.velocity[axis] };
+    Moving { position: allowed + offset, velocity: DVec2::new(speed(0), speed(1)) }
+}
+
+/// The allowed range of the centre: bounds, a ratchet's line, and a room that the view has reached.
+#[inline]
+pub(super) fn range(
+    framing: &Framing,
+    room: Option<&RoomMemory>,
+    barrier: Option<&Barrier>,
+) -> Rect {
+    within_room(framing, room, framing.range_before(barrier))
+}
+
+/// The part of a range that is inside the room, once the view has reached it.
+#[inline]
+fn within_room(framing: &Framing, room: Option<&RoomMemory>, range: Rect) -> Rect {
+    let Some(room) = room.filter(|room| room.arrived) else { return range };
+    let own = room_range(room, &framing.lens);
+    Rect { min: range.nearest(own.min), max: range.nearest(own.max) }
+}
+
+/// The allowed range of the view's centre in a room.
+pub(super) fn room_range(room: &RoomMemory, lens: &Lens) -> Rect {
+    Bounds::new(room.rect()).centre_range(lens)
+}
+
+/// The allowed range of a snapped picture's centre. A ratchet's line, and a room with less than a pixel to spare, do not
+/// limit fractions of a pixel.
+pub(super) fn snapping_range(framing: &Framing, room: Option<&RoomMemory>) -> Rect {
+    let mut range = framing.range;
+    let room = within_room(framing, room, range);
+    let spare = (room.max - room.min) * framing.lens.scale();
+    for axis in (0..2).filter(|axis| spare[*axis] >= 1.0) {
+        (range.min[axis], range.max[axis]) = (room.min[axis], room.max[axis]);
+    }
+    range
+}

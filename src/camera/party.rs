@@ -1,0 +1,219 @@
+//! A party in a leg and at the end of a step. It moves along the legs as one subject does.
+
+use glam::DVec2;
+
+use crate::goal::party::{LegTimes, PartyContext, PartyMemory};
+use crate::goal::subject::{Stride, Subject};
+use crate::lens::zoom::ZoomGlide;
+use crate::units::maths::is_usable;
+
+use super::Camera;
+use super::arrival::{Arrival, Clock, Kind, SubjectNow};
+use super::change::{INSTANT, Place};
+use super::framing::Framing;
+use super::rules::Rules;
+use super::state::{CameraState, GoalState, Timing};
+
+/// A path that a party makes in less than this fraction of a leg less than the whole counts as the whole.
+const LINE_AT_END: f64 = 1e-6;
+
+/// The values that the party needs for a leg.
+fn context(rules: &Rules, framing: &Framing, zoom: &ZoomGlide) -> PartyContext {
+    let whole = rules.settings.zoom.whole;
+    PartyContext {
+        party: rules.settings.party,
+        anchor: framing.follow.anchor,
+        deadzone: framing.follow.deadzone,
+        lens: framing.lens.with_zoom(1.0),
+        zoom: zoom.zoom(whole),
+        whole,
+    }
+}
+
+/// Moves the party or the single subject through a leg. Returns its path, and the end of the leg, which is earlier if
+/// the party crosses a line.
+pub(super) fn move_along(
+    arrival: &Arrival<'_>,
+    rules: &Rules,
+    framing: &Framing,
+    state: &mut CameraState,
+    [done, end]: [f64; 2],
+) -> (Option<Stride>, f64) {
+    let context = context(rules, framing, &state.lens.zoom);
+    let times = |end: f64| LegTimes {
+        step: arrival.seconds,
+        rest: arrival.seconds * (1.0 - done),
+        leg: arrival.seconds * (end - done),
+    };
+    if !arrival.together {
+        state.goal.party.advance_beside(arrival.party, &times(end), &context);
+        return (arrival.stride().map(|stride| stride.between(done, end)), end);
+    }
+    let was = state.goal;
+    let (goal, stride) = was.with_party_moved(arrival, &times(end), &context);
+    state.goal = goal;
+    let middle = |goal: &GoalState| goal.party.middle(&framing.lens);
+    let line = middle(&was)
+        .zip(middle(&goal))
+        .filter(|_| rules.has_places())
+        .and_then(|(from, to)| rules.crossing(framing, state.ride.room, from, to));
+    let Some(line) = line.filter(|line| *line < 1.0 - LINE_AT_END) else { return (stride, end) };
+    let end = done + (end - done) * (line + LINE_AT_END);
+    let (goal, stride) = was.with_party_moved(arrival, &times(end), &context);
+    state.goal = goal;
+    (stride, end)
+}
+
+/// The path of the subject, or of a party that moves on as before, through an instant.
+pub(super) fn stride_of_instant(
+    rules: &Rules,
+    framing: &Framing,
+    state: &mut CameraState,
+    subject: Option<SubjectNow>,
+) -> Option<Stride> {
+    let context = context(rules, framing, &state.lens.zoom);
+    let party = &mut state.goal.party;
+    if party.is_empty() {
+        party.advance_alone(INSTANT, &context);
+    } else {
+        party.coast(INSTANT);
+        let point = party.come_together(&context, Some(INSTANT));
+        if party.is_several() {
+            let from = subject?.position;
+            let to = point.filter(|to| from.is_finite() && to.is_finite())?;
+            return Some(Stride::straight(from, to, [DVec2::ZERO; 2]));
+        }
+    }
+    let SubjectNow { position, velocity } = subject?;
+    Some(Stride::straight(position, position + velocity * INSTANT, [velocity; 2]))
+}
+
+impl GoalState {
+    /// The same after a leg of the party. A party has no look-ahead.
+    fn with_party_moved(
+        mut self,
+        arrival: &Arrival<'_>,
+        times: &LegTimes,
+        context: &PartyContext,
+    ) -> (Self, Option<Stride>) {
+        let from = self.track.last();
+        let to = arrival.party.and_then(|subjects| self.party.move_on(subjects, times, context));
+        let stride = to.map(|to| {
+            self.track.jump(to);
+            Stride::straight(from.unwrap_or(to), to, [DVec2::ZERO; 2])
+        });
+        (self, stride)
+    }
+}
+
+impl Camera {
+    pub(super) fn frames_several(&self, arrival: &Arrival<'_>) -> bool {
+        arrival.party.is_some() && self.state.goal.party.is_several()
+    }
+
+    fn party_context(&self) -> PartyContext {
+        context(&self.rules, &self.framing, &self.state.lens.zoom)
+    }
+
+    /// Updates the members with a fade, and returns the subject that represents them.
+    pub(super) fn settle_party(&mut self, arrival: &Arrival<'_>) -> Option<Subject> {
+        let next = self.next_party(arrival);
+        let party = &self.state.goal.party;
+        let fades = arrival.party.is_some()
+            && !matches!(arrival.kind, Kind::Cut)
+            && party.frames_others(&next);
+        if fades {
+            self.change_party(next, Clock::Track);
+        } else if !(party.is_idle() && next.is_idle()) {
+            self.state.goal.party = next;
+            self.refresh(Clock::Track);
+        }
+        self.point_of_party(arrival)
+    }
+
+    /// The party at the end of this step.
+    pub(super) fn next_party(&self, arrival: &Arrival<'_>) -> PartyMemory {
+        let mut party = self.state.goal.party;
+        let Some(subjects) = arrival.party else {
+            party.disband();
+            return party;
+        };
+        let cut = matches!(arrival.kind, Kind::Cut);
+        if cut {
+            party = PartyMemory::default();
+        }
+        let context = self.party_context();
+        party.take_note(subjects, arrival.seconds);
+        party.drop_and_take_back(&context);
+        party.come_together(&context, Some(0.0).filter(|_| !cut));
+        party
+    }
+
+    /// The subject that represents the party, with everything that is known of a single followed one.
+    pub(super) fn point_of_party(&self, arrival: &Arrival<'_>) -> Option<Subject> {
+        match arrival.party? {
+            [only] if !self.state.goal.party.is_several() => {
+                let only = Some(only).filter(|only| is_usable(only.position));
+                arrival.subject.or(only).copied()
+            }
+            _ => {
+                let point = self.state.goal.party.point(&self.party_context())?;
+                Some(Subject::from(point).with_velocity(DVec2::ZERO))
+            }
+        }
+    }
+
+    /// The position of a party for rooms and zones, which does not change when these change.
+    pub(super) fn middle_of_party(&self) -> Option<DVec2> {
+        self.state.goal.party.middle(&self.framing.lens)
+    }
+
+    /// Moves the subject to the party's point. Nothing else is remembered of it.
+    pub(super) fn stand_for_party(&mut self) {
+        let point = self.state.goal.party.point(&self.party_context());
+        if let Some(point) = point.filter(|point| self.state.goal.track.last() != Some(*point)) {
+            self.state.goal.track.jump(point);
+        }
+    }
+
+    /// Follows the point, which jumps if a member changes its weight.
+    pub(super) fn follow_party(&mut self, point: DVec2) {
+        if self.state.goal.track.last() != Some(point) {
+            self.state.goal.track.jump(point);
+            self.jump_to(point);
+        }
+    }
+
+    /// Drops members that have moved too far away within a leg, and takes back those that returned.
+    pub(super) fn reconsider_party(&mut self, clock: Clock) {
+        if let Some(next) = self.state.goal.party.reconsidered(&self.party_context()) {
+            self.change_party(next, clock);
+        }
+    }
+
+    /// Frames other members from now on. The picture reaches them in its own time.
+    fn change_party(&mut self, next: PartyMemory, clock: Clock) {
+        let fade = Timing::smooth(self.rules.settings.party.fade);
+        let change = self.begin(fade, clock);
+        self.state.goal.party = next;
+        self.stand_for_party();
+        self.fade(change, Place::AsFarBehind, clock);
+    }
+
+    /// Returns whether the party's subject with this id is too far away to be framed at the moment. Use it to draw an
+    /// arrow at the screen's edge. Returns `false` for an unknown id.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings, Subject};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// let wren = Subject::from([0.0, 0.0]).with_id(1).with_rank(1);
+    /// let kite = Subject::from([9000.0, 0.0]).with_id(2); // too far away for any zoom
+    /// camera.follow_all(0.0, &[wren, kite]);
+    /// assert!(camera.is_let_go(2) && !camera.is_let_go(1));
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    #[must_use]
+    pub fn is_let_go(&self, id: u32) -> bool {
+        self.state.goal.party.is_dropped(id)
+    }
+}

@@ -1,0 +1,209 @@
+//! What the player sees instead of following: a hand, changes that fade, the line of a ratchet.
+
+use glam::DVec2;
+
+use crate::camera::hand::Hand;
+use crate::goal::rooms::RoomMemory;
+use crate::limits::ratchet::{Barrier, Ratchet};
+use crate::motion::transition::Transitions;
+use crate::units::rect::Rect;
+
+use super::framing::Framing;
+use super::limits::{self, Tether};
+
+/// The part of a ride that is shown and is not that of following.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(super) struct Picture {
+    pub hand: Hand,
+    /// The focus that is shown while a hand controls the view.
+    pub held: DVec2,
+    /// Changes of the focus that fade.
+    pub fades: Transitions<DVec2>,
+    /// The extra length of the leash, in world units along the axes of the screen.
+    pub slack: DVec2,
+    pub barrier: Option<Barrier>,
+    /// The focus that was shown before the last leg that took time, and that time in seconds.
+    pub before: (DVec2, f64),
+}
+
+impl Picture {
+    /// Shows following at a position.
+    pub fn at(position: DVec2) -> Self {
+        Self {
+            hand: Hand::Off,
+            held: position,
+            fades: Transitions::default(),
+            slack: DVec2::ZERO,
+            barrier: None,
+            before: (position, 0.0),
+        }
+    }
+
+    /// Whether the picture is exactly where following is.
+    #[inline]
+    pub fn shows_following(&self) -> bool {
+        self.hand == Hand::Off && self.fades.is_empty()
+    }
+
+    /// The source of the shown focus: following or the hand.
+    #[inline]
+    pub fn source(&self, focus: DVec2) -> DVec2 {
+        if self.hand == Hand::Off { focus } else { self.held }
+    }
+
+    /// The source plus the remaining difference of each change, before the limits.
+    #[inline]
+    pub fn faded(&self, focus: DVec2) -> DVec2 {
+        self.fades.shown(self.source(focus))
+    }
+
+    /// The shown focus.
+    #[inline]
+    pub fn focus(&self, framing: &Framing, focus: DVec2, tether: Option<&Tether>) -> DVec2 {
+        if self.shows_following() { focus } else { self.limited(framing, focus, tether) }
+    }
+
+    /// The shown focus in a hand, or while changes are under way.
+    #[cold]
+    #[inline(never)]
+    fn limited(&self, framing: &Framing, focus: DVec2, tether: Option<&Tether>) -> DVec2 {
+        let shown = self.faded(focus);
+        let free = self.hand != Hand::Off && !self.hand.is_leashed();
+        let pulled = tether.filter(|tether| !free && !tether.is_free).map_or(shown, |tether| {
+            let Framing { follow, lens, view, .. } = framing;
+            let before = lens.screen_aligned(shown);
+            let level = lens.screen_aligned(tether.subject.position);
+            let held =
+                tether.leash.clamp_with_slack(before, level, follow.anchor, *view, self.slack);
+            let pick = |axis: usize| {
+                let stays =
+                    !follow.axes.has(axis) || (held[axis] - before[axis]).abs() <= limits::ROUNDING;
+                if stays { before[axis] } else { held[axis] }
+            };
+            lens.world_aligned(DVec2::new(pick(0), pick(1)))
+        });
+        let range = framing.range_before(self.barrier.as_ref());
+        range.nearest(pulled - framing.offset) + framing.offset
+    }
+
+    /// The centre of the picture. A picture on its way into a room is not limited to it.
+    #[inline]
+    pub fn centre(
+        &self,
+        framing: &Framing,
+        focus: DVec2,
+        room: Option<&RoomMemory>,
+        tether: Option<&Tether>,
+    ) -> DVec2 {
+        let room = room.filter(|_| self.shows_following());
+        // Limits once more, because adding and subtracting the anchor may change the last bit.
+        let range = limits::range(framing, room, self.barrier.as_ref());
+        range.nearest(self.focus(framing, focus, tether) - framing.offset)
+    }
+
+    /// The line that a ratcheted picture has passed, as it limits following.
+    #[inline]
+    pub fn barrier_for(&self, framing: &Framing, focus: DVec2) -> Option<Barrier> {
+        if self.hand == Hand::Off { self.barrier_before(framing, focus) } else { self.barrier }
+    }
+
+    /// The line as it limits the source while changes are under way: farther back by as much as the picture is ahead.
+    /// Otherwise the picture would push its own source.
+    #[inline]
+    fn barrier_before(&self, framing: &Framing, source: DVec2) -> Option<Barrier> {
+        let barrier = self.barrier?;
+        if self.fades.is_empty() {
+            return Some(barrier);
+        }
+        let axis = usize::from(barrier.is_across_y());
+        // The fraction of the source's movement that the picture makes, which is below 1 in an eased change.
+        let shown = self.fades.shown(source)[axis];
+        let share = self.fades.shown(source + 1.0)[axis] - shown;
+        let line = barrier.centre_at(framing.half) + framing.offset[axis];
+        let way = source[axis] + (line - shown) / share.max(1e-6) - line;
+        // An eased change may start beyond the line. With its source at the line, it stays there.
+        let needless = share < 1.0 - 1e-9 && barrier.is_onwards(way);
+        Some(if needless { barrier } else { barrier.moved_by(way) })
+    }
+
+    /// Moves the held focus to the hand's position, within the range.
+    #[inline]
+    pub fn hold(&mut self, framing: &Framing) {
+        let Some(wanted) = self.hand.focus(&framing.lens, framing.offset, self.held) else {
+            return;
+        };
+        let barrier = self.barrier_before(framing, wanted);
+        let range = framing.range_before(barrier.as_ref());
+        let held = range.nearest(wanted - framing.offset) + framing.offset;
+        if held.is_finite() {
+            self.held = held;
+        }
+    }
+
+    /// Gives the view to a hand, at rest, at the shown focus.
+    pub fn take_in_hand(&mut self, hand: Hand, shown: DVec2) {
+        self.held = shown;
+        self.fades.clear();
+        self.hand = hand;
+    }
+
+    /// Keeps a held position in the picture although the point at the anchor moves by `moved` from the centre.
+    pub fn keep_held(&mut self, moved: DVec2) {
+        self.fades.translate(moved);
+        if self.hand != Hand::Off {
+            self.held += moved;
+        }
+    }
+
+    /// Shortens the leash as the distance decreases; in a player's hand it lengthens again.
+    #[inline]
+    pub fn take_in_leash(&mut self, framing: &Framing, focus: DVec2, tether: Option<&Tether>) {
+        if self.shows_following() {
+            self.slack = DVec2::ZERO;
+            return;
+        }
+        let Some(now) = tether
+            .map(|tether| tether.length(&framing.lens, self.focus(framing, focus, Some(tether))))
+        else {
+            return;
+        };
+        let lets_out = self.hand != Hand::Off && !self.hand.is_leashed();
+        self.slack = if lets_out { now } else { now.min(self.slack) };
+    }
+
+    /// Lengthens the leash to the present distance, at a change.
+    pub fn let_leash_out(&mut self, framing: &Framing, focus: DVec2, tether: Option<&Tether>) {
+        if let Some(tether) = tether {
+            self.slack = tether.length(&framing.lens, self.faded(focus));
+        }
+    }
+
+    /// Moves a ratchet's line up to the edge of the picture.
+    #[inline]
+    pub fn advance_barrier(&mut self, ratchet: Ratchet, framing: &Framing, centre: DVec2) {
+        let visible = Rect::around(centre, framing.half);
+        let edge = Barrier::behind(ratchet, &visible, framing.lens.y_axis());
+        self.barrier = edge.map(|edge| edge.after(self.barrier));
+    }
+
+    pub fn translate(&mut self, delta: DVec2) {
+        self.held += delta;
+        self.before.0 += delta;
+        self.fades.translate(delta);
+        self.hand.translate(delta);
+        if let Some(barrier) = &mut self.barrier {
+            barrier.translate(delta);
+        }
+    }
+
+    pub fn is_sound(&self) -> bool {
+        self.hand.is_sound()
+            && self.held.is_finite()
+            && self.fades.is_sound()
+            && self.slack.is_finite()
+            && self.barrier.is_none_or(|barrier| barrier.at.is_finite())
+            && self.before.0.is_finite()
+            && self.before.1.is_finite()
+    }
+}

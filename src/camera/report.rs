@@ -1,0 +1,149 @@
+//! What a camera tells about itself: who decides, how far it is behind, where it is heading, what to draw over it.
+
+use glam::DVec2;
+
+use crate::camera::hand::Hand;
+use crate::camera::overlay::{Overlay, OverlayInput};
+use crate::limits::last_word::{Decider, LastWord};
+use crate::units::per_axis::PerAxis;
+use crate::units::rect::Rect;
+
+use super::Camera;
+use super::arrival::{Clock, SubjectNow};
+use super::leg::Ride;
+use super::limits::room_range;
+
+impl Camera {
+    /// Returns how far the followed subject is from its anchor, in screen pixels, as zones have the anchor.
+    /// Returns `None` if no subject is followed. With several subjects, it is their common point that counts.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings, Smoothing};
+    /// let mut settings = Settings::default();
+    /// settings.follow.smoothing = Smoothing::HalfLife(0.1).into();
+    /// let mut camera = Camera::new(settings)?;
+    /// assert_eq!(camera.lag(), None);
+    /// for frame in 0..120 {
+    ///     camera.follow(1.0 / 60.0, [f64::from(frame) * 2.0, 0.0]); // 120 a second
+    /// }
+    /// let behind = Smoothing::HalfLife(0.1).lag_at(120.0);
+    /// assert!((camera.lag().unwrap() - behind).abs() < 0.01);
+    /// assert!(camera.ahead().unwrap() < 0.5);
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    #[must_use]
+    pub fn lag(&self) -> Option<f64> {
+        let follow = &self.framing.follow;
+        let subject = Clock::Track.subject(&self.state.goal.track)?;
+        Some(self.view().lag_of(subject.position + follow.offset, follow.anchor))
+    }
+
+    /// Returns how much of the screen lies in front of the followed subject: see
+    /// [`View::ahead_of`](crate::View::ahead_of). Returns `None` if no subject is followed, or if it stands.
+    #[must_use]
+    pub fn ahead(&self) -> Option<f64> {
+        let SubjectNow { position, velocity } = Clock::Track.subject(&self.state.goal.track)?;
+        self.view().ahead_of(position, velocity)
+    }
+
+    /// Returns the stage that decides where the view is, per axis of the world, and the speed of the view. It tells
+    /// why a view does not follow. In a rotated view a leash counts on both axes.
+    ///
+    /// ```
+    /// use velvet_pan::{Bounds, Camera, Decider, Rect, Settings};
+    ///
+    /// let bounds = Some(Bounds::new(Rect::new([0, 0], [1000, 180])));
+    /// let mut camera = Camera::new(Settings { bounds, ..Settings::default() })?;
+    /// camera.follow(0.0, [300, 90]);
+    /// camera.follow(0.1, [310, 90]);
+    /// let word = camera.last_word();
+    /// assert_eq!((word.x.by, word.x.velocity), (Decider::Motion, 100.0));
+    /// assert_eq!((word.y.by, word.y.velocity), (Decider::Bounds, 0.0));
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    #[must_use]
+    pub fn last_word(&self) -> PerAxis<LastWord> {
+        PerAxis { x: self.last_word_on(0), y: self.last_word_on(1) }
+    }
+
+    fn last_word_on(&self, axis: usize) -> LastWord {
+        let Ride { on_leash, picture, .. } = &self.state.ride;
+        let turned = self.framing.lens.is_rotated();
+        let leashed = on_leash[axis] || (turned && *on_leash != [false; 2]);
+        let (before, seconds) = picture.before;
+        let moved = (self.shown_focus(Clock::Track) - before)[axis];
+        let velocity = if seconds > 0.0 { moved / seconds } else { 0.0 };
+        let still = |by| LastWord { by, velocity: 0.0 };
+        match self.edge_on(axis) {
+            _ if picture.hand != Hand::Off => still(Decider::Hand),
+            _ if !turned && !self.framing.follow.axes.has(axis) => still(Decider::Locked),
+            Some(edge) => still(edge),
+            None if leashed => LastWord { by: Decider::Leash, velocity },
+            None => LastWord { by: Decider::Motion, velocity },
+        }
+    }
+
+    /// The edge of the allowed range at which the view is, on an axis.
+    fn edge_on(&self, axis: usize) -> Option<Decider> {
+        let Ride { picture, room, .. } = &self.state.ride;
+        let centre = self.centre(Clock::Track)[axis];
+        let at = |range: &Rect| centre == range.min[axis] || centre == range.max[axis];
+        if self.framing.bounds.is_some() && at(&self.framing.range) {
+            return Some(Decider::Bounds);
+        }
+        if at(&self.framing.range_before(picture.barrier.as_ref())) {
+            return Some(Decider::Barrier);
+        }
+        let room = room.filter(|room| room.arrived);
+        room.filter(|room| at(&room_range(room, &self.framing.lens))).map(|_| Decider::Room)
+    }
+
+    /// Returns where the camera is heading: the goal as a centre of the view, after the bounds, in world units.
+    #[must_use]
+    pub fn goal(&self) -> DVec2 {
+        self.goal_at_rest() - self.framing.offset
+    }
+
+    /// Returns lines and points that show what the camera does: deadzone, leash, anchor, goal, bounds. Draw them while
+    /// you tune.
+    #[must_use]
+    pub fn overlay(&self) -> Overlay {
+        let follow = &self.framing.follow;
+        let zone = &follow.deadzone;
+        let ahead = self.framing.lens.world_aligned(self.state.ride.goal.look.ahead);
+        let subject = self.state.goal.track.last().map(|last| last + follow.offset);
+        let mut overlay = Overlay::new(&OverlayInput {
+            room: self.room(),
+            party: self.state.goal.party.outline(&self.framing.lens),
+            rail: self
+                .rules
+                .settings
+                .rail
+                .as_ref()
+                .map(|_| self.rules.rail.ends(self.state.ride.goal.rail)),
+            view: self.view(),
+            anchor: follow.anchor,
+            deadzone: [zone.left, zone.right, zone.top, zone.bottom],
+            leash: follow.leash.map(|leash| leash.0),
+            bounds: self.framing.bounds.map(|bounds| bounds.rect),
+            barrier: self.state.ride.picture.barrier,
+            goal: self.goal_at_rest(),
+            ahead: subject.filter(|_| ahead != DVec2::ZERO).map(|from| [from, from + ahead]),
+        });
+        for zone in self.rules.zones().holding(self.state.goal.zones_at) {
+            overlay.add_zone(&zone.rect);
+        }
+        let goal = self.state.ride.goal.goal;
+        for lure in self.rules.settings.lures.iter().filter(|lure| lure.reaches(goal)) {
+            overlay.add_lure(goal, lure.at);
+        }
+        overlay
+    }
+
+    /// Returns the room that the view is in, or on its way to. Returns `None` without rooms, and while the view is aimed
+    /// at a point with [`aim_at`](Self::aim_at).
+    #[must_use]
+    pub fn room(&self) -> Option<Rect> {
+        self.state.ride.room.map(|room| room.rect())
+    }
+}
