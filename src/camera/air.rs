@@ -54,7 +54,7 @@ fn judged(
         (_, Verdict::Push(rise)) => {
             let held = held_from(framing, from, rise, goal);
             // A subject that is beyond its leash already is not held.
-            let left = has_left_leash(framing, Air::Held, focus, from);
+            let left = has_left_leash(framing, focus, from);
             return GoalMemory { air: if left { Air::Loose } else { Air::Held }, ..held };
         }
     };
@@ -96,10 +96,7 @@ pub(super) fn apex(air: Air, stride: &Stride, lens: &Lens) -> Option<f64> {
 
 /// Whether a subject with a held height has left its leash vertically.
 #[inline]
-pub(super) fn has_left_leash(framing: &Framing, air: Air, focus: DVec2, subject: DVec2) -> bool {
-    if air != Air::Held {
-        return false;
-    }
+pub(super) fn has_left_leash(framing: &Framing, focus: DVec2, subject: DVec2) -> bool {
     let Framing { follow, lens, view, .. } = framing;
     let leash = follow.leash.unwrap_or(Leash(DVec2::ONE));
     let focus = lens.screen_aligned(focus);

@@ -2,9 +2,8 @@
 
 use glam::DVec2;
 
-use crate::goal::subject::{Stride, Subject, Track};
-use crate::units::convert::IntoSeconds;
-use crate::units::maths::{is_usable, usable_seconds};
+use crate::goal::subject::{Stride, Subject, SubjectNow, Track};
+use crate::units::maths::is_usable;
 
 use super::state::GoalState;
 
@@ -16,17 +15,6 @@ pub(super) struct Input<'a> {
     pub party: Option<&'a [Subject]>,
     /// The single subject.
     pub alone: Option<&'a Subject>,
-}
-
-impl<'a> Input<'a> {
-    #[inline]
-    pub fn new(
-        seconds: impl IntoSeconds,
-        party: Option<&'a [Subject]>,
-        alone: Option<&'a Subject>,
-    ) -> Self {
-        Self { seconds: usable_seconds(seconds.into_seconds()), party, alone }
-    }
 }
 
 /// The input of a frame, and how its subject reached its position.
@@ -59,13 +47,6 @@ pub(super) enum Kind {
     Cut,
 }
 
-/// The followed subject at one moment.
-#[derive(Clone, Copy, Debug)]
-pub(super) struct SubjectNow {
-    pub position: DVec2,
-    pub velocity: DVec2,
-}
-
 /// Where the followed subject is at the present moment.
 #[derive(Clone, Copy, Debug)]
 pub(super) enum Clock {
@@ -80,24 +61,8 @@ impl Clock {
     pub fn subject(self, track: &Track) -> Option<SubjectNow> {
         match self {
             Self::Step(subject) => subject,
-            Self::Track => {
-                track.last().map(|position| SubjectNow { position, velocity: track.end_velocity() })
-            }
+            Self::Track => track.end(),
         }
-    }
-}
-
-impl SubjectNow {
-    /// The start of a subject's path.
-    #[inline]
-    pub fn at_start_of(stride: &Stride) -> Self {
-        Self { position: stride.from, velocity: stride.velocity[0] }
-    }
-
-    /// The end of a subject's path.
-    #[inline]
-    pub fn at_end_of(stride: &Stride) -> Self {
-        Self { position: stride.to, velocity: stride.velocity[1] }
     }
 }
 
@@ -166,10 +131,7 @@ impl Arrival<'_> {
         if self.together {
             return Clock::Track;
         }
-        Clock::Step(self.stride().map(|stride| {
-            let (position, velocity) = stride.at(fraction);
-            SubjectNow { position, velocity }
-        }))
+        Clock::Step(self.stride().map(|stride| stride.at(fraction)))
     }
 
     /// Handles a subject that arrived without moving. Nothing more is known about a point that represents a party.

@@ -52,7 +52,7 @@ impl Step<'_> {
         let is_free = rules.frees_from_leash(&state.goal.party);
         let scrolls = rules.scrolls(arrival.seconds);
         let leg = Leg { rules, framing, is_free, stride, seconds, scrolls };
-        state.ride = leg::run(&leg, &state.ride, scratch);
+        leg::run(&leg, &mut state.ride, scratch);
         end
     }
 }
@@ -176,7 +176,7 @@ impl Rules {
         }
         let Framing { follow, lens, view, .. } = framing;
         let tether = Tether::new(framing, Some(subject), self.frees_from_leash(&state.goal.party));
-        let shown = state.ride.shown(framing, tether.as_ref());
+        let shown = state.ride.shown_focus(framing, tether.as_ref());
         let away = lens.screen_aligned(subject.position - shown) / *view;
         let (before, after) = (follow.anchor * -NEAR_EDGE, (1.0 - follow.anchor) * NEAR_EDGE);
         away.cmplt(before).any() || away.cmpgt(after).any()

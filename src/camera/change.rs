@@ -2,13 +2,13 @@
 
 use glam::{DVec2, DVec4};
 
-use crate::goal::subject::Stride;
+use crate::goal::subject::{Stride, SubjectNow};
 use crate::motion::transition::Transition;
 use crate::units::course::Course;
 use crate::units::ease::Ease;
 use crate::units::rect::Rect;
 
-use super::arrival::{Arrival, Clock, SubjectNow};
+use super::arrival::{Arrival, Clock};
 use super::framing::Framing;
 use super::leg::{self, Leg};
 use super::limits::Tether;
@@ -122,12 +122,11 @@ impl Camera {
         }
         self.put(place, goal, clock);
         let tether = self.tether(clock);
-        let mut ride = self.state.ride.following_limited(&self.framing, tether.as_ref());
-        ride.picture.hold(&self.framing);
-        self.state.ride = ride;
+        self.state.ride.limit_following(&self.framing, tether.as_ref());
+        self.state.ride.picture.hold(&self.framing);
         let rate = self.rate(clock);
         let Self { state, framing, .. } = self;
-        let (picture, focus) = (&mut state.ride.picture, ride.focus.position);
+        let (picture, focus) = (&mut state.ride.picture, state.ride.focus.position);
         if let Some(fade) = fade_of_focus(framing, &seen, picture.faded(focus), &rate, timing) {
             picture.fades.add(fade);
         }
@@ -211,8 +210,8 @@ impl Camera {
             let is_free = rules.frees_from_leash(&state.goal.party);
             let leg =
                 Leg { rules, framing: &framing, is_free, stride, seconds: INSTANT, scrolls: 1.0 };
-            state.ride = leg::run(&leg, &state.ride, &mut scratch);
-            subject = stride.map(|stride| SubjectNow::at_end_of(&stride));
+            leg::run(&leg, &mut state.ride, &mut scratch);
+            subject = stride.map(|stride| stride.end());
             let tether = Tether::new(&framing, subject, is_free);
             Snapshot::of(&framing, state.ride.centre(&framing, tether.as_ref()))
         });

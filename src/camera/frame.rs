@@ -4,13 +4,14 @@ use glam::DVec2;
 
 use crate::camera::hand::Hand;
 use crate::goal::air::Air;
-use crate::goal::subject::{Stride, Subject};
+use crate::goal::subject::{Stride, Subject, SubjectNow};
 use crate::motion::motion::Moving;
+use crate::units::maths::usable_seconds;
 use crate::view::view::View;
 
 use super::Camera;
 use super::air::take_off;
-use super::arrival::{Arrival, Clock, Input, Kind, SubjectNow, arrive};
+use super::arrival::{Arrival, Clock, Input, Kind, arrive};
 use super::change::Place;
 use super::goal::GoalMemory;
 use super::leg::{self, Leg};
@@ -19,7 +20,8 @@ use super::state::{CameraState, Timing};
 impl Camera {
     /// Runs a whole frame, with one subject, with several, or without any.
     #[inline]
-    pub(super) fn frame(&mut self, input: Input<'_>) -> View {
+    pub(super) fn frame(&mut self, mut input: Input<'_>) -> View {
+        input.seconds = usable_seconds(input.seconds);
         let Self { rules, state, framing, scratch, .. } = self;
         state.pass_time(input.seconds);
         if input.seconds <= 0.0 && !state.waits_for_subject() {
@@ -38,7 +40,7 @@ impl Camera {
             let (stride, seconds) = (arrival.stride(), input.seconds);
             let scrolls = rules.scrolls(seconds);
             let leg = Leg { rules, framing, is_free, stride, seconds, scrolls };
-            state.ride = leg::run(&leg, &state.ride, scratch);
+            leg::run(&leg, &mut state.ride, scratch);
         }
         self.settle(&arrival);
         self.finish()
@@ -144,7 +146,8 @@ impl Camera {
         let Self { rules, state, framing, scratch, .. } = self;
         let is_free = rules.frees_from_leash(&state.goal.party);
         let leg = Leg { rules, framing, is_free, stride, seconds: 0.0, scrolls: 1.0 };
-        state.ride = leg::run_unlimited(&leg, &state.ride, scratch);
+        let led = leg::lead(&leg, &state.ride, scratch);
+        (state.ride.goal, state.ride.focus) = (led.goal, led.focus);
         self.limit(clock);
     }
 

@@ -12,7 +12,6 @@ use crate::limits::ratchet::Barrier;
 use crate::settings::follow::Follow;
 use crate::settings::settings::Settings;
 use crate::settings::zone::Zone;
-use crate::units::course::Course;
 use crate::units::rect::Rect;
 use crate::units::window::WindowSize;
 
@@ -37,7 +36,7 @@ pub(super) struct Framing {
     /// Where they let the centre be.
     pub range: Rect,
     /// The depth of the cushion of the bounds that no zone has set, in fractions of the design screen.
-    cushion: f64,
+    pub cushion: f64,
 }
 
 impl Framing {
@@ -96,16 +95,6 @@ impl Framing {
     #[inline]
     pub fn range_before(&self, barrier: Option<&Barrier>) -> Rect {
         barrier.map_or(self.range, |barrier| barrier.cut(self.range, self.half))
-    }
-
-    /// Limits a course of the view's centre: by the bounds, with their cushion, and then by the barrier.
-    #[inline]
-    pub fn bound(&self, barrier: Option<&Barrier>, course: &mut Course) {
-        Bounds::clamp_course(course, &self.range, self.design * self.cushion);
-        if barrier.is_some() {
-            let range = self.range_before(barrier);
-            course.clamp(range.min, range.max);
-        }
     }
 }
 

@@ -7,6 +7,7 @@ use crate::goal::look_ahead::{LookContext, LookMemory};
 use crate::goal::lure::Lure;
 use crate::goal::rooms::RoomMemory;
 use crate::goal::subject::Stride;
+use crate::limits::bounds::Bounds;
 use crate::limits::ratchet::Barrier;
 use crate::units::course::Course;
 use crate::units::half_life::HalfLifeStep;
@@ -145,7 +146,12 @@ impl Shapes<'_> {
     fn bound(&self, course: &mut Course) {
         let offset = self.framing.offset;
         course.map(|focus| focus - offset);
-        self.framing.bound(self.barrier.as_ref(), course);
+        let Framing { range, design, cushion, .. } = self.framing;
+        Bounds::clamp_course(course, range, *design * *cushion);
+        if self.barrier.is_some() {
+            let range = self.framing.range_before(self.barrier.as_ref());
+            course.clamp(range.min, range.max);
+        }
         course.map(|centre| centre + offset);
     }
 

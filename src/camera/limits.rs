@@ -3,15 +3,16 @@
 use glam::DVec2;
 
 use crate::goal::rooms::RoomMemory;
+use crate::goal::subject::SubjectNow;
 use crate::lens::lens::Lens;
 use crate::limits::bounds::Bounds;
 use crate::limits::leash::Leash;
-use crate::limits::ratchet::Barrier;
+use crate::limits::ratchet::{Barrier, Ratchet};
 use crate::motion::motion::Moving;
 use crate::units::rect::Rect;
 
-use super::arrival::SubjectNow;
 use super::framing::Framing;
+use super::leg::Ride;
 
 /// A leash that pulls by less than this, in world units, has not pulled: it is rounding.
 pub(super) const ROUNDING: f64 = 1e-9;
@@ -66,13 +67,44 @@ impl Tether {
     }
 }
 
+impl Ride {
+    /// Limits following, the hand and the picture.
+    #[inline]
+    pub fn limit(&mut self, framing: &Framing, tether: Option<&Tether>) {
+        self.limit_following(framing, tether);
+        if self.picture.shows_following() {
+            self.picture.slack = DVec2::ZERO;
+        } else {
+            self.picture.hold(framing);
+            let shown = self.shown_focus(framing, tether);
+            self.picture.take_in_leash(tether.map(|tether| tether.length(&framing.lens, shown)));
+        }
+        if framing.follow.ratchet != Ratchet::None {
+            let centre = self.centre(framing, tether);
+            self.picture.advance_barrier(framing, centre);
+        }
+    }
+
+    /// Limits the focus of following: first by the leash, then by the range.
+    #[inline]
+    pub fn limit_following(&mut self, framing: &Framing, tether: Option<&Tether>) {
+        (self.focus, self.on_leash) = on_leash(tether, framing, self.focus);
+        self.room = arrived(self.room, framing, self.focus.position);
+        let range = self.range(framing, self.focus.position);
+        self.focus = in_range(&range, framing.offset, self.focus);
+    }
+
+    /// The allowed range of the centre for a focus of following.
+    #[inline]
+    pub fn range(&self, framing: &Framing, focus: DVec2) -> Rect {
+        let barrier = self.picture.barrier_for(framing, focus);
+        range(framing, self.room.as_ref(), barrier.as_ref())
+    }
+}
+
 /// Keeps a focus on the leash. Returns also whether the leash pulled it, per axis of the screen.
 #[inline]
-pub(super) fn on_leash(
-    tether: Option<&Tether>,
-    framing: &Framing,
-    focus: Moving,
-) -> (Moving, [bool; 2]) {
+fn on_leash(tether: Option<&Tether>, framing: &Framing, focus: Moving) -> (Moving, [bool; 2]) {
     let pulled = tether.and_then(|tether| tether.pull(framing, &focus, DVec2::ZERO));
     let Some(pulled) = pulled else { return (focus, [false; 2]) };
     let moved = framing.lens.screen_aligned(pulled.position - focus.position).abs();
@@ -96,11 +128,7 @@ pub(super) fn goes_back(barrier: &Barrier, before: &Moving, now: &Moving) -> boo
 
 /// The room, which limits the view once the view has reached it.
 #[inline]
-pub(super) fn arrived(
-    room: Option<RoomMemory>,
-    framing: &Framing,
-    focus: DVec2,
-) -> Option<RoomMemory> {
+fn arrived(room: Option<RoomMemory>, framing: &Framing, focus: DVec2) -> Option<RoomMemory> {
     let Some(on_the_way) = room.filter(|room| !room.arrived) else { return room };
     let centre = focus - framing.offset;
     let rest = (room_range(&on_the_way, &framing.lens).nearest(centre) - centre).length();
@@ -110,7 +138,7 @@ pub(super) fn arrived(
 
 /// Keeps a focus in the allowed range of the centre, which always wins.
 #[inline]
-pub(super) fn in_range(range: &Rect, offset: DVec2, focus: Moving) -> Moving {
+fn in_range(range: &Rect, offset: DVec2, focus: Moving) -> Moving {
     let centre = focus.position - offset;
     let allowed = range.nearest(centre);
     if allowed == centre {
@@ -128,12 +156,7 @@ pub(super) fn range(
     room: Option<&RoomMemory>,
     barrier: Option<&Barrier>,
 ) -> Rect {
-    within_room(framing, room, framing.range_before(barrier))
-}
-
-/// The part of a range that is inside the room, once the view has reached it.
-#[inline]
-fn within_room(framing: &Framing, room: Option<&RoomMemory>, range: Rect) -> Rect {
+    let range = framing.range_before(barrier);
     let Some(room) = room.filter(|room| room.arrived) else { return range };
     let own = room_range(room, &framing.lens);
     Rect { min: range.nearest(own.min), max: range.nearest(own.max) }
@@ -144,14 +167,13 @@ pub(super) fn room_range(room: &RoomMemory, lens: &Lens) -> Rect {
     Bounds::new(room.rect()).centre_range(lens)
 }
 
-/// The allowed range of a snapped picture's centre. A ratchet's line, and a room with less than a pixel to spare, do not
-/// limit fractions of a pixel.
-pub(super) fn snapping_range(framing: &Framing, room: Option<&RoomMemory>) -> Rect {
-    let mut range = framing.range;
-    let room = within_room(framing, room, range);
-    let spare = (room.max - room.min) * framing.lens.scale();
+/// The allowed range of a snapped picture's centre in a room. A ratchet's line, and a room with less than a pixel to
+/// spare, do not limit fractions of a pixel.
+pub(super) fn snapping_range(framing: &Framing, room: &RoomMemory) -> Rect {
+    let (mut snapping, own) = (framing.range, range(framing, Some(room), None));
+    let spare = (own.max - own.min) * framing.lens.scale();
     for axis in (0..2).filter(|axis| spare[*axis] >= 1.0) {
-        (range.min[axis], range.max[axis]) = (room.min[axis], room.max[axis]);
+        (snapping.min[axis], snapping.max[axis]) = (own.min[axis], own.max[axis]);
     }
-    range
+    snapping
 }

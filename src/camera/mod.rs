@@ -313,7 +313,11 @@ impl Camera {
     /// ```
     #[inline]
     pub fn follow(&mut self, seconds: impl IntoSeconds, subject: impl Into<Subject>) -> View {
-        self.frame(Input::new(seconds, None, Some(&subject.into())))
+        self.frame(Input {
+            seconds: seconds.into_seconds(),
+            party: None,
+            alone: Some(&subject.into()),
+        })
     }
 
     /// Advances the camera by `seconds` without a subject. The goal stays where it is, and the view moves towards it.
@@ -327,7 +331,7 @@ impl Camera {
     /// ```
     #[inline]
     pub fn advance(&mut self, seconds: impl IntoSeconds) -> View {
-        self.frame(Input::new(seconds, None, None))
+        self.frame(Input { seconds: seconds.into_seconds(), party: None, alone: None })
     }
 
     /// Advances the camera by `seconds` and frames several subjects together: see [`Party`](crate::Party).
@@ -350,7 +354,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn follow_all(&mut self, seconds: impl IntoSeconds, subjects: &[Subject]) -> View {
-        self.frame(Input::new(seconds, Some(subjects), None))
+        self.frame(Input { seconds: seconds.into_seconds(), party: Some(subjects), alone: None })
     }
 
     /// Returns the view of the camera's present state, without a frame. After a frame it is the frame's view.
@@ -369,8 +373,11 @@ impl Camera {
         view.set_on_ground(self.state.footing.on_ground());
         if self.framing.bounds.is_some() || self.state.ride.room.is_some() {
             let Ride { picture, room, .. } = &self.state.ride;
-            let room = room.as_ref().filter(|_| picture.shows_following());
-            let (range, half) = (snapping_range(&self.framing, room), self.framing.half);
+            let range = match room {
+                Some(room) if picture.shows_following() => snapping_range(&self.framing, room),
+                _ => self.framing.range,
+            };
+            let half = self.framing.half;
             view.hold_within(Rect { min: range.min - half, max: range.max + half });
         }
         if self.state.shakes.is_alive() {
@@ -419,9 +426,10 @@ impl Camera {
 
     #[inline]
     fn tether(&self, clock: Clock) -> Option<Tether> {
+        let leash = self.framing.follow.leash?;
         let goal = &self.state.goal;
         let is_free = self.rules.frees_from_leash(&goal.party);
-        Tether::new(&self.framing, clock.subject(&goal.track), is_free)
+        Some(Tether { leash, subject: clock.subject(&goal.track)?, is_free })
     }
 
     /// The centre of the shown picture, without shakes.
@@ -431,7 +439,7 @@ impl Camera {
     }
 
     fn shown_focus(&self, clock: Clock) -> DVec2 {
-        self.state.ride.shown(&self.framing, self.tether(clock).as_ref())
+        self.state.ride.shown_focus(&self.framing, self.tether(clock).as_ref())
     }
 
     fn shapes(&self) -> Shapes<'_> {
@@ -447,7 +455,7 @@ impl Camera {
 
     fn limit(&mut self, clock: Clock) {
         let tether = self.tether(clock);
-        self.state.ride = self.state.ride.limited(&self.framing, tether.as_ref());
+        self.state.ride.limit(&self.framing, tether.as_ref());
     }
 
     fn refresh_framing(&mut self) {

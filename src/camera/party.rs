@@ -3,12 +3,12 @@
 use glam::DVec2;
 
 use crate::goal::party::{LegTimes, PartyContext, PartyMemory};
-use crate::goal::subject::{Stride, Subject};
+use crate::goal::subject::{Stride, Subject, SubjectNow};
 use crate::lens::zoom::ZoomGlide;
 use crate::units::maths::is_usable;
 
 use super::Camera;
-use super::arrival::{Arrival, Clock, Kind, SubjectNow};
+use super::arrival::{Arrival, Clock, Kind};
 use super::change::{INSTANT, Place};
 use super::framing::Framing;
 use super::rules::Rules;

@@ -3,13 +3,13 @@
 use glam::DVec2;
 
 use crate::camera::hand::Hand;
-use crate::goal::rooms::RoomMemory;
-use crate::limits::ratchet::{Barrier, Ratchet};
+use crate::limits::ratchet::Barrier;
 use crate::motion::transition::Transitions;
 use crate::units::rect::Rect;
 
 use super::framing::Framing;
-use super::limits::{self, Tether};
+use super::leg::Ride;
+use super::limits::{self, Tether, range};
 
 /// The part of a ride that is shown and is not that of following.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -25,6 +25,27 @@ pub(super) struct Picture {
     pub barrier: Option<Barrier>,
     /// The focus that was shown before the last leg that took time, and that time in seconds.
     pub before: (DVec2, f64),
+}
+
+impl Ride {
+    /// The shown focus.
+    #[inline]
+    pub fn shown_focus(&self, framing: &Framing, tether: Option<&Tether>) -> DVec2 {
+        let Self { focus, picture, .. } = self;
+        if picture.shows_following() {
+            return focus.position;
+        }
+        picture.limited(framing, focus.position, tether)
+    }
+
+    /// The centre of the picture. A picture on its way into a room is not limited to it.
+    #[inline]
+    pub fn centre(&self, framing: &Framing, tether: Option<&Tether>) -> DVec2 {
+        let room = self.room.as_ref().filter(|_| self.picture.shows_following());
+        // Limits once more, because adding and subtracting the anchor may change the last bit.
+        let range = range(framing, room, self.picture.barrier.as_ref());
+        range.nearest(self.shown_focus(framing, tether) - framing.offset)
+    }
 }
 
 impl Picture {
@@ -58,12 +79,6 @@ impl Picture {
         self.fades.shown(self.source(focus))
     }
 
-    /// The shown focus.
-    #[inline]
-    pub fn focus(&self, framing: &Framing, focus: DVec2, tether: Option<&Tether>) -> DVec2 {
-        if self.shows_following() { focus } else { self.limited(framing, focus, tether) }
-    }
-
     /// The shown focus in a hand, or while changes are under way.
     #[cold]
     #[inline(never)]
@@ -87,34 +102,19 @@ impl Picture {
         range.nearest(pulled - framing.offset) + framing.offset
     }
 
-    /// The centre of the picture. A picture on its way into a room is not limited to it.
-    #[inline]
-    pub fn centre(
-        &self,
-        framing: &Framing,
-        focus: DVec2,
-        room: Option<&RoomMemory>,
-        tether: Option<&Tether>,
-    ) -> DVec2 {
-        let room = room.filter(|_| self.shows_following());
-        // Limits once more, because adding and subtracting the anchor may change the last bit.
-        let range = limits::range(framing, room, self.barrier.as_ref());
-        range.nearest(self.focus(framing, focus, tether) - framing.offset)
-    }
-
     /// The line that a ratcheted picture has passed, as it limits following.
     #[inline]
     pub fn barrier_for(&self, framing: &Framing, focus: DVec2) -> Option<Barrier> {
-        if self.hand == Hand::Off { self.barrier_before(framing, focus) } else { self.barrier }
+        let barrier = self.barrier?;
+        let fades = self.hand == Hand::Off && !self.fades.is_empty();
+        Some(if fades { self.barrier_before(barrier, framing, focus) } else { barrier })
     }
 
     /// The line as it limits the source while changes are under way: farther back by as much as the picture is ahead.
     /// Otherwise the picture would push its own source.
-    #[inline]
-    fn barrier_before(&self, framing: &Framing, source: DVec2) -> Option<Barrier> {
-        let barrier = self.barrier?;
+    fn barrier_before(&self, barrier: Barrier, framing: &Framing, source: DVec2) -> Barrier {
         if self.fades.is_empty() {
-            return Some(barrier);
+            return barrier;
         }
         let axis = usize::from(barrier.is_across_y());
         // The fraction of the source's movement that the picture makes, which is below 1 in an eased change.
@@ -124,7 +124,7 @@ impl Picture {
         let way = source[axis] + (line - shown) / share.max(1e-6) - line;
         // An eased change may start beyond the line. With its source at the line, it stays there.
         let needless = share < 1.0 - 1e-9 && barrier.is_onwards(way);
-        Some(if needless { barrier } else { barrier.moved_by(way) })
+        if needless { barrier } else { barrier.moved_by(way) }
     }
 
     /// Moves the held focus to the hand's position, within the range.
@@ -133,7 +133,8 @@ impl Picture {
         let Some(wanted) = self.hand.focus(&framing.lens, framing.offset, self.held) else {
             return;
         };
-        let barrier = self.barrier_before(framing, wanted);
+        let line = |barrier| self.barrier_before(barrier, framing, wanted);
+        let barrier = self.barrier.map(line);
         let range = framing.range_before(barrier.as_ref());
         let held = range.nearest(wanted - framing.offset) + framing.offset;
         if held.is_finite() {
@@ -156,18 +157,9 @@ impl Picture {
         }
     }
 
-    /// Shortens the leash as the distance decreases; in a player's hand it lengthens again.
-    #[inline]
-    pub fn take_in_leash(&mut self, framing: &Framing, focus: DVec2, tether: Option<&Tether>) {
-        if self.shows_following() {
-            self.slack = DVec2::ZERO;
-            return;
-        }
-        let Some(now) = tether
-            .map(|tether| tether.length(&framing.lens, self.focus(framing, focus, Some(tether))))
-        else {
-            return;
-        };
+    /// Shortens the leash to `length` if that is shorter; in a player's hand it lengthens again.
+    pub fn take_in_leash(&mut self, length: Option<DVec2>) {
+        let Some(now) = length else { return };
         let lets_out = self.hand != Hand::Off && !self.hand.is_leashed();
         self.slack = if lets_out { now } else { now.min(self.slack) };
     }
@@ -181,9 +173,9 @@ impl Picture {
 
     /// Moves a ratchet's line up to the edge of the picture.
     #[inline]
-    pub fn advance_barrier(&mut self, ratchet: Ratchet, framing: &Framing, centre: DVec2) {
+    pub fn advance_barrier(&mut self, framing: &Framing, centre: DVec2) {
         let visible = Rect::around(centre, framing.half);
-        let edge = Barrier::behind(ratchet, &visible, framing.lens.y_axis());
+        let edge = Barrier::behind(framing.follow.ratchet, &visible, framing.lens.y_axis());
         self.barrier = edge.map(|edge| edge.after(self.barrier));
     }
 

@@ -47,7 +47,7 @@ impl Camera {
     pub(super) fn next_line(&self, arrival: &Arrival<'_>, done: f64, end: f64) -> Option<f64> {
         let stride = arrival.stride()?;
         let line = |first: f64, last: f64| {
-            let (from, to) = (stride.at(first).0, stride.at(last).0);
+            let (from, to) = (stride.at(first).position, stride.at(last).position);
             let at = self.rules.crossing(&self.framing, self.state.ride.room, from, to)?;
             Some((first + (last - first) * at + JUST_PAST).min(1.0))
         };
@@ -68,7 +68,7 @@ impl Camera {
         } else {
             // Just ahead of it, in its direction: a line that it stands on is left at once.
             let ahead = if fraction < 1.0 { fraction + JUST_PAST } else { fraction };
-            arrival.stride().map(|stride| stride.at(ahead).0)
+            arrival.stride().map(|stride| stride.at(ahead).position)
         };
         if let Some(position) = position {
             self.pass_lines_at(position, arrival.clock(fraction));

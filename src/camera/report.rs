@@ -4,12 +4,13 @@ use glam::DVec2;
 
 use crate::camera::hand::Hand;
 use crate::camera::overlay::{Overlay, OverlayInput};
+use crate::goal::subject::SubjectNow;
 use crate::limits::last_word::{Decider, LastWord};
 use crate::units::per_axis::PerAxis;
 use crate::units::rect::Rect;
 
 use super::Camera;
-use super::arrival::{Clock, SubjectNow};
+use super::arrival::Clock;
 use super::leg::Ride;
 use super::limits::room_range;
 

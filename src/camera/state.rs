@@ -281,7 +281,13 @@ impl CameraState {
     /// Whether zoom, rotation, bounds or the party's zoom are changing.
     #[inline]
     pub(super) fn lens_moves(&self) -> bool {
-        !self.lens.rests() || !self.limits.edges.is_empty() || !self.goal.party.is_idle()
+        let LensState { zoom, rotation, nudge, transitions } = &self.lens;
+        !zoom.rests()
+            || !rotation.rests()
+            || nudge.is_some()
+            || !transitions.is_empty()
+            || !self.limits.edges.is_empty()
+            || !self.goal.party.is_idle()
     }
 
     /// Moves zoom, rotation, nudge and bounds by some seconds. `screen` is the screen's size.
@@ -340,15 +346,6 @@ impl CameraState {
 }
 
 impl LensState {
-    /// Whether nothing of it changes with time.
-    #[inline]
-    fn rests(&self) -> bool {
-        self.zoom.rests()
-            && self.rotation.rests()
-            && self.nudge.is_none()
-            && self.transitions.is_empty()
-    }
-
     fn advance(
         &mut self,
         settings: &Settings,

@@ -214,6 +214,13 @@ pub(crate) struct Track {
     carrier: DVec2,
 }
 
+/// A subject at one moment.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct SubjectNow {
+    pub position: DVec2,
+    pub velocity: DVec2,
+}
+
 /// The path of a subject through one step: straight, or a parabola if its velocity changes.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Stride {
@@ -261,12 +268,24 @@ impl Stride {
         self.carrier
     }
 
-    /// Position and velocity at a fraction of the step.
+    /// The subject at a fraction of the step.
     #[inline]
-    pub fn at(&self, fraction: f64) -> (DVec2, DVec2) {
+    pub fn at(&self, fraction: f64) -> SubjectNow {
         let [before, after] = self.velocity;
         let position = mix(self.from, self.to, fraction) - self.bow * (fraction * (1.0 - fraction));
-        (position, mix(before, after, fraction))
+        SubjectNow { position, velocity: mix(before, after, fraction) }
+    }
+
+    /// The subject at the start of the step.
+    #[inline]
+    pub fn start(&self) -> SubjectNow {
+        SubjectNow { position: self.from, velocity: self.velocity[0] }
+    }
+
+    /// The subject at the end of the step.
+    #[inline]
+    pub fn end(&self) -> SubjectNow {
+        SubjectNow { position: self.to, velocity: self.velocity[1] }
     }
 
     /// Returns the greatest distance between the path and a straight line, in world units.
@@ -281,10 +300,16 @@ impl Stride {
         if first <= 0.0 && last >= 1.0 {
             return *self;
         }
-        let ((from, before), (to, after)) = (self.at(first), self.at(last));
+        let (start, end) = (self.at(first), self.at(last));
         let share = last - first;
         let carrier = [first, last].map(|at| mix(self.carrier[0], self.carrier[1], at));
-        Self { from, to, velocity: [before, after], carrier, bow: self.bow * (share * share) }
+        Self {
+            from: start.position,
+            to: end.position,
+            velocity: [start.velocity, end.velocity],
+            carrier,
+            bow: self.bow * (share * share),
+        }
     }
 
     /// Returns the same path along other axes.
@@ -307,10 +332,11 @@ impl Track {
         self.velocity
     }
 
-    /// Returns the velocity at the end of the last step.
+    /// Returns the subject at the end of the last step.
     #[inline]
-    pub fn end_velocity(&self) -> DVec2 {
-        self.end_velocity
+    pub fn end(&self) -> Option<SubjectNow> {
+        let velocity = self.end_velocity;
+        self.last.map(|position| SubjectNow { position, velocity })
     }
 
     /// Returns whether anything is known of the velocity.
