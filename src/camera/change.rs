@@ -156,10 +156,10 @@ impl Camera {
         let subject = clock.subject(&self.state.goal.track);
         let stride =
             subject.map(|now| Stride::straight(now.position, now.position, [now.velocity; 2]));
-        let (mut course, memory) = (Course::default(), self.state.ride.goal);
+        let (mut course, mut memory) = (Course::default(), self.state.ride.goal);
         let ahead = &mut Scratch::default().ahead;
-        let next = goal::lay(&mut course, &self.shapes(), stride.as_ref(), 0.0, memory, ahead);
-        self.state.ride.goal = next;
+        goal::lay(&mut course, &self.shapes(), stride.as_ref(), 0.0, &mut memory, ahead);
+        self.state.ride.goal = memory;
         course.end()
     }
 

@@ -49,24 +49,20 @@ pub(super) fn lay(
     shapes: &Shapes<'_>,
     stride: Option<&Stride>,
     seconds: f64,
-    memory: GoalMemory,
+    memory: &mut GoalMemory,
     ahead: &mut HalfLifeStep,
-) -> GoalMemory {
+) {
     let Shapes { rules, framing, barrier, .. } = shapes;
-    let mut memory = match stride {
+    match stride {
         Some(stride) => follow(course, framing, stride, seconds, memory, ahead),
-        None => {
-            course.restart(memory.goal, memory.goal);
-            memory
-        }
-    };
+        None => course.restart(memory.goal, memory.goal),
+    }
     if rules.shapes {
-        memory = shapes.shape(course, seconds, memory);
+        shapes.shape(course, seconds, memory);
     }
     if framing.bounds.is_some() || barrier.is_some() {
         shapes.bound(course);
     }
-    memory
 }
 
 /// Lays the course of the goal in following: look-ahead, deadzone, the axes that are followed.
@@ -75,9 +71,9 @@ fn follow(
     framing: &Framing,
     stride: &Stride,
     seconds: f64,
-    mut memory: GoalMemory,
+    memory: &mut GoalMemory,
     ahead: &mut HalfLifeStep,
-) -> GoalMemory {
+) {
     let Framing { follow, lens, view, design, .. } = framing;
     let plain = lens.is_plain();
     let stride = if plain { *stride } else { stride.map(|world| lens.screen_aligned(world)) };
@@ -101,7 +97,6 @@ fn follow(
     }
     let end = course.end();
     memory.goal = if end.is_finite() { end } else { memory.goal };
-    memory
 }
 
 /// The movement whose height the goal follows: not that of a jump, and not what may become one.
@@ -122,15 +117,15 @@ fn level(air: &mut Air, stride: &Stride, seconds: f64) -> Stride {
 
 impl Shapes<'_> {
     /// Returns the focus for a goal at rest, shaped and bounded.
-    pub fn at_rest(&self, memory: GoalMemory) -> DVec2 {
+    pub fn at_rest(&self, mut memory: GoalMemory) -> DVec2 {
         let mut course = Course::straight(memory.goal, memory.goal);
-        self.shape(&mut course, 0.0, memory);
+        self.shape(&mut course, 0.0, &mut memory);
         self.bound(&mut course);
         course.end()
     }
 
     /// Shapes a course. The remembered goal stays as following alone gave it.
-    fn shape(&self, course: &mut Course, seconds: f64, mut memory: GoalMemory) -> GoalMemory {
+    fn shape(&self, course: &mut Course, seconds: f64, memory: &mut GoalMemory) {
         if self.rules.settings.rail.is_some() {
             self.rules.rail.hold(course, &mut memory.rail, seconds);
         }
@@ -140,7 +135,6 @@ impl Shapes<'_> {
             let (range, offset) = (room_range(room, &self.framing.lens), self.framing.offset);
             course.clamp(range.min + offset, range.max + offset);
         }
-        memory
     }
 
     fn bound(&self, course: &mut Course) {

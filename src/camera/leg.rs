@@ -123,7 +123,8 @@ fn lead_in_parts(
     let Scratch { course, ahead, motion, .. } = scratch;
     let barrier = ride.picture.barrier_for(framing, from.focus.position);
     let shapes = Shapes { rules, framing, room: ride.room, barrier, scrolls: *scrolls };
-    let goal = goal::lay(course, &shapes, stride.as_ref(), *seconds, from.goal, ahead);
+    let mut goal = from.goal;
+    goal::lay(course, &shapes, stride.as_ref(), *seconds, &mut goal, ahead);
     if course.is_full() && halvings > 0 {
         let half = lead_in_parts(&leg.part(0.0, 0.5), ride, from, halvings - 1, scratch);
         return lead_in_parts(&leg.part(0.5, 1.0), ride, half, halvings - 1, scratch);
