@@ -61,16 +61,11 @@ impl Camera {
     /// Runs the step, leg by leg.
     pub(super) fn run_legs(&mut self, arrival: &Arrival<'_>) {
         self.begin_step(arrival);
-        self.pass_lines(arrival, 0.0);
+        self.enter_places_at(arrival, 0.0);
         let mut done = 0.0;
         for _leg in 0..MAX_LEGS {
             done = self.run_leg_in_hand(arrival, done, self.next_change(arrival, done));
-            self.pass_lines(arrival, done);
-            if self.rules.has_places() && self.frames_several(arrival) {
-                // Another zone may have room for other members.
-                self.reconsider_party(arrival.clock(done));
-                self.pass_lines(arrival, done);
-            }
+            self.enter_places_at(arrival, done);
             if done >= 1.0 {
                 return;
             }
@@ -96,12 +91,35 @@ impl Camera {
         }
     }
 
+    /// Enters the rooms and zones of this fraction of the step.
+    fn enter_places_at(&mut self, arrival: &Arrival<'_>, fraction: f64) {
+        if !self.rules.has_places() {
+            return;
+        }
+        let clock = arrival.clock(fraction);
+        if let Some(position) = self.place_of(arrival, fraction) {
+            self.pass_lines(position, clock);
+        }
+        if fraction <= 0.0 || !self.frames_several(arrival) {
+            return;
+        }
+        // Another zone may have room for other members.
+        if let Some(next) = self.reconsidered_party() {
+            self.change_party(next, clock);
+        }
+        if let Some(position) = self.place_of(arrival, fraction) {
+            self.pass_lines(position, clock);
+        }
+    }
+
     /// The next moment at which the step is divided, as a fraction of it: the end of a pause, of a small step while the
     /// lens moves, or a line that the subject crosses.
     fn next_change(&self, arrival: &Arrival<'_>, done: f64) -> f64 {
         let end = self.next_end(arrival.seconds, done);
-        let line = self.next_line(arrival, done, end).filter(|_| self.rules.has_places());
-        line.unwrap_or(end)
+        if !self.rules.has_places() {
+            return end;
+        }
+        self.next_line(arrival, done, end).unwrap_or(end)
     }
 
     fn next_end(&self, seconds: f64, done: f64) -> f64 {
@@ -125,8 +143,10 @@ impl Camera {
         let Self { rules, window, state, framing, scratch } = self;
         let step = Step { rules, window: *window, arrival };
         let end = step.pass(state, framing, [done, end], scratch);
-        if self.frames_several(arrival) {
-            self.reconsider_party(arrival.clock(end));
+        if self.frames_several(arrival)
+            && let Some(next) = self.reconsidered_party()
+        {
+            self.change_party(next, arrival.clock(end));
         }
         if self.state.pass_pause(arrival.seconds * (end - done)) {
             self.release_hand(arrival.clock(end));

@@ -3,6 +3,7 @@
 use glam::{DVec2, DVec4};
 
 use crate::goal::subject::{Stride, SubjectNow};
+use crate::motion::motion::Moving;
 use crate::motion::transition::Transition;
 use crate::units::course::Course;
 use crate::units::ease::Ease;
@@ -12,7 +13,7 @@ use super::arrival::{Arrival, Clock};
 use super::framing::Framing;
 use super::leg::{self, Leg};
 use super::limits::Tether;
-use super::state::{CameraState, Timing};
+use super::state::Timing;
 use super::{Camera, Scratch, goal, party};
 
 /// The time over which a velocity is measured, in seconds.
@@ -84,17 +85,16 @@ impl Camera {
     /// Begins a change that takes the given time. Make it with plain assignments, and then let the difference
     /// [`fade`](Self::fade).
     pub(super) fn begin(&mut self, timing: Timing, clock: Clock) -> Change {
+        let seen = (timing.seconds > 0.0).then(|| Seen {
+            picture: self.snapshot(clock),
+            rate: self.rate(clock),
+            anchor: self.framing.follow.anchor,
+        });
         let goal = self.goal_at_rest();
-        if timing.seconds <= 0.0 {
-            return Change { timing, seen: None, goal };
+        if seen.is_some() {
+            self.state.make_room_for_changes();
         }
-        let (picture, rate) = (self.snapshot(clock), self.rate(clock));
-        let CameraState { lens, ride, limits, .. } = &mut self.state;
-        lens.transitions.make_room();
-        ride.picture.fades.make_room();
-        limits.edges.make_room();
-        let seen = Seen { picture, rate, anchor: self.framing.follow.anchor };
-        Change { timing, seen: Some(seen), goal }
+        Change { timing, seen, goal }
     }
 
     /// Ends a change: puts following into its new position. The picture keeps its position and its velocity, and the
@@ -135,32 +135,29 @@ impl Camera {
     }
 
     fn put(&mut self, place: Place, goal_before: DVec2, clock: Clock) {
+        let rest = |position: DVec2| Moving { position, velocity: DVec2::ZERO };
         match place {
             Place::Here => {}
-            Place::AtGoal => self.go_to_goal(),
+            Place::AtGoal => self.state.ride.focus = rest(self.goal_at_rest()),
             Place::Restarted(goal) => {
                 self.state.forget_goal(goal);
-                self.go_to_goal();
+                self.state.ride.focus = rest(self.goal_at_rest());
             }
             Place::AsFarBehind => {
-                let moved = self.lay_goal_again(clock) - goal_before;
+                let (mut course, mut memory) = (Course::default(), self.state.ride.goal);
+                let subject = clock.subject(&self.state.goal.track);
+                let stride = subject
+                    .map(|now| Stride::straight(now.position, now.position, [now.velocity; 2]));
+                let ahead = &mut Scratch::default().ahead;
+                goal::lay(&mut course, &self.shapes(), stride.as_ref(), 0.0, &mut memory, ahead);
+                let moved = course.end() - goal_before;
+                let ride = &mut self.state.ride;
+                ride.goal = memory;
                 if moved.is_finite() {
-                    self.state.ride.focus.position += moved;
+                    ride.focus.position += moved;
                 }
             }
         }
-    }
-
-    /// Computes the goal again at the subject's position.
-    fn lay_goal_again(&mut self, clock: Clock) -> DVec2 {
-        let subject = clock.subject(&self.state.goal.track);
-        let stride =
-            subject.map(|now| Stride::straight(now.position, now.position, [now.velocity; 2]));
-        let (mut course, mut memory) = (Course::default(), self.state.ride.goal);
-        let ahead = &mut Scratch::default().ahead;
-        goal::lay(&mut course, &self.shapes(), stride.as_ref(), 0.0, &mut memory, ahead);
-        self.state.ride.goal = memory;
-        course.end()
     }
 
     /// Corrects the newest change when a subject, whose velocity was unknown at it, turns out to have one.

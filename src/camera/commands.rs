@@ -19,7 +19,7 @@ use glam::DVec2;
 use super::Camera;
 use super::arrival::Clock;
 use super::change::Place;
-use super::state::{BoundsInForce, CameraState, NewBounds, Nudge, Timing};
+use super::state::{BoundsInForce, CameraState, NewBounds, Timing};
 
 /// A camera command as a value: to store, to send, or to record. Each has a method of the same name, which
 /// documents it.
@@ -428,7 +428,7 @@ impl Camera {
         if let Some(new) = pending.bounds.filter(|new| new.bounds != self.bounds()) {
             let change = self.begin(Timing::smooth(new.seconds), Clock::Track);
             self.state.limits.bounds = BoundsInForce::Set(new.bounds);
-            self.cover_bounds();
+            self.scratch.cover_bounds(&self.rules, self.state.limits.bounds);
             self.fade(change, Place::AsFarBehind, Clock::Track);
         }
         if let Some(zoom) = pending.zoom {
@@ -439,7 +439,13 @@ impl Camera {
             self.state.lens.rotation.head_for(rotation);
         }
         if let Some(nudge) = pending.nudge {
-            self.apply_nudge(nudge);
+            // During another one, it begins at the current value and takes its own rise time.
+            let rise = self.state.lens.nudge.map_or(0.0, |_| nudge.nudge.rise);
+            let change = (rise > 0.0).then(|| self.begin(Timing::smooth(rise), Clock::Track));
+            self.state.lens.nudge = Some(nudge);
+            if let Some(change) = change {
+                self.fade(change, Place::Here, Clock::Track);
+            }
         }
         if let Some(pause) = pending.pause {
             self.state.pause = self.state.pause.max(pause);
@@ -450,17 +456,5 @@ impl Camera {
         self.refresh_framing();
         self.apply_hand(&pending);
         self.refresh(Clock::Track);
-    }
-
-    /// Begins a nudge of the zoom. If another one is active, it begins at the current value and takes its own rise
-    /// time.
-    fn apply_nudge(&mut self, nudge: Nudge) {
-        if self.state.lens.nudge.is_none() {
-            self.state.lens.nudge = Some(nudge);
-            return;
-        }
-        let change = self.begin(Timing::smooth(nudge.nudge.rise), Clock::Track);
-        self.state.lens.nudge = Some(nudge);
-        self.fade(change, Place::Here, Clock::Track);
     }
 }

@@ -13,7 +13,6 @@ use super::Camera;
 use super::air::take_off;
 use super::arrival::{Arrival, Clock, Input, Kind, arrive};
 use super::change::Place;
-use super::goal::GoalMemory;
 use super::leg::{self, Leg};
 use super::state::{CameraState, Timing};
 
@@ -22,13 +21,23 @@ impl Camera {
     #[inline]
     pub(super) fn frame(&mut self, mut input: Input<'_>) -> View {
         input.seconds = usable_seconds(input.seconds);
-        let Self { rules, state, framing, scratch, .. } = self;
-        state.pass_time(input.seconds);
-        if input.seconds <= 0.0 && !state.waits_for_subject() {
-            return self.frame_of_no_time(&input);
+        self.state.pass_time(input.seconds);
+        if input.seconds > 0.0 || self.state.waits_for_subject() {
+            self.step(&input);
+        } else {
+            self.pass_no_time(&input);
         }
+        let (centre, subject) = (self.centre(Clock::Track), self.state.goal.track.last());
+        self.state.footing.advance(subject, centre, &self.framing.lens);
+        self.view_about(centre)
+    }
+
+    /// How the subject arrived, its way as one leg or several, and the end of the step.
+    #[inline]
+    fn step(&mut self, input: &Input<'_>) {
+        let Self { rules, state, framing, scratch, .. } = self;
         let offset = framing.follow.offset;
-        let (arrival, track) = arrive(&input, &state.goal, framing.view, offset);
+        let (arrival, track) = arrive(input, &state.goal, framing.view, offset);
         state.goal.track = track;
         let (takeoff, focus) = (state.goal.takeoff, state.ride.focus.position);
         (state.goal.takeoff, state.ride.goal) =
@@ -43,27 +52,17 @@ impl Camera {
             leg::run(&leg, &mut state.ride, scratch);
         }
         self.settle(&arrival);
-        self.finish()
     }
 
     /// A frame in which no time passes: commands act, and nothing else. How the subject changed counts in the next frame
     /// that takes time.
-    fn frame_of_no_time(&mut self, input: &Input<'_>) -> View {
+    fn pass_no_time(&mut self, input: &Input<'_>) {
         if input.party.is_none() && input.alone.is_none() {
             self.aim();
         }
         if !self.state.pending.is_empty() {
             self.apply_commands();
         }
-        self.finish()
-    }
-
-    #[inline]
-    fn finish(&mut self) -> View {
-        let centre = self.centre(Clock::Track);
-        let CameraState { goal, footing, .. } = &mut self.state;
-        footing.advance(goal.track.last(), centre, &self.framing.lens);
-        self.view_about(centre)
     }
 
     // The end of the step: the subject is where it arrived, and commands take effect.
@@ -100,10 +99,14 @@ impl Camera {
                 air.touch_down(arrival.in_air);
                 arrival.meet(&subject, &mut self.state.goal.track);
                 self.jump_to(subject.position);
-                self.pass_lines_at(subject.position, Clock::Track);
+                self.pass_lines(subject.position, Clock::Track);
             }
             Kind::Moved(_) if air.touch_down(arrival.in_air) => self.jump_to(subject.position),
-            _ if arrival.together => self.follow_party(subject.position),
+            // The point of a party jumps if a member changes its weight.
+            _ if arrival.together && self.state.goal.track.last() != Some(subject.position) => {
+                self.state.goal.track.jump(subject.position);
+                self.jump_to(subject.position);
+            }
             _ => {}
         }
     }
@@ -121,15 +124,15 @@ impl Camera {
             self.state.enter_places(&self.rules, subject.position);
         }
         self.refresh_framing();
-        self.go_to_subject(subject.as_ref());
+        self.state.go_to_subject(subject.as_ref(), &self.rules, &self.framing);
         self.fade(change, Place::AtGoal, Clock::Track);
     }
 
     /// Moves the goal to a subject that arrived without moving. Smoothing handles the jump.
-    pub(super) fn jump_to(&mut self, position: DVec2) {
+    fn jump_to(&mut self, position: DVec2) {
         let velocity = self.state.goal.track.mean_velocity();
         let stride = Stride::straight(position, position, [velocity; 2]);
-        self.run_instant(Some(stride), Clock::Step(Some(SubjectNow { position, velocity })));
+        self.run_instant(Some(stride), Clock::Step(Some(stride.end())));
     }
 
     /// Without a subject, makes a named point the goal.
@@ -163,29 +166,9 @@ impl Camera {
         goal.track.meet(subject);
         self.state.enter_places(&self.rules, subject.position);
         self.refresh_framing();
-        self.go_to_subject(Some(subject));
-        self.go_to_goal();
+        self.state.go_to_subject(Some(subject), &self.rules, &self.framing);
+        self.state.ride.focus = Moving { position: self.goal_at_rest(), velocity: DVec2::ZERO };
         let now = SubjectNow { position: subject.position, velocity: DVec2::ZERO };
         self.limit(Clock::Step(Some(now)));
-    }
-
-    /// Moves following to its goal, at rest.
-    pub(super) fn go_to_goal(&mut self) {
-        let position = self.goal_at_rest();
-        self.state.ride.focus = Moving { position, velocity: DVec2::ZERO };
-    }
-
-    /// Moves the goal to the subject, or to the named point.
-    fn go_to_subject(&mut self, subject: Option<&Subject>) {
-        let CameraState { goal, ride, pending, .. } = &mut self.state;
-        goal.cut = false;
-        if let Some(subject) = subject {
-            ride.goal = ride.goal.cut_to(subject.position, &self.framing);
-        } else if let Some(aim) = pending.aim {
-            ride.goal = GoalMemory { goal: aim, ..GoalMemory::default() };
-            goal.track.forget();
-            ride.room = None;
-        }
-        ride.goal = ride.goal.restarted(&self.rules, &self.framing);
     }
 }

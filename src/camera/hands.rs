@@ -120,8 +120,17 @@ impl Camera {
             grip.screen = screen;
         }
         match pending.hand {
-            Some(HandCommand::Grab(grip)) => self.take_in_hand(Hand::Grab(grip)),
-            Some(HandCommand::Show(rect, timing)) => self.begin_to_show(&rect, timing),
+            Some(HandCommand::Grab(grip)) => {
+                let shown = self.shown_focus(Clock::Track);
+                self.state.ride.picture.take_in_hand(Hand::Grab(grip), shown);
+            }
+            Some(HandCommand::Show(rect, timing)) => {
+                let zoom = self.limited_zoom(self.framing.lens.zoom_to_fit(&rect));
+                let change = self.begin(timing, Clock::Track);
+                self.state.lens.zoom = ZoomGlide::at(zoom);
+                self.state.ride.picture.hand = Hand::Show(rect.centre());
+                self.fade(change, Place::Here, Clock::Track);
+            }
             Some(HandCommand::Release) => self.release_hand(Clock::Track),
             None => {}
         }
@@ -129,31 +138,20 @@ impl Camera {
         let grabs = matches!(hand, Hand::Grab(_));
         if pending.pan != DVec2::ZERO && !grabs {
             if hand != Hand::Pan {
-                self.take_in_hand(Hand::Pan);
+                self.state.ride.picture.take_in_hand(Hand::Pan, self.shown_focus(Clock::Track));
             }
             self.state.ride.picture.held += pending.pan;
         }
         let rest = self.state.lens.zoom.rest();
         if let Some(grip) = pending.about.filter(|_| !grabs && rest > 0.0) {
-            self.take_in_hand(Hand::Pin(grip, rest * ALL_BUT_REACHED));
+            self.state.ride.picture.take_in_hand(
+                Hand::Pin(grip, rest * ALL_BUT_REACHED),
+                self.shown_focus(Clock::Track),
+            );
         }
         if self.state.pause > 0.0 && self.state.ride.picture.hand == Hand::Off {
-            self.take_in_hand(Hand::Pause);
+            self.state.ride.picture.take_in_hand(Hand::Pause, self.shown_focus(Clock::Track));
         }
-    }
-
-    fn begin_to_show(&mut self, rect: &Rect, timing: Timing) {
-        let zoom = self.limited_zoom(self.framing.lens.zoom_to_fit(rect));
-        let change = self.begin(timing, Clock::Track);
-        self.state.lens.zoom = ZoomGlide::at(zoom);
-        self.state.ride.picture.hand = Hand::Show(rect.centre());
-        self.fade(change, Place::Here, Clock::Track);
-    }
-
-    /// Gives the view to the hand, at rest.
-    fn take_in_hand(&mut self, hand: Hand) {
-        let shown = self.shown_focus(Clock::Track);
-        self.state.ride.picture.take_in_hand(hand, shown);
     }
 
     /// Ends the hand's control. The view returns to the followed subject; without one, its current position is the new

@@ -8,9 +8,9 @@ use super::Camera;
 use super::state::Nudge;
 use crate::lens::lens::Lens;
 use crate::limits::bounds::Bounds;
-use crate::shake::cue::{Cue, CueCall, UnknownCue};
+use crate::shake::cue::{CueCall, UnknownCue};
 use crate::shake::shake::{Shake, ShakeOffset};
-use crate::shake::shaker::Source;
+use crate::shake::shaker::ShakeOrigin;
 use crate::units::convert::IntoSeconds;
 use crate::units::ease::Ease;
 use crate::units::maths::usable_seconds;
@@ -42,33 +42,30 @@ impl Camera {
             let known = self.rules.settings.cues.keys().cloned().collect();
             return Err(UnknownCue { name: name.to_string(), known });
         };
-        self.answer(&cue, call.into());
-        Ok(())
-    }
-
-    fn answer(&mut self, cue: &Cue, call: CueCall) {
-        if !(call.strength > 0.0 && call.strength.is_finite()) {
-            return;
+        let CueCall { strength, age, position } = call.into();
+        if !(strength > 0.0 && strength.is_finite()) {
+            return Ok(());
         }
         // Every part of a cue is as old as the call says.
-        let age = usable_seconds(call.age);
+        let age = usable_seconds(age);
         if let Some(shake) = cue.shake {
             let width = self.framing.design.x;
             let (near, far) = (cue.full_within * width, cue.none_beyond * width);
-            let source = call.position.map(|position| Source { position, near, far });
-            self.begin_shake(shake, call.strength, source, age);
+            let origin = position.map(|position| ShakeOrigin { position, near, far });
+            self.state.shakes.begin(&self.rules.settings.shake, shake, strength, origin, age);
         }
         if let Some(nudge) = cue.zoom {
-            self.state.pending.nudge = Some(Nudge { nudge, strength: call.strength, age });
+            self.state.pending.nudge = Some(Nudge { nudge, strength, age });
         }
         if let Some(seconds) = cue.glide {
             self.glide(seconds - age, Ease::Smooth);
         }
         if let Some(seconds) = cue.pause {
             let pause = (seconds - age).max(0.0);
-            self.state.pending.pause =
-                Some(self.state.pending.pause.map_or(pause, |other| other.max(pause)));
+            let other = self.state.pending.pause.unwrap_or(pause);
+            self.state.pending.pause = Some(other.max(pause));
         }
+        Ok(())
     }
 
     /// Shakes the view. `strength` multiplies the shake's reach and roll. The offset is added to the view only: it
@@ -86,15 +83,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn shake(&mut self, shake: &Shake, strength: f64) {
-        self.begin_shake(*shake, strength, None, 0.0);
-    }
-
-    fn begin_shake(&mut self, shake: Shake, strength: f64, source: Option<Source>, age: f64) {
-        let mut refused = false;
-        shake.check("shake", &mut |_| refused = true);
-        if !refused {
-            self.state.shakes.begin(&self.rules.settings.shake, shake, strength, source, age);
-        }
+        self.state.shakes.begin(&self.rules.settings.shake, *shake, strength, None, 0.0);
     }
 
     /// Fades out all shakes within `seconds`, or ends them immediately for 0.

@@ -29,12 +29,9 @@ use alloc::vec::Vec;
 use glam::DVec2;
 
 use crate::camera::hand::Hand;
-use crate::goal::look_ahead::LookMemory;
-use crate::goal::rooms::RoomMemory;
 use crate::goal::subject::Subject;
 use crate::lens::lens::Lens;
 use crate::lens::zoom::ZoomGlide;
-use crate::limits::ratchet::Ratchet;
 use crate::motion::motion::Motion;
 use crate::settings::settings::Settings;
 use crate::units::convert::IntoSeconds;
@@ -98,6 +95,25 @@ struct Scratch {
     zoom: HalfLifeStep,
 }
 
+impl Scratch {
+    fn new(rules: &Rules, bounds: BoundsInForce) -> Self {
+        let mut scratch = Self { layers: rules.settings.layers.clone(), ..Self::default() };
+        scratch.cover_bounds(rules, bounds);
+        scratch
+    }
+
+    /// Gives covering layers the rates that follow from the bounds in force, the screen and the zooms.
+    fn cover_bounds(&mut self, rules: &Rules, bounds: BoundsInForce) {
+        let Settings { bounds: own, screen, zoom, .. } = &rules.settings;
+        let Some(bounds) = bounds.of(&rules.settings).or(*own) else { return };
+        for layer in &mut self.layers {
+            if let Some(picture) = layer.cover {
+                layer.cover(picture, &bounds.rect, screen, zoom.range);
+            }
+        }
+    }
+}
+
 impl Camera {
     /// Creates a camera with these settings. It looks at the middle of its bounds, or without bounds at the world's
     /// origin.
@@ -120,24 +136,10 @@ impl Camera {
         let state = CameraState::new(&rules.settings, rules.digest);
         let lens = Lens::new(&rules.settings.screen);
         let framing = Framing::new(&rules, &state, window, &lens, None);
-        let scratch = Scratch { layers: rules.settings.layers.clone(), ..Scratch::default() };
+        let scratch = Scratch::new(&rules, state.limits.bounds);
         let mut camera = Self { rules, window, state, framing, scratch };
-        camera.cover_bounds();
         camera.zoom_now(camera.rules.settings.zoom.level);
         Ok(camera)
-    }
-
-    /// Gives covering layers the rates that follow from the bounds in force, the screen and the zooms.
-    fn cover_bounds(&mut self) {
-        let Settings { bounds: own, screen, zoom, .. } = &self.rules.settings;
-        let Some(bounds) = self.state.limits.bounds.of(&self.rules.settings).or(*own) else {
-            return;
-        };
-        for layer in &mut self.scratch.layers {
-            if let Some(picture) = layer.cover {
-                layer.cover(picture, &bounds.rect, screen, zoom.range);
-            }
-        }
     }
 
     /// Returns the settings that the camera was given. For the bounds in force, see [`bounds`](Self::bounds).
@@ -177,37 +179,22 @@ impl Camera {
         settings.validate()?;
         let seconds = usable_seconds(seconds.into_seconds());
         let change = self.begin(Timing::smooth(seconds), Clock::Track);
-        self.replace_settings(settings);
-        self.fade(change, Place::AsFarBehind, Clock::Track);
-        Ok(())
-    }
-
-    /// Clears the memory of settings that are replaced.
-    fn replace_settings(&mut self, settings: Settings) {
         let old = core::mem::replace(&mut self.rules, Rules::new(settings)).settings;
-        self.state.settings = self.rules.digest;
-        if old.bounds != self.rules.settings.bounds {
-            self.state.limits.bounds = BoundsInForce::Own;
-        }
-        self.scratch = Scratch { layers: self.rules.settings.layers.clone(), ..Scratch::default() };
-        self.cover_bounds();
-        if old.rooms != self.rules.settings.rooms {
-            self.state.ride.room = None;
-        }
-        if old.zones != self.rules.settings.zones {
-            self.state.goal.zones_at = self.state.goal.track.last();
-        }
-        self.end_memories();
-        if old.rail != self.rules.settings.rail {
-            let ride = &mut self.state.ride;
-            ride.goal = ride.goal.restarted(&self.rules, &self.framing);
+        let Self { rules, state, framing, scratch, .. } = self;
+        state.replace_settings(&old, rules);
+        *scratch = Scratch::new(rules, state.limits.bounds);
+        *framing = framing.renewed(rules, state, self.window);
+        if old.rail != rules.settings.rail {
+            state.ride.goal = state.ride.goal.restarted(rules, framing);
         }
         // A new level applies at once, and the change's own time fades the difference.
-        if old.zoom.level != self.rules.settings.zoom.level {
-            self.state.lens.zoom = ZoomGlide::at(self.limited_zoom(self.rules.settings.zoom.level));
+        let zoom = &rules.settings.zoom;
+        if old.zoom.level != zoom.level {
+            state.lens.zoom = ZoomGlide::at(zoom.limited(zoom.level, framing.least_zoom));
         }
-        let zoom = self.limited_zoom(self.state.lens.zoom.wanted());
-        self.state.lens.zoom.head_for(zoom, 0.0);
+        state.keep_zoom_within(framing.least_zoom, &rules.settings);
+        self.fade(change, Place::AsFarBehind, Clock::Track);
+        Ok(())
     }
 
     /// Returns everything that lasts from frame to frame. Save it for a replay or a rollback.
@@ -241,40 +228,18 @@ impl Camera {
             return Err(StateError::BadNumbers);
         }
         self.state = state;
-        self.cover_bounds();
+        self.scratch.cover_bounds(&self.rules, state.limits.bounds);
         // A line that a ratchet has passed since the smallest zoom was worked out does not count, as it did not in the
         // camera that the state is from.
         let (lens, least_zoom) = (&self.framing.lens, Some(state.limits.least_zoom));
         self.framing = Framing::new(&self.rules, &self.state, self.window, lens, least_zoom);
         if state.settings != self.rules.digest {
-            self.state.settings = self.rules.digest;
-            self.adopt_state();
+            self.state.adopt(&self.rules);
+            self.refresh_framing();
+            self.state.keep_zoom_within(self.framing.least_zoom, &self.rules.settings);
+            self.refresh(Clock::Track);
         }
         Ok(())
-    }
-
-    /// Applies these settings to a state that was made under others.
-    fn adopt_state(&mut self) {
-        let rooms = self.rules.settings.rooms.as_ref();
-        let is_there = |room: &RoomMemory| {
-            rooms.is_some_and(|rooms| rooms.at(room.rect().centre()) == Some(room.rect()))
-        };
-        self.state.ride.room = self.state.ride.room.filter(is_there);
-        self.end_memories();
-        let zoom = self.limited_zoom(self.state.lens.zoom.wanted());
-        self.state.lens.zoom.head_for(zoom, 0.0);
-        self.refresh(Clock::Track);
-    }
-
-    /// Ends the memories of stages that the settings do not have.
-    fn end_memories(&mut self) {
-        if self.rules.settings.follow.look_ahead.is_none() {
-            self.state.ride.goal.look = LookMemory::default();
-        }
-        if self.rules.settings.follow.ratchet == Ratchet::None {
-            self.state.ride.picture.barrier = None;
-        }
-        self.refresh_framing();
     }
 
     /// Sets the window's size in physical pixels. Zero means a minimised window.

@@ -89,6 +89,14 @@ pub(super) fn stride_of_instant(
 }
 
 impl GoalState {
+    /// Moves the subject to the party's point. Nothing else is remembered of it.
+    pub(super) fn stand_for_party(&mut self, context: &PartyContext) {
+        let point = self.party.point(context);
+        if let Some(point) = point.filter(|point| self.track.last() != Some(*point)) {
+            self.track.jump(point);
+        }
+    }
+
     /// The same after a leg of the party. A party has no look-ahead.
     fn with_party_moved(
         mut self,
@@ -111,7 +119,7 @@ impl Camera {
         arrival.party.is_some() && self.state.goal.party.is_several()
     }
 
-    fn party_context(&self) -> PartyContext {
+    pub(super) fn party_context(&self) -> PartyContext {
         context(&self.rules, &self.framing, &self.state.lens.zoom)
     }
 
@@ -163,40 +171,17 @@ impl Camera {
         }
     }
 
-    /// The position of a party for rooms and zones, which does not change when these change.
-    pub(super) fn middle_of_party(&self) -> Option<DVec2> {
-        self.state.goal.party.middle(&self.framing.lens)
-    }
-
-    /// Moves the subject to the party's point. Nothing else is remembered of it.
-    pub(super) fn stand_for_party(&mut self) {
-        let point = self.state.goal.party.point(&self.party_context());
-        if let Some(point) = point.filter(|point| self.state.goal.track.last() != Some(*point)) {
-            self.state.goal.track.jump(point);
-        }
-    }
-
-    /// Follows the point, which jumps if a member changes its weight.
-    pub(super) fn follow_party(&mut self, point: DVec2) {
-        if self.state.goal.track.last() != Some(point) {
-            self.state.goal.track.jump(point);
-            self.jump_to(point);
-        }
-    }
-
-    /// Drops members that have moved too far away within a leg, and takes back those that returned.
-    pub(super) fn reconsider_party(&mut self, clock: Clock) {
-        if let Some(next) = self.state.goal.party.reconsidered(&self.party_context()) {
-            self.change_party(next, clock);
-        }
+    /// The party without members that have moved too far away within a leg, and with those that returned, if it changes.
+    pub(super) fn reconsidered_party(&self) -> Option<PartyMemory> {
+        self.state.goal.party.reconsidered(&self.party_context())
     }
 
     /// Frames other members from now on. The picture reaches them in its own time.
-    fn change_party(&mut self, next: PartyMemory, clock: Clock) {
+    pub(super) fn change_party(&mut self, next: PartyMemory, clock: Clock) {
         let fade = Timing::smooth(self.rules.settings.party.fade);
         let change = self.begin(fade, clock);
         self.state.goal.party = next;
-        self.stand_for_party();
+        self.state.goal.stand_for_party(&self.party_context());
         self.fade(change, Place::AsFarBehind, clock);
     }
 

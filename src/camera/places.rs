@@ -58,56 +58,43 @@ impl Camera {
         Some(fine.unwrap_or(near)).filter(|at| *at < end)
     }
 
-    /// Updates rooms and zones for the subject at this fraction of the step.
-    pub(super) fn pass_lines(&mut self, arrival: &Arrival<'_>, fraction: f64) {
-        if !self.rules.has_places() {
-            return;
+    /// The position that decides over rooms and zones at a fraction of the step.
+    pub(super) fn place_of(&self, arrival: &Arrival<'_>, fraction: f64) -> Option<DVec2> {
+        if arrival.together {
+            return self.state.goal.party.middle(&self.framing.lens);
         }
-        let position = if arrival.together {
-            self.middle_of_party()
-        } else {
-            // Just ahead of it, in its direction: a line that it stands on is left at once.
-            let ahead = if fraction < 1.0 { fraction + JUST_PAST } else { fraction };
-            arrival.stride().map(|stride| stride.at(ahead).position)
-        };
-        if let Some(position) = position {
-            self.pass_lines_at(position, arrival.clock(fraction));
-        }
+        // Just ahead of it, in its direction: a line that it stands on is left at once.
+        let ahead = if fraction < 1.0 { fraction + JUST_PAST } else { fraction };
+        arrival.stride().map(|stride| stride.at(ahead).position)
     }
 
-    /// Updates rooms and zones for the subject at this position.
-    pub(super) fn pass_lines_at(&mut self, position: DVec2, clock: Clock) {
-        if let Some(rooms) = &self.rules.settings.rooms {
-            let next = match self.state.ride.room {
-                Some(room) => rooms
-                    .next(&room.rect(), self.framing.design, position, position)
-                    .map(|(_, room)| room),
-                None => rooms.first(position),
-            };
-            if let Some(room) = next {
-                self.change_room(room, rooms.slide, clock);
+    /// The room that a subject at this position has changed to.
+    fn next_room(&self, position: DVec2) -> Option<Rect> {
+        let rooms = self.rules.settings.rooms.as_ref()?;
+        let Some(room) = self.state.ride.room else { return rooms.first(position) };
+        let next = rooms.next(&room.rect(), self.framing.design, position, position);
+        next.map(|(_, room)| room)
+    }
+
+    /// Updates rooms and zones for the subject at this position. With a slide or a blend, the picture takes its time.
+    pub(super) fn pass_lines(&mut self, position: DVec2, clock: Clock) {
+        if let Some(room) = self.next_room(position) {
+            let slide = self.rules.settings.rooms.as_ref().and_then(|rooms| rooms.slide);
+            let slide = slide.filter(|slide| *slide > 0.0);
+            let change = slide.map(|slide| self.begin(Timing::smooth(slide), clock));
+            self.state.ride.room = Some(RoomMemory::new(room, slide.is_some()));
+            if let Some(change) = change {
+                self.fade(change, Place::AsFarBehind, clock);
             }
         }
         let (before, now) = (self.state.goal.zones_at, Some(position));
-        let Some(blend) = self.rules.zones().blend_between(before, now) else {
-            self.state.goal.zones_at = now;
-            return;
-        };
-        let change = self.begin(Timing::smooth(blend), clock);
+        let blend = self.rules.zones().blend_between(before, now);
+        let change = blend.map(|blend| self.begin(Timing::smooth(blend), clock));
         self.state.goal.zones_at = now;
-        self.refresh_framing();
-        self.stand_for_party();
-        self.fade(change, Place::AsFarBehind, clock);
-    }
-
-    /// Changes the room. With a slide, the picture takes its time; without one, smoothing moves it.
-    fn change_room(&mut self, room: Rect, slide: Option<f64>, clock: Clock) {
-        let Some(slide) = slide.filter(|slide| *slide > 0.0) else {
-            self.state.ride.room = Some(RoomMemory::new(room, false));
-            return;
-        };
-        let change = self.begin(Timing::smooth(slide), clock);
-        self.state.ride.room = Some(RoomMemory::new(room, true));
-        self.fade(change, Place::AsFarBehind, clock);
+        if let Some(change) = change {
+            self.refresh_framing();
+            self.state.goal.stand_for_party(&self.party_context());
+            self.fade(change, Place::AsFarBehind, clock);
+        }
     }
 }

@@ -4,14 +4,20 @@ use core::fmt;
 
 use glam::{DVec2, DVec4, UVec2, Vec2};
 
+use crate::camera::framing::Framing;
+use crate::camera::goal::GoalMemory;
 use crate::camera::hand::{Grip, Hand};
 use crate::camera::leg::Ride;
+use crate::camera::rules::Rules;
 use crate::goal::air::Takeoff;
+use crate::goal::look_ahead::LookMemory;
 use crate::goal::party::PartyMemory;
-use crate::goal::subject::Track;
+use crate::goal::rooms::RoomMemory;
+use crate::goal::subject::{Subject, Track};
 use crate::lens::rotation::RotationGlide;
 use crate::lens::zoom::ZoomGlide;
 use crate::limits::bounds::Bounds;
+use crate::limits::ratchet::Ratchet;
 use crate::motion::footing::Footing;
 use crate::motion::transition::Transitions;
 use crate::settings::settings::Settings;
@@ -256,6 +262,49 @@ impl CameraState {
         }
     }
 
+    /// Forgets what belongs to settings that are replaced.
+    pub(super) fn replace_settings(&mut self, old: &Settings, rules: &Rules) {
+        let new = &rules.settings;
+        if old.bounds != new.bounds {
+            self.limits.bounds = BoundsInForce::Own;
+        }
+        if old.rooms != new.rooms {
+            self.ride.room = None;
+        }
+        if old.zones != new.zones {
+            self.goal.zones_at = self.goal.track.last();
+        }
+        self.end_memories(rules);
+    }
+
+    /// Becomes a state of these settings, of which a game with other ones has made it.
+    pub(super) fn adopt(&mut self, rules: &Rules) {
+        let rooms = rules.settings.rooms.as_ref();
+        let is_there = |room: &RoomMemory| {
+            rooms.is_some_and(|rooms| rooms.at(room.rect().centre()) == Some(room.rect()))
+        };
+        self.ride.room = self.ride.room.filter(is_there);
+        self.end_memories(rules);
+    }
+
+    /// Forgets what the settings do not have.
+    fn end_memories(&mut self, rules: &Rules) {
+        let follow = &rules.settings.follow;
+        self.settings = rules.digest;
+        if follow.look_ahead.is_none() {
+            self.ride.goal.look = LookMemory::default();
+        }
+        if follow.ratchet == Ratchet::None {
+            self.ride.picture.barrier = None;
+        }
+    }
+
+    /// Glides on to the wanted zoom, as far as the limits allow it.
+    pub(super) fn keep_zoom_within(&mut self, least: f64, settings: &Settings) {
+        let zoom = settings.zoom.limited(self.lens.zoom.wanted(), least);
+        self.lens.zoom.head_for(zoom, 0.0);
+    }
+
     /// Moves time and shakes on.
     #[inline]
     pub(super) fn pass_time(&mut self, seconds: f64) {
@@ -313,6 +362,32 @@ impl CameraState {
         }
         self.pause = 0.0;
         self.ride.picture.hand == Hand::Pause
+    }
+
+    /// Ends the oldest change of each kind if there are too many. Its remaining difference becomes part of a new change.
+    pub(super) fn make_room_for_changes(&mut self) {
+        self.lens.transitions.make_room();
+        self.ride.picture.fades.make_room();
+        self.limits.edges.make_room();
+    }
+
+    /// Goes to the subject at once, or to a point that is aimed at.
+    pub(super) fn go_to_subject(
+        &mut self,
+        subject: Option<&Subject>,
+        rules: &Rules,
+        framing: &Framing,
+    ) {
+        let Self { goal, ride, pending, .. } = self;
+        goal.cut = false;
+        if let Some(subject) = subject {
+            ride.goal = ride.goal.cut_to(subject.position, framing);
+        } else if let Some(aim) = pending.aim {
+            ride.goal = GoalMemory { goal: aim, ..GoalMemory::default() };
+            goal.track.forget();
+            ride.room = None;
+        }
+        ride.goal = ride.goal.restarted(rules, framing);
     }
 
     /// Restarts following at a new goal, with nothing else known.

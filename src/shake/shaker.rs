@@ -114,13 +114,13 @@ impl Default for ShakeLimit {
 /// The position of a shake in the world, and how the shake weakens with distance.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub(crate) struct Source {
+pub(crate) struct ShakeOrigin {
     pub position: DVec2,
     pub near: f64,
     pub far: f64,
 }
 
-impl Source {
+impl ShakeOrigin {
     fn is_sound(&self) -> bool {
         self.position.is_finite()
             && self.near >= 0.0
@@ -147,7 +147,7 @@ impl Source {
 pub(crate) struct Live {
     shake: Shake,
     strength: f64,
-    source: Option<Source>,
+    source: Option<ShakeOrigin>,
     #[cfg_attr(feature = "serde", serde(with = "crate::units::number::bits"))]
     seed: u64,
     age: f64,
@@ -207,10 +207,12 @@ impl Shaker {
         settings: &Shaking,
         shake: Shake,
         strength: f64,
-        source: Option<Source>,
+        source: Option<ShakeOrigin>,
         age: f64,
     ) {
-        if !(strength > 0.0 && strength.is_finite()) {
+        let mut refused = !(strength > 0.0 && strength.is_finite());
+        shake.check("shake", &mut |_| refused = true);
+        if refused {
             return;
         }
         if settings.mix == ShakeMix::Replace {
