@@ -3,11 +3,12 @@
 use glam::DVec2;
 
 use crate::camera::hand::Hand;
+use crate::units::maths::bisect;
 use crate::units::window::WindowSize;
 
 use super::arrival::{Arrival, Clock};
 use super::framing::Framing;
-use super::leg::{self, Leg};
+use super::leg::{self, HALVINGS, Leg};
 use super::limits::Tether;
 use super::rules::Rules;
 use super::state::CameraState;
@@ -173,12 +174,8 @@ impl Camera {
         if !is_over_at(end) {
             return self.run_leg(arrival, done, end);
         }
-        let (mut low, mut high) = (done, end);
-        for _halving in 0..24 {
-            let middle = f64::midpoint(low, high);
-            if is_over_at(middle) { high = middle } else { low = middle }
-        }
-        let end = self.run_leg(arrival, done, high);
+        let [_, over] = bisect([done, end], HALVINGS, is_over_at);
+        let end = self.run_leg(arrival, done, over);
         self.release_hand(arrival.clock(end));
         end
     }

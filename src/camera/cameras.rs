@@ -3,7 +3,7 @@
 use alloc::boxed::Box;
 use alloc::collections::BTreeMap;
 
-use glam::{DVec2, DVec4};
+use glam::DVec4;
 
 use crate::camera::arrival::Clock;
 use crate::camera::change::INSTANT;
@@ -389,15 +389,15 @@ impl<K: Ord + Clone> Cameras<K> {
     fn begin(&mut self, passage: Passage<K>) {
         let (from, pace) = match &passage.from {
             Source::Camera(key) => match self.get_mut(key) {
-                Some(camera) => (camera.view(), camera.rate(Clock::Track).numbers()),
+                Some(camera) => (camera.view(), camera.rate(Clock::Track)),
                 None => return,
             },
             Source::Still(view) => (**view, DVec4::ZERO),
         };
-        let (to, to_pace) = (self.active.1.view(), self.active.1.rate(Clock::Track).numbers());
-        let before = self.moving(numbers(&from.steady()), pace);
+        let (to, to_pace) = (self.active.1.view(), self.active.1.rate(Clock::Track));
+        let before = self.moving(numbers(&from), pace);
         self.glides.transitions.make_room();
-        let now = self.moving(numbers(&to.steady()), to_pace);
+        let now = self.moving(numbers(&to), to_pace);
         let mut gap = before.0 - now.0;
         gap.w = shorter_arc(now.0.w, before.0.w);
         let transition = if passage.ease == Ease::Smooth {
@@ -429,11 +429,14 @@ impl<K: Ord + Clone> Cameras<K> {
         if self.glides.transitions.is_empty() {
             return to;
         }
-        let shown = self.glides.transitions.shown(numbers(&to.steady()));
-        let lens = to.lens().with_zoom(libm::exp(shown.z)).with_rotation(shown.w);
-        let view = to.steady().like(lens, DVec2::new(shown.x, shown.y));
+        let shown = self.glides.transitions.shown(numbers(&to));
+        let (lens, centre) = to.steady().lens().with_numbers(shown);
         let area = self.glides.area.map_or(to.area(), |area| area.joined(&to.area()));
-        view.held_within(&area, self.glides.fits).shaken(self.shake(&to))
+        // Between two views that fill the area, the picture does so too.
+        let least = if self.glides.fits { lens.zoom_to_fill(&area) } else { 0.0 };
+        let lens = if lens.zoom() < least { lens.with_zoom(least) } else { lens };
+        let centre = Bounds::new(area).centre_range(&lens).nearest(centre);
+        to.like(lens, centre).within(area).shaken(self.shake(&to))
     }
 
     /// The shake of the previous camera, which fades with the glide.
@@ -447,24 +450,8 @@ impl<K: Ord + Clone> Cameras<K> {
     }
 }
 
-/// Centre, logarithm of the zoom, rotation.
+/// A view without its shake: centre, logarithm of the zoom, rotation.
 fn numbers(view: &View) -> DVec4 {
-    let lens = view.lens();
-    DVec4::new(view.centre().x, view.centre().y, libm::log(lens.zoom()), lens.rotation())
-}
-
-impl View {
-    /// Returns the same view inside a rectangle, moved as little as possible, and zoomed in if `closer` allows it.
-    fn held_within(&self, area: &Rect, closer: bool) -> Self {
-        if *area == Rect::EVERYWHERE {
-            return *self;
-        }
-        let lens = *self.lens();
-        let least = lens.zoom_to_fill(area);
-        let lens = if closer && lens.zoom() < least { lens.with_zoom(least) } else { lens };
-        let centre = Bounds::new(*area).centre_range(&lens).nearest(self.centre());
-        let mut held = self.like(lens, centre);
-        held.hold_within(*area);
-        held
-    }
+    let steady = view.steady();
+    steady.lens().numbers(steady.centre())
 }

@@ -1,8 +1,9 @@
 //! Changes at one moment: the difference between the old and the new picture fades.
 
-use glam::{DVec2, DVec4};
+use glam::{DVec2, DVec4, Vec4Swizzles};
 
 use crate::goal::subject::{Stride, SubjectNow};
+use crate::lens::lens::Lens;
 use crate::motion::motion::Moving;
 use crate::motion::transition::Transition;
 use crate::units::course::Course;
@@ -26,34 +27,14 @@ const SEEN_PIXELS: f64 = 1e-6;
 /// At this velocity the picture moves by one view, or zooms by a factor of e, before it has faded.
 const MAX_RATE: f64 = 37.0;
 
-/// The picture at a moment, or its rate of change.
-#[derive(Clone, Copy, Debug, Default)]
-pub(super) struct Snapshot {
-    centre: DVec2,
-    /// Half the size of the upright visible rectangle.
-    half: DVec2,
-    /// The natural logarithm of the zoom.
-    zoom: f64,
-    rotation: f64,
-}
-
-impl Snapshot {
-    fn of(framing: &Framing, centre: DVec2) -> Self {
-        let Framing { lens, half, .. } = framing;
-        Self { centre, half: *half, zoom: libm::log(lens.zoom()), rotation: lens.rotation() }
-    }
-
-    /// Centre, logarithm of the zoom, rotation.
-    pub fn numbers(&self) -> DVec4 {
-        DVec4::new(self.centre.x, self.centre.y, self.zoom, self.rotation)
-    }
-}
-
 /// What was shown before a change, and how it moved.
 #[derive(Clone, Copy, Debug)]
 struct Seen {
-    picture: Snapshot,
-    rate: Snapshot,
+    /// Centre, logarithm of the zoom and rotation, and their rate of change.
+    picture: DVec4,
+    rate: DVec4,
+    /// Half the size of the upright visible rectangle.
+    half: DVec2,
     anchor: DVec2,
 }
 
@@ -86,8 +67,9 @@ impl Camera {
     /// [`fade`](Self::fade).
     pub(super) fn begin(&mut self, timing: Timing, clock: Clock) -> Change {
         let seen = (timing.seconds > 0.0).then(|| Seen {
-            picture: self.snapshot(clock),
+            picture: self.framing.lens.numbers(self.centre(clock)),
             rate: self.rate(clock),
+            half: self.framing.half,
             anchor: self.framing.follow.anchor,
         });
         let goal = self.goal_at_rest();
@@ -111,8 +93,7 @@ impl Camera {
             self.state.limits.edges.add(out);
             self.refresh_framing();
         }
-        let now = (self.snapshot(clock), self.rate(clock));
-        if let Some(fade) = fade_of_lens(&self.framing, &seen, &now, timing) {
+        if let Some(fade) = fade_of_zoom(&self.framing.lens, &seen, self.rate(clock).z, timing) {
             self.state.lens.transitions.add(fade);
             self.refresh_framing();
         }
@@ -124,10 +105,10 @@ impl Camera {
         let tether = self.tether(clock);
         self.state.ride.limit_following(&self.framing, tether.as_ref());
         self.state.ride.picture.hold(&self.framing);
-        let rate = self.rate(clock);
+        let rate = self.rate(clock).xy();
         let Self { state, framing, .. } = self;
         let (picture, focus) = (&mut state.ride.picture, state.ride.focus.position);
-        if let Some(fade) = fade_of_focus(framing, &seen, picture.faded(focus), &rate, timing) {
+        if let Some(fade) = fade_of_focus(framing, &seen, picture.faded(focus), rate, timing) {
             picture.fades.add(fade);
         }
         picture.let_leash_out(framing, focus, tether.as_ref());
@@ -169,14 +150,14 @@ impl Camera {
             (Some(stride), _) if arrival.is_new => {
                 let rate_at = |velocity: DVec2| {
                     let subject = SubjectNow { position: stride.from, velocity };
-                    self.rate(Clock::Step(Some(subject))).centre
+                    self.rate(Clock::Step(Some(subject))).xy()
                 };
                 rate_at(stride.velocity[0]) - rate_at(DVec2::ZERO)
             }
             (None, Some(subjects)) if arrival.together && arrival.seconds > 0.0 => {
-                let before = self.rate(Clock::Track).centre;
+                let before = self.rate(Clock::Track).xy();
                 self.state.goal.party.learn_velocities(subjects, arrival.seconds);
-                self.rate(Clock::Track).centre - before
+                self.rate(Clock::Track).xy() - before
             }
             _ => return,
         };
@@ -186,19 +167,13 @@ impl Camera {
         }
     }
 
-    // The shown picture and its rate of change.
-
-    fn snapshot(&self, clock: Clock) -> Snapshot {
-        Snapshot::of(&self.framing, self.centre(clock))
-    }
-
-    /// Returns the rate of change of the picture from this moment on, if nothing else happens. It is measured by
-    /// running three instants of a copy.
-    pub(super) fn rate(&self, clock: Clock) -> Snapshot {
+    /// Returns the rate of change of the picture from this moment on, if nothing else happens: of its centre, the
+    /// logarithm of its zoom and its rotation. It is measured by running three instants of a copy.
+    pub(super) fn rate(&self, clock: Clock) -> DVec4 {
         let (rules, mut state, mut framing) = (&self.rules, self.state, self.framing);
         let mut scratch = Scratch::default();
         let mut subject = clock.subject(&state.goal.track);
-        let [one, two, three] = [(); 3].map(|()| {
+        let pictures = [(); 3].map(|()| {
             let stride = party::stride_of_instant(rules, &framing, &mut state, subject);
             if state.lens_moves() {
                 state.move_lens(&rules.settings, framing.lens.size(), INSTANT, &mut scratch.zoom);
@@ -210,51 +185,41 @@ impl Camera {
             leg::run(&leg, &mut state.ride, &mut scratch);
             subject = stride.map(|stride| stride.end());
             let tether = Tether::new(&framing, subject, is_free);
-            Snapshot::of(&framing, state.ride.centre(&framing, tether.as_ref()))
+            framing.lens.numbers(state.ride.centre(&framing, tether.as_ref()))
         });
-        rate_of([&one, &two, &three], self.framing.view * MAX_RATE)
+        rate_of(pictures, self.framing.view * MAX_RATE)
     }
 }
 
 /// The rate of change of three pictures, an instant apart. `most` is the greatest velocity of the centre.
-fn rate_of([one, two, three]: [&Snapshot; 3], most: DVec2) -> Snapshot {
+fn rate_of([one, two, three]: [DVec4; 3], most: DVec2) -> DVec4 {
     // A stage that comes to rest in between counts as standing.
-    let rate = |one: f64, two: f64, three: f64| {
-        let (first, second) = (two - one, three - two);
-        if first.abs() < second.abs() { first / INSTANT } else { second / INSTANT }
-    };
-    let axis = |axis: usize| rate(one.centre[axis], two.centre[axis], three.centre[axis]);
-    let centre = DVec2::new(axis(0), axis(1)).clamp(-most, most);
-    Snapshot {
-        centre: if centre.is_nan() { DVec2::ZERO } else { centre },
-        zoom: finite(rate(one.zoom, two.zoom, three.zoom)).clamp(-MAX_RATE, MAX_RATE),
-        rotation: finite(rate(one.rotation, two.rotation, three.rotation)),
-        half: DVec2::ZERO,
-    }
-}
-
-fn finite(number: f64) -> f64 {
-    if number.is_finite() { number } else { 0.0 }
+    let (first, second) = (two - one, three - two);
+    let rate = DVec4::select(first.abs().cmplt(second.abs()), first, second) / INSTANT;
+    let finite = |number: f64| if number.is_finite() { number } else { 0.0 };
+    let centre = rate.xy().clamp(-most, most);
+    let centre = if centre.is_nan() { DVec2::ZERO } else { centre };
+    let zoom = finite(rate.z).clamp(-MAX_RATE, MAX_RATE);
+    DVec4::new(centre.x, centre.y, zoom, finite(rate.w))
 }
 
 /// Widens tightened bounds by as much as the view lies outside them. `fills` says whether the view fills the bounds.
 fn edges_let_out(
     framing: &Framing,
     fills: bool,
-    Seen { picture: before, rate, .. }: &Seen,
+    Seen { picture, rate, half, .. }: &Seen,
     seconds: f64,
 ) -> Option<Transition<DVec4>> {
     let bounds = framing.bounds.as_ref()?;
-    let seen = Rect::around(before.centre, before.half);
-    let lens = framing.lens.with_zoom(libm::exp(before.zoom));
-    let held = bounds.centre_range(&lens).nearest(before.centre);
-    let beside = |axis: usize| fills || held[axis] != before.centre[axis];
+    let (lens, centre) = framing.lens.with_numbers(picture.with_w(framing.lens.rotation()));
+    let seen = Rect::around(centre, *half);
+    let held = bounds.centre_range(&lens).nearest(centre);
     let (low, high) = (bounds.rect.min - seen.min, seen.max - bounds.rect.max);
     // The outward speed of the view's edges.
-    let grows = before.half * -rate.zoom;
-    let (low_rate, high_rate) = (grows - rate.centre, grows + rate.centre);
+    let grows = *half * -rate.z;
+    let (low_rate, high_rate) = (grows - rate.xy(), grows + rate.xy());
     let (mut gap, mut speed) = (DVec4::ZERO, DVec4::ZERO);
-    for axis in (0..2).filter(|axis| beside(*axis)) {
+    for axis in (0..2).filter(|axis| fills || held[*axis] != centre[*axis]) {
         for (edge, out, rate) in
             [(axis, low[axis], low_rate[axis]), (axis + 2, high[axis], high_rate[axis])]
         {
@@ -267,33 +232,29 @@ fn edges_let_out(
     is_seen.then(|| Transition::smooth(gap, speed, seconds))
 }
 
-/// The transition from the zoom before to that of now.
-fn fade_of_lens(
-    framing: &Framing,
-    seen: &Seen,
-    (now, rate): &(Snapshot, Snapshot),
-    timing: Timing,
-) -> Option<Transition<f64>> {
-    let pixels = framing.lens.size().as_dvec2().length();
-    let gap = seen.picture.zoom - now.zoom;
+/// The transition from the zoom before to that of this lens, which changes at `rate`. Both are natural logarithms.
+fn fade_of_zoom(lens: &Lens, seen: &Seen, rate: f64, timing: Timing) -> Option<Transition<f64>> {
+    let pixels = lens.size().as_dvec2().length();
+    let was = seen.picture.z;
+    let gap = was - libm::log(lens.zoom());
     if timing.ease != Ease::Smooth {
-        let eased = || Transition::eased(seen.picture.zoom, timing.seconds, timing.ease);
-        return (gap.abs() * pixels >= SEEN_PIXELS).then(eased);
+        let is_seen = gap.abs() * pixels >= SEEN_PIXELS;
+        return is_seen.then(|| Transition::eased(was, timing.seconds, timing.ease));
     }
-    let faster = seen.rate.zoom - rate.zoom;
+    let faster = seen.rate.z - rate;
     let is_seen = (gap.abs() + faster.abs()) * pixels >= SEEN_PIXELS;
     is_seen.then(|| Transition::smooth(gap, faster, timing.seconds))
 }
 
-/// The transition from the focus before to that of now.
+/// The transition from the focus before to that of now, which moves at `rate`.
 fn fade_of_focus(
     framing: &Framing,
     seen: &Seen,
     now: DVec2,
-    rate: &Snapshot,
+    rate: DVec2,
     timing: Timing,
 ) -> Option<Transition<DVec2>> {
-    let was = seen.picture.centre + framing.offset;
+    let was = seen.picture.xy() + framing.offset;
     let gap = was - now;
     if !gap.is_finite() {
         return None;
@@ -301,7 +262,7 @@ fn fade_of_focus(
     if timing.ease != Ease::Smooth {
         return Some(Transition::eased(was, timing.seconds, timing.ease));
     }
-    let faster = seen.rate.centre - rate.centre;
+    let faster = seen.rate.xy() - rate;
     let faster = if faster.is_finite() { faster } else { DVec2::ZERO };
     let is_seen = (gap.length() + faster.length()) * framing.lens.scale() >= SEEN_PIXELS;
     is_seen.then(|| Transition::smooth(gap, faster, timing.seconds))

@@ -13,7 +13,7 @@ use crate::shake::shake::{Shake, ShakeOffset};
 use crate::shake::shaker::ShakeOrigin;
 use crate::units::convert::IntoSeconds;
 use crate::units::ease::Ease;
-use crate::units::maths::usable_seconds;
+use crate::units::maths::{bisect, usable_seconds};
 use crate::units::rect::Rect;
 use crate::view::view::View;
 
@@ -144,28 +144,21 @@ impl Camera {
         self.state.shakes.is_alive()
     }
 
-    /// Returns the view with the shakes.
+    /// Returns the view with the shakes. With `stay_in_bounds` they end at the bounds widened by the overscan, and rotate
+    /// only as far as the view fits there.
     pub(super) fn shaken(&self, steady: View) -> View {
         let settings = &self.rules.settings.shake;
-        let offset = self.state.shakes.offset(settings, steady.centre());
-        let moved = steady.shaken(offset);
-        match &self.framing.bounds {
-            Some(bounds) if settings.stay_in_bounds => {
-                self.kept_inside(&steady, moved, &bounds.rect)
-            }
-            _ => moved,
-        }
-    }
-
-    /// Keeps the shaken view within the bounds widened by the overscan, and limits its rotation to what fits.
-    fn kept_inside(&self, steady: &View, moved: View, bounds: &Rect) -> View {
-        let lens = steady.lens();
-        let overscan = self.rules.settings.shake.overscan / lens.scale();
-        let area = Rect { min: bounds.min - overscan, max: bounds.max + overscan };
+        let shake = self.state.shakes.offset(settings, steady.centre());
+        let Some(bounds) = self.framing.bounds.filter(|_| settings.stay_in_bounds) else {
+            return steady.shaken(shake);
+        };
+        let (lens, Rect { min, max }) = (steady.lens(), bounds.rect);
+        let overscan = settings.overscan / lens.scale();
         // What the view without shake shows beyond that is not caused by the shake.
-        let area = area.joined(&steady.visible_world());
-        let roll = fitting_roll(lens, moved.shake().roll, &area);
-        steady.shaken(ShakeOffset { roll, ..moved.shake() }).kept_inside(&Bounds::new(area))
+        let area =
+            Rect { min: min - overscan, max: max + overscan }.joined(&steady.visible_world());
+        let roll = fitting_roll(lens, shake.roll, &area);
+        steady.shaken(ShakeOffset { roll, ..shake }).shake_limited_to(&Bounds::new(area))
     }
 }
 
@@ -178,10 +171,6 @@ fn fitting_roll(lens: &Lens, roll: f64, area: &Rect) -> f64 {
     if roll == 0.0 || fits(1.0) {
         return roll;
     }
-    let (mut low, mut high) = (0.0, 1.0);
-    for _halving in 0..24 {
-        let middle = (low + high) / 2.0;
-        if fits(middle) { low = middle } else { high = middle }
-    }
-    roll * low
+    let [fitting, _] = bisect([0.0, 1.0], 24, |fraction| !fits(fraction));
+    roll * fitting
 }

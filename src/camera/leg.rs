@@ -7,6 +7,8 @@ use crate::goal::rooms::RoomMemory;
 use crate::goal::subject::Stride;
 use crate::motion::motion::Moving;
 
+use crate::units::maths::bisect;
+
 use super::Scratch;
 use super::air::{apex, has_left_leash};
 use super::framing::Framing;
@@ -23,6 +25,9 @@ const MAX_STEPS: f64 = 128.0;
 
 /// How often a leg is halved while its course has too many bends. What is then left is a 64th of a frame.
 const MAX_HALVINGS: u32 = 6;
+
+/// How often a leg is halved to find a moment in it. What is then left is less than a nanosecond of a frame.
+pub(super) const HALVINGS: u32 = 24;
 
 /// A path that deviates from a line by less than this, in screen pixels, counts as straight.
 const STRAIGHT_PIXELS: f64 = 0.02;
@@ -91,17 +96,14 @@ fn run_small_steps(leg: &Leg<'_>, ride: &mut Ride, scratch: &mut Scratch) {
 /// Runs up to the moment at which the subject leaves its leash in the air, and releases the height. The goal jumps, and
 /// the rest of the leg begins from there.
 fn release_height(leg: &Leg<'_>, ride: &mut Ride, scratch: &mut Scratch) {
-    let (mut low, mut high) = (0.0, 1.0);
-    for _halving in 0..24 {
-        let middle = f64::midpoint(low, high);
-        let part = leg.part(0.0, middle);
-        let left = part.has_left_leash(&lead(&part, ride, scratch));
-        if left { high = middle } else { low = middle }
-    }
-    let part = leg.part(0.0, high);
+    let [_, left] = bisect([0.0, 1.0], HALVINGS, |moment| {
+        let part = leg.part(0.0, moment);
+        part.has_left_leash(&lead(&part, ride, scratch))
+    });
+    let part = leg.part(0.0, left);
     end(&part, ride, lead(&part, ride, scratch));
     ride.goal.air = Air::Loose;
-    run(&leg.part(high, 1.0), ride, scratch);
+    run(&leg.part(left, 1.0), ride, scratch);
 }
 
 /// Moves goal and focus through a leg, before the limits.

@@ -333,7 +333,7 @@ impl Camera {
     fn view_about(&self, centre: DVec2) -> View {
         let screen = &self.rules.settings.screen;
         let mut view = View::new(self.framing.lens, centre, screen.snap);
-        view.land(self.state.time, screen.fit, screen.size, self.window);
+        view.set_frame(self.state.time, screen.fit, screen.size, self.window);
         view.set_cuts(self.state.cuts);
         view.set_on_ground(self.state.footing.on_ground());
         if self.framing.bounds.is_some() || self.state.ride.room.is_some() {
@@ -343,7 +343,7 @@ impl Camera {
                 _ => self.framing.range,
             };
             let half = self.framing.half;
-            view.hold_within(Rect { min: range.min - half, max: range.max + half });
+            view.set_limits(Rect { min: range.min - half, max: range.max + half });
         }
         if self.state.shakes.is_alive() {
             view = self.shaken(view);

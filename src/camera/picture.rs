@@ -4,12 +4,13 @@ use glam::DVec2;
 
 use crate::camera::hand::Hand;
 use crate::limits::ratchet::Barrier;
+use crate::motion::motion::Moving;
 use crate::motion::transition::Transitions;
 use crate::units::rect::Rect;
 
 use super::framing::Framing;
 use super::leg::Ride;
-use super::limits::{self, Tether, range};
+use super::limits::{Tether, range};
 
 /// The part of a ride that is shown and is not that of following.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -85,21 +86,12 @@ impl Picture {
     fn limited(&self, framing: &Framing, focus: DVec2, tether: Option<&Tether>) -> DVec2 {
         let shown = self.faded(focus);
         let free = self.hand != Hand::Off && !self.hand.is_leashed();
-        let pulled = tether.filter(|tether| !free && !tether.is_free).map_or(shown, |tether| {
-            let Framing { follow, lens, view, .. } = framing;
-            let before = lens.screen_aligned(shown);
-            let level = lens.screen_aligned(tether.subject.position);
-            let held =
-                tether.leash.clamp_with_slack(before, level, follow.anchor, *view, self.slack);
-            let pick = |axis: usize| {
-                let stays =
-                    !follow.axes.has(axis) || (held[axis] - before[axis]).abs() <= limits::ROUNDING;
-                if stays { before[axis] } else { held[axis] }
-            };
-            lens.world_aligned(DVec2::new(pick(0), pick(1)))
-        });
+        let still = Moving { position: shown, velocity: DVec2::ZERO };
+        let pulled =
+            tether.filter(|_| !free).and_then(|tether| tether.pull(framing, &still, self.slack));
+        let focus = pulled.map_or(shown, |pulled| pulled.position);
         let range = framing.range_before(self.barrier.as_ref());
-        range.nearest(pulled - framing.offset) + framing.offset
+        range.nearest(focus - framing.offset) + framing.offset
     }
 
     /// The line that a ratcheted picture has passed, as it limits following.

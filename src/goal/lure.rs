@@ -2,6 +2,7 @@
 
 use glam::DVec2;
 
+use crate::units::ease::Ease;
 use crate::units::keys::settings;
 use crate::units::rect::Rect;
 use crate::units::setting::Setting;
@@ -62,7 +63,7 @@ impl Lure {
             let to = lure.at - goal;
             if lure.reaches(goal) {
                 let near = 1.0 - libm::sqrt(to.length_squared()) / lure.radius;
-                let share = lure.strength * near * near * (3.0 - 2.0 * near);
+                let share = lure.strength * Ease::InOut.at(near);
                 way += to * share;
                 all += share;
             }

@@ -6,6 +6,7 @@ use crate::goal::deadzone::Deadzone;
 use crate::goal::subject::Subject;
 use crate::lens::lens::Lens;
 use crate::lens::zoom::ZoomRange;
+use crate::units::half_life::HalfLifeFactors;
 use crate::units::keys::settings;
 use crate::units::list::List;
 use crate::units::maths::is_usable;
@@ -526,12 +527,10 @@ impl PartyMemory {
         let target = libm::log(wanted);
         let now = self.log_zoom.unwrap_or_else(|| libm::log(context.zoom));
         let half_life = if target < now { context.party.zoom_out } else { context.party.zoom_in };
-        let rest = seconds
-            .filter(|_| half_life > 0.0)
-            .map_or(0.0, |seconds| libm::exp2(-seconds / half_life));
-        let next = target + (now - target) * rest;
-        let unseen = (target - next).abs() * context.lens.size().as_dvec2().length() < 0.01;
-        let next = if unseen { target } else { next };
+        let pixels = context.lens.size().as_dvec2().length();
+        let next = seconds.map_or(target, |seconds| {
+            HalfLifeFactors::new(half_life, seconds).approach(now, target, pixels)
+        });
         Some(next).filter(|_| hull.is_some() || next != target)
     }
 }

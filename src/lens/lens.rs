@@ -1,10 +1,10 @@
 //! The conversion of world lengths to screen lengths: size, zoom and rotation, without a position.
 
-use glam::{DVec2, UVec2};
+use glam::{DVec2, DVec4, UVec2};
 
 use crate::lens::screen::{Screen, YAxis};
 use crate::units::convert::IntoWorld;
-use crate::units::maths::{clamp, turn};
+use crate::units::maths::{clamp, shorter_arc, turn};
 use crate::units::rect::Rect;
 
 /// Size, zoom and rotation of a view: everything except its position.
@@ -264,6 +264,34 @@ impl Lens {
     #[must_use]
     pub fn anchor_offset(&self, anchor: DVec2) -> DVec2 {
         self.to_world_axes((anchor - 0.5) * self.size.as_dvec2())
+    }
+
+    /// The lens a fraction of the way to another one: the zoom in log space, the rotation by the shorter arc.
+    #[must_use]
+    pub(crate) fn towards(&self, to: &Self, fraction: f64) -> Self {
+        let mut lens = *to;
+        if self.zoom != to.zoom {
+            let (from, to) = (libm::log(self.zoom), libm::log(to.zoom));
+            lens = lens.with_zoom(libm::exp(from + (to - from) * fraction));
+        }
+        if self.rotation != to.rotation {
+            let arc = shorter_arc(self.rotation, to.rotation);
+            lens = lens.with_rotation(self.rotation + arc * fraction);
+        }
+        lens
+    }
+
+    /// The picture with a centre as numbers that can be added: centre, logarithm of the zoom, rotation.
+    #[must_use]
+    pub(crate) fn numbers(&self, centre: DVec2) -> DVec4 {
+        DVec4::new(centre.x, centre.y, libm::log(self.zoom), self.rotation)
+    }
+
+    /// The lens and the centre with these [`numbers`](Self::numbers), all else as here.
+    #[must_use]
+    pub(crate) fn with_numbers(&self, numbers: DVec4) -> (Self, DVec2) {
+        let lens = self.with_zoom(libm::exp(numbers.z)).with_rotation(numbers.w);
+        (lens, DVec2::new(numbers.x, numbers.y))
     }
 
     /// Returns the direction of the world's `y`.

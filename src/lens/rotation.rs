@@ -2,7 +2,7 @@
 
 use glam::DVec2;
 
-use crate::units::half_life::{HalfLifeFactors, REST_PIXELS};
+use crate::units::half_life::HalfLifeFactors;
 use crate::units::keys::settings;
 use crate::units::maths::shorter_arc;
 use crate::units::setting::Setting;
@@ -80,9 +80,7 @@ impl RotationGlide {
             return;
         }
         let factors = HalfLifeFactors::new(half_life, seconds);
-        let next = factors.advance(self.now, self.target, self.target);
-        let unseen = (self.target - next).abs() * size.length() < REST_PIXELS;
-        self.now = if unseen { self.target } else { next };
+        self.now = factors.approach(self.now, self.target, size.length());
     }
 
     pub fn is_finite(&self) -> bool {

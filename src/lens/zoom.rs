@@ -2,7 +2,7 @@
 
 use glam::DVec2;
 
-use crate::units::half_life::{HalfLifeStep, REST_PIXELS};
+use crate::units::half_life::HalfLifeStep;
 use crate::units::keys::settings;
 use crate::units::maths::clamp;
 use crate::units::setting::Setting;
@@ -190,9 +190,7 @@ impl ZoomGlide {
 
     /// Goes on for some seconds; `size` is the screen's in pixels, for what can't be seen.
     pub fn advance(&mut self, half_life: f64, seconds: f64, size: DVec2, step: &mut HalfLifeStep) {
-        let next = step.get(half_life, seconds).advance(self.now, self.target, self.target);
-        let unseen = (self.target - next).abs() * size.length() < REST_PIXELS;
-        self.now = if unseen { self.target } else { next };
+        self.now = step.get(half_life, seconds).approach(self.now, self.target, size.length());
     }
 
     pub fn is_sound(&self) -> bool {

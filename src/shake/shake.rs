@@ -2,6 +2,7 @@
 
 use glam::DVec2;
 
+use crate::units::ease::Ease;
 use crate::units::error::{Report, SettingsError};
 use crate::units::keys::{report_faults, settings};
 use crate::units::maths::{floor_to_i64, mix};
@@ -240,7 +241,7 @@ impl Shake {
         let fraction = (time - index as f64).clamp(0.0, 1.0);
         let eased = match self.motion {
             ShakeMotion::Rattle => fraction,
-            _ => fraction * fraction * fraction * (fraction * (fraction * 6.0 - 15.0) + 10.0),
+            _ => Ease::Smooth.at(fraction),
         };
         // Between two random positions. The first one is the middle, so that a shake starts at the view's position.
         let position = |index: i64, channel| {

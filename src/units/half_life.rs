@@ -33,6 +33,13 @@ impl HalfLifeFactors {
         }
         position + (from - position) * self.a + (to - from) * self.b
     }
+
+    /// Moves a value towards a standing target, and to the target once the rest can't be seen. `pixels` is the number of
+    /// screen pixels per unit of the value.
+    pub fn approach(&self, value: f64, target: f64, pixels: f64) -> f64 {
+        let next = self.advance(value, target, target);
+        if (target - next).abs() * pixels < REST_PIXELS { target } else { next }
+    }
 }
 
 /// The factors of the last half-life step, kept while time and setting stay the same.

@@ -11,7 +11,7 @@ use crate::limits::bounds::Bounds;
 use crate::shake::shake::ShakeOffset;
 use crate::units::convert::IntoWorld;
 use crate::units::keys::{names, settings};
-use crate::units::maths::clamp;
+use crate::units::maths::{bisect, clamp};
 use crate::units::rect::Rect;
 use crate::units::setting::{Setting, SettingKind};
 use crate::view::view::View;
@@ -258,11 +258,7 @@ fn covering_rate(picture: f64, world: f64, view: f64, zooms: ZoomRange, response
     if !usable {
         return 0.0;
     }
-    let (mut low, mut high) = (least, most);
-    for _halving in 0..64 {
-        let middle = f64::midpoint(low, high);
-        if slope(middle) > 0.0 { high = middle } else { low = middle }
-    }
+    let [low, _] = bisect([least, most], 64, |fraction| slope(fraction) > 0.0);
     let smallest = |a: f64, b: f64| if b < a { b } else { a };
     // If the view can't move any more, a picture that does not cover it has no valid rate, and one that covers it has
     // any.
@@ -310,7 +306,7 @@ impl View {
             Some(picture) => {
                 let drawn = drawn_bounds(&lens, self.snap(), picture);
                 let centre = drawn.centre_range(&lens).nearest(centre);
-                self.like(lens, centre).shaken(shake).kept_inside(&drawn)
+                self.like(lens, centre).shaken(shake).shake_limited_to(&drawn)
             }
         }
     }

@@ -8,7 +8,7 @@ use crate::lens::screen::Snap;
 use crate::limits::bounds::Bounds;
 use crate::shake::shake::ShakeOffset;
 use crate::units::convert::{IntoSeconds, IntoWorld};
-use crate::units::maths::{FARTHEST, mix, round_to_i64, shorter_arc};
+use crate::units::maths::{FARTHEST, mix, round_to_i64};
 use crate::units::rect::{Rect, ScreenRect};
 use crate::units::window::WindowSize;
 use crate::view::snap::SnappedCorner;
@@ -113,22 +113,11 @@ impl View {
             return *to;
         }
         let (from, to, ends) = (from.steady(), to.steady(), [from.shake, to.shake]);
-        let mut lens = to.lens;
-        if from.lens.zoom() != lens.zoom() {
-            let (a, b) = (libm::log(from.lens.zoom()), libm::log(lens.zoom()));
-            lens = lens.with_zoom(libm::exp(a + (b - a) * fraction));
-        }
-        if from.lens.rotation() != lens.rotation() {
-            let arc = shorter_arc(from.lens.rotation(), lens.rotation());
-            lens = lens.with_rotation(from.lens.rotation() + arc * fraction);
-        }
+        let lens = from.lens.towards(&to.lens, fraction);
         let centre = mix(from.centre, to.centre, fraction);
         let time = from.time + (to.time - from.time) * fraction;
         let area = from.area.joined(&to.area);
-        let mut view = to.like(lens, area.nearest_centre(centre, lens.half_extents()));
-        if area != Rect::EVERYWHERE {
-            view.hold_within(area);
-        }
+        let view = to.like(lens, area.nearest_centre(centre, lens.half_extents())).within(area);
         view.with_time(time).shaken(ends[0].mixed(ends[1], fraction))
     }
 
@@ -162,11 +151,7 @@ impl View {
             return *self;
         }
         let (centre, rotation) = self.steady;
-        let mut view = self.like(self.lens.with_rotation(rotation), centre);
-        if self.area != Rect::EVERYWHERE {
-            view.hold_within(self.area);
-        }
-        view
+        self.like(self.lens.with_rotation(rotation), centre).within(self.area)
     }
 
     /// Whether it has no shake.
@@ -289,13 +274,13 @@ impl View {
 
     /// Sets the time, and the fit into the window, in place.
     #[inline]
-    pub(crate) fn land(&mut self, time: f64, fit: Fit, design: UVec2, window: WindowSize) {
+    pub(crate) fn set_frame(&mut self, time: f64, fit: Fit, design: UVec2, window: WindowSize) {
         (self.time, self.fit, self.design, self.window) = (time, fit, design, window);
     }
 
     /// A shaken view, moved as little as possible to stay inside, as far as there is room. The view without the shake
     /// does not change.
-    pub(crate) fn kept_inside(self, area: &Bounds) -> Self {
+    pub(crate) fn shake_limited_to(self, area: &Bounds) -> Self {
         let held = area.centre_range(self.lens()).nearest(self.centre());
         let mut view = self;
         if held != self.centre() {
@@ -307,9 +292,19 @@ impl View {
         view
     }
 
+    /// This view, which shows nothing outside of this rectangle, to the pixel.
+    #[inline]
+    #[must_use]
+    pub(crate) fn within(mut self, area: Rect) -> Self {
+        if area != Rect::EVERYWHERE {
+            self.set_limits(area);
+        }
+        self
+    }
+
     /// Shows nothing outside this rectangle, to the pixel.
     #[inline]
-    pub(crate) fn hold_within(&mut self, area: Rect) {
+    pub(crate) fn set_limits(&mut self, area: Rect) {
         // Farther away than any world, and still finite.
         const FAR: DVec2 = DVec2::splat(1e30);
         self.area = Rect { min: area.min.max(-FAR), max: area.max.min(FAR) };
