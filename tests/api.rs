@@ -111,8 +111,8 @@ impl Api {
         }
         let of = text(&of.path);
         if let Some((_, path, _)) = &item.trait_ {
-            // The settings' own trait can't be named from outside.
-            if !path.is_ident("Held") {
+            // Two traits can't be named from outside: of the values of settings, and of the numbers of a state.
+            if !path.is_ident("Held") && !path.is_ident("Sound") {
                 self.lines.insert(format!("impl {} for {of}", text(path)));
             }
             return;

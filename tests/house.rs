@@ -65,3 +65,86 @@ fn the_folders_are_those_of_the_crate_and_say_what_belongs_there() {
         );
     }
 }
+
+/// A function of the camera's folder: its name, and the types of what it is given. A method is given its own type.
+struct Signature {
+    file: String,
+    name: String,
+    given: Vec<String>,
+    changes_itself: bool,
+}
+
+/// The signatures of a file of the camera's folder.
+fn signatures(path: &Path) -> Vec<Signature> {
+    let text = fs::read_to_string(path).expect("a file");
+    let code = syn::parse_file(&text).expect("Rust");
+    let file = path.file_name().expect("a name").to_string_lossy().into_owned();
+    let read = |signature: &syn::Signature, own: Option<&syn::Type>| {
+        let mut given: Vec<String> = own.map(named_type).into_iter().collect();
+        let mut changes_itself = false;
+        for input in &signature.inputs {
+            match input {
+                syn::FnArg::Typed(typed) => given.push(named_type(&typed.ty)),
+                syn::FnArg::Receiver(receiver) => changes_itself = receiver.mutability.is_some(),
+            }
+        }
+        Signature { file: file.clone(), name: signature.ident.to_string(), given, changes_itself }
+    };
+    let mut found = Vec::new();
+    for item in &code.items {
+        match item {
+            syn::Item::Fn(function) => found.push(read(&function.sig, None)),
+            syn::Item::Impl(block) => found.extend(block.items.iter().filter_map(|item| {
+                let syn::ImplItem::Fn(method) = item else { return None };
+                Some(read(&method.sig, Some(&block.self_ty)))
+            })),
+            _ => {}
+        }
+    }
+    found
+}
+
+/// A type as text, without spaces.
+fn named_type(given: &syn::Type) -> String {
+    quote::quote!(#given).to_string().replace(' ', "")
+}
+
+/// Whether a type is this one, or a reference to it or an option of it.
+fn is_or_holds(given: &str, name: &str) -> bool {
+    given.split(|c: char| !c.is_alphanumeric() && c != '_').any(|word| word == name)
+}
+
+fn of_the_camera() -> Vec<Signature> {
+    files(&source().join("camera")).iter().flat_map(|path| signatures(path)).collect()
+}
+
+/// Arrival, goal, limits and picture are functions of plain values. Only what runs legs takes all that a leg is given.
+#[test]
+fn a_signature_tells_what_a_step_needs() {
+    const STEPS: [&str; 5] = ["arrival.rs", "air.rs", "goal.rs", "limits.rs", "picture.rs"];
+    let (mut steps, mut legs) = (0, 0);
+    for Signature { file, name, given, .. } in of_the_camera() {
+        if STEPS.contains(&file.as_str()) {
+            for whole in ["Camera", "CameraState"] {
+                let takes = given.iter().any(|given| is_or_holds(given, whole));
+                assert!(!takes, "{file}: `{name}` takes {whole}");
+            }
+            steps += 1;
+        }
+        if given.iter().any(|given| is_or_holds(given, "Leg")) {
+            assert!(["leg.rs", "busy.rs"].contains(&file.as_str()), "{file}: `{name}` takes a Leg");
+            legs += 1;
+        }
+        assert!(given.len() <= 7, "{file}: `{name}` takes {}", given.len());
+    }
+    assert!(steps > 40 && legs > 5, "found {steps} functions of steps and {legs} of legs");
+}
+
+#[test]
+fn few_methods_change_a_camera() {
+    let changes = |of: &Signature| {
+        of.changes_itself && of.given.first().is_some_and(|given| given == "Camera")
+    };
+    let count = of_the_camera().iter().filter(|signature| changes(signature)).count();
+    assert!((30..=60).contains(&count), "{count} methods of a camera change it");
+}

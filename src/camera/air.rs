@@ -76,10 +76,10 @@ fn held_from(framing: &Framing, from: DVec2, rise: f64, memory: GoalMemory) -> G
     if rise <= 0.0 || !follow.axes.has(1) {
         return memory;
     }
-    let mut goal = lens.screen_aligned(memory.goal);
+    let mut goal = lens.screen_aligned(memory.point);
     let ground = lens.screen_aligned(from + follow.offset) + DVec2::new(0.0, rise);
     goal.y = follow.deadzone.goal(goal, ground + memory.look.ahead, *view).y;
-    GoalMemory { goal: lens.world_aligned(goal), ..memory }
+    GoalMemory { point: lens.world_aligned(goal), ..memory }
 }
 
 /// The fraction of a leg at which a subject with a held height reverses its vertical movement.

@@ -15,6 +15,7 @@ use crate::units::convert::IntoSeconds;
 use crate::units::ease::Ease;
 use crate::units::maths::{shorter_arc, usable_seconds};
 use crate::units::rect::Rect;
+use crate::units::sound::Sound;
 use crate::units::window::WindowSize;
 use crate::view::view::View;
 

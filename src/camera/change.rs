@@ -7,14 +7,13 @@ use crate::lens::lens::Lens;
 use crate::motion::motion::Moving;
 use crate::motion::transition::Transition;
 use crate::units::course::Course;
-use crate::units::ease::Ease;
+use crate::units::ease::{Ease, Timing};
 use crate::units::rect::Rect;
 
 use super::arrival::{Arrival, Clock};
 use super::framing::Framing;
 use super::leg::{self, Leg};
 use super::limits::Tether;
-use super::state::Timing;
 use super::{Camera, Scratch, goal, party};
 
 /// The time over which a velocity is measured, in seconds.

@@ -5,11 +5,11 @@ use glam::Vec2;
 use crate::camera::hand::{Grip, Hand};
 use crate::lens::rotation::RotationGlide;
 use crate::lens::zoom::ZoomGlide;
-use crate::limits::bounds::Bounds;
+use crate::limits::bounds::{Bounds, BoundsInForce};
 use crate::limits::ratchet::Barrier;
 use crate::motion::motion::Moving;
 use crate::units::convert::{IntoSeconds, IntoWorld};
-use crate::units::ease::Ease;
+use crate::units::ease::{Ease, Timing};
 use crate::units::error::{Report, SettingsError};
 use crate::units::keys::report_faults;
 use crate::units::maths::{is_usable, usable_angle, usable_seconds};
@@ -19,7 +19,7 @@ use glam::DVec2;
 use super::Camera;
 use super::arrival::Clock;
 use super::change::Place;
-use super::state::{BoundsInForce, CameraState, NewBounds, Timing};
+use super::state::{CameraState, NewBounds};
 
 /// A camera command as a value: to store, to send, or to record. Each has a method of the same name, which
 /// documents it.
@@ -273,7 +273,7 @@ impl Camera {
     #[inline]
     #[must_use]
     pub fn bounds(&self) -> Option<Bounds> {
-        self.state.limits.bounds.of(&self.rules.settings)
+        self.state.limits.bounds.or_own(self.rules.settings.bounds)
     }
 
     /// Moves the camera and everything it remembers by `delta` world units, for worlds that loop. If the game moves

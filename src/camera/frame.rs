@@ -6,6 +6,7 @@ use crate::camera::hand::Hand;
 use crate::goal::air::Air;
 use crate::goal::subject::{Stride, Subject, SubjectNow};
 use crate::motion::motion::Moving;
+use crate::units::ease::Timing;
 use crate::units::maths::usable_seconds;
 use crate::view::view::View;
 
@@ -14,7 +15,7 @@ use super::air::take_off;
 use super::arrival::{Arrival, Clock, Input, Kind, arrive};
 use super::change::Place;
 use super::leg::{self, Leg};
-use super::state::{CameraState, Timing};
+use super::state::CameraState;
 
 impl Camera {
     /// Runs a whole frame, with one subject, with several, or without any.
@@ -138,7 +139,7 @@ impl Camera {
     /// Without a subject, makes a named point the goal.
     fn aim(&mut self) {
         let Some(aim) = self.state.pending.aim else { return };
-        self.state.ride.goal.goal = aim;
+        self.state.ride.goal.point = aim;
         // A point that is aimed at is in no room.
         self.state.ride.room = None;
         self.run_instant(None, Clock::Track);

@@ -3,7 +3,7 @@
 use glam::{DVec2, DVec4};
 
 use super::rules::Rules;
-use super::state::{CameraState, LensState, LimitsState, Nudge};
+use super::state::{CameraState, LensState, LimitsState};
 use crate::goal::party::shown_zoom;
 use crate::lens::lens::Lens;
 use crate::lens::screen::Screen;
@@ -12,6 +12,7 @@ use crate::limits::ratchet::Barrier;
 use crate::settings::follow::Follow;
 use crate::settings::settings::Settings;
 use crate::settings::zone::Zone;
+use crate::shake::cue::Nudge;
 use crate::units::rect::Rect;
 use crate::units::window::WindowSize;
 
@@ -54,7 +55,7 @@ impl Framing {
         let size = screen.fit.screen_size(screen.size, window);
         let plain = Lens::turned_like(&Screen { size, ..*screen }, state.lens.rotation.now(), lens);
         let mut follow = settings.follow;
-        let own_bounds = state.limits.bounds.of(settings);
+        let own_bounds = state.limits.bounds.or_own(settings.bounds);
         let (mut bounds, mut zoom) = (own_bounds, None);
         if !settings.zones.is_empty() {
             for zone in rules.zones().holding(state.goal.zones_at) {

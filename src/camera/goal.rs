@@ -12,6 +12,7 @@ use crate::limits::ratchet::Barrier;
 use crate::units::course::Course;
 use crate::units::half_life::HalfLifeStep;
 use crate::units::maths::clamp_point;
+use crate::units::sound::sound;
 
 use super::framing::Framing;
 use super::limits::room_range;
@@ -22,7 +23,7 @@ use super::rules::Rules;
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct GoalMemory {
     /// Where the focus wants to be, before the bounds, in world units.
-    pub goal: DVec2,
+    pub point: DVec2,
     pub look: LookMemory,
     pub air: Air,
     /// How far along the rail the goal is, in world units from its start.
@@ -30,6 +31,8 @@ pub(super) struct GoalMemory {
     /// Where the steadily scrolling goal is.
     pub scroll: DVec2,
 }
+
+sound!(GoalMemory { point, look, air, rail, scroll });
 
 /// What holds the goal besides following: rail, scroll, lures, the room and the bounds.
 #[derive(Clone, Copy, Debug)]
@@ -55,7 +58,7 @@ pub(super) fn lay(
     let Shapes { rules, framing, barrier, .. } = shapes;
     match stride {
         Some(stride) => follow(course, framing, stride, seconds, memory, ahead),
-        None => course.restart(memory.goal, memory.goal),
+        None => course.restart(memory.point, memory.point),
     }
     if rules.shapes {
         shapes.shape(course, seconds, memory);
@@ -79,7 +82,7 @@ fn follow(
     let stride = if plain { *stride } else { stride.map(|world| lens.screen_aligned(world)) };
     let stride = level(&mut memory.air, &stride, seconds);
     let offset = lens.screen_aligned(follow.offset);
-    let goal = lens.screen_aligned(memory.goal);
+    let goal = lens.screen_aligned(memory.point);
     course.restart(stride.from + offset, stride.to + offset);
     if let Some(look_ahead) = &follow.look_ahead {
         let context = LookContext { seconds, view: *view, design: *design, scale: lens.scale() };
@@ -96,7 +99,7 @@ fn follow(
         course.map(|aligned| lens.world_aligned(aligned));
     }
     let end = course.end();
-    memory.goal = if end.is_finite() { end } else { memory.goal };
+    memory.point = if end.is_finite() { end } else { memory.point };
 }
 
 /// The movement whose height the goal follows: not that of a jump, and not what may become one.
@@ -118,7 +121,7 @@ fn level(air: &mut Air, stride: &Stride, seconds: f64) -> Stride {
 impl Shapes<'_> {
     /// Returns the focus for a goal at rest, shaped and bounded.
     pub fn at_rest(&self, mut memory: GoalMemory) -> DVec2 {
-        let mut course = Course::straight(memory.goal, memory.goal);
+        let mut course = Course::straight(memory.point, memory.point);
         self.shape(&mut course, 0.0, &mut memory);
         self.bound(&mut course);
         course.end()
@@ -201,37 +204,28 @@ impl Shapes<'_> {
 
 impl GoalMemory {
     /// Everything but rail and scroll forgotten, at a new goal.
-    pub fn moved_to(self, goal: DVec2) -> Self {
-        Self { goal, rail: self.rail, scroll: self.scroll, ..Self::default() }
+    pub fn moved_to(self, point: DVec2) -> Self {
+        Self { point, rail: self.rail, scroll: self.scroll, ..Self::default() }
     }
 
     /// Looks at the subject at once: the goal is at the wanted position, and all memories are cleared.
     pub fn cut_to(self, subject: DVec2, framing: &Framing) -> Self {
         let Framing { follow, lens, .. } = framing;
         let want = lens.screen_aligned(subject + follow.offset);
-        let last = lens.screen_aligned(self.goal);
+        let last = lens.screen_aligned(self.point);
         let pick = |axis: usize| if follow.axes.has(axis) { want[axis] } else { last[axis] };
         let goal = lens.world_aligned(DVec2::new(pick(0), pick(1)));
-        Self { goal, ..Self::default() }
+        Self { point: goal, ..Self::default() }
     }
 
     /// Restarts rail and scroll at the current goal. A moving rail begins at its start.
     pub fn restarted(self, rules: &Rules, framing: &Framing) -> Self {
         let rail = match &rules.settings.rail {
-            Some(rail) if rail.speed.is_none() => rules.rail.nearest(self.goal),
+            Some(rail) if rail.speed.is_none() => rules.rail.nearest(self.point),
             _ => 0.0,
         };
         // Scrolling begins within the range of the view.
-        let scroll = framing.range.nearest(self.goal - framing.offset) + framing.offset;
+        let scroll = framing.range.nearest(self.point - framing.offset) + framing.offset;
         Self { rail, scroll, ..self }
-    }
-
-    pub fn is_finite(&self) -> bool {
-        let Self { goal, look, air, rail, scroll } = self;
-        goal.is_finite()
-            && look.is_finite()
-            && air.is_finite()
-            && rail.is_finite()
-            && scroll.is_finite()
     }
 }

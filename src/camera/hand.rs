@@ -3,6 +3,7 @@
 use glam::{DVec2, Vec2};
 
 use crate::lens::lens::Lens;
+use crate::units::sound::{Ranged, Sound, sound};
 use crate::view::view::View;
 
 /// A world point that stays under a screen point.
@@ -12,6 +13,8 @@ pub(crate) struct Grip {
     pub world: DVec2,
     pub screen: Vec2,
 }
+
+sound!(Grip { world, screen });
 
 impl Grip {
     /// What this screen point shows.
@@ -24,10 +27,6 @@ impl Grip {
     fn centre(&self, lens: &Lens) -> DVec2 {
         let from_middle = self.screen.as_dvec2() - lens.size().as_dvec2() / 2.0;
         self.world - lens.to_world_axes(from_middle)
-    }
-
-    pub fn is_finite(&self) -> bool {
-        self.world.is_finite() && self.screen.is_finite()
     }
 }
 
@@ -79,12 +78,14 @@ impl Hand {
             Self::Off | Self::Pan | Self::Pause | Self::Stay => {}
         }
     }
+}
 
-    pub fn is_sound(&self) -> bool {
+impl Sound for Hand {
+    fn is_sound(&self) -> bool {
         match self {
-            Self::Grab(grip) => grip.is_finite(),
-            Self::Pin(grip, rest) => grip.is_finite() && (0.0..100.0).contains(rest),
-            Self::Show(centre) => centre.is_finite(),
+            Self::Grab(grip) => grip.is_sound(),
+            Self::Pin(grip, rest) => grip.is_sound() && rest.is_within(&(0.0..=100.0)),
+            Self::Show(centre) => centre.is_sound(),
             Self::Off | Self::Pan | Self::Pause | Self::Stay => true,
         }
     }

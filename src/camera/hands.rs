@@ -6,14 +6,14 @@ use crate::camera::hand::{Grip, Hand};
 use crate::lens::zoom::ZoomGlide;
 use crate::settings::hands::HandReturn;
 use crate::units::convert::IntoSeconds;
-use crate::units::ease::Ease;
+use crate::units::ease::{Ease, Timing};
 use crate::units::maths::{is_usable, usable_seconds};
 use crate::units::rect::Rect;
 
 use super::Camera;
 use super::arrival::Clock;
 use super::change::Place;
-use super::state::{HandCommand, Pending, Timing};
+use super::state::{HandCommand, Pending};
 
 /// The remaining fraction of a zoom about a point at which the point is released.
 const ALL_BUT_REACHED: f64 = 0.01;

@@ -5,10 +5,9 @@ use alloc::string::ToString;
 use glam::DVec2;
 
 use super::Camera;
-use super::state::Nudge;
 use crate::lens::lens::Lens;
 use crate::limits::bounds::Bounds;
-use crate::shake::cue::{CueCall, UnknownCue};
+use crate::shake::cue::{CueCall, Nudge, UnknownCue};
 use crate::shake::shake::{Shake, ShakeOffset};
 use crate::shake::shaker::ShakeOrigin;
 use crate::units::convert::IntoSeconds;

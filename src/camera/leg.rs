@@ -8,6 +8,7 @@ use crate::goal::subject::Stride;
 use crate::motion::motion::Moving;
 
 use crate::units::maths::bisect;
+use crate::units::sound::{Sound, sound};
 
 use super::Scratch;
 use super::air::{apex, has_left_leash};
@@ -44,6 +45,8 @@ pub(super) struct Ride {
     pub on_leash: [bool; 2],
     pub picture: Picture,
 }
+
+sound!(Ride { goal, focus, room, on_leash, picture });
 
 /// What a leg is given. None of it changes while the leg runs.
 #[derive(Clone, Copy, Debug)]
@@ -133,7 +136,7 @@ fn lead_in_parts(
     }
     let (smoothing, scale) = (&framing.follow.smoothing, framing.lens.scale());
     let moved = motion.advance(smoothing, from.focus, course, *seconds, scale);
-    Led { goal, focus: if moved.is_finite() { moved } else { from.focus } }
+    Led { goal, focus: if moved.is_sound() { moved } else { from.focus } }
 }
 
 /// The end of a leg: changes fade on, and the limits apply.
@@ -196,7 +199,7 @@ impl Ride {
     /// At rest at a position.
     pub fn at(position: DVec2) -> Self {
         Self {
-            goal: GoalMemory { goal: position, scroll: position, ..GoalMemory::default() },
+            goal: GoalMemory { point: position, scroll: position, ..GoalMemory::default() },
             focus: Moving { position, velocity: DVec2::ZERO },
             room: None,
             on_leash: [false; 2],
@@ -205,20 +208,13 @@ impl Ride {
     }
 
     pub fn translate(&mut self, delta: DVec2) {
-        self.goal.goal += delta;
+        self.goal.point += delta;
         self.goal.scroll += delta;
         self.focus.position += delta;
         if let Some(room) = &mut self.room {
             room.translate(delta);
         }
         self.picture.translate(delta);
-    }
-
-    pub fn is_sound(&self) -> bool {
-        self.goal.is_finite()
-            && self.focus.is_finite()
-            && self.room.is_none_or(|room| room.rect().is_finite())
-            && self.picture.is_sound()
     }
 }
 

@@ -15,7 +15,6 @@ pub(crate) mod hands;
 mod impacts;
 mod leg;
 mod limits;
-pub(crate) mod overlay;
 mod party;
 mod picture;
 mod places;
@@ -32,14 +31,17 @@ use crate::camera::hand::Hand;
 use crate::goal::subject::Subject;
 use crate::lens::lens::Lens;
 use crate::lens::zoom::ZoomGlide;
+use crate::limits::bounds::BoundsInForce;
 use crate::motion::motion::Motion;
 use crate::settings::settings::Settings;
 use crate::units::convert::IntoSeconds;
 use crate::units::course::Course;
+use crate::units::ease::Timing;
 use crate::units::error::SettingsError;
 use crate::units::half_life::HalfLifeStep;
 use crate::units::maths::usable_seconds;
 use crate::units::rect::Rect;
+use crate::units::sound::Sound;
 use crate::units::window::WindowSize;
 use crate::view::layer::Layer;
 use crate::view::view::View;
@@ -51,7 +53,6 @@ use goal::Shapes;
 use leg::Ride;
 use limits::{Tether, snapping_range};
 use rules::Rules;
-use state::{BoundsInForce, Timing};
 pub use state::{CameraState, StateError};
 
 /// The camera. Each frame it takes the elapsed time and a subject, and returns a [`View`].
@@ -105,7 +106,7 @@ impl Scratch {
     /// Gives covering layers the rates that follow from the bounds in force, the screen and the zooms.
     fn cover_bounds(&mut self, rules: &Rules, bounds: BoundsInForce) {
         let Settings { bounds: own, screen, zoom, .. } = &rules.settings;
-        let Some(bounds) = bounds.of(&rules.settings).or(*own) else { return };
+        let Some(bounds) = bounds.or_own(rules.settings.bounds).or(*own) else { return };
         for layer in &mut self.layers {
             if let Some(picture) = layer.cover {
                 layer.cover(picture, &bounds.rect, screen, zoom.range);

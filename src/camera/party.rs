@@ -5,6 +5,7 @@ use glam::DVec2;
 use crate::goal::party::{LegTimes, PartyContext, PartyMemory};
 use crate::goal::subject::{Stride, Subject, SubjectNow};
 use crate::lens::zoom::ZoomGlide;
+use crate::units::ease::Timing;
 use crate::units::maths::is_usable;
 
 use super::Camera;
@@ -12,7 +13,7 @@ use super::arrival::{Arrival, Clock, Kind};
 use super::change::{INSTANT, Place};
 use super::framing::Framing;
 use super::rules::Rules;
-use super::state::{CameraState, GoalState, Timing};
+use super::state::{CameraState, GoalState};
 
 /// A path that a party makes in less than this fraction of a leg less than the whole counts as the whole.
 const LINE_AT_END: f64 = 1e-6;

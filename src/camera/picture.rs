@@ -7,6 +7,7 @@ use crate::limits::ratchet::Barrier;
 use crate::motion::motion::Moving;
 use crate::motion::transition::Transitions;
 use crate::units::rect::Rect;
+use crate::units::sound::sound;
 
 use super::framing::Framing;
 use super::leg::Ride;
@@ -27,6 +28,8 @@ pub(super) struct Picture {
     /// The focus that was shown before the last leg that took time, and that time in seconds.
     pub before: (DVec2, f64),
 }
+
+sound!(Picture { hand, held, fades, slack, barrier, before });
 
 impl Ride {
     /// The shown focus.
@@ -179,15 +182,5 @@ impl Picture {
         if let Some(barrier) = &mut self.barrier {
             barrier.translate(delta);
         }
-    }
-
-    pub fn is_sound(&self) -> bool {
-        self.hand.is_sound()
-            && self.held.is_finite()
-            && self.fades.is_sound()
-            && self.slack.is_finite()
-            && self.barrier.is_none_or(|barrier| barrier.at.is_finite())
-            && self.before.0.is_finite()
-            && self.before.1.is_finite()
     }
 }

@@ -3,6 +3,7 @@
 use glam::DVec2;
 
 use crate::goal::rooms::{JUST_PAST, RoomMemory, Rooms};
+use crate::units::ease::Timing;
 use crate::units::rect::Rect;
 
 use super::Camera;
@@ -10,7 +11,7 @@ use super::arrival::{Arrival, Clock};
 use super::change::Place;
 use super::framing::Framing;
 use super::rules::Rules;
-use super::state::{CameraState, Timing};
+use super::state::CameraState;
 
 impl CameraState {
     /// Enters the room and the zones of a position, without fades and slides.

@@ -3,11 +3,11 @@
 use glam::DVec2;
 
 use crate::camera::hand::Hand;
-use crate::camera::overlay::{Overlay, OverlayInput};
 use crate::goal::subject::SubjectNow;
 use crate::limits::last_word::{Decider, LastWord};
 use crate::units::per_axis::PerAxis;
 use crate::units::rect::Rect;
+use crate::view::overlay::{Overlay, OverlayInput};
 
 use super::Camera;
 use super::arrival::Clock;
@@ -134,7 +134,7 @@ impl Camera {
         for zone in self.rules.zones().holding(self.state.goal.zones_at) {
             overlay.add_zone(&zone.rect);
         }
-        let goal = self.state.ride.goal.goal;
+        let goal = self.state.ride.goal.point;
         for lure in self.rules.settings.lures.iter().filter(|lure| lure.reaches(goal)) {
             overlay.add_lure(goal, lure.at);
         }

@@ -16,17 +16,17 @@ use crate::goal::rooms::RoomMemory;
 use crate::goal::subject::{Subject, Track};
 use crate::lens::rotation::RotationGlide;
 use crate::lens::zoom::ZoomGlide;
-use crate::limits::bounds::Bounds;
+use crate::limits::bounds::{Bounds, BoundsInForce};
 use crate::limits::ratchet::Ratchet;
 use crate::motion::footing::Footing;
 use crate::motion::transition::Transitions;
 use crate::settings::settings::Settings;
-use crate::shake::cue::ZoomNudge;
+use crate::shake::cue::Nudge;
 use crate::shake::shaker::Shaker;
-use crate::units::ease::Ease;
+use crate::units::ease::Timing;
 use crate::units::half_life::HalfLifeStep;
-use crate::units::keys::report_faults;
 use crate::units::rect::Rect;
+use crate::units::sound::{Sound, sound};
 
 /// Everything of a camera that lasts from frame to frame. It is `Copy` and 6,152 bytes large.
 ///
@@ -55,6 +55,20 @@ pub struct CameraState {
     pub(super) pending: Pending,
 }
 
+sound!(CameraState {
+    settings,
+    time in 0.0..=f64::MAX,
+    cuts,
+    lens,
+    goal,
+    ride,
+    pause in 0.0..=1e6,
+    footing,
+    limits,
+    shakes,
+    pending,
+});
+
 /// The scale of the world, and its changes.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
@@ -67,26 +81,7 @@ pub(super) struct LensState {
     pub transitions: Transitions<f64>,
 }
 
-/// A short change of the zoom under way.
-#[derive(Clone, Copy, Debug, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub(super) struct Nudge {
-    pub nudge: ZoomNudge,
-    pub strength: f64,
-    pub age: f64,
-}
-
-impl Nudge {
-    pub fn factor(&self) -> f64 {
-        self.nudge.factor(self.age, self.strength)
-    }
-
-    /// Grows older by some seconds. Returns whether it is over.
-    pub fn advance(&mut self, seconds: f64) -> bool {
-        self.age += seconds;
-        self.nudge.is_over(self.age)
-    }
-}
+sound!(LensState { zoom, rotation, nudge, transitions });
 
 /// The subject as it was last seen, and the places that it is in.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -101,26 +96,7 @@ pub(super) struct GoalState {
     pub zones_at: Option<DVec2>,
 }
 
-/// The bounds in force.
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub(super) enum BoundsInForce {
-    /// Those of the settings.
-    #[default]
-    Own,
-    /// Those that the game has set, or none.
-    Set(Option<Bounds>),
-}
-
-impl BoundsInForce {
-    #[inline]
-    pub fn of(&self, settings: &Settings) -> Option<Bounds> {
-        match self {
-            Self::Own => settings.bounds,
-            Self::Set(bounds) => *bounds,
-        }
-    }
-}
+sound!(GoalState { cut, track, takeoff, party, zones_at });
 
 /// Where the view may be.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -133,6 +109,8 @@ pub(super) struct LimitsState {
     /// smallest and the largest coordinates.
     pub edges: Transitions<DVec4>,
 }
+
+sound!(LimitsState { bounds, least_zoom in 0.0..=1e9, edges });
 
 /// The commands since the last frame, one slot for each kind. They take effect at the end of the next frame.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -155,19 +133,19 @@ pub(super) struct Pending {
     pub pan: DVec2,
 }
 
-/// The duration and the easing of a change.
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub(super) struct Timing {
-    pub seconds: f64,
-    pub ease: Ease,
-}
-
-impl Timing {
-    pub fn smooth(seconds: f64) -> Self {
-        Self { seconds, ease: Ease::Smooth }
-    }
-}
+sound!(Pending {
+    glide,
+    aim,
+    nudge,
+    pause in 0.0..=1e6,
+    zoom in 1e-9..=1e9,
+    about,
+    rotation,
+    bounds,
+    hand,
+    drag,
+    pan,
+});
 
 /// Bounds that were set.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -177,6 +155,8 @@ pub(super) struct NewBounds {
     pub seconds: f64,
 }
 
+sound!(NewBounds { bounds, seconds in 0.0..=f64::MAX });
+
 /// The command of a hand.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
@@ -185,6 +165,16 @@ pub(super) enum HandCommand {
     /// A world rectangle as large as it can be.
     Show(#[cfg_attr(feature = "serde", serde(with = "crate::units::rect::serial"))] Rect, Timing),
     Release,
+}
+
+impl Sound for HandCommand {
+    fn is_sound(&self) -> bool {
+        match self {
+            Self::Grab(grip) => grip.is_sound(),
+            Self::Show(rect, timing) => rect.is_sound() && timing.is_sound(),
+            Self::Release => true,
+        }
+    }
 }
 
 /// Why a state cannot be restored.
@@ -383,7 +373,7 @@ impl CameraState {
         if let Some(subject) = subject {
             ride.goal = ride.goal.cut_to(subject.position, framing);
         } else if let Some(aim) = pending.aim {
-            ride.goal = GoalMemory { goal: aim, ..GoalMemory::default() };
+            ride.goal = GoalMemory { point: aim, ..GoalMemory::default() };
             goal.track.forget();
             ride.room = None;
         }
@@ -405,19 +395,6 @@ impl CameraState {
         self.shakes.translate(delta);
         self.pending.translate(delta);
     }
-
-    /// Whether every number is one that a camera can have.
-    pub(super) fn is_sound(&self) -> bool {
-        (0.0..f64::INFINITY).contains(&self.time)
-            && self.lens.is_sound()
-            && self.goal.is_sound()
-            && self.ride.is_sound()
-            && self.footing.is_finite()
-            && (0.0..=1e6).contains(&self.pause)
-            && self.limits.is_sound()
-            && self.shakes.is_sound()
-            && self.pending.is_sound()
-    }
 }
 
 impl LensState {
@@ -436,89 +413,13 @@ impl LensState {
         }
         transitions.advance(seconds);
     }
-
-    fn is_sound(&self) -> bool {
-        self.zoom.is_sound()
-            && self.rotation.is_finite()
-            && self.transitions.is_sound()
-            && self.nudge.is_none_or(|nudge| nudge.is_sound())
-    }
-}
-
-impl Nudge {
-    fn is_sound(&self) -> bool {
-        let Self { nudge, strength, age } = self;
-        let times = [nudge.rise, nudge.hold, nudge.fade, *age];
-        (0.1..=10.0).contains(&nudge.by)
-            && times.iter().all(|time| (0.0..=1e6).contains(time))
-            && strength.is_finite()
-    }
-}
-
-impl GoalState {
-    fn is_sound(&self) -> bool {
-        self.track.is_finite()
-            && self.takeoff.is_finite()
-            && self.party.is_sound()
-            && self.zones_at.is_none_or(DVec2::is_finite)
-    }
-}
-
-impl LimitsState {
-    fn is_sound(&self) -> bool {
-        let bounds = match &self.bounds {
-            BoundsInForce::Set(Some(bounds)) => is_sound(bounds),
-            BoundsInForce::Set(None) | BoundsInForce::Own => true,
-        };
-        bounds && (0.0..=1e9).contains(&self.least_zoom) && self.edges.is_sound()
-    }
-}
-
-impl Timing {
-    fn is_sound(&self) -> bool {
-        (0.0..f64::INFINITY).contains(&self.seconds)
-    }
-}
-
-impl HandCommand {
-    fn is_sound(&self) -> bool {
-        match self {
-            Self::Grab(grip) => grip.is_finite(),
-            Self::Show(rect, timing) => rect.is_finite() && timing.is_sound(),
-            Self::Release => true,
-        }
-    }
-}
-
-impl NewBounds {
-    fn is_sound(&self) -> bool {
-        (0.0..f64::INFINITY).contains(&self.seconds) && self.bounds.as_ref().is_none_or(is_sound)
-    }
-}
-
-fn is_sound(bounds: &Bounds) -> bool {
-    let mut sound = true;
-    report_faults(bounds, "bounds", &mut |_| sound = false);
-    sound
 }
 
 impl Pending {
     /// Whether nothing takes effect with the end of the next frame.
     #[inline]
     pub fn is_empty(&self) -> bool {
-        let Self { glide, aim, nudge, pause, zoom, about, rotation, bounds, hand, drag, pan } =
-            self;
-        glide.is_none()
-            && aim.is_none()
-            && nudge.is_none()
-            && pause.is_none()
-            && zoom.is_none()
-            && about.is_none()
-            && rotation.is_none()
-            && bounds.is_none()
-            && hand.is_none()
-            && drag.is_none()
-            && *pan == DVec2::ZERO
+        *self == Self::default()
     }
 
     /// Moves everything that is in the world.
@@ -534,20 +435,5 @@ impl Pending {
             }
             Some(HandCommand::Release) | None => {}
         }
-    }
-
-    fn is_sound(&self) -> bool {
-        let zoom = |zoom: f64| zoom > 0.0 && zoom <= 1e9;
-        self.glide.is_none_or(|glide| glide.is_sound())
-            && self.aim.is_none_or(DVec2::is_finite)
-            && self.nudge.is_none_or(|nudge| nudge.is_sound())
-            && self.pause.is_none_or(|pause| (0.0..=1e6).contains(&pause))
-            && self.zoom.is_none_or(zoom)
-            && self.about.is_none_or(|grip| grip.is_finite())
-            && self.rotation.is_none_or(f64::is_finite)
-            && self.bounds.is_none_or(|bounds| bounds.is_sound())
-            && self.hand.is_none_or(|hand| hand.is_sound())
-            && self.drag.is_none_or(Vec2::is_finite)
-            && self.pan.is_finite()
     }
 }

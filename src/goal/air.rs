@@ -1,5 +1,7 @@
 //! Whether the subject's height is followed: on the ground, where the ground is lost, and in a jump.
 
+use crate::units::sound::{Sound, sound};
+
 /// The increase of the upward speed that is a push, in heights of the design screen per second.
 pub(crate) const PUSH: f64 = 0.5;
 
@@ -30,11 +32,13 @@ impl Air {
         }
         core::mem::replace(self, Self::Grounded) == Self::Held
     }
+}
 
-    pub fn is_finite(&self) -> bool {
+impl Sound for Air {
+    fn is_sound(&self) -> bool {
         match self {
-            Self::Doubt { speed, lift } => speed.is_finite() && lift.is_finite(),
-            _ => true,
+            Self::Doubt { speed, lift } => speed.is_sound() && lift.is_sound(),
+            Self::Grounded | Self::Held | Self::Loose => true,
         }
     }
 }
@@ -67,6 +71,8 @@ pub(crate) struct Takeoff {
     /// Whether the game told of a jump in the last step.
     told: bool,
 }
+
+sound!(Takeoff { calm, age, rise, speed, lost, told });
 
 /// What a step says about the subject's height.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -121,10 +127,5 @@ impl Takeoff {
         if is_calm {
             *self = Self { calm: speed.max(0.0), age: 0.0, rise: 0.0, ..*self };
         }
-    }
-
-    pub fn is_finite(&self) -> bool {
-        let Self { calm, age, rise, speed, lost, .. } = self;
-        [*calm, *age, *rise, *lost, speed.unwrap_or(0.0)].iter().all(|number| number.is_finite())
     }
 }

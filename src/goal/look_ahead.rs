@@ -8,6 +8,7 @@ use crate::units::half_life::{HalfLifeStep, REST_PIXELS};
 use crate::units::keys::settings;
 use crate::units::maths::clamp;
 use crate::units::setting::Setting;
+use crate::units::sound::sound;
 
 /// Moves the view ahead of the subject, in the direction in which the subject moves.
 ///
@@ -81,11 +82,9 @@ pub(crate) struct LookMemory {
     against: DVec2,
 }
 
-impl LookMemory {
-    pub fn is_finite(&self) -> bool {
-        self.ahead.is_finite() && self.believed.is_finite() && self.against.is_finite()
-    }
+sound!(LookMemory { ahead, believed, against });
 
+impl LookMemory {
     /// Whether the memory can't change: nothing is ahead, and the subject stands.
     #[inline]
     fn is_still(&self, stride: &Stride) -> bool {

@@ -12,6 +12,7 @@ use crate::units::list::List;
 use crate::units::maths::is_usable;
 use crate::units::rect::Rect;
 use crate::units::setting::Setting;
+use crate::units::sound::sound;
 
 /// How several subjects are framed together: the `[party]` table of a tuning file, for
 /// [`Camera::follow_all`](crate::Camera::follow_all).
@@ -81,6 +82,8 @@ pub(crate) struct PartyMemory {
     log_zoom: Option<f64>,
 }
 
+sound!(PartyMemory { members, log_zoom in -100.0..=100.0 });
+
 /// A member.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
@@ -101,6 +104,20 @@ struct Member {
     dropped: bool,
     gone: f32,
 }
+
+sound!(Member {
+    id,
+    position,
+    velocity,
+    before,
+    has_moved,
+    coasts in 0.0..=f64::MAX,
+    weight in 0.0..=1e9,
+    margin in 0.0..=1e9,
+    rank,
+    dropped,
+    gone in 0.0..=1e6,
+});
 
 /// The times of a leg, in seconds.
 #[derive(Clone, Copy, Debug)]
@@ -344,19 +361,6 @@ impl PartyMemory {
         if self.log_zoom.is_some() {
             self.log_zoom = self.next_log_zoom(None, context, Some(seconds));
         }
-    }
-
-    pub fn is_sound(&self) -> bool {
-        let member = |one: &Member| {
-            one.position.is_finite()
-                && one.velocity.is_finite()
-                && one.before.is_finite()
-                && (0.0..f32::INFINITY).contains(&one.coasts)
-                && (0.0..=1e6).contains(&one.gone)
-                && (0.0..1e9).contains(&one.weight)
-                && (0.0..1e9).contains(&one.margin)
-        };
-        self.members.iter().all(member) && self.log_zoom.is_none_or(|log| log.abs() < 100.0)
     }
 
     /// Updates the members at the end of a step of some seconds: new subjects join, and subjects that are no longer

@@ -8,6 +8,7 @@ use crate::units::convert::IntoWorld;
 use crate::units::keys::settings;
 use crate::units::rect::Rect;
 use crate::units::setting::{Setting, SettingKind};
+use crate::units::sound::sound;
 
 /// Rooms that the view shows one at a time: the `[rooms]` table of a tuning file. They are a grid of equal rooms, or a list
 /// of rectangles.
@@ -84,6 +85,8 @@ pub(crate) struct RoomMemory {
     /// Whether the view has reached it, and is now kept inside.
     pub arrived: bool,
 }
+
+sound!(RoomMemory { min, max, arrived });
 
 impl RoomMemory {
     pub fn new(room: Rect, arrived: bool) -> Self {

@@ -4,6 +4,7 @@ use glam::DVec2;
 
 use crate::units::convert::IntoWorld;
 use crate::units::maths::{clamp_point, is_usable, mix};
+use crate::units::sound::sound;
 
 /// Something to follow: a position, and what else the game knows about it. Every world point converts into a subject, so
 /// `camera.follow(dt, player.position)` is enough.
@@ -214,6 +215,8 @@ pub(crate) struct Track {
     carrier: DVec2,
 }
 
+sound!(Track { last, velocity, seconds in 0.0..=f64::MAX, end_velocity, in_air, carrier });
+
 /// A subject at one moment.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct SubjectNow {
@@ -420,13 +423,5 @@ impl Track {
             (self.velocity, self.end_velocity, self.seconds) =
                 (velocity, velocity, f64::MIN_POSITIVE);
         }
-    }
-
-    pub fn is_finite(&self) -> bool {
-        self.last.is_none_or(DVec2::is_finite)
-            && self.velocity.is_finite()
-            && self.end_velocity.is_finite()
-            && self.carrier.is_finite()
-            && (0.0..f64::INFINITY).contains(&self.seconds)
     }
 }

@@ -6,6 +6,7 @@ use crate::units::half_life::HalfLifeFactors;
 use crate::units::keys::settings;
 use crate::units::maths::shorter_arc;
 use crate::units::setting::Setting;
+use crate::units::sound::sound;
 
 /// The rotation of the camera: the `[rotation]` table of a tuning file.
 ///
@@ -51,6 +52,8 @@ pub(crate) struct RotationGlide {
     target: f64,
 }
 
+sound!(RotationGlide { now, target });
+
 impl RotationGlide {
     /// At rest at this rotation.
     pub fn at(rotation: f64) -> Self {
@@ -81,9 +84,5 @@ impl RotationGlide {
         }
         let factors = HalfLifeFactors::new(half_life, seconds);
         self.now = factors.approach(self.now, self.target, size.length());
-    }
-
-    pub fn is_finite(&self) -> bool {
-        self.now.is_finite() && self.target.is_finite()
     }
 }

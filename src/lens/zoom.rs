@@ -6,6 +6,7 @@ use crate::units::half_life::HalfLifeStep;
 use crate::units::keys::settings;
 use crate::units::maths::clamp;
 use crate::units::setting::Setting;
+use crate::units::sound::sound;
 use crate::units::value::{Held, Value};
 
 /// The zoom: the `[zoom]` table of a tuning file.
@@ -145,6 +146,12 @@ pub(crate) struct ZoomGlide {
     wanted: f64,
 }
 
+sound!(ZoomGlide {
+    now in -100.0..=100.0,
+    target in -100.0..=100.0,
+    wanted in 1e-9..=1e9,
+});
+
 impl ZoomGlide {
     /// At this zoom, and resting.
     pub fn at(zoom: f64) -> Self {
@@ -191,9 +198,5 @@ impl ZoomGlide {
     /// Goes on for some seconds; `size` is the screen's in pixels, for what can't be seen.
     pub fn advance(&mut self, half_life: f64, seconds: f64, size: DVec2, step: &mut HalfLifeStep) {
         self.now = step.get(half_life, seconds).approach(self.now, self.target, size.length());
-    }
-
-    pub fn is_sound(&self) -> bool {
-        self.now.abs() < 100.0 && self.target.abs() < 100.0 && (1e-9..=1e9).contains(&self.wanted)
     }
 }

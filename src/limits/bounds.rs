@@ -4,10 +4,11 @@ use glam::DVec2;
 
 use crate::lens::lens::Lens;
 use crate::units::course::{Course, Knot};
-use crate::units::keys::{names, settings};
+use crate::units::keys::{is_valid, names, settings};
 use crate::units::per_axis::PerAxis;
 use crate::units::rect::Rect;
 use crate::units::setting::Setting;
+use crate::units::sound::Sound;
 
 /// The world rectangle that the view must not leave: the `[bounds]` table of a tuning file.
 ///
@@ -72,6 +73,12 @@ pub enum SmallWorld {
 
 names!(SmallWorld { Centre = "centre", Start = "start", End = "end" });
 
+impl Sound for Bounds {
+    fn is_sound(&self) -> bool {
+        is_valid(self)
+    }
+}
+
 impl Bounds {
     /// Creates bounds without a cushion. A world smaller than the view is centred.
     ///
@@ -119,6 +126,36 @@ impl Bounds {
             }
         }
         course.clamp(range.min, range.max);
+    }
+}
+
+/// The bounds in force.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) enum BoundsInForce {
+    /// Those of the settings.
+    #[default]
+    Own,
+    /// Those that the game has set, or none.
+    Set(Option<Bounds>),
+}
+
+impl Sound for BoundsInForce {
+    fn is_sound(&self) -> bool {
+        match self {
+            Self::Set(bounds) => bounds.is_sound(),
+            Self::Own => true,
+        }
+    }
+}
+
+impl BoundsInForce {
+    #[inline]
+    pub fn or_own(&self, own: Option<Bounds>) -> Option<Bounds> {
+        match self {
+            Self::Own => own,
+            Self::Set(bounds) => *bounds,
+        }
     }
 }
 

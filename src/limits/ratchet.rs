@@ -7,6 +7,7 @@ use crate::lens::screen::YAxis;
 use crate::units::convert::IntoWorld;
 use crate::units::keys::names;
 use crate::units::rect::Rect;
+use crate::units::sound::sound;
 
 /// The one direction of the screen in which the view may move. It never goes back.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
@@ -59,6 +60,8 @@ pub struct Barrier {
     /// The line's world coordinate.
     pub at: f64,
 }
+
+sound!(Barrier { across_y, above, at });
 
 impl Barrier {
     /// The line behind a view that shows `visible`, or `None` without a ratchet.

@@ -3,6 +3,7 @@
 use glam::DVec2;
 
 use crate::lens::lens::Lens;
+use crate::units::sound::sound;
 
 /// Two movements whose ratio is nearer to 1 than this are the same, but for rounding.
 const ALIKE: f64 = 1.0 - 1e-6;
@@ -19,6 +20,8 @@ pub(crate) struct Footing {
     /// Whether it is drawn in whole pixels of the ground, per axis of the screen.
     on_ground: [bool; 2],
 }
+
+sound!(Footing { last, on_ground });
 
 impl Footing {
     /// Takes the subject's position at the end of a step, with the view's centre.
@@ -48,9 +51,5 @@ impl Footing {
         if let Some((at, _)) = &mut self.last {
             *at += delta;
         }
-    }
-
-    pub fn is_finite(&self) -> bool {
-        self.last.is_none_or(|(at, shown)| at.is_finite() && shown.is_finite())
     }
 }

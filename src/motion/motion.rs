@@ -6,6 +6,7 @@ use crate::units::course::Course;
 use crate::units::half_life::{HalfLifeFactors, REST_PIXELS};
 use crate::units::per_axis::PerAxis;
 use crate::units::smoothing::Smoothing;
+use crate::units::sound::sound;
 use crate::units::spring::SpringFactors;
 
 /// A position in world units, and its velocity in world units per second.
@@ -17,12 +18,7 @@ pub(crate) struct Moving {
     pub velocity: DVec2,
 }
 
-impl Moving {
-    #[inline]
-    pub fn is_finite(&self) -> bool {
-        self.position.is_finite() && self.velocity.is_finite()
-    }
-}
+sound!(Moving { position, velocity });
 
 /// The motion of the focus.
 ///

@@ -2,37 +2,22 @@
 
 use core::ops::{Add, Mul, Sub};
 
-use glam::{DVec2, DVec4};
-
 use crate::units::ease::Ease;
 use crate::units::list::List;
+use crate::units::sound::{Ranged, Sound};
 
 /// The longest time in which a difference of velocity is absorbed, in seconds.
 const TAKE_UP: f64 = 0.25;
 
 /// A value that can fade: one number or several.
 pub(crate) trait Fading:
-    Copy + Default + PartialEq + Add<Output = Self> + Sub<Output = Self> + Mul<f64, Output = Self>
+    Copy + Default + Sound + Add<Output = Self> + Sub<Output = Self> + Mul<f64, Output = Self>
 {
-    fn is_finite(self) -> bool;
 }
 
-impl Fading for f64 {
-    fn is_finite(self) -> bool {
-        f64::is_finite(self)
-    }
-}
-
-impl Fading for DVec2 {
-    fn is_finite(self) -> bool {
-        DVec2::is_finite(self)
-    }
-}
-
-impl Fading for DVec4 {
-    fn is_finite(self) -> bool {
-        DVec4::is_finite(self)
-    }
+impl<V> Fading for V where
+    V: Copy + Default + Sound + Add<Output = V> + Sub<Output = V> + Mul<f64, Output = V>
+{
 }
 
 /// One change under way.
@@ -88,13 +73,15 @@ impl<V: Fading> Transition<V> {
         let rest = 1.0 - sigma;
         source + self.start * left + self.pace * (most * sigma * rest * rest * rest)
     }
+}
 
+impl<V: Fading> Sound for Transition<V> {
     fn is_sound(&self) -> bool {
-        self.start.is_finite()
-            && self.pace.is_finite()
-            && self.seconds > 0.0
-            && self.seconds.is_finite()
-            && (0.0..f64::INFINITY).contains(&self.age)
+        let Self { start, pace, seconds, age, ease: _ } = self;
+        start.is_sound()
+            && pace.is_sound()
+            && seconds.is_within(&(f64::MIN_POSITIVE..=f64::MAX))
+            && age.is_within(&(0.0..=f64::MAX))
     }
 }
 
@@ -156,9 +143,11 @@ impl<V: Fading> Transitions<V> {
     pub fn newest(&mut self) -> Option<&mut Transition<V>> {
         self.list.last_mut().filter(|one| one.age == 0.0 && one.ease == Ease::Smooth)
     }
+}
 
-    pub fn is_sound(&self) -> bool {
-        self.list.iter().all(Transition::is_sound)
+impl<V: Fading> Sound for Transitions<V> {
+    fn is_sound(&self) -> bool {
+        self.list.is_sound()
     }
 }
 

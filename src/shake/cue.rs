@@ -12,6 +12,7 @@ use crate::units::ease::Ease;
 use crate::units::error::{Report, SettingsError};
 use crate::units::keys::settings;
 use crate::units::setting::Setting;
+use crate::units::sound::sound;
 
 /// What the camera does at a named event of the game: a `[cues.NAME]` table of a tuning file. The game calls
 /// [`Camera::cue`](crate::Camera::cue) with the name.
@@ -112,6 +113,13 @@ pub struct ZoomNudge {
     pub fade: f64,
 }
 
+sound!(ZoomNudge {
+    by in 0.1..=10.0,
+    rise in 0.0..=1e6,
+    hold in 0.0..=1e6,
+    fade in 0.0..=1e6,
+});
+
 settings!(ZoomNudge {
     by = Setting::number("by", "the factor by which the zoom is multiplied", "the factor by which the zoom is multiplied")
         .from(0.1, 10.0).usual_from(0.8, 1.3).later();
@@ -122,6 +130,29 @@ settings!(ZoomNudge {
     fade = Setting::number("fade", "the time in which it returns", "a time in seconds")
         .measured("s").from(0.0, 1000.0).usual_from(0.0, 2.0).later();
 });
+
+/// A short change of the zoom under way.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct Nudge {
+    pub nudge: ZoomNudge,
+    pub strength: f64,
+    pub age: f64,
+}
+
+sound!(Nudge { nudge, strength, age in 0.0..=1e6 });
+
+impl Nudge {
+    pub fn factor(&self) -> f64 {
+        self.nudge.factor(self.age, self.strength)
+    }
+
+    /// Grows older by some seconds. Returns whether it is over.
+    pub fn advance(&mut self, seconds: f64) -> bool {
+        self.age += seconds;
+        self.nudge.is_over(self.age)
+    }
+}
 
 impl Default for ZoomNudge {
     fn default() -> Self {

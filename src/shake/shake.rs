@@ -7,6 +7,7 @@ use crate::units::error::{Report, SettingsError};
 use crate::units::keys::{report_faults, settings};
 use crate::units::maths::{floor_to_i64, mix};
 use crate::units::setting::{Choice, ChoiceForm, Setting};
+use crate::units::sound::Sound;
 use crate::units::value::{Chosen, Held, Value};
 
 /// How an impact moves the picture.
@@ -57,6 +58,14 @@ pub struct Shake {
     pub hz: f64,
     /// How it moves. Default [`ShakeMotion::Wander`].
     pub motion: ShakeMotion,
+}
+
+impl Sound for Shake {
+    fn is_sound(&self) -> bool {
+        let mut sound = true;
+        self.check("shake", &mut |_| sound = false);
+        sound
+    }
 }
 
 impl Shake {

@@ -7,6 +7,7 @@ use crate::units::keys::{names, settings};
 use crate::units::list::List;
 use crate::units::maths::{clamp, clamp_point};
 use crate::units::setting::{Setting, SettingKind};
+use crate::units::sound::{Ranged, Sound, sound};
 
 /// How several shakes are combined: the `[shake]` table of a tuning file. At most 12 shakes are active at once; if there are
 /// more, the weakest ends.
@@ -120,14 +121,14 @@ pub(crate) struct ShakeOrigin {
     pub far: f64,
 }
 
-impl ShakeOrigin {
+impl Sound for ShakeOrigin {
     fn is_sound(&self) -> bool {
-        self.position.is_finite()
-            && self.near >= 0.0
-            && self.far > self.near
-            && self.far.is_finite()
+        let Self { position, near, far } = self;
+        position.is_sound() && *near >= 0.0 && far > near && far.is_sound()
     }
+}
 
+impl ShakeOrigin {
     /// The strength by distance: full up to `near` world units from the view's centre, zero from `far`.
     fn share(&self, centre: DVec2) -> f64 {
         let distance = (self.position - centre).length();
@@ -166,6 +167,17 @@ struct Leaving {
     fresh: bool,
 }
 
+impl Sound for Live {
+    fn is_sound(&self) -> bool {
+        let Self { shake, strength, source, age, leaving, seed: _, fresh: _ } = self;
+        shake.is_sound()
+            && strength.is_within(&(f64::MIN_POSITIVE..=f64::MAX))
+            && *age >= 0.0
+            && leaving.is_none_or(|leaving| leaving.all > 0.0 && leaving.left.is_sound())
+            && source.is_sound()
+    }
+}
+
 impl Live {
     /// The strength for a view with this centre, 0 or more.
     fn strength_at(&self, centre: DVec2) -> f64 {
@@ -199,6 +211,8 @@ pub(crate) struct Shaker {
     pub paused: bool,
 }
 
+sound!(Shaker { live, begun, paused });
+
 impl Shaker {
     /// Begins a shake that is `age` seconds old at the end of the next frame. If there are too many, the weakest one
     /// ends.
@@ -210,9 +224,7 @@ impl Shaker {
         source: Option<ShakeOrigin>,
         age: f64,
     ) {
-        let mut refused = !(strength > 0.0 && strength.is_finite());
-        shake.check("shake", &mut |_| refused = true);
-        if refused {
+        if !(strength > 0.0 && strength.is_finite() && shake.is_sound()) {
             return;
         }
         if settings.mix == ShakeMix::Replace {
@@ -236,18 +248,6 @@ impl Shaker {
         };
         let powers = self.live.iter().map(power).enumerate();
         powers.min_by(|a, b| a.1.total_cmp(&b.1)).map_or(0, |(slot, _)| slot)
-    }
-
-    /// Returns whether every shake is one that could have been begun.
-    pub fn is_sound(&self) -> bool {
-        let sound = |live: &Live| {
-            let mut sound = live.strength.is_finite() && live.strength > 0.0 && live.age >= 0.0;
-            live.shake.check("shake", &mut |_| sound = false);
-            sound
-                && live.leaving.is_none_or(|leaving| leaving.all > 0.0 && leaving.left.is_finite())
-                && live.source.is_none_or(|source| source.is_sound())
-        };
-        self.live.iter().all(sound)
     }
 
     /// Returns whether any shake is active.

@@ -1,5 +1,7 @@
 //! The easing of a timed movement.
 
+use crate::units::sound::sound;
+
 /// How a movement of a fixed duration is distributed over its time: from 0 at its start to 1 at its end.
 ///
 /// ```
@@ -62,5 +64,21 @@ impl Ease {
             Self::InOut => t * t * (3.0 - 2.0 * t),
             Self::Smooth => t * t * t * (10.0 - t * (15.0 - 6.0 * t)),
         }
+    }
+}
+
+/// The duration and the easing of a change.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct Timing {
+    pub seconds: f64,
+    pub ease: Ease,
+}
+
+sound!(Timing { seconds in 0.0..=f64::MAX, ease });
+
+impl Timing {
+    pub fn smooth(seconds: f64) -> Self {
+        Self { seconds, ease: Ease::Smooth }
     }
 }

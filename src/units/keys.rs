@@ -22,6 +22,13 @@ pub(crate) trait Table {
     fn leave_out(&mut self, key: usize) -> bool;
 }
 
+/// Whether its keys allow every value of a table.
+pub(crate) fn is_valid(table: &dyn Table) -> bool {
+    let mut valid = true;
+    report_faults(table, "", &mut |_| valid = false);
+    valid
+}
+
 /// Reports every value of a table that its key does not allow; for a list, every item.
 pub(crate) fn report_faults(table: &dyn Table, path: &str, report: Report<'_>) {
     for (index, setting) in table.keys().iter().enumerate() {

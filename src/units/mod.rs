@@ -16,6 +16,7 @@ pub(crate) mod per_axis;
 pub(crate) mod rect;
 pub(crate) mod setting;
 pub(crate) mod smoothing;
+pub(crate) mod sound;
 pub(crate) mod spring;
 pub(crate) mod value;
 pub(crate) mod window;

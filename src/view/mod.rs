@@ -5,5 +5,6 @@ pub(crate) mod figures;
 pub(crate) mod in_window;
 pub(crate) mod layer;
 pub(crate) mod matrix;
+pub(crate) mod overlay;
 pub(crate) mod snap;
 pub(crate) mod view;

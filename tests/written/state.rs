@@ -281,7 +281,7 @@ fn too_long_lists_are_refused() {
 fn states_and_cameras_are_small() {
     println!("state {} bytes, camera {} bytes", size_of::<CameraState>(), size_of::<Camera>());
     assert!(size_of::<CameraState>() <= 6_400);
-    assert!(size_of::<Camera>() <= 15 * 512);
+    assert!(size_of::<Camera>() <= 8_400);
 }
 
 /// The last member of a party leaves like any other if it has no position.

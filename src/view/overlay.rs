@@ -1,4 +1,4 @@
-//! The camera's overlay, as plain geometry.
+//! What shows how a camera decides, as plain geometry over its view.
 
 use glam::{DVec2, Vec2};
 
@@ -94,11 +94,11 @@ impl Mark {
 /// ```
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Overlay {
-    marks: List<Mark, MOST>,
+    marks: List<Mark, MAX_MARKS>,
 }
 
 /// The maximum number of marks in an overlay.
-const MOST: usize = 20;
+const MAX_MARKS: usize = 20;
 
 /// The parts of a camera that its overlay shows.
 #[derive(Clone, Copy, Debug)]
