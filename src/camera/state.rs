@@ -26,7 +26,7 @@ use crate::shake::shaker::Shaker;
 use crate::units::ease::Timing;
 use crate::units::half_life::HalfLifeStep;
 use crate::units::rect::Rect;
-use crate::units::sound::{Sound, sound};
+use crate::units::sound::{NOT_NEGATIVE, Sound, sound};
 
 /// Everything of a camera that lasts from frame to frame. It is `Copy` and 6,152 bytes large.
 ///
@@ -57,7 +57,7 @@ pub struct CameraState {
 
 sound!(CameraState {
     settings,
-    time in 0.0..=f64::MAX,
+    time in NOT_NEGATIVE,
     cuts,
     lens,
     goal,
@@ -155,7 +155,7 @@ pub(super) struct NewBounds {
     pub seconds: f64,
 }
 
-sound!(NewBounds { bounds, seconds in 0.0..=f64::MAX });
+sound!(NewBounds { bounds, seconds in NOT_NEGATIVE });
 
 /// The command of a hand.
 #[derive(Clone, Copy, Debug, PartialEq)]

@@ -12,7 +12,7 @@ use crate::units::list::List;
 use crate::units::maths::is_usable;
 use crate::units::rect::Rect;
 use crate::units::setting::Setting;
-use crate::units::sound::sound;
+use crate::units::sound::{NOT_NEGATIVE, sound};
 
 /// How several subjects are framed together: the `[party]` table of a tuning file, for
 /// [`Camera::follow_all`](crate::Camera::follow_all).
@@ -111,7 +111,7 @@ sound!(Member {
     velocity,
     before,
     has_moved,
-    coasts in 0.0..=f64::MAX,
+    coasts in NOT_NEGATIVE,
     weight in 0.0..=1e9,
     margin in 0.0..=1e9,
     rank,

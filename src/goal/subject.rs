@@ -4,7 +4,7 @@ use glam::DVec2;
 
 use crate::units::convert::IntoWorld;
 use crate::units::maths::{clamp_point, is_usable, mix};
-use crate::units::sound::sound;
+use crate::units::sound::{NOT_NEGATIVE, sound};
 
 /// Something to follow: a position, and what else the game knows about it. Every world point converts into a subject, so
 /// `camera.follow(dt, player.position)` is enough.
@@ -215,7 +215,7 @@ pub(crate) struct Track {
     carrier: DVec2,
 }
 
-sound!(Track { last, velocity, seconds in 0.0..=f64::MAX, end_velocity, in_air, carrier });
+sound!(Track { last, velocity, seconds in NOT_NEGATIVE, end_velocity, in_air, carrier });
 
 /// A subject at one moment.
 #[derive(Clone, Copy, Debug)]

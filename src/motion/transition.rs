@@ -4,7 +4,7 @@ use core::ops::{Add, Mul, Sub};
 
 use crate::units::ease::Ease;
 use crate::units::list::List;
-use crate::units::sound::{Ranged, Sound};
+use crate::units::sound::{NOT_NEGATIVE, POSITIVE, Ranged, Sound};
 
 /// The longest time in which a difference of velocity is absorbed, in seconds.
 const TAKE_UP: f64 = 0.25;
@@ -80,8 +80,8 @@ impl<V: Fading> Sound for Transition<V> {
         let Self { start, pace, seconds, age, ease: _ } = self;
         start.is_sound()
             && pace.is_sound()
-            && seconds.is_within(&(f64::MIN_POSITIVE..=f64::MAX))
-            && age.is_within(&(0.0..=f64::MAX))
+            && seconds.is_within(&POSITIVE)
+            && age.is_within(&NOT_NEGATIVE)
     }
 }
 

@@ -7,7 +7,7 @@ use crate::units::keys::{names, settings};
 use crate::units::list::List;
 use crate::units::maths::{clamp, clamp_point};
 use crate::units::setting::{Setting, SettingKind};
-use crate::units::sound::{Ranged, Sound, sound};
+use crate::units::sound::{POSITIVE, Ranged, Sound, sound};
 
 /// How several shakes are combined: the `[shake]` table of a tuning file. At most 12 shakes are active at once; if there are
 /// more, the weakest ends.
@@ -171,7 +171,7 @@ impl Sound for Live {
     fn is_sound(&self) -> bool {
         let Self { shake, strength, source, age, leaving, seed: _, fresh: _ } = self;
         shake.is_sound()
-            && strength.is_within(&(f64::MIN_POSITIVE..=f64::MAX))
+            && strength.is_within(&POSITIVE)
             && *age >= 0.0
             && leaving.is_none_or(|leaving| leaving.all > 0.0 && leaving.left.is_sound())
             && source.is_sound()

@@ -1,6 +1,6 @@
 //! The easing of a timed movement.
 
-use crate::units::sound::sound;
+use crate::units::sound::{NOT_NEGATIVE, sound};
 
 /// How a movement of a fixed duration is distributed over its time: from 0 at its start to 1 at its end.
 ///
@@ -75,7 +75,7 @@ pub(crate) struct Timing {
     pub ease: Ease,
 }
 
-sound!(Timing { seconds in 0.0..=f64::MAX, ease });
+sound!(Timing { seconds in NOT_NEGATIVE, ease });
 
 impl Timing {
     pub fn smooth(seconds: f64) -> Self {

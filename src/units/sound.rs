@@ -14,6 +14,12 @@ pub(crate) trait Sound {
     fn is_sound(&self) -> bool;
 }
 
+/// Above 0, and finite.
+pub(crate) const POSITIVE: RangeInclusive<f64> = f64::from_bits(1)..=f64::MAX;
+
+/// 0 or more, and finite.
+pub(crate) const NOT_NEGATIVE: RangeInclusive<f64> = 0.0..=f64::MAX;
+
 /// A number, or none, that has a range.
 pub(crate) trait Ranged {
     fn is_within(&self, range: &RangeInclusive<f64>) -> bool;
