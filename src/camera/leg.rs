@@ -1,4 +1,4 @@
-//! One leg: goal, motion, limits and picture, in this order. It takes a ride and returns the next one.
+//! One leg: goal, motion, limits and picture, in this order. It reads a ride, and writes the next one at its end.
 
 use glam::DVec2;
 
@@ -6,7 +6,6 @@ use crate::goal::air::Air;
 use crate::goal::rooms::RoomMemory;
 use crate::goal::subject::Stride;
 use crate::motion::motion::Moving;
-
 use crate::units::maths::bisect;
 use crate::units::sound::{Sound, sound};
 

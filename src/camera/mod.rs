@@ -1,5 +1,9 @@
 //! Runs the stages in the order of a frame: lens, goal, motion, limits, view. Holds the state that lasts from frame to
-//! frame, and the commands from the game and the player's hand. It uses every other folder.
+//! frame, and the commands from the game and the player's hand. It uses all folders but `cull` and `present`.
+//!
+//! A frame is `frame.rs`, from top to bottom. Its steps are functions of plain values, each in the file of its name:
+//! `arrival`, `air`, `goal`, `limits`, `picture`. `leg.rs` puts them together, and `busy.rs` divides the time around
+//! a leg while more than following is under way.
 
 mod air;
 mod arrival;
@@ -58,7 +62,7 @@ pub use state::{CameraState, StateError};
 /// The camera. Each frame it takes the elapsed time and a subject, and returns a [`View`].
 ///
 /// It runs the stages in order: lens, goal, motion, limits, shake, view. The first frame with a subject cuts to it.
-/// Commands given between two frames take effect at the end of the second one; [`Command`](crate::Command) lists them.
+/// A command takes effect at the end of the next frame; [`Command`](crate::Command) lists them.
 ///
 /// Invalid input does not move the camera. A step that is negative or not finite counts as 0. A subject whose position is
 /// not finite, or farther than 1e100 world units from the origin, counts as no subject.
@@ -302,8 +306,8 @@ impl Camera {
 
     /// Advances the camera by `seconds` and frames several subjects together: see [`Party`](crate::Party).
     ///
-    /// Subjects that join or leave the list fade in or out. So do subjects that are too far away to be framed. A subject
-    /// whose position is not finite leaves. At most 32 subjects are framed; more are ignored until there is room. With an
+    /// When a subject joins or leaves the list, the view moves to the new framing over `party.fade` seconds. The same
+    /// happens when a subject is too far away to be framed, and when it is back. A subject whose position is not finite leaves. At most 32 subjects are framed; more are ignored until there is room. With an
     /// empty list the goal stays where it is.
     ///
     /// Give each subject an [`id`](Subject::id) unless the list keeps its order. Two subjects must not have the same id.
