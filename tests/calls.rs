@@ -422,3 +422,60 @@ fn a_wheel_over_a_bar_zooms_about_no_point() {
     assert_ne!(picture.centre(), DVec2::ZERO);
     assert_eq!(bar.lens().zoom(), picture.lens().zoom());
 }
+
+/// Tells a camera something that takes the view in hand.
+type Hand<'a> = (&'a str, &'a dyn Fn(&mut Camera));
+
+/// A cut wins over every hand that is told before the same frame, in either order.
+#[test]
+fn a_cut_wins_over_every_hand() {
+    let gong = Cue { pause: Some(0.5), ..Cue::default() };
+    let hands: [Hand<'_>; 7] = [
+        ("grab", &|camera| camera.grab(Vec2::new(40.0, 30.0))),
+        ("grab and drag", &|camera| {
+            camera.grab(Vec2::new(40.0, 30.0));
+            camera.drag_to(Vec2::new(90.0, 60.0));
+        }),
+        ("zoom about a point", &|camera| camera.zoom_by(1.0, Some(Vec2::new(40.0, 30.0)))),
+        ("pan", &|camera| camera.pan(Vec2::new(30.0, 5.0))),
+        ("show", &|camera| camera.show(&Rect::new([-900, -900], [-500, -700]), 0.4, Ease::Smooth)),
+        ("show at once", &|camera| {
+            camera.show(&Rect::new([-900, -900], [-500, -700]), 0.0, Ease::Smooth);
+        }),
+        ("pause", &|camera| camera.cue("gong", CueCall::anywhere()).expect("a cue")),
+    ];
+    for (name, hand) in hands {
+        for cut_first in [true, false] {
+            let mut camera = camera(|settings| {
+                settings.cues.insert("gong".into(), gong);
+            });
+            stand(&mut camera, [0, 0], 5);
+            if cut_first {
+                camera.cut();
+                hand(&mut camera);
+            } else {
+                hand(&mut camera);
+                camera.cut();
+            }
+            let mut zoom = 1.0;
+            for frame in 0..30 {
+                let view = camera.follow(STEP, [5000, 800]);
+                let told = format!("{name}, cut first: {cut_first}, frame {frame}");
+                assert_eq!(view.centre(), DVec2::new(5000.0, 800.0), "{told}");
+                assert!(!camera.is_in_hand(), "{told}");
+                zoom = view.lens().zoom();
+            }
+            // Only the point of the zoom is dropped.
+            assert_eq!(zoom > 1.1, name == "zoom about a point", "{name}: {zoom}");
+        }
+    }
+}
+
+/// The cut of the first frame is told by nobody, so it takes nothing away.
+#[test]
+fn what_is_told_before_the_first_frame_acts() {
+    let mut camera = camera(|_| {});
+    camera.show(&Rect::new([-900, -900], [-500, -700]), 0.0, Ease::Smooth);
+    let view = camera.follow(STEP, [5000, 800]);
+    assert_eq!(view.centre(), DVec2::new(-700.0, -800.0));
+}

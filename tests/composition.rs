@@ -438,3 +438,33 @@ fn the_last_word_names_the_stage() {
     assert_eq!(by(&along), (Decider::Motion, Decider::Locked));
     assert!((along.last_word().x.velocity - 100.0).abs() < 1e-6);
 }
+
+/// While a party is framed, no leash holds its members. When one of them is followed alone again, the leash begins at the
+/// distance that there is, and does not pull at once.
+#[test]
+fn a_leash_that_was_off_begins_as_long_as_it_must_be() {
+    let gong = Cue { pause: Some(5.0), ..Cue::default() };
+    let mut settings = Settings::default();
+    settings.follow.leash = Some(Leash(DVec2::splat(0.1)));
+    settings.party.fade = 0.0;
+    settings.cues.insert("gong".into(), gong);
+    let mut camera = Camera::new(settings).expect("valid settings");
+    let step = 1.0 / 60.0;
+    let both =
+        |x: f64| [Subject::from([x, 0.0]).with_id(1), Subject::from([x + 30.0, 0.0]).with_id(2)];
+    camera.follow_all(step, &both(0.0));
+    camera.follow_all(step, &both(0.0));
+    camera.cue("gong", CueCall::anywhere()).expect("a cue");
+    for frame in 0..60 {
+        camera.follow_all(step, &both(f64::from(frame) * 2.0));
+    }
+    let before = camera.view().centre();
+    let alone = |x: f64| Subject::from([x, 0.0]).with_id(1);
+    let after = camera.follow(step, alone(120.0)).centre();
+    assert!((after - before).length() < 3.0, "{before} -> {after}");
+    for frame in 61..120 {
+        let last = camera.view().centre();
+        let now = camera.follow(step, alone(f64::from(frame) * 2.0)).centre();
+        assert!((now - last).length() < 3.0, "frame {frame}: {last} -> {now}");
+    }
+}

@@ -134,3 +134,79 @@ fn no_slider_moves_the_view_faster_than_its_own_change() {
     }
     assert!(tried > 20, "{tried}");
 }
+
+/// Another smoothing, told within a time: the view neither jumps nor turns back, and then follows as if it had always been so.
+#[test]
+fn another_smoothing_fades() {
+    let walk = |frame: i32| DVec2::new(f64::from(frame) * 150.0 * DT, 0.0);
+    let with = |smoothing: Smoothing| {
+        let mut settings = Settings::default();
+        settings.follow.smoothing = smoothing.into();
+        settings
+    };
+    let kinds = [
+        Smoothing::None,
+        Smoothing::HalfLife(0.3),
+        Smoothing::HalfLife(0.29),
+        Smoothing::HalfLife(0.01),
+        Smoothing::Settle(0.8),
+        Smoothing::Settle(0.3),
+        Smoothing::Speed(400.0),
+    ];
+    for (from, to) in kinds.iter().flat_map(|from| kinds.iter().map(move |to| (*from, *to))) {
+        for seconds in [0.5, 2.0] {
+            let mut camera = Camera::new(with(from)).expect("valid settings");
+            let mut always = Camera::new(with(to)).expect("valid settings");
+            for frame in 0..300 {
+                camera.follow(DT, walk(frame));
+                always.follow(DT, walk(frame));
+            }
+            camera.set_settings(with(to), seconds).expect("valid settings");
+            let mut last = camera.view().centre().x;
+            // The lags differ by at most 65 pixels. Added to 2.5 pixels a frame, that takes its time.
+            let most = 2.5 + 70.0 * 2.0 / seconds * DT;
+            for frame in 300..450 {
+                let now = camera.follow(DT, walk(frame)).centre().x;
+                let ahead = always.follow(DT, walk(frame)).centre().x;
+                let (moved, name) = (now - last, format!("{from:?} -> {to:?} within {seconds}"));
+                let slowest = if seconds > 1.0 { -0.01 } else { 2.5 - 70.0 * 2.0 / seconds * DT };
+                assert!(moved > slowest && moved < most, "{name}, frame {frame}: {moved}");
+                let over = f64::from(frame - 300) * DT > seconds + DT;
+                assert!(
+                    !over || (now - ahead).abs() < 0.02,
+                    "{name}, frame {frame}: {now} {ahead}"
+                );
+                last = now;
+            }
+        }
+    }
+}
+
+/// A nudge of a half-life moves the view by about the difference of the two lags.
+#[test]
+fn a_nudge_of_the_smoothing_is_a_nudge_of_the_view() {
+    let with = |half_life: f64| {
+        let mut settings = Settings::default();
+        settings.follow.smoothing = Smoothing::HalfLife(half_life).into();
+        settings
+    };
+    let lag = |half_life: f64| Smoothing::HalfLife(half_life).lag_at(150.0);
+    let mut camera = Camera::new(with(0.3)).expect("valid settings");
+    for frame in 0..300 {
+        camera.follow(DT, [150.0 * DT * f64::from(frame), 0.0]);
+    }
+    for (half_life, first) in [(0.29, 300), (0.3, 330), (0.31, 360)] {
+        camera.set_settings(with(half_life), 0.2).expect("valid settings");
+        for frame in first..first + 30 {
+            let before = camera.view().centre().x;
+            let now = camera.follow(DT, [150.0 * DT * f64::from(frame), 0.0]).centre().x;
+            assert!(
+                (now - before - 2.5).abs() < 0.5,
+                "{half_life}, frame {frame}: {}",
+                now - before
+            );
+        }
+        let behind = 150.0 * DT * f64::from(first + 29) - camera.view().centre().x;
+        assert!((behind - lag(half_life)).abs() < 0.02, "{half_life}: {behind}");
+    }
+}

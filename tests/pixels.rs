@@ -3,8 +3,8 @@
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{
-    Blending, Bounds, Camera, Canvas, CanvasMut, Fit, Lens, MOST_REVEALED, Rect, Screen, Settings,
-    Snap, View, YAxis, present,
+    Blending, Bounds, Camera, Canvas, CanvasMut, Fit, Lens, MOST_REVEALED, Ratchet, Rect, Rooms,
+    Screen, Settings, Snap, View, YAxis, present,
 };
 
 use crate::support::corners;
@@ -305,4 +305,24 @@ properties! {
         let off = view.lens().to_screen_axes(view.centre()) - middle;
         prop_assert!(off.length() < 2.0, "{off} screen pixels from where it should be");
     }
+}
+
+/// A ratchet may hold the view outside of the room that it has reached. The picture is drawn there, too.
+#[test]
+fn a_picture_is_drawn_where_the_view_is() {
+    let mut settings = Settings::default();
+    settings.screen.snap = Snap::Whole;
+    settings.follow.ratchet = Ratchet::Down;
+    settings.rooms = Some(Rooms { size: DVec2::new(640.0, 360.0), ..Rooms::default() });
+    let mut camera = Camera::new(settings).expect("valid settings");
+    camera.zoom_now(4.0);
+    camera.follow(1.0 / 60.0, [100, 348]);
+    camera.follow(1.0 / 60.0, [100, 348]);
+    camera.zoom_now(1.0);
+    let view = camera.follow(1.0 / 60.0, [100, 348]);
+    let drawn = view.world_to_screen(view.centre());
+    assert!((drawn - view.size().as_vec2() / 2.0).abs().max_element() <= 1.0, "{drawn}");
+    let corner = view.corner().as_dvec2() + view.residual().as_dvec2();
+    let exact = view.centre() - view.size().as_dvec2() / 2.0;
+    assert!((corner - exact).abs().max_element() <= 1.0, "{corner} for {exact}");
 }

@@ -506,3 +506,15 @@ properties! {
         }
     }
 }
+
+/// A subject that jumps into another room is in the picture at once, whatever carries it there.
+#[test]
+fn a_jump_into_another_room_shows_that_room() {
+    let mut settings = Settings { rooms: Some(Rooms::default()), ..Settings::default() };
+    settings.follow.look_ahead = None;
+    let mut camera = Camera::new(settings).expect("valid settings");
+    camera.follow(1.0 / 60.0, [315, 90]);
+    let view = camera.follow(1.0 / 60.0, [715, 90]);
+    assert_eq!(view.centre(), DVec2::new(800.0, 90.0));
+    assert_eq!(camera.room(), Some(Rect::new([640, 0], [960, 180])));
+}

@@ -5,7 +5,7 @@ use glam::DVec2;
 use crate::goal::subject::{Stride, Subject, SubjectNow, Track};
 use crate::units::maths::is_usable;
 
-use super::state::GoalState;
+use super::state::{Cut, GoalState};
 
 /// What a frame is given.
 #[derive(Clone, Copy, Debug)]
@@ -88,7 +88,7 @@ pub(super) fn arrive<'a>(
             track.forget();
             Kind::Lost
         }
-        Some(_) if goal.cut => Kind::Cut,
+        Some(_) if goal.cut != Cut::No => Kind::Cut,
         // A party moves itself along the legs.
         Some(_) if together => Kind::Lost,
         Some(subject) => {

@@ -8,7 +8,9 @@ use crate::motion::motion::Moving;
 use crate::motion::transition::Transition;
 use crate::units::course::Course;
 use crate::units::ease::{Ease, Timing};
+use crate::units::per_axis::PerAxis;
 use crate::units::rect::Rect;
+use crate::units::smoothing::Smoothing;
 
 use super::arrival::{Arrival, Clock};
 use super::framing::Framing;
@@ -55,6 +57,8 @@ pub(super) enum Place {
     Here,
     /// As far behind its goal as before.
     AsFarBehind,
+    /// As far behind its goal as the present smoothing would be instead of this one.
+    Resmoothed(PerAxis<Smoothing>),
     /// At its goal, at rest.
     AtGoal,
     /// At a new goal, at rest, with nothing else known.
@@ -123,6 +127,13 @@ impl Camera {
                 self.state.forget_goal(goal);
                 self.state.ride.focus = rest(self.goal_at_rest());
             }
+            Place::Resmoothed(old) => {
+                self.put(Place::AsFarBehind, goal_before, clock);
+                let (goal, velocity) = self.moving_goal(clock);
+                let smoothing = &self.framing.follow.smoothing;
+                let focus = &mut self.state.ride.focus;
+                *focus = focus.resmoothed(goal, velocity, [&old, smoothing]);
+            }
             Place::AsFarBehind => {
                 let (mut course, mut memory) = (Course::default(), self.state.ride.goal);
                 let subject = clock.subject(&self.state.goal.track);
@@ -138,6 +149,18 @@ impl Camera {
                 }
             }
         }
+    }
+
+    /// The goal, shaped and bounded, and its velocity.
+    fn moving_goal(&self, clock: Clock) -> (DVec2, DVec2) {
+        let (mut course, mut scratch, mut state) =
+            (Course::default(), Scratch::default(), self.state);
+        let subject = clock.subject(&state.goal.track);
+        let stride = party::stride_of_instant(&self.rules, &self.framing, &mut state, subject);
+        let (memory, ahead) = (&mut state.ride.goal, &mut scratch.ahead);
+        goal::lay(&mut course, &self.shapes(), stride.as_ref(), INSTANT, memory, ahead);
+        let start = course.knots()[0].point;
+        (start, (course.end() - start) / INSTANT)
     }
 
     /// Corrects the newest change when a subject, whose velocity was unknown at it, turns out to have one.

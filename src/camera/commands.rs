@@ -19,7 +19,7 @@ use glam::DVec2;
 use super::Camera;
 use super::arrival::Clock;
 use super::change::Place;
-use super::state::{CameraState, NewBounds};
+use super::state::{CameraState, Cut, NewBounds};
 
 /// A camera command as a value: to store, to send, or to record. Each has a method of the same name, which
 /// documents it.
@@ -143,9 +143,10 @@ impl Camera {
     }
 
     /// Cuts to the subject in the next frame that has one, for example after a teleport. Clears all memories and
-    /// ends all changes, hands and pauses. A cut takes precedence over a glide in either order.
+    /// ends all changes, hands and pauses. Told before the same frame, a cut takes precedence over every glide, grab, pan,
+    /// `show` and pause, in either order. A zoom about a point still zooms, and only its point is dropped.
     pub fn cut(&mut self) {
-        self.state.goal.cut = true;
+        self.state.goal.cut = Cut::Told;
     }
 
     /// Moves the view immediately so that this world point is at the anchor. Does nothing if the point is not finite.

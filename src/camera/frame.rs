@@ -15,7 +15,7 @@ use super::air::take_off;
 use super::arrival::{Arrival, Clock, Input, Kind, arrive};
 use super::change::Place;
 use super::leg::{self, Leg};
-use super::state::CameraState;
+use super::state::{CameraState, Cut};
 
 impl Camera {
     /// Runs a whole frame, with one subject, with several, or without any.
@@ -99,8 +99,12 @@ impl Camera {
             Kind::Jumped => {
                 air.touch_down(arrival.in_air);
                 arrival.meet(&subject, &mut self.state.goal.track);
+                let room = self.state.ride.room;
                 self.jump_to(subject.position);
                 self.pass_lines(subject.position, Clock::Track);
+                if self.state.ride.room != room {
+                    self.jump_to(subject.position);
+                }
             }
             Kind::Moved(_) if air.touch_down(arrival.in_air) => self.jump_to(subject.position),
             // The point of a party jumps if a member changes its weight.
@@ -157,8 +161,11 @@ impl Camera {
 
     /// Cuts: memories, transitions, hand and pause end, and the view is at its goal.
     fn cut_to(&mut self, subject: &Subject) {
-        let CameraState { lens, goal, ride, pause, limits, cuts, .. } = &mut self.state;
+        let CameraState { lens, goal, ride, pause, limits, cuts, pending, .. } = &mut self.state;
         *cuts = cuts.wrapping_add(1);
+        if goal.cut == Cut::Told {
+            pending.drop_hands();
+        }
         (ride.picture.hand, *pause) = (Hand::Off, 0.0);
         ride.picture.fades.clear();
         lens.transitions.clear();

@@ -77,7 +77,9 @@ impl Ride {
         } else {
             self.picture.hold(framing);
             let shown = self.shown_focus(framing, tether);
-            self.picture.take_in_leash(tether.map(|tether| tether.length(&framing.lens, shown)));
+            if let Some(tether) = tether {
+                self.picture.take_in_leash(tether.length(&framing.lens, shown), tether.is_free);
+            }
         }
         if framing.follow.ratchet != Ratchet::None {
             let centre = self.centre(framing, tether);

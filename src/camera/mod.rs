@@ -198,7 +198,10 @@ impl Camera {
             state.lens.zoom = ZoomGlide::at(zoom.limited(zoom.level, framing.least_zoom));
         }
         state.keep_zoom_within(framing.least_zoom, &rules.settings);
-        self.fade(change, Place::AsFarBehind, Clock::Track);
+        let old = old.follow.smoothing;
+        let is_alike = seconds <= 0.0 || old == self.rules.settings.follow.smoothing;
+        let place = if is_alike { Place::AsFarBehind } else { Place::Resmoothed(old) };
+        self.fade(change, place, Clock::Track);
         Ok(())
     }
 
@@ -347,8 +350,10 @@ impl Camera {
                 Some(room) if picture.shows_following() => snapping_range(&self.framing, room),
                 _ => self.framing.range,
             };
+            // A ratchet may hold the view outside of its room.
+            let (min, max) = (range.min.min(centre), range.max.max(centre));
             let half = self.framing.half;
-            view.set_limits(Rect { min: range.min - half, max: range.max + half });
+            view.set_limits(Rect { min: min - half, max: max + half });
         }
         if self.state.shakes.is_alive() {
             view = self.shaken(view);

@@ -152,11 +152,11 @@ impl Picture {
         }
     }
 
-    /// Shortens the leash to `length` if that is shorter; in a player's hand it lengthens again.
-    pub fn take_in_leash(&mut self, length: Option<DVec2>) {
-        let Some(now) = length else { return };
-        let lets_out = self.hand != Hand::Off && !self.hand.is_leashed();
-        self.slack = if lets_out { now } else { now.min(self.slack) };
+    /// Shortens the leash to `length` if that is shorter. In a player's hand, and while the subject is free from it, it
+    /// lengthens again.
+    pub fn take_in_leash(&mut self, length: DVec2, is_free: bool) {
+        let lets_out = is_free || (self.hand != Hand::Off && !self.hand.is_leashed());
+        self.slack = if lets_out { length } else { length.min(self.slack) };
     }
 
     /// Lengthens the leash to the present distance, at a change.

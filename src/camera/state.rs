@@ -26,7 +26,7 @@ use crate::shake::shaker::Shaker;
 use crate::units::ease::Timing;
 use crate::units::half_life::HalfLifeStep;
 use crate::units::rect::Rect;
-use crate::units::sound::{NOT_NEGATIVE, Sound, sound};
+use crate::units::sound::{NOT_NEGATIVE, Sound, always_sound, sound};
 
 /// Everything of a camera that lasts from frame to frame. It is `Copy` and 6,152 bytes large.
 ///
@@ -88,13 +88,25 @@ sound!(LensState { zoom, rotation, nudge, transitions });
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct GoalState {
     /// Whether the next frame with a subject cuts to it.
-    pub cut: bool,
+    pub cut: Cut,
     pub track: Track,
     pub takeoff: Takeoff,
     pub party: PartyMemory,
     /// The position of the subject when zones were last checked. The zones follow from it.
     pub zones_at: Option<DVec2>,
 }
+
+/// Whether the next frame with a subject cuts to it.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(super) enum Cut {
+    No,
+    /// It is the first one. Nobody told of a cut, so nothing else that was told is dropped.
+    First,
+    Told,
+}
+
+always_sound!(Cut);
 
 sound!(GoalState { cut, track, takeoff, party, zones_at });
 
@@ -231,7 +243,7 @@ impl CameraState {
             transitions: Transitions::default(),
         };
         let goal = GoalState {
-            cut: true,
+            cut: Cut::First,
             track: Track::default(),
             takeoff: Takeoff::default(),
             party: PartyMemory::default(),
@@ -308,7 +320,7 @@ impl CameraState {
 
     /// Whether a command waits that cannot do without the subject: a cut, also that of the first frame, or a glide.
     pub(super) fn waits_for_subject(&self) -> bool {
-        self.goal.cut || self.pending.glide.is_some()
+        self.goal.cut != Cut::No || self.pending.glide.is_some()
     }
 
     /// Whether more than following is under way.
@@ -369,7 +381,7 @@ impl CameraState {
         framing: &Framing,
     ) {
         let Self { goal, ride, pending, .. } = self;
-        goal.cut = false;
+        goal.cut = Cut::No;
         if let Some(subject) = subject {
             ride.goal = ride.goal.cut_to(subject.position, framing);
         } else if let Some(aim) = pending.aim {
@@ -420,6 +432,12 @@ impl Pending {
     #[inline]
     pub fn is_empty(&self) -> bool {
         *self == Self::default()
+    }
+
+    /// Drops everything that takes the view in hand, or lets it wait.
+    pub fn drop_hands(&mut self) {
+        (self.hand, self.drag, self.about, self.pause) = (None, None, None, None);
+        self.pan = DVec2::ZERO;
     }
 
     /// Moves everything that is in the world.

@@ -6,7 +6,7 @@ use crate::units::course::Course;
 use crate::units::half_life::{HalfLifeFactors, REST_PIXELS};
 use crate::units::per_axis::PerAxis;
 use crate::units::smoothing::Smoothing;
-use crate::units::sound::sound;
+use crate::units::sound::{Sound, sound};
 use crate::units::spring::SpringFactors;
 
 /// A position in world units, and its velocity in world units per second.
@@ -19,6 +19,40 @@ pub(crate) struct Moving {
 }
 
 sound!(Moving { position, velocity });
+
+impl Moving {
+    /// Where the focus would be if the second of two smoothings had always moved it instead of the first. The goal is at
+    /// `goal` and moves at `velocity`.
+    ///
+    /// The distance behind the goal changes in the ratio of the two lags; without an earlier lag it is that of the new
+    /// smoothing at the goal's velocity. Behind a goal that is faster than a limit of the speed it stays as it is.
+    pub fn resmoothed(
+        self,
+        goal: DVec2,
+        velocity: DVec2,
+        [old, new]: [&PerAxis<Smoothing>; 2],
+    ) -> Self {
+        let axis = |axis: usize, old: Smoothing, new: Smoothing| {
+            let (speed, behind) = (velocity[axis], goal[axis] - self.position[axis]);
+            let is_spring = |kind| matches!(kind, Smoothing::Settle(_));
+            let keeps = is_spring(old) && is_spring(new);
+            let speed_after = if keeps { self.velocity[axis] } else { speed };
+            let after = if is_spring(new) { speed_after } else { 0.0 };
+            let (was, now) = (old.lag_at(1.0), new.lag_at(1.0));
+            let is_ratio = was > 0.0 && was.is_finite() && now.is_finite();
+            let lag = new.lag_at(speed.abs()).copysign(speed);
+            let distance = match () {
+                () if old == new || !lag.is_finite() => behind,
+                () if is_ratio => behind * (now / was),
+                () => lag,
+            };
+            (goal[axis] - distance, if old == new { self.velocity[axis] } else { after })
+        };
+        let ((x, vx), (y, vy)) = (axis(0, old.x, new.x), axis(1, old.y, new.y));
+        let moved = Self { position: DVec2::new(x, y), velocity: DVec2::new(vx, vy) };
+        if moved.is_sound() { moved } else { self }
+    }
+}
 
 /// The motion of the focus.
 ///

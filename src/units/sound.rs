@@ -77,7 +77,7 @@ sound_if_finite!(f64, f32, DVec2, DVec4, Vec2, Rect);
 /// Implements [`Sound`] for types of which every value is sound.
 macro_rules! always_sound {
     ($($name:ty),+) => { $(
-        impl Sound for $name {
+        impl $crate::units::sound::Sound for $name {
             #[inline]
             fn is_sound(&self) -> bool {
                 true
@@ -85,6 +85,7 @@ macro_rules! always_sound {
         }
     )+ };
 }
+pub(crate) use always_sound;
 always_sound!(bool, u32, u64, i32, Ease);
 
 impl<T: Sound> Sound for Option<T> {
