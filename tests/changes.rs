@@ -3,7 +3,7 @@
 use velvet_pan::glam::{DVec2, I64Vec2, Vec2};
 use velvet_pan::{
     Bounds, Camera, Cameras, Cue, CueCall, Ease, Fit, HandReturn, Leash, Party, Ratchet, Rect,
-    Settings, Smoothing, Snap, Subject, View, Zone, ZoomNudge,
+    Settings, Shake, Smoothing, Snap, Subject, View, Zone, ZoomNudge,
 };
 
 const DT: f64 = 1.0 / 60.0;
@@ -476,4 +476,58 @@ fn a_view_that_stays_comes_back_once_the_subject_moves() {
     }
     let centre = camera.view().centre().x;
     assert!((centre - 30.0).abs() < 15.0 && !camera.is_in_hand(), "{centre}");
+}
+
+/// A point that is grabbed or zoomed about is held from the start of the next frame, so the ride does not depend on that
+/// frame's length.
+#[test]
+fn a_held_point_is_held_from_the_start_of_the_next_frame() {
+    let pointer = Vec2::new(90.0, 60.0);
+    let ride = |rate: u32, tell: &dyn Fn(&mut Camera)| {
+        let mut camera = camera(smooth(0.2));
+        let mut seen = Vec::new();
+        for frame in 0..=2 * rate {
+            let t = f64::from(frame) / f64::from(rate);
+            if frame == rate + 1 {
+                tell(&mut camera);
+            }
+            let step = if frame == 0 { 0.0 } else { 1.0 / f64::from(rate) };
+            let view = camera.follow(step, [150.0 * t, 40.0 * t]);
+            if (frame * 30).is_multiple_of(rate) {
+                seen.push((view.centre(), view.lens().zoom()));
+            }
+        }
+        seen
+    };
+    let grab = |camera: &mut Camera| camera.grab(pointer);
+    let zoom = |camera: &mut Camera| camera.zoom_by(2.0, Some(pointer));
+    let tells: [&dyn Fn(&mut Camera); 2] = [&grab, &zoom];
+    for (name, tell) in ["grab", "zoom about a point"].into_iter().zip(tells) {
+        let exact = ride(960, tell);
+        for rate in [30, 60, 120] {
+            for (index, (one, other)) in ride(rate, tell).iter().zip(&exact).enumerate() {
+                let apart = (one.0 - other.0).length() * other.1;
+                assert!(apart < 0.1, "{name} at {rate}, sample {index}: {apart}");
+                assert!((one.1 / other.1).ln().abs() < 1e-3, "{name} at {rate}, sample {index}");
+            }
+        }
+    }
+}
+
+/// The steady view is grabbed, not the shake.
+#[test]
+fn a_grab_during_a_shake_does_not_move_the_view() {
+    let mut camera = camera(Settings::default());
+    camera.advance(0.0);
+    camera.shake(&Shake { hold: 5.0, ..Shake::default() }, 1.0);
+    for _frame in 0..20 {
+        camera.advance(DT);
+    }
+    assert!(camera.view().shake().pixels.length() > 0.1);
+    let before = camera.view().steady().centre();
+    camera.grab(Vec2::new(90.0, 60.0));
+    for _frame in 0..20 {
+        let view = camera.advance(DT);
+        assert!((view.steady().centre() - before).length() < 1e-6, "{before} {view:?}");
+    }
 }

@@ -468,3 +468,19 @@ fn a_leash_that_was_off_begins_as_long_as_it_must_be() {
         assert!((now - last).length() < 3.0, "frame {frame}: {last} -> {now}");
     }
 }
+
+/// Another subject is announced between two frames. The view moves with the next frame, and not before.
+#[test]
+fn announcing_another_subject_moves_nothing() {
+    let mut settings = smooth(Smoothing::HalfLife(0.3));
+    settings.follow.leash = Some(Leash(DVec2::splat(0.05)));
+    let mut camera = camera(settings);
+    camera.follow(0.0, [0, 0]);
+    camera.glide(0.8, velvet_pan::Ease::Smooth);
+    camera.follow(0.02, [900, 40]);
+    camera.follow(0.02, [905, 40]);
+    let before = camera.view();
+    camera.switch_subject();
+    assert_eq!(camera.view(), before);
+    assert_eq!(camera.advance(0.0).centre(), before.centre());
+}

@@ -87,6 +87,9 @@ impl Camera {
         if is_over {
             self.release_hand(arrival.clock(0.0));
         }
+        if self.state.pending.holds_point() && !self.state.waits_for_subject() {
+            self.take_point_in_hand(arrival.clock(0.0));
+        }
         if arrival.seconds > 0.0 {
             self.state.goal.party.begin_step();
         }

@@ -197,7 +197,7 @@ impl Camera {
     /// Treats the next subject position as a new target instead of a movement. Call it when the player switches
     /// characters.
     pub fn switch_subject(&mut self) {
-        self.state.goal.track.forget();
+        self.state.goal.switched = true;
     }
 
     /// Reaches the goal in exactly `seconds`, even if the goal moves. Other changes under way end at their own
@@ -352,7 +352,8 @@ impl Camera {
 
     /// Zooms by this number of wheel notches, closer for positive ones. Notches add up.
     ///
-    /// With a screen point, the world point under it stays there. If no subject is followed, it stays until the
+    /// With a screen point, the world point that the last view shows there without its shake stays there, from the start of
+    /// the next frame. If no subject is followed, it stays until the
     /// zoom ends. Otherwise it stays until 1 % of the zoom is left, or until the subject has covered 90 % of the
     /// way from its anchor to the screen's edge. Then the view returns as [`Hands::back`](crate::Hands::back)
     /// says. A leash takes precedence over the point.
@@ -382,7 +383,7 @@ impl Camera {
         self.zoom_to(notched);
         let about = about.filter(|point| point.is_finite());
         if let Some(at) = about {
-            self.state.pending.about = Some(Grip::at(&self.view(), at));
+            self.state.pending.about = Some(Grip::at(&self.view().steady(), at));
         }
     }
 
@@ -425,6 +426,7 @@ impl Camera {
 
     /// Applies the commands since the last frame, at the end of this one.
     pub(super) fn apply_commands(&mut self) {
+        self.take_point_in_hand(Clock::Track);
         let pending = core::mem::take(&mut self.state.pending);
         if let Some(new) = pending.bounds.filter(|new| new.bounds != self.bounds()) {
             let change = self.begin(Timing::smooth(new.seconds), Clock::Track);

@@ -19,6 +19,9 @@ use super::state::{CameraState, Cut};
 
 impl Camera {
     /// Runs a whole frame, with one subject, with several, or without any.
+    ///
+    /// In a frame in which no time passes commands act, and nothing else. How the subject changed counts in the next frame
+    /// that takes time.
     #[inline]
     pub(super) fn frame(&mut self, mut input: Input<'_>) -> View {
         input.seconds = usable_seconds(input.seconds);
@@ -26,7 +29,12 @@ impl Camera {
         if input.seconds > 0.0 || self.state.waits_for_subject() {
             self.step(&input);
         } else {
-            self.pass_no_time(&input);
+            if input.party.is_none() && input.alone.is_none() {
+                self.aim();
+            }
+            if !self.state.pending.is_empty() {
+                self.apply_commands();
+            }
         }
         let (centre, subject) = (self.centre(Clock::Track), self.state.goal.track.last());
         self.state.footing.advance(subject, centre, &self.framing.lens);
@@ -37,6 +45,9 @@ impl Camera {
     #[inline]
     fn step(&mut self, input: &Input<'_>) {
         let Self { rules, state, framing, scratch, .. } = self;
+        if core::mem::take(&mut state.goal.switched) {
+            state.goal.track.forget();
+        }
         let offset = framing.follow.offset;
         let (arrival, track) = arrive(input, &state.goal, framing.view, offset);
         state.goal.track = track;
@@ -53,17 +64,6 @@ impl Camera {
             leg::run(&leg, &mut state.ride, scratch);
         }
         self.settle(&arrival);
-    }
-
-    /// A frame in which no time passes: commands act, and nothing else. How the subject changed counts in the next frame
-    /// that takes time.
-    fn pass_no_time(&mut self, input: &Input<'_>) {
-        if input.party.is_none() && input.alone.is_none() {
-            self.aim();
-        }
-        if !self.state.pending.is_empty() {
-            self.apply_commands();
-        }
     }
 
     // The end of the step: the subject is where it arrived, and commands take effect.

@@ -19,7 +19,8 @@ use super::state::{HandCommand, Pending};
 const ALL_BUT_REACHED: f64 = 0.01;
 
 impl Camera {
-    /// Grabs the world point under this screen point. [`drag_to`](Self::drag_to) then moves it.
+    /// Grabs the world point that the last view shows under this screen point without its shake, and holds it there from
+    /// the start of the next frame. [`drag_to`](Self::drag_to) then moves it.
     ///
     /// Following continues underneath. After [`release`](Self::release) the view returns to the subject as
     /// [`Hands::back`](crate::Hands::back) says. If no subject is followed, the view stays.
@@ -37,7 +38,8 @@ impl Camera {
     /// ```
     pub fn grab(&mut self, screen: Vec2) {
         if screen.is_finite() {
-            self.state.pending.hand = Some(HandCommand::Grab(Grip::at(&self.view(), screen)));
+            self.state.pending.hand =
+                Some(HandCommand::Grab(Grip::at(&self.view().steady(), screen)));
             self.state.pending.drag = None;
         }
     }
@@ -113,6 +115,30 @@ impl Camera {
         }
     }
 
+    /// Takes a grabbed point, or the point of a zoom, in hand. This happens at the start of a step, or in a frame of no
+    /// time.
+    pub(super) fn take_point_in_hand(&mut self, clock: Clock) {
+        let (hand, about) = (self.state.pending.hand, self.state.pending.about.take());
+        if let Some(HandCommand::Grab(grip)) = hand {
+            self.state.pending.hand = None;
+            self.state.ride.picture.take_in_hand(Hand::Grab(grip), self.shown_focus(clock));
+        }
+        let Some(grip) = about else { return };
+        if hand == Some(HandCommand::Release) {
+            self.state.pending.hand = None;
+            self.release_hand(clock);
+        }
+        if let Some(zoom) = self.state.pending.zoom.take() {
+            let zoom = self.limited_zoom(zoom);
+            self.state.lens.zoom.head_for(zoom, self.framing.least_zoom);
+        }
+        let (rest, picture) = (self.state.lens.zoom.rest(), &self.state.ride.picture);
+        if rest > 0.0 && !matches!(picture.hand, Hand::Grab(_)) {
+            let pin = Hand::Pin(grip, rest * ALL_BUT_REACHED);
+            self.state.ride.picture.take_in_hand(pin, self.shown_focus(clock));
+        }
+    }
+
     /// Applies the hand commands since the last frame.
     pub(super) fn apply_hand(&mut self, pending: &Pending) {
         let picture = &mut self.state.ride.picture;
@@ -120,10 +146,6 @@ impl Camera {
             grip.screen = screen;
         }
         match pending.hand {
-            Some(HandCommand::Grab(grip)) => {
-                let shown = self.shown_focus(Clock::Track);
-                self.state.ride.picture.take_in_hand(Hand::Grab(grip), shown);
-            }
             Some(HandCommand::Show(rect, timing)) => {
                 let zoom = self.limited_zoom(self.framing.lens.zoom_to_fit(&rect));
                 let change = self.begin(timing, Clock::Track);
@@ -132,22 +154,14 @@ impl Camera {
                 self.fade(change, Place::Here, Clock::Track);
             }
             Some(HandCommand::Release) => self.release_hand(Clock::Track),
-            None => {}
+            Some(HandCommand::Grab(_)) | None => {}
         }
         let hand = self.state.ride.picture.hand;
-        let grabs = matches!(hand, Hand::Grab(_));
-        if pending.pan != DVec2::ZERO && !grabs {
+        if pending.pan != DVec2::ZERO && !matches!(hand, Hand::Grab(_)) {
             if hand != Hand::Pan {
                 self.state.ride.picture.take_in_hand(Hand::Pan, self.shown_focus(Clock::Track));
             }
             self.state.ride.picture.held += pending.pan;
-        }
-        let rest = self.state.lens.zoom.rest();
-        if let Some(grip) = pending.about.filter(|_| !grabs && rest > 0.0) {
-            self.state.ride.picture.take_in_hand(
-                Hand::Pin(grip, rest * ALL_BUT_REACHED),
-                self.shown_focus(Clock::Track),
-            );
         }
         if self.state.pause > 0.0 && self.state.ride.picture.hand == Hand::Off {
             self.state.ride.picture.take_in_hand(Hand::Pause, self.shown_focus(Clock::Track));

@@ -89,6 +89,8 @@ sound!(LensState { zoom, rotation, nudge, transitions });
 pub(super) struct GoalState {
     /// Whether the next frame with a subject cuts to it.
     pub cut: Cut,
+    /// Whether the subject of the next frame that takes time is another one. Until then the view stays with this one.
+    pub switched: bool,
     pub track: Track,
     pub takeoff: Takeoff,
     pub party: PartyMemory,
@@ -108,7 +110,7 @@ pub(super) enum Cut {
 
 always_sound!(Cut);
 
-sound!(GoalState { cut, track, takeoff, party, zones_at });
+sound!(GoalState { cut, switched, track, takeoff, party, zones_at });
 
 /// Where the view may be.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -244,6 +246,7 @@ impl CameraState {
         };
         let goal = GoalState {
             cut: Cut::First,
+            switched: false,
             track: Track::default(),
             takeoff: Takeoff::default(),
             party: PartyMemory::default(),
@@ -326,7 +329,10 @@ impl CameraState {
     /// Whether more than following is under way.
     #[inline]
     pub(super) fn is_busy(&self) -> bool {
-        self.lens_moves() || !self.ride.picture.shows_following() || self.pause > 0.0
+        self.lens_moves()
+            || !self.ride.picture.shows_following()
+            || self.pause > 0.0
+            || self.pending.holds_point()
     }
 
     /// Whether zoom, rotation, bounds or the party's zoom are changing.
@@ -432,6 +438,12 @@ impl Pending {
     #[inline]
     pub fn is_empty(&self) -> bool {
         *self == Self::default()
+    }
+
+    /// Whether a point is grabbed or zoomed about from the start of the next frame.
+    #[inline]
+    pub fn holds_point(&self) -> bool {
+        self.about.is_some() || matches!(self.hand, Some(HandCommand::Grab(_)))
     }
 
     /// Drops everything that takes the view in hand, or lets it wait.
