@@ -484,3 +484,27 @@ fn announcing_another_subject_moves_nothing() {
     assert_eq!(camera.view(), before);
     assert_eq!(camera.advance(0.0).centre(), before.centre());
 }
+
+/// A leash that pulls the picture of a glide lets it go without a jump when its subject is lost, or is another one.
+#[test]
+fn losing_the_subject_on_a_leash_moves_nothing() {
+    for lost in [true, false] {
+        let mut settings = smooth(Smoothing::HalfLife(0.3));
+        settings.follow.leash = Some(Leash(DVec2::splat(0.05)));
+        let mut camera = camera(settings);
+        let step = 1.0 / 60.0;
+        camera.follow(0.0, [0, 0]);
+        camera.glide(0.8, velvet_pan::Ease::Smooth);
+        for frame in 0..6 {
+            camera.follow(step, [f64::from(frame * frame) * 8.0, 40.0]);
+        }
+        for frame in 0..60 {
+            let before = camera.view().centre();
+            if !lost && frame == 0 {
+                camera.switch_subject();
+            }
+            let now = camera.advance(step).centre();
+            assert!((now - before).length() < 20.0, "frame {frame}: {before} -> {now}");
+        }
+    }
+}

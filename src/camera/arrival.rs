@@ -32,6 +32,8 @@ pub(super) struct Arrival<'a> {
     pub in_air: bool,
     /// Whether its velocity was unknown until now.
     pub is_new: bool,
+    /// The one that was followed until now, if it did not move here.
+    pub left: Option<SubjectNow>,
 }
 
 /// How a subject reached its position.
@@ -79,10 +81,13 @@ pub(super) fn arrive<'a>(
     let known = party.and_then(|party| goal.party.only_one(party));
     let together = party.is_some() && !goal.party.is_empty() && known.is_none();
     let usable = |subject: &&Subject| is_usable(subject.position + offset);
-    let last = goal.track.last();
+    let mut track = goal.track;
+    if goal.switched {
+        track.forget();
+    }
+    let last = track.last();
     let subject = alone.filter(usable).or(known).or_else(|| nearest_of(party?, last));
     let in_air = subject.is_some_and(|subject| subject.grounded == Some(false)) && !together;
-    let mut track = goal.track;
     let kind = match subject {
         None => {
             track.forget();
@@ -101,7 +106,8 @@ pub(super) fn arrive<'a>(
         }
     };
     let is_new = !goal.track.knows_velocity();
-    (Arrival { seconds, kind, subject, party, together, in_air, is_new }, track)
+    let left = goal.track.end().filter(|_| !together && !matches!(kind, Kind::Moved(_)));
+    (Arrival { seconds, kind, subject, party, together, in_air, is_new, left }, track)
 }
 
 /// The member of a new party that was followed alone before.

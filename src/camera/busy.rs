@@ -76,6 +76,9 @@ impl Camera {
 
     /// Starts a step: the subject is at its old position, with a velocity that may only now be known.
     fn begin_step(&mut self, arrival: &Arrival<'_>) {
+        if let Some(left) = arrival.left {
+            self.state.let_leash_go(left, &self.rules, &self.framing);
+        }
         self.learn_velocities(arrival);
         let stays = arrival.stride().is_none_or(|stride| stride.from == stride.to);
         let is_over = match self.state.ride.picture.hand {

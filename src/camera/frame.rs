@@ -45,12 +45,9 @@ impl Camera {
     #[inline]
     fn step(&mut self, input: &Input<'_>) {
         let Self { rules, state, framing, scratch, .. } = self;
-        if core::mem::take(&mut state.goal.switched) {
-            state.goal.track.forget();
-        }
         let offset = framing.follow.offset;
         let (arrival, track) = arrive(input, &state.goal, framing.view, offset);
-        state.goal.track = track;
+        (state.goal.track, state.goal.switched) = (track, false);
         let (takeoff, focus) = (state.goal.takeoff, state.ride.focus.position);
         (state.goal.takeoff, state.ride.goal) =
             take_off(&arrival, framing, takeoff, state.ride.goal, focus);

@@ -8,18 +8,19 @@ use crate::camera::framing::Framing;
 use crate::camera::goal::GoalMemory;
 use crate::camera::hand::{Grip, Hand};
 use crate::camera::leg::Ride;
+use crate::camera::limits::Tether;
 use crate::camera::rules::Rules;
 use crate::goal::air::Takeoff;
 use crate::goal::look_ahead::LookMemory;
 use crate::goal::party::PartyMemory;
 use crate::goal::rooms::RoomMemory;
-use crate::goal::subject::{Subject, Track};
+use crate::goal::subject::{Subject, SubjectNow, Track};
 use crate::lens::rotation::RotationGlide;
 use crate::lens::zoom::ZoomGlide;
 use crate::limits::bounds::{Bounds, BoundsInForce};
 use crate::limits::ratchet::Ratchet;
 use crate::motion::footing::Footing;
-use crate::motion::transition::Transitions;
+use crate::motion::transition::{Transition, Transitions};
 use crate::settings::settings::Settings;
 use crate::shake::cue::Nudge;
 use crate::shake::shaker::Shaker;
@@ -396,6 +397,23 @@ impl CameraState {
             ride.room = None;
         }
         ride.goal = ride.goal.restarted(rules, framing);
+    }
+
+    /// Leaves the picture where the leash of a subject that is not followed any more has pulled it. What the leash added
+    /// fades in the time in which a hand's view returns.
+    pub(super) fn let_leash_go(&mut self, left: SubjectNow, rules: &Rules, framing: &Framing) {
+        let tether = Tether::new(framing, Some(left), rules.frees_from_leash(&self.goal.party));
+        let alone = self.ride.shown_focus(framing, None);
+        let pulled = self.ride.shown_focus(framing, tether.as_ref()) - alone;
+        let (picture, seconds) = (&mut self.ride.picture, rules.settings.hands.seconds());
+        if pulled == DVec2::ZERO || !pulled.is_finite() {
+            return;
+        }
+        if picture.hand != Hand::Off {
+            picture.held += pulled;
+        } else if seconds > 0.0 {
+            picture.fades.add(Transition::smooth(pulled, DVec2::ZERO, seconds));
+        }
     }
 
     /// Restarts following at a new goal, with nothing else known.
