@@ -6,7 +6,6 @@ use crate::goal::air::{Air, Climb, PUSH, Takeoff, Verdict};
 use crate::goal::subject::Stride;
 use crate::lens::lens::Lens;
 use crate::limits::leash::Leash;
-use crate::settings::follow::Airborne;
 
 use super::arrival::Arrival;
 use super::framing::Framing;
@@ -14,7 +13,6 @@ use super::goal::GoalMemory;
 use super::limits::ROUNDING;
 
 /// Decides at the start of a step whether the subject's height is followed in it. A jump counts from its start.
-#[inline]
 pub(super) fn take_off(
     arrival: &Arrival<'_>,
     framing: &Framing,
@@ -22,9 +20,6 @@ pub(super) fn take_off(
     goal: GoalMemory,
     focus: DVec2,
 ) -> (Takeoff, GoalMemory) {
-    if framing.follow.airborne != Airborne::Hold {
-        return (takeoff, GoalMemory { air: Air::Grounded, ..goal });
-    }
     let Some(stride) = arrival.stride() else {
         // Nothing is known of how it came here.
         return (Takeoff::default(), goal);
@@ -84,10 +79,7 @@ fn held_from(framing: &Framing, from: DVec2, rise: f64, memory: GoalMemory) -> G
 
 /// The fraction of a leg at which a subject with a held height reverses its vertical movement.
 #[inline]
-pub(super) fn apex(air: Air, stride: &Stride, lens: &Lens) -> Option<f64> {
-    if air != Air::Held {
-        return None;
-    }
+pub(super) fn apex(stride: &Stride, lens: &Lens) -> Option<f64> {
     let [before, after] = stride.velocity.map(|speed| lens.screen_aligned(speed).y);
     let apex = before / (before - after);
     // Within the step only if one is up and the other down.

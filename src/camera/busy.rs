@@ -9,7 +9,6 @@ use crate::units::window::WindowSize;
 use super::arrival::{Arrival, Clock};
 use super::framing::Framing;
 use super::leg::{self, HALVINGS, Leg};
-use super::limits::Tether;
 use super::rules::Rules;
 use super::state::CameraState;
 use super::{Camera, Scratch, party};
@@ -50,9 +49,9 @@ impl Step<'_> {
             state.move_lens(&rules.settings, framing.lens.size(), seconds, &mut scratch.zoom);
             *framing = framing.renewed(rules, state, window);
         }
-        let is_free = rules.frees_from_leash(&state.goal.party);
-        let scrolls = rules.scrolls(arrival.seconds);
-        let leg = Leg { rules, framing, is_free, stride, seconds, scrolls };
+        // A scroll shares the whole step.
+        let whole = Leg::new(rules, framing, &state.goal.party, stride, arrival.seconds);
+        let leg = Leg { seconds, ..whole };
         leg::run(&leg, &mut state.ride, scratch);
         end
     }
@@ -198,7 +197,7 @@ impl Rules {
             return true;
         }
         let Framing { follow, lens, view, .. } = framing;
-        let tether = Tether::new(framing, Some(subject), self.frees_from_leash(&state.goal.party));
+        let tether = self.tether(framing, &state.goal.party, Some(subject));
         let shown = state.ride.shown_focus(framing, tether.as_ref());
         let away = lens.screen_aligned(subject.position - shown) / *view;
         let (before, after) = (follow.anchor * -NEAR_EDGE, (1.0 - follow.anchor) * NEAR_EDGE);

@@ -15,7 +15,6 @@ use crate::units::smoothing::Smoothing;
 use super::arrival::{Arrival, Clock};
 use super::framing::Framing;
 use super::leg::{self, Leg};
-use super::limits::Tether;
 use super::{Camera, Scratch, goal, party};
 
 /// The time over which a velocity is measured, in seconds.
@@ -201,12 +200,10 @@ impl Camera {
                 state.move_lens(&rules.settings, framing.lens.size(), INSTANT, &mut scratch.zoom);
                 framing = framing.renewed(rules, &mut state, self.window);
             }
-            let is_free = rules.frees_from_leash(&state.goal.party);
-            let leg =
-                Leg { rules, framing: &framing, is_free, stride, seconds: INSTANT, scrolls: 1.0 };
+            let leg = Leg::new(rules, &framing, &state.goal.party, stride, INSTANT);
             leg::run(&leg, &mut state.ride, &mut scratch);
             subject = stride.map(|stride| stride.end());
-            let tether = Tether::new(&framing, subject, is_free);
+            let tether = rules.tether(&framing, &state.goal.party, subject);
             framing.lens.numbers(state.ride.centre(&framing, tether.as_ref()))
         });
         rate_of(pictures, self.framing.view * MAX_RATE)

@@ -6,6 +6,7 @@ use crate::camera::hand::Hand;
 use crate::goal::air::Air;
 use crate::goal::subject::{Stride, Subject, SubjectNow};
 use crate::motion::motion::Moving;
+use crate::settings::follow::Airborne;
 use crate::units::ease::Timing;
 use crate::units::maths::usable_seconds;
 use crate::view::view::View;
@@ -48,16 +49,18 @@ impl Camera {
         let offset = framing.follow.offset;
         let (arrival, track) = arrive(input, &state.goal, framing.view, offset);
         (state.goal.track, state.goal.switched) = (track, false);
-        let (takeoff, focus) = (state.goal.takeoff, state.ride.focus.position);
-        (state.goal.takeoff, state.ride.goal) =
-            take_off(&arrival, framing, takeoff, state.ride.goal, focus);
+        if framing.follow.airborne == Airborne::Hold {
+            let (takeoff, focus) = (state.goal.takeoff, state.ride.focus.position);
+            (state.goal.takeoff, state.ride.goal) =
+                take_off(&arrival, framing, takeoff, state.ride.goal, focus);
+        } else {
+            state.ride.goal.air = Air::Grounded;
+        }
         if state.is_busy() || rules.has_places() {
             self.run_legs(&arrival);
         } else {
-            let is_free = rules.frees_from_leash(&state.goal.party);
-            let (stride, seconds) = (arrival.stride(), input.seconds);
-            let scrolls = rules.scrolls(seconds);
-            let leg = Leg { rules, framing, is_free, stride, seconds, scrolls };
+            let stride = arrival.stride();
+            let leg = Leg::new(rules, framing, &state.goal.party, stride, input.seconds);
             leg::run(&leg, &mut state.ride, scratch);
         }
         self.settle(&arrival);
@@ -149,8 +152,7 @@ impl Camera {
     /// Runs a leg that takes no time, up to where the subject is.
     fn run_instant(&mut self, stride: Option<Stride>, clock: Clock) {
         let Self { rules, state, framing, scratch, .. } = self;
-        let is_free = rules.frees_from_leash(&state.goal.party);
-        let leg = Leg { rules, framing, is_free, stride, seconds: 0.0, scrolls: 1.0 };
+        let leg = Leg::new(rules, framing, &state.goal.party, stride, 0.0);
         let led = leg::lead(&leg, &state.ride, scratch);
         (state.ride.goal, state.ride.focus) = (led.goal, led.focus);
         self.limit(clock);

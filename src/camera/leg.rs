@@ -3,8 +3,9 @@
 use glam::DVec2;
 
 use crate::goal::air::Air;
+use crate::goal::party::PartyMemory;
 use crate::goal::rooms::RoomMemory;
-use crate::goal::subject::Stride;
+use crate::goal::subject::{Stride, SubjectNow};
 use crate::motion::motion::Moving;
 use crate::units::maths::bisect;
 use crate::units::sound::{Sound, sound};
@@ -140,18 +141,31 @@ fn lead_in_parts(
 
 /// The end of a leg: changes fade on, and the limits apply.
 fn end(leg: &Leg<'_>, ride: &mut Ride, led: Led) {
-    let Leg { framing, stride, seconds, is_free, .. } = leg;
-    let tether = |subject| Tether::new(framing, subject, *is_free);
+    let Leg { framing, seconds, .. } = leg;
     if *seconds > 0.0 {
-        let start = tether(stride.as_ref().map(Stride::start));
+        let start = leg.tether(Stride::start);
         ride.picture.before = (ride.shown_focus(framing, start.as_ref()), *seconds);
     }
     (ride.goal, ride.focus) = (led.goal, led.focus);
     ride.picture.fades.advance(*seconds);
-    ride.limit(framing, tether(stride.as_ref().map(Stride::end)).as_ref());
+    ride.limit(framing, leg.tether(Stride::end).as_ref());
 }
 
-impl Leg<'_> {
+impl<'a> Leg<'a> {
+    /// A whole step of some seconds.
+    #[inline]
+    pub fn new(
+        rules: &'a Rules,
+        framing: &'a Framing,
+        party: &PartyMemory,
+        stride: Option<Stride>,
+        seconds: f64,
+    ) -> Self {
+        let is_free = rules.frees_from_leash || party.is_several();
+        let scrolls = rules.settings.scroll.as_ref().map_or(1.0, |scroll| scroll.share(seconds));
+        Self { rules, framing, is_free, stride, seconds, scrolls }
+    }
+
     /// The leg between two fractions of it.
     fn part(&self, first: f64, last: f64) -> Self {
         let stride = self.stride.map(|stride| stride.between(first, last));
@@ -165,7 +179,14 @@ impl Leg<'_> {
         if stride.bulge() * lens.scale() > STRAIGHT_PIXELS {
             return Some(0.5);
         }
-        apex(air, stride, lens)
+        if air == Air::Held { apex(stride, lens) } else { None }
+    }
+
+    /// The leash and the subject at one end of the leg.
+    #[inline]
+    fn tether(&self, end: impl Fn(&Stride) -> SubjectNow) -> Option<Tether> {
+        let leash = self.framing.follow.leash?;
+        Some(Tether { leash, subject: end(self.stride.as_ref()?), is_free: self.is_free })
     }
 
     /// Whether the subject's height was held, and it left its leash vertically.
@@ -178,13 +199,13 @@ impl Leg<'_> {
     /// Whether leash or ratchet would have acted within the leg. It must then be run in small steps.
     #[inline]
     fn is_limited(&self, ride: &Ride, led: &Led) -> bool {
-        let Self { framing, stride, seconds, is_free, .. } = self;
+        let Self { framing, seconds, .. } = self;
         let (leash, barrier) = (framing.follow.leash, ride.picture.barrier);
         if (leash.is_none() && barrier.is_none()) || small_steps(*seconds) <= 1.0 {
             return false;
         }
         let range = ride.range(framing, led.focus.position);
-        let tether = Tether::new(framing, stride.as_ref().map(Stride::end), *is_free);
+        let tether = self.tether(Stride::end);
         let is_led = |tether| limits::is_led(tether, framing, &range, &led.focus);
         let goes_back = |barrier| {
             let centre = led.focus.position - framing.offset;

@@ -2,6 +2,7 @@
 
 use glam::DVec2;
 
+use crate::goal::party::PartyMemory;
 use crate::goal::rooms::RoomMemory;
 use crate::goal::subject::SubjectNow;
 use crate::lens::lens::Lens;
@@ -13,6 +14,7 @@ use crate::units::rect::Rect;
 
 use super::framing::Framing;
 use super::leg::Ride;
+use super::rules::Rules;
 
 /// A leash that pulls by less than this, in world units, has not pulled: it is rounding.
 pub(super) const ROUNDING: f64 = 1e-9;
@@ -29,13 +31,20 @@ pub(super) struct Tether {
     pub is_free: bool,
 }
 
-impl Tether {
-    #[inline]
-    pub fn new(framing: &Framing, subject: Option<SubjectNow>, is_free: bool) -> Option<Self> {
+impl Rules {
+    /// The leash of a subject, if there are both.
+    pub(super) fn tether(
+        &self,
+        framing: &Framing,
+        party: &PartyMemory,
+        subject: Option<SubjectNow>,
+    ) -> Option<Tether> {
         let (leash, subject) = framing.follow.leash.zip(subject)?;
-        Some(Self { leash, subject, is_free })
+        Some(Tether { leash, subject, is_free: self.frees_from_leash || party.is_several() })
     }
+}
 
+impl Tether {
     /// Returns a focus as the leash with some slack pulls it, moving at the subject's speed, or `None` if it does not
     /// pull.
     pub fn pull(&self, framing: &Framing, focus: &Moving, slack: DVec2) -> Option<Moving> {
@@ -158,9 +167,10 @@ pub(super) fn range(
     room: Option<&RoomMemory>,
     barrier: Option<&Barrier>,
 ) -> Rect {
-    let range = framing.range_before(barrier);
+    let Framing { range, half, lens, .. } = *framing;
+    let range = barrier.map_or(range, |barrier| barrier.cut(range, half));
     let Some(room) = room.filter(|room| room.arrived) else { return range };
-    let own = room_range(room, &framing.lens);
+    let own = room_range(room, &lens);
     Rect { min: range.nearest(own.min), max: range.nearest(own.max) }
 }
 

@@ -401,10 +401,9 @@ impl Camera {
 
     #[inline]
     fn tether(&self, clock: Clock) -> Option<Tether> {
-        let leash = self.framing.follow.leash?;
+        self.framing.follow.leash?;
         let goal = &self.state.goal;
-        let is_free = self.rules.frees_from_leash(&goal.party);
-        Some(Tether { leash, subject: clock.subject(&goal.track)?, is_free })
+        self.rules.tether(&self.framing, &goal.party, clock.subject(&goal.track))
     }
 
     /// The centre of the shown picture, without shakes.

@@ -45,10 +45,10 @@ impl Ride {
     /// The centre of the picture. A picture on its way into a room is not limited to it.
     #[inline]
     pub fn centre(&self, framing: &Framing, tether: Option<&Tether>) -> DVec2 {
+        let centre = self.shown_focus(framing, tether) - framing.offset;
         let room = self.room.as_ref().filter(|_| self.picture.shows_following());
         // Limits once more, because adding and subtracting the anchor may change the last bit.
-        let range = range(framing, room, self.picture.barrier.as_ref());
-        range.nearest(self.shown_focus(framing, tether) - framing.offset)
+        range(framing, room, self.picture.barrier.as_ref()).nearest(centre)
     }
 }
 

@@ -1,7 +1,6 @@
 //! What the settings decide. It does not change during a frame.
 
 use crate::goal::lure::Lure;
-use crate::goal::party::PartyMemory;
 use crate::goal::rail::RailTrack;
 use crate::settings::settings::Settings;
 use crate::settings::zone::Zones;
@@ -17,6 +16,8 @@ pub(super) struct Rules {
     pub zones: Nearby,
     /// Whether rail, scroll, lures or rooms shape the goal.
     pub shapes: bool,
+    /// Whether the subject may be anywhere on the screen, so that no leash holds it.
+    pub frees_from_leash: bool,
 }
 
 impl Rules {
@@ -30,21 +31,11 @@ impl Rules {
                 || settings.scroll.is_some()
                 || settings.rooms.is_some()
                 || !settings.lures.is_empty(),
+            frees_from_leash: settings.rooms.is_some()
+                || settings.rail.is_some()
+                || settings.scroll.is_some(),
             settings,
         }
-    }
-
-    /// Whether the subject may be anywhere on the screen, so that no leash holds it.
-    #[inline]
-    pub fn frees_from_leash(&self, party: &PartyMemory) -> bool {
-        let Settings { rooms, rail, scroll, .. } = &self.settings;
-        rooms.is_some() || rail.is_some() || scroll.is_some() || party.is_several()
-    }
-
-    /// The fraction of a step in which a steady scroll moves.
-    #[inline]
-    pub fn scrolls(&self, seconds: f64) -> f64 {
-        self.settings.scroll.as_ref().map_or(1.0, |scroll| scroll.share(seconds))
     }
 
     pub fn zones(&self) -> Zones<'_> {

@@ -8,7 +8,6 @@ use crate::camera::framing::Framing;
 use crate::camera::goal::GoalMemory;
 use crate::camera::hand::{Grip, Hand};
 use crate::camera::leg::Ride;
-use crate::camera::limits::Tether;
 use crate::camera::rules::Rules;
 use crate::goal::air::Takeoff;
 use crate::goal::look_ahead::LookMemory;
@@ -402,7 +401,7 @@ impl CameraState {
     /// Leaves the picture where the leash of a subject that is not followed any more has pulled it. What the leash added
     /// fades in the time in which a hand's view returns.
     pub(super) fn let_leash_go(&mut self, left: SubjectNow, rules: &Rules, framing: &Framing) {
-        let tether = Tether::new(framing, Some(left), rules.frees_from_leash(&self.goal.party));
+        let tether = rules.tether(framing, &self.goal.party, Some(left));
         let alone = self.ride.shown_focus(framing, None);
         let pulled = self.ride.shown_focus(framing, tether.as_ref()) - alone;
         let (picture, seconds) = (&mut self.ride.picture, rules.settings.hands.seconds());
