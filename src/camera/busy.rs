@@ -3,6 +3,8 @@
 use glam::DVec2;
 
 use crate::camera::hand::Hand;
+use crate::goal::subject::SubjectNow;
+use crate::motion::transition::Transition;
 use crate::units::maths::bisect;
 use crate::units::window::WindowSize;
 
@@ -183,6 +185,25 @@ impl Camera {
         let end = self.run_leg(arrival, done, over);
         self.release_hand(arrival.clock(end));
         end
+    }
+}
+
+impl CameraState {
+    /// Leaves the picture where the leash of a subject that is not followed any more has pulled it. What the leash added
+    /// fades in the time in which a hand's view returns.
+    fn let_leash_go(&mut self, left: SubjectNow, rules: &Rules, framing: &Framing) {
+        let tether = rules.tether(framing, &self.goal.party, Some(left));
+        let alone = self.ride.shown_focus(framing, None);
+        let pulled = self.ride.shown_focus(framing, tether.as_ref()) - alone;
+        let (picture, seconds) = (&mut self.ride.picture, rules.settings.hands.seconds());
+        if pulled == DVec2::ZERO || !pulled.is_finite() {
+            return;
+        }
+        if picture.hand != Hand::Off {
+            picture.held += pulled;
+        } else if seconds > 0.0 {
+            picture.fades.add(Transition::smooth(pulled, DVec2::ZERO, seconds));
+        }
     }
 }
 

@@ -24,8 +24,9 @@ use super::state::{CameraState, Cut, NewBounds};
 /// A camera command as a value: to store, to send, or to record. Each has a method of the same name, which
 /// documents it.
 ///
-/// The first four act immediately. The others take effect at the end of the next frame. Of each kind the last
-/// one counts; notches and pans add up. You can therefore give the same command before every frame.
+/// The first four act immediately. The others take effect at the end of the next frame; a point that is grabbed or zoomed
+/// about is held from its start. Of each kind the last one counts; notches and pans add up. You can therefore give the
+/// same command before every frame. A cut wins over everything that takes the view in hand before the same frame.
 ///
 /// ```
 /// use velvet_pan::{Camera, Command, Settings};

@@ -15,7 +15,10 @@ use super::Camera;
 use super::air::take_off;
 use super::arrival::{Arrival, Clock, Input, Kind, arrive};
 use super::change::Place;
+use super::framing::Framing;
+use super::goal::GoalMemory;
 use super::leg::{self, Leg};
+use super::rules::Rules;
 use super::state::{CameraState, Cut};
 
 impl Camera {
@@ -177,5 +180,21 @@ impl Camera {
         self.state.ride.focus = Moving { position: self.goal_at_rest(), velocity: DVec2::ZERO };
         let now = SubjectNow { position: subject.position, velocity: DVec2::ZERO };
         self.limit(Clock::Step(Some(now)));
+    }
+}
+
+impl CameraState {
+    /// Goes to the subject at once, or to a point that is aimed at.
+    fn go_to_subject(&mut self, subject: Option<&Subject>, rules: &Rules, framing: &Framing) {
+        let Self { goal, ride, pending, .. } = self;
+        goal.cut = Cut::No;
+        if let Some(subject) = subject {
+            ride.goal = ride.goal.cut_to(subject.position, framing);
+        } else if let Some(aim) = pending.aim {
+            ride.goal = GoalMemory { point: aim, ..GoalMemory::default() };
+            goal.track.forget();
+            ride.room = None;
+        }
+        ride.goal = ride.goal.restarted(rules, framing);
     }
 }

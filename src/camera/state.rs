@@ -4,8 +4,6 @@ use core::fmt;
 
 use glam::{DVec2, DVec4, UVec2, Vec2};
 
-use crate::camera::framing::Framing;
-use crate::camera::goal::GoalMemory;
 use crate::camera::hand::{Grip, Hand};
 use crate::camera::leg::Ride;
 use crate::camera::rules::Rules;
@@ -13,13 +11,13 @@ use crate::goal::air::Takeoff;
 use crate::goal::look_ahead::LookMemory;
 use crate::goal::party::PartyMemory;
 use crate::goal::rooms::RoomMemory;
-use crate::goal::subject::{Subject, SubjectNow, Track};
+use crate::goal::subject::Track;
 use crate::lens::rotation::RotationGlide;
 use crate::lens::zoom::ZoomGlide;
 use crate::limits::bounds::{Bounds, BoundsInForce};
 use crate::limits::ratchet::Ratchet;
 use crate::motion::footing::Footing;
-use crate::motion::transition::{Transition, Transitions};
+use crate::motion::transition::Transitions;
 use crate::settings::settings::Settings;
 use crate::shake::cue::Nudge;
 use crate::shake::shaker::Shaker;
@@ -377,42 +375,6 @@ impl CameraState {
         self.lens.transitions.make_room();
         self.ride.picture.fades.make_room();
         self.limits.edges.make_room();
-    }
-
-    /// Goes to the subject at once, or to a point that is aimed at.
-    pub(super) fn go_to_subject(
-        &mut self,
-        subject: Option<&Subject>,
-        rules: &Rules,
-        framing: &Framing,
-    ) {
-        let Self { goal, ride, pending, .. } = self;
-        goal.cut = Cut::No;
-        if let Some(subject) = subject {
-            ride.goal = ride.goal.cut_to(subject.position, framing);
-        } else if let Some(aim) = pending.aim {
-            ride.goal = GoalMemory { point: aim, ..GoalMemory::default() };
-            goal.track.forget();
-            ride.room = None;
-        }
-        ride.goal = ride.goal.restarted(rules, framing);
-    }
-
-    /// Leaves the picture where the leash of a subject that is not followed any more has pulled it. What the leash added
-    /// fades in the time in which a hand's view returns.
-    pub(super) fn let_leash_go(&mut self, left: SubjectNow, rules: &Rules, framing: &Framing) {
-        let tether = rules.tether(framing, &self.goal.party, Some(left));
-        let alone = self.ride.shown_focus(framing, None);
-        let pulled = self.ride.shown_focus(framing, tether.as_ref()) - alone;
-        let (picture, seconds) = (&mut self.ride.picture, rules.settings.hands.seconds());
-        if pulled == DVec2::ZERO || !pulled.is_finite() {
-            return;
-        }
-        if picture.hand != Hand::Off {
-            picture.held += pulled;
-        } else if seconds > 0.0 {
-            picture.fades.add(Transition::smooth(pulled, DVec2::ZERO, seconds));
-        }
     }
 
     /// Restarts following at a new goal, with nothing else known.
