@@ -11,4 +11,5 @@ mod rollback;
 mod soak;
 mod sprites;
 mod support;
+mod symmetries;
 mod tiling;
