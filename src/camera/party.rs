@@ -15,7 +15,7 @@ use super::framing::Framing;
 use super::rules::Rules;
 use super::state::{CameraState, GoalState};
 
-/// A path that a party makes in less than this fraction of a leg less than the whole counts as the whole.
+/// A line that a party crosses within this last fraction of a leg counts as crossed at its end.
 const LINE_AT_END: f64 = 1e-6;
 
 /// The values that the party needs for a leg.
