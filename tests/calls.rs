@@ -426,9 +426,8 @@ fn a_wheel_over_a_bar_zooms_about_no_point() {
 /// Tells a camera something that takes the view in hand.
 type Hand<'a> = (&'a str, &'a dyn Fn(&mut Camera));
 
-/// A cut wins over every hand that is told before the same frame, in either order.
 #[test]
-fn a_cut_wins_over_every_hand() {
+fn a_cut_wins_over_every_hand_told_before_the_same_frame() {
     let gong = Cue { pause: Some(0.5), ..Cue::default() };
     let hands: [Hand<'_>; 7] = [
         ("grab", &|camera| camera.grab(Vec2::new(40.0, 30.0))),

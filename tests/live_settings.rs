@@ -135,15 +135,16 @@ fn no_slider_moves_the_view_faster_than_its_own_change() {
     assert!(tried > 20, "{tried}");
 }
 
+fn with(smoothing: Smoothing) -> Settings {
+    let mut settings = Settings::default();
+    settings.follow.smoothing = smoothing.into();
+    settings
+}
+
 /// Another smoothing, told within a time: the view neither jumps nor turns back, and then follows as if it had always been so.
 #[test]
 fn another_smoothing_fades() {
     let walk = |frame: i32| DVec2::new(f64::from(frame) * 150.0 * DT, 0.0);
-    let with = |smoothing: Smoothing| {
-        let mut settings = Settings::default();
-        settings.follow.smoothing = smoothing.into();
-        settings
-    };
     let kinds = [
         Smoothing::None,
         Smoothing::HalfLife(0.3),
@@ -185,18 +186,13 @@ fn another_smoothing_fades() {
 /// A nudge of a half-life moves the view by about the difference of the two lags.
 #[test]
 fn a_nudge_of_the_smoothing_is_a_nudge_of_the_view() {
-    let with = |half_life: f64| {
-        let mut settings = Settings::default();
-        settings.follow.smoothing = Smoothing::HalfLife(half_life).into();
-        settings
-    };
     let lag = |half_life: f64| Smoothing::HalfLife(half_life).lag_at(150.0);
-    let mut camera = Camera::new(with(0.3)).expect("valid settings");
+    let mut camera = Camera::new(with(Smoothing::HalfLife(0.3))).expect("valid settings");
     for frame in 0..300 {
         camera.follow(DT, [150.0 * DT * f64::from(frame), 0.0]);
     }
     for (half_life, first) in [(0.29, 300), (0.3, 330), (0.31, 360)] {
-        camera.set_settings(with(half_life), 0.2).expect("valid settings");
+        camera.set_settings(with(Smoothing::HalfLife(half_life)), 0.2).expect("valid settings");
         for frame in first..first + 30 {
             let before = camera.view().centre().x;
             let now = camera.follow(DT, [150.0 * DT * f64::from(frame), 0.0]).centre().x;

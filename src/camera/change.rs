@@ -95,7 +95,8 @@ impl Camera {
             self.state.limits.edges.add(out);
             self.refresh_framing();
         }
-        if let Some(fade) = fade_of_zoom(&self.framing.lens, &seen, self.rate(clock).z, timing) {
+        let rate = || self.rate(clock).z;
+        if let Some(fade) = fade_of_zoom(&self.framing.lens, &seen, rate, timing) {
             self.state.lens.transitions.add(fade);
             self.refresh_framing();
         }
@@ -107,13 +108,14 @@ impl Camera {
         let tether = self.tether(clock);
         self.state.ride.limit_following(&self.framing, tether.as_ref());
         self.state.ride.picture.hold(&self.framing);
-        let rate = self.rate(clock).xy();
-        let Self { state, framing, .. } = self;
-        let (picture, focus) = (&mut state.ride.picture, state.ride.focus.position);
-        if let Some(fade) = fade_of_focus(framing, &seen, picture.faded(focus), rate, timing) {
+        let focus = self.state.ride.focus.position;
+        let (now, rate) = (self.state.ride.picture.faded(focus), || self.rate(clock).xy());
+        let fade = fade_of_focus(&self.framing, &seen, now, rate, timing);
+        let picture = &mut self.state.ride.picture;
+        if let Some(fade) = fade {
             picture.fades.add(fade);
         }
-        picture.let_leash_out(framing, focus, tether.as_ref());
+        picture.let_leash_out(&self.framing, focus, tether.as_ref());
         self.refresh(clock);
     }
 
@@ -136,8 +138,7 @@ impl Camera {
             Place::AsFarBehind => {
                 let (mut course, mut memory) = (Course::default(), self.state.ride.goal);
                 let subject = clock.subject(&self.state.goal.track);
-                let stride = subject
-                    .map(|now| Stride::straight(now.position, now.position, [now.velocity; 2]));
+                let stride = subject.map(SubjectNow::stays);
                 let ahead = &mut Scratch::default().ahead;
                 goal::lay(&mut course, &self.shapes(), stride.as_ref(), 0.0, &mut memory, ahead);
                 let moved = course.end() - goal_before;
@@ -203,7 +204,7 @@ impl Camera {
             let leg = Leg::new(rules, &framing, &state.goal.party, stride, INSTANT);
             leg::run(&leg, &mut state.ride, &mut scratch);
             subject = stride.map(|stride| stride.end());
-            let tether = rules.tether(&framing, &state.goal.party, subject);
+            let tether = leg.tether(Stride::end);
             framing.lens.numbers(state.ride.centre(&framing, tether.as_ref()))
         });
         rate_of(pictures, self.framing.view * MAX_RATE)
@@ -251,8 +252,14 @@ fn edges_let_out(
     is_seen.then(|| Transition::smooth(gap, speed, seconds))
 }
 
-/// The transition from the zoom before to that of this lens, which changes at `rate`. Both are natural logarithms.
-fn fade_of_zoom(lens: &Lens, seen: &Seen, rate: f64, timing: Timing) -> Option<Transition<f64>> {
+/// The transition from the zoom before to that of this lens, which changes at `rate`. Both are natural logarithms. Only
+/// a smooth one needs the rate.
+fn fade_of_zoom(
+    lens: &Lens,
+    seen: &Seen,
+    rate: impl FnOnce() -> f64,
+    timing: Timing,
+) -> Option<Transition<f64>> {
     let pixels = lens.size().as_dvec2().length();
     let was = seen.picture.z;
     let gap = was - libm::log(lens.zoom());
@@ -260,17 +267,17 @@ fn fade_of_zoom(lens: &Lens, seen: &Seen, rate: f64, timing: Timing) -> Option<T
         let is_seen = gap.abs() * pixels >= SEEN_PIXELS;
         return is_seen.then(|| Transition::eased(was, timing.seconds, timing.ease));
     }
-    let faster = seen.rate.z - rate;
+    let faster = seen.rate.z - rate();
     let is_seen = (gap.abs() + faster.abs()) * pixels >= SEEN_PIXELS;
     is_seen.then(|| Transition::smooth(gap, faster, timing.seconds))
 }
 
-/// The transition from the focus before to that of now, which moves at `rate`.
+/// The transition from the focus before to that of now, which moves at `rate`. Only a smooth one needs the rate.
 fn fade_of_focus(
     framing: &Framing,
     seen: &Seen,
     now: DVec2,
-    rate: DVec2,
+    rate: impl FnOnce() -> DVec2,
     timing: Timing,
 ) -> Option<Transition<DVec2>> {
     let was = seen.picture.xy() + framing.offset;
@@ -281,7 +288,7 @@ fn fade_of_focus(
     if timing.ease != Ease::Smooth {
         return Some(Transition::eased(was, timing.seconds, timing.ease));
     }
-    let faster = seen.rate.xy() - rate;
+    let faster = seen.rate.xy() - rate();
     let faster = if faster.is_finite() { faster } else { DVec2::ZERO };
     let is_seen = (gap.length() + faster.length()) * framing.lens.scale() >= SEEN_PIXELS;
     is_seen.then(|| Transition::smooth(gap, faster, timing.seconds))

@@ -138,9 +138,8 @@ impl Camera {
 
     /// Moves the goal to a subject that arrived without moving. Smoothing handles the jump.
     fn jump_to(&mut self, position: DVec2) {
-        let velocity = self.state.goal.track.mean_velocity();
-        let stride = Stride::straight(position, position, [velocity; 2]);
-        self.run_instant(Some(stride), Clock::Step(Some(stride.end())));
+        let now = SubjectNow { position, velocity: self.state.goal.track.mean_velocity() };
+        self.run_instant(Some(now.stays()), Clock::Step(Some(now)));
     }
 
     /// Without a subject, makes a named point the goal.

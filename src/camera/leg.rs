@@ -161,7 +161,7 @@ impl<'a> Leg<'a> {
         stride: Option<Stride>,
         seconds: f64,
     ) -> Self {
-        let is_free = rules.frees_from_leash || party.is_several();
+        let is_free = rules.frees_from_leash(party);
         let scrolls = rules.settings.scroll.as_ref().map_or(1.0, |scroll| scroll.share(seconds));
         Self { rules, framing, is_free, stride, seconds, scrolls }
     }
@@ -184,7 +184,7 @@ impl<'a> Leg<'a> {
 
     /// The leash and the subject at one end of the leg.
     #[inline]
-    fn tether(&self, end: impl Fn(&Stride) -> SubjectNow) -> Option<Tether> {
+    pub fn tether(&self, end: impl Fn(&Stride) -> SubjectNow) -> Option<Tether> {
         let leash = self.framing.follow.leash?;
         Some(Tether { leash, subject: end(self.stride.as_ref()?), is_free: self.is_free })
     }

@@ -40,7 +40,7 @@ impl Rules {
         subject: Option<SubjectNow>,
     ) -> Option<Tether> {
         let (leash, subject) = framing.follow.leash.zip(subject)?;
-        Some(Tether { leash, subject, is_free: self.frees_from_leash || party.is_several() })
+        Some(Tether { leash, subject, is_free: self.frees_from_leash(party) })
     }
 }
 

@@ -110,7 +110,7 @@ impl Scratch {
     /// Gives covering layers the rates that follow from the bounds in force, the screen and the zooms.
     fn cover_bounds(&mut self, rules: &Rules, bounds: BoundsInForce) {
         let Settings { bounds: own, screen, zoom, .. } = &rules.settings;
-        let Some(bounds) = bounds.or_own(rules.settings.bounds).or(*own) else { return };
+        let Some(bounds) = bounds.or_own(*own).or(*own) else { return };
         for layer in &mut self.layers {
             if let Some(picture) = layer.cover {
                 layer.cover(picture, &bounds.rect, screen, zoom.range);

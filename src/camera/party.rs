@@ -40,6 +40,10 @@ pub(super) fn move_along(
     state: &mut CameraState,
     [done, end]: [f64; 2],
 ) -> (Option<Stride>, f64) {
+    let single = || arrival.stride().map(|stride| stride.between(done, end));
+    if !arrival.together && state.goal.party.is_idle() {
+        return (single(), end);
+    }
     let context = context(rules, framing, &state.lens.zoom);
     let times = |end: f64| LegTimes {
         step: arrival.seconds,
@@ -48,7 +52,7 @@ pub(super) fn move_along(
     };
     if !arrival.together {
         state.goal.party.advance_beside(arrival.party, &times(end), &context);
-        return (arrival.stride().map(|stride| stride.between(done, end)), end);
+        return (single(), end);
     }
     let was = state.goal;
     let (goal, stride) = was.with_party_moved(arrival, &times(end), &context);

@@ -73,7 +73,7 @@ impl Picture {
 
     /// The source of the shown focus: following or the hand.
     #[inline]
-    pub fn source(&self, focus: DVec2) -> DVec2 {
+    fn source(&self, focus: DVec2) -> DVec2 {
         if self.hand == Hand::Off { focus } else { self.held }
     }
 

@@ -270,9 +270,6 @@ impl PartyMemory {
         times: &LegTimes,
         context: &PartyContext,
     ) {
-        if self.is_idle() {
-            return;
-        }
         match subjects {
             Some(subjects) => _ = self.move_on(subjects, times, context),
             None => self.advance_alone(times.leg, context),

@@ -224,6 +224,13 @@ pub(crate) struct SubjectNow {
     pub velocity: DVec2,
 }
 
+impl SubjectNow {
+    /// A path of no length, at this velocity.
+    pub fn stays(self) -> Stride {
+        Stride::straight(self.position, self.position, [self.velocity; 2])
+    }
+}
+
 /// The path of a subject through one step: straight, or a parabola if its velocity changes.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Stride {

@@ -27,7 +27,7 @@ impl Digest {
         write!(self, "{answer:?}").expect("a number takes any text");
     }
 
-    /// Adds the answers of a view. Its private fields may be renamed, so they do not count.
+    /// Adds what the getters of a view return. Renaming a private field does not change the digest.
     fn view(&mut self, view: &View) {
         let lens = view.lens();
         self.add((view.centre(), lens.zoom(), lens.rotation(), view.scale(), view.size()));
