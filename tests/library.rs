@@ -7,6 +7,7 @@ mod calls;
 mod cameras;
 mod changes;
 mod composition;
+mod due;
 mod following;
 mod house;
 #[cfg(all(feature = "bytemuck", feature = "mint"))]

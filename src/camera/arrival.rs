@@ -5,6 +5,8 @@ use glam::DVec2;
 use crate::goal::subject::{Stride, Subject, SubjectNow, Track};
 use crate::units::maths::is_usable;
 
+use super::agenda::Agenda;
+use super::commands::Command;
 use super::state::{Cut, GoalState};
 
 /// What a frame is given.
@@ -32,8 +34,12 @@ pub(super) struct Arrival<'a> {
     pub in_air: bool,
     /// Whether its velocity was unknown until now.
     pub is_new: bool,
-    /// The one that was followed until now, if it did not move here.
+    /// The one that was followed until this step, if it did not move here.
     pub left: Option<SubjectNow>,
+    /// The fraction of the step at which the subject came, or the aim: 0 for one that was there.
+    turn: f64,
+    /// The way until then of the one that was followed before, as it moved last.
+    coasting: Option<Stride>,
 }
 
 /// How a subject reached its position.
@@ -41,7 +47,7 @@ pub(super) struct Arrival<'a> {
 pub(super) enum Kind {
     /// Nothing is followed; the goal stays.
     Lost,
-    /// It moved from its last position, in a straight line or on a parabola.
+    /// It moved from its last position, or since it came, in a straight line or on a parabola.
     Moved(Stride),
     /// It is new, returned, switched to, or moved by more than one view. It is here from the end of the step.
     Jumped,
@@ -68,12 +74,17 @@ impl Clock {
     }
 }
 
+/// A moment that is this fraction of a step away is the same.
+pub(super) const SAME_MOMENT: f64 = 1e-9;
+
 /// Determines how the subject reached its position, and remembers the way. This is the only place that checks subjects:
-/// one that is not finite, or too far away, counts as lost, and one that is farther away than `reach` has jumped.
+/// one that is not finite, or too far away, counts as lost, and one that is farther away than `reach` has jumped. A
+/// command with a time tells when it came.
 #[inline]
 pub(super) fn arrive<'a>(
     input: &Input<'a>,
     goal: &GoalState,
+    agenda: &Agenda,
     reach: DVec2,
     offset: DVec2,
 ) -> (Arrival<'a>, Track) {
@@ -88,6 +99,7 @@ pub(super) fn arrive<'a>(
     let last = track.last();
     let subject = alone.filter(usable).or(known).or_else(|| nearest_of(party?, last));
     let in_air = subject.is_some_and(|subject| subject.grounded == Some(false)) && !together;
+    let mut turn = 0.0;
     let kind = match subject {
         None => {
             track.forget();
@@ -99,15 +111,52 @@ pub(super) fn arrive<'a>(
         Some(subject) => {
             let from = last.filter(|_| party.is_some() || !goal.party.is_several());
             let far = |from: DVec2| (subject.position - from).abs().cmpgt(reach).any();
-            match from.is_none_or(far) {
-                true => Kind::Jumped,
-                false => Kind::Moved(track.advance(subject, seconds)),
+            let jumped = from.is_none_or(far);
+            match comes_at(agenda, seconds, jumped) {
+                Some(moment) => {
+                    turn = moment;
+                    meet(subject, party, &mut track);
+                    Kind::Moved(Stride::until(subject, seconds * (1.0 - turn)))
+                }
+                None if jumped => Kind::Jumped,
+                None => Kind::Moved(track.advance(subject, seconds)),
             }
         }
     };
+    if alone.is_none() && party.is_none() {
+        turn = agenda.moment_of(seconds, |told| matches!(told, Command::AimAt(_))).unwrap_or(0.0);
+    }
     let is_new = !goal.track.knows_velocity();
-    let left = goal.track.end().filter(|_| !together && !matches!(kind, Kind::Moved(_)));
-    (Arrival { seconds, kind, subject, party, together, in_air, is_new, left }, track)
+    let coasts = |left: SubjectNow| left.coasts(seconds * turn);
+    let coasting = goal.track.end().filter(|_| turn > 0.0).map(coasts);
+    let gone = !together && turn <= 0.0 && !matches!(kind, Kind::Moved(_));
+    let left = goal.track.end().filter(|_| gone);
+    (
+        Arrival { seconds, kind, subject, party, together, in_air, is_new, left, turn, coasting },
+        track,
+    )
+}
+
+/// When a subject came: with the first command that brings another one, or moves this one.
+#[inline]
+fn comes_at(agenda: &Agenda, seconds: f64, jumped: bool) -> Option<f64> {
+    if agenda.is_empty() {
+        return None;
+    }
+    agenda.moment_of(seconds, |told| match told {
+        Command::SwitchSubject => true,
+        Command::Cut => jumped,
+        _ => false,
+    })
+}
+
+/// Handles a subject that arrived without moving. Nothing more is known about a point that represents a party.
+pub(super) fn meet(subject: &Subject, party: Option<&[Subject]>, track: &mut Track) {
+    if party.is_some_and(|subjects| subjects.len() > 1) {
+        track.jump(subject.position);
+    } else {
+        track.meet(subject);
+    }
 }
 
 /// The member of a new party that was followed alone before.
@@ -119,12 +168,50 @@ fn nearest_of(party: &[Subject], last: Option<DVec2>) -> Option<&Subject> {
 }
 
 impl Arrival<'_> {
+    /// The way through the whole step of a subject that was there.
     #[inline]
     pub fn stride(&self) -> Option<Stride> {
         match self.kind {
-            Kind::Moved(stride) => Some(stride),
+            Kind::Moved(stride) if self.turn <= 0.0 => Some(stride),
             _ => None,
         }
+    }
+
+    /// The way between two fractions of the step, both before the subject came, or both after it.
+    #[inline]
+    pub fn part(&self, done: f64, end: f64) -> Option<Stride> {
+        if end <= self.turn + SAME_MOMENT && self.turn > 0.0 {
+            return self.coasting.map(|way| way.between(done / self.turn, end / self.turn));
+        }
+        let Kind::Moved(stride) = self.kind else { return None };
+        Some(stride.between(self.since_turn(done), self.since_turn(end)))
+    }
+
+    /// The subject at a fraction of the step, if it is there.
+    pub fn at(&self, fraction: f64) -> Option<SubjectNow> {
+        match self.kind {
+            Kind::Moved(stride) if self.has_come(fraction) => {
+                Some(stride.at(self.since_turn(fraction)))
+            }
+            _ => None,
+        }
+    }
+
+    /// Whether the subject, or the aim, is already there at a fraction of the step.
+    pub fn has_come(&self, fraction: f64) -> bool {
+        fraction >= self.turn - SAME_MOMENT
+    }
+
+    /// Whether the subject, or the aim, comes with the commands of this moment.
+    pub fn comes_with(&self, moment: f64) -> bool {
+        self.turn > 0.0 && (moment - self.turn).abs() <= SAME_MOMENT
+    }
+
+    /// A fraction of the step as a fraction of the rest since the subject came.
+    #[inline]
+    fn since_turn(&self, fraction: f64) -> f64 {
+        let rest = 1.0 - self.turn;
+        if rest <= 0.0 { 1.0 } else { ((fraction - self.turn) / rest).max(0.0) }
     }
 
     /// Returns the followed subject: the point that represents a party, or the single subject.
@@ -137,15 +224,14 @@ impl Arrival<'_> {
         if self.together {
             return Clock::Track;
         }
-        Clock::Step(self.stride().map(|stride| stride.at(fraction)))
+        if self.has_come(fraction) {
+            return Clock::Step(self.at(fraction));
+        }
+        Clock::Step(self.coasting.map(|way| way.at(fraction / self.turn)))
     }
 
-    /// Handles a subject that arrived without moving. Nothing more is known about a point that represents a party.
-    pub fn meet(&self, subject: &Subject, track: &mut Track) {
-        if self.party.is_some_and(|subjects| subjects.len() > 1) {
-            track.jump(subject.position);
-        } else {
-            track.meet(subject);
-        }
+    /// Where the one is that was followed until the subject came.
+    pub fn clock_before(&self) -> Clock {
+        Clock::Step(self.coasting.map(|way| way.end()))
     }
 }

@@ -3,14 +3,15 @@
 use glam::DVec2;
 
 use crate::camera::hand::Hand;
-use crate::goal::subject::SubjectNow;
+use crate::goal::subject::{Stride, SubjectNow};
 use crate::motion::transition::Transition;
 use crate::units::maths::bisect;
 use crate::units::window::WindowSize;
 
 use super::arrival::{Arrival, Clock};
+use super::change::INSTANT;
 use super::framing::Framing;
-use super::leg::{self, HALVINGS, Leg};
+use super::leg::{self, HALVINGS, Leg, LensMove};
 use super::rules::Rules;
 use super::state::CameraState;
 use super::{Camera, Scratch, party};
@@ -47,32 +48,59 @@ impl Step<'_> {
         let framed_party = !state.goal.party.is_idle();
         let (stride, end) = party::move_along(arrival, rules, framing, state, [done, end]);
         let seconds = arrival.seconds * (end - done);
-        if state.lens_moves() || framed_party {
-            state.move_lens(&rules.settings, framing.lens.size(), seconds, &mut scratch.zoom);
-            *framing = framing.renewed(rules, state, window);
-        }
+        let moves = state.lens_moves() || framed_party;
+        let lens = moves
+            .then(|| move_lens(rules, window, state, framing, stride.as_ref(), seconds, scratch));
         // A scroll shares the whole step.
         let whole = Leg::new(rules, framing, &state.goal.party, stride, arrival.seconds);
-        let leg = Leg { seconds, ..whole };
+        let leg = Leg { seconds, lens, ..whole };
         leg::run(&leg, &mut state.ride, scratch);
         end
     }
+}
+
+/// Moves the lens through a leg of some seconds.
+pub(super) fn move_lens(
+    rules: &Rules,
+    window: WindowSize,
+    state: &mut CameraState,
+    framing: &mut Framing,
+    stride: Option<&Stride>,
+    seconds: f64,
+    scratch: &mut Scratch,
+) -> LensMove {
+    let goal_before = state.ride.goal_now(rules, framing, stride.map(Stride::start)).0;
+    let mut moved = |state: &mut CameraState, framing: &Framing, seconds: f64| {
+        state.move_lens(&rules.settings, framing.lens.size(), seconds, &mut scratch.zoom);
+        framing.renewed(rules, state, window)
+    };
+    let before = core::mem::replace(framing, moved(state, framing, seconds));
+    state.ride.stay_at_line(&before, framing);
+    let later = framing.follow.leash.map(|_| moved(&mut state.clone(), framing, INSTANT).lens);
+    LensMove { goal_before, later }
 }
 
 impl Camera {
     /// Runs the step, leg by leg.
     pub(super) fn run_legs(&mut self, arrival: &Arrival<'_>) {
         self.begin_step(arrival);
-        self.enter_places_at(arrival, 0.0);
         let mut done = 0.0;
+        self.settle_at(arrival, done);
         for _leg in 0..MAX_LEGS {
             done = self.run_leg_in_hand(arrival, done, self.next_change(arrival, done));
-            self.enter_places_at(arrival, done);
+            self.settle_at(arrival, done);
             if done >= 1.0 {
                 return;
             }
         }
         self.run_leg_in_hand(arrival, done, 1.0);
+        self.settle_at(arrival, 1.0);
+    }
+
+    /// What happens at a moment of the step, besides following.
+    fn settle_at(&mut self, arrival: &Arrival<'_>, moment: f64) {
+        self.act_until(arrival, moment);
+        self.enter_places_at(arrival, moment);
     }
 
     /// Starts a step: the subject is at its old position, with a velocity that may only now be known.
@@ -85,7 +113,7 @@ impl Camera {
         let is_over = match self.state.ride.picture.hand {
             Hand::Stay => !stays,
             // A pan ends at the start of the first frame without one.
-            Hand::Pan => self.state.pending.pan == DVec2::ZERO,
+            Hand::Pan => self.state.pending.pan == DVec2::ZERO && !self.state.agenda.pans(),
             _ => false,
         };
         if is_over {
@@ -120,8 +148,8 @@ impl Camera {
         }
     }
 
-    /// The next moment at which the step is divided, as a fraction of it: the end of a pause, of a small step while the
-    /// lens moves, or a line that the subject crosses.
+    /// The next moment at which the step is divided, as a fraction of it: a command is due, a pause or a small step of the
+    /// lens ends, or the subject crosses a line.
     fn next_change(&self, arrival: &Arrival<'_>, done: f64) -> f64 {
         let end = self.next_end(arrival.seconds, done);
         if !self.rules.has_places() {
@@ -134,7 +162,7 @@ impl Camera {
         if seconds <= 0.0 {
             return 1.0;
         }
-        let mut end = 1.0;
+        let mut end = self.state.agenda.next_moment(seconds).unwrap_or(1.0);
         if self.state.pause > 0.0 {
             end = (done + self.state.pause / seconds).min(end);
         }
@@ -191,7 +219,7 @@ impl Camera {
 impl CameraState {
     /// Leaves the picture where the leash of a subject that is not followed any more has pulled it. What the leash added
     /// fades in the time in which a hand's view returns.
-    fn let_leash_go(&mut self, left: SubjectNow, rules: &Rules, framing: &Framing) {
+    pub(super) fn let_leash_go(&mut self, left: SubjectNow, rules: &Rules, framing: &Framing) {
         let tether = rules.tether(framing, &self.goal.party, Some(left));
         let alone = self.ride.shown_focus(framing, None);
         let pulled = self.ride.shown_focus(framing, tether.as_ref()) - alone;

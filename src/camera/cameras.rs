@@ -281,6 +281,28 @@ impl<K: Ord + Clone> Cameras<K> {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn glide_to(&mut self, key: &K, seconds: impl IntoSeconds, ease: Ease) -> bool {
+        self.glide_to_due(key, seconds, ease, 0.0)
+    }
+
+    /// Does the same as [`glide_to`](Self::glide_to), `before_view` seconds before the next view. What follows then does
+    /// not depend on the frame rate. Both cameras count as moving evenly since.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Cameras, Ease, Settings};
+    /// let mut cameras = Cameras::new("wren", Camera::new(Settings::default())?);
+    /// cameras.insert("bell", Camera::new(Settings::default())?);
+    /// cameras.get_mut(&"bell").unwrap().follow(0.0, [600, 0]);
+    /// assert!(cameras.glide_to_due(&"bell", 1.0, Ease::Linear, 0.25));
+    /// assert_eq!(cameras.view(0.5).centre().x, 150.0);
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    pub fn glide_to_due(
+        &mut self,
+        key: &K,
+        seconds: impl IntoSeconds,
+        ease: Ease,
+        before_view: impl IntoSeconds,
+    ) -> bool {
         let seconds = usable_seconds(seconds.into_seconds());
         if self.get(key).is_none() {
             return false;
@@ -299,7 +321,8 @@ impl<K: Ord + Clone> Cameras<K> {
         let cuts = self.shown_cuts();
         self.activate(key);
         self.count_cuts(cuts);
-        self.glides.next = Some(Passage { from, seconds, ease, age: 0.0 });
+        let age = usable_seconds(before_view.into_seconds());
+        self.glides.next = Some(Passage { from, seconds, ease, age });
         true
     }
 
@@ -401,13 +424,15 @@ impl<K: Ord + Clone> Cameras<K> {
         let now = self.moving(numbers(&to), to_pace);
         let mut gap = before.0 - now.0;
         gap.w = shorter_arc(now.0.w, before.0.w);
+        // The glide began a little earlier.
+        let (faster, age) = (before.1 - now.1, passage.age);
         let transition = if passage.ease == Ease::Smooth {
-            Transition::smooth(gap, before.1 - now.1, passage.seconds)
+            Transition::smooth(gap - faster * age, faster, passage.seconds)
         } else {
-            Transition::eased(now.0 + gap, passage.seconds, passage.ease)
+            Transition::eased(now.0 + gap - before.1 * age, passage.seconds, passage.ease)
         };
-        if gap.is_finite() && (before.1 - now.1).is_finite() {
-            self.glides.transitions.add(transition);
+        if gap.is_finite() && faster.is_finite() && age < passage.seconds {
+            self.glides.transitions.add(transition.aged(age));
         }
         let area = from.area().joined(&to.area());
         self.glides.area = Some(self.glides.area.map_or(area, |before| before.joined(&area)));

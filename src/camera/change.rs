@@ -15,17 +15,21 @@ use crate::units::smoothing::Smoothing;
 use super::arrival::{Arrival, Clock};
 use super::framing::Framing;
 use super::leg::{self, Leg};
-use super::{Camera, Scratch, goal, party};
+use super::{Camera, Scratch, busy, goal, party};
 
 /// The time over which a velocity is measured, in seconds.
 pub(super) const INSTANT: f64 = 1.0 / 65536.0;
+
+/// The time over which the rate of the whole picture is measured, in seconds. A stage that comes to rest within twice this
+/// time counts as standing: how near it is depends on the legs.
+const MOMENT: f64 = 1.0 / 4096.0;
 
 /// A smaller difference than this, in screen pixels, is no change.
 const SEEN_PIXELS: f64 = 1e-6;
 
 /// The greatest velocity that a change keeps, in views per second, and in natural logarithms of the zoom per second.
 /// At this velocity the picture moves by one view, or zooms by a factor of e, before it has faded.
-const MAX_RATE: f64 = 37.0;
+pub(super) const MAX_RATE: f64 = 37.0;
 
 /// What was shown before a change, and how it moved.
 #[derive(Clone, Copy, Debug)]
@@ -136,13 +140,10 @@ impl Camera {
                 *focus = focus.resmoothed(goal, velocity, [&old, smoothing]);
             }
             Place::AsFarBehind => {
-                let (mut course, mut memory) = (Course::default(), self.state.ride.goal);
                 let subject = clock.subject(&self.state.goal.track);
-                let stride = subject.map(SubjectNow::stays);
-                let ahead = &mut Scratch::default().ahead;
-                goal::lay(&mut course, &self.shapes(), stride.as_ref(), 0.0, &mut memory, ahead);
-                let moved = course.end() - goal_before;
                 let ride = &mut self.state.ride;
+                let (goal, memory) = ride.goal_now(&self.rules, &self.framing, subject);
+                let moved = goal - goal_before;
                 ride.goal = memory;
                 if moved.is_finite() {
                     ride.focus.position += moved;
@@ -156,7 +157,8 @@ impl Camera {
         let (mut course, mut scratch, mut state) =
             (Course::default(), Scratch::default(), self.state);
         let subject = clock.subject(&state.goal.track);
-        let stride = party::stride_of_instant(&self.rules, &self.framing, &mut state, subject);
+        let stride =
+            party::stride_of_instant(&self.rules, &self.framing, &mut state, subject, INSTANT);
         let (memory, ahead) = (&mut state.ride.goal, &mut scratch.ahead);
         goal::lay(&mut course, &self.shapes(), stride.as_ref(), INSTANT, memory, ahead);
         let start = course.knots()[0].point;
@@ -190,18 +192,20 @@ impl Camera {
     }
 
     /// Returns the rate of change of the picture from this moment on, if nothing else happens: of its centre, the
-    /// logarithm of its zoom and its rotation. It is measured by running three instants of a copy.
+    /// logarithm of its zoom and its rotation. It is measured by running three moments of a copy.
     pub(super) fn rate(&self, clock: Clock) -> DVec4 {
         let (rules, mut state, mut framing) = (&self.rules, self.state, self.framing);
         let mut scratch = Scratch::default();
         let mut subject = clock.subject(&state.goal.track);
         let pictures = [(); 3].map(|()| {
-            let stride = party::stride_of_instant(rules, &framing, &mut state, subject);
-            if state.lens_moves() {
-                state.move_lens(&rules.settings, framing.lens.size(), INSTANT, &mut scratch.zoom);
-                framing = framing.renewed(rules, &mut state, self.window);
-            }
-            let leg = Leg::new(rules, &framing, &state.goal.party, stride, INSTANT);
+            let stride = party::stride_of_instant(rules, &framing, &mut state, subject, MOMENT);
+            let moves = state.lens_moves();
+            let (window, way, parts) = (self.window, stride.as_ref(), &mut scratch);
+            let lens = moves.then(|| {
+                busy::move_lens(rules, window, &mut state, &mut framing, way, MOMENT, parts)
+            });
+            let whole = Leg::new(rules, &framing, &state.goal.party, stride, MOMENT);
+            let leg = Leg { lens, ..whole };
             leg::run(&leg, &mut state.ride, &mut scratch);
             subject = stride.map(|stride| stride.end());
             let tether = leg.tether(Stride::end);
@@ -215,7 +219,7 @@ impl Camera {
 fn rate_of([one, two, three]: [DVec4; 3], most: DVec2) -> DVec4 {
     // A stage that comes to rest in between counts as standing.
     let (first, second) = (two - one, three - two);
-    let rate = DVec4::select(first.abs().cmplt(second.abs()), first, second) / INSTANT;
+    let rate = DVec4::select(first.abs().cmplt(second.abs()), first, second) / MOMENT;
     let finite = |number: f64| if number.is_finite() { number } else { 0.0 };
     let centre = rate.xy().clamp(-most, most);
     let centre = if centre.is_nan() { DVec2::ZERO } else { centre };

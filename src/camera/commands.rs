@@ -1,6 +1,6 @@
 //! Commands from the game between two frames, and the moment when they take effect.
 
-use glam::Vec2;
+use glam::{DVec2, Vec2};
 
 use crate::camera::hand::{Grip, Hand};
 use crate::lens::rotation::RotationGlide;
@@ -8,25 +8,28 @@ use crate::lens::zoom::ZoomGlide;
 use crate::limits::bounds::{Bounds, BoundsInForce};
 use crate::limits::ratchet::Barrier;
 use crate::motion::motion::Moving;
+use crate::shake::shake::Shake;
 use crate::units::convert::{IntoSeconds, IntoWorld};
 use crate::units::ease::{Ease, Timing};
-use crate::units::error::{Report, SettingsError};
-use crate::units::keys::report_faults;
+use crate::units::error::SettingsError;
 use crate::units::maths::{is_usable, usable_angle, usable_seconds};
 use crate::units::rect::Rect;
-use glam::DVec2;
+use crate::units::sound::Sound;
 
 use super::Camera;
 use super::arrival::Clock;
 use super::change::Place;
+use super::framing::Framing;
+use super::rules::Rules;
 use super::state::{CameraState, Cut, NewBounds};
 
 /// A camera command as a value: to store, to send, or to record. Each has a method of the same name, which
 /// documents it.
 ///
 /// The first four act immediately. The others take effect at the end of the next frame; a point that is grabbed or zoomed
-/// about is held from its start. Of each kind the last one counts; notches and pans add up. You can therefore give the
-/// same command before every frame. A cut wins over everything that takes the view in hand before the same frame.
+/// about is held from its start. Of each kind the last one counts; notches and pans add up, and every shake acts. You can
+/// therefore give the same command before every frame. A cut wins over everything that takes the view in hand before the
+/// same frame. With a time, a command acts at its own moment: see [`Camera::tell_due`].
 ///
 /// ```
 /// use velvet_pan::{Camera, Command, Settings};
@@ -93,6 +96,13 @@ pub enum Command {
     Release,
     /// [`Camera::pan`] by screen pixels.
     Pan(Vec2),
+    /// [`Camera::shake`].
+    Shake {
+        /// How it shakes.
+        shake: Shake,
+        /// A factor of its reach and roll.
+        strength: f64,
+    },
     /// [`Camera::show`].
     Show {
         /// A world rectangle.
@@ -103,6 +113,34 @@ pub enum Command {
         /// The easing.
         ease: Ease,
     },
+}
+
+impl Sound for Command {
+    fn is_sound(&self) -> bool {
+        match self {
+            Self::PlaceAt(at) | Self::Translate(at) | Self::AimAt(at) => at.is_sound(),
+            Self::ZoomNow(number) | Self::ZoomTo(number) => number.is_sound(),
+            Self::RotateNow(angle) | Self::RotateTo(angle) => angle.is_sound(),
+            Self::Cut | Self::SwitchSubject | Self::Release => true,
+            Self::Glide { seconds, .. } => seconds.is_sound(),
+            Self::SetBounds { bounds, seconds } => bounds.is_sound() && seconds.is_sound(),
+            Self::ZoomBy { notches, about } => notches.is_sound() && about.is_sound(),
+            Self::Grab(point) | Self::DragTo(point) | Self::Pan(point) => point.is_sound(),
+            Self::Shake { shake, strength } => shake.is_sound() && strength.is_sound(),
+            Self::Show { rect, seconds, .. } => rect.is_sound() && seconds.is_sound(),
+        }
+    }
+}
+
+impl Command {
+    /// Moves everything that is in the world.
+    pub(super) fn translate(&mut self, delta: DVec2) {
+        match self {
+            Self::PlaceAt(at) | Self::AimAt(at) => *at += delta,
+            Self::Show { rect, .. } => (rect.min, rect.max) = (rect.min + delta, rect.max + delta),
+            _ => {}
+        }
+    }
 }
 
 impl Camera {
@@ -121,10 +159,21 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn tell(&mut self, command: Command) -> Result<(), SettingsError> {
+        self.obey(command, Clock::Track)
+    }
+
+    /// Does what a command says. A point that it names is one of the picture at this moment.
+    pub(super) fn obey(&mut self, command: Command, clock: Clock) -> Result<(), SettingsError> {
         match command {
             Command::PlaceAt(point) => self.place_at(point),
-            Command::ZoomNow(zoom) => self.zoom_now(zoom),
-            Command::RotateNow(rotation) => self.rotate_now(rotation),
+            Command::ZoomNow(zoom) => {
+                self.state.zoom_now(zoom, &self.rules, &self.framing);
+                self.refresh(clock);
+            }
+            Command::RotateNow(rotation) => {
+                self.state.rotate_now(rotation);
+                self.refresh(clock);
+            }
             Command::Translate(delta) => self.translate(delta),
             Command::Cut => self.cut(),
             Command::SwitchSubject => self.switch_subject(),
@@ -132,12 +181,16 @@ impl Camera {
             Command::Glide { seconds, ease } => self.glide(seconds, ease),
             Command::SetBounds { bounds, seconds } => return self.set_bounds(bounds, seconds),
             Command::ZoomTo(zoom) => self.zoom_to(zoom),
-            Command::ZoomBy { notches, about } => self.zoom_by(notches, about),
+            Command::ZoomBy { notches, about } => {
+                let grip = about.and_then(|at| self.grip(at, clock));
+                self.state.zoom_by(notches, grip, &self.rules, &self.framing);
+            }
             Command::RotateTo(rotation) => self.rotate_to(rotation),
-            Command::Grab(screen) => self.grab(screen),
+            Command::Grab(screen) => self.state.pending.grab(self.grip(screen, clock)),
             Command::DragTo(screen) => self.drag_to(screen),
             Command::Release => self.release(),
             Command::Pan(pixels) => self.pan(pixels),
+            Command::Shake { shake, strength } => self.shake(&shake, strength),
             Command::Show { rect, seconds, ease } => self.show(&rect, seconds, ease),
         }
         Ok(())
@@ -247,15 +300,7 @@ impl Camera {
         bounds: Option<Bounds>,
         seconds: impl IntoSeconds,
     ) -> Result<(), SettingsError> {
-        let mut refused = None;
-        let report: Report<'_> = &mut |fault| refused = Some(refused.take().unwrap_or(fault));
-        match &bounds {
-            Some(bounds) => report_faults(bounds, "bounds", report),
-            None => self.rules.settings.check_cover(false, report),
-        }
-        if let Some(fault) = refused {
-            return Err(fault);
-        }
+        self.rules.settings.check_bounds(bounds.as_ref())?;
         let seconds = usable_seconds(seconds.into_seconds());
         self.state.pending.bounds = Some(NewBounds { bounds, seconds });
         Ok(())
@@ -338,12 +383,8 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn zoom_now(&mut self, zoom: f64) {
-        if !zoom.is_nan() {
-            self.state.lens.zoom = ZoomGlide::at(self.limited_zoom(zoom));
-            self.state.lens.transitions.clear();
-            (self.state.pending.zoom, self.state.pending.about) = (None, None);
-            self.refresh(Clock::Track);
-        }
+        self.state.zoom_now(zoom, &self.rules, &self.framing);
+        self.refresh(Clock::Track);
     }
 
     /// Returns a zoom within the range and the limits of bounds and ratchet.
@@ -372,20 +413,14 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn zoom_by(&mut self, notches: f64, about: Option<Vec2>) {
-        if !notches.is_finite() {
-            return;
-        }
-        let wanted = self.state.pending.zoom.unwrap_or_else(|| self.state.lens.zoom.wanted());
-        let notched =
-            self.rules.settings.zoom.notched(wanted.max(self.framing.least_zoom), notches);
-        if notched.is_nan() {
-            return;
-        }
-        self.zoom_to(notched);
-        let about = about.filter(|point| point.is_finite());
-        if let Some(at) = about {
-            self.state.pending.about = Some(Grip::at(&self.view().steady(), at));
-        }
+        let grip = about.and_then(|at| self.grip(at, Clock::Track));
+        self.state.zoom_by(notches, grip, &self.rules, &self.framing);
+    }
+
+    /// What this screen point shows, without the shake, if it is one.
+    pub(super) fn grip(&self, screen: Vec2, clock: Clock) -> Option<Grip> {
+        let view = self.view_about(self.centre(clock)).steady();
+        screen.is_finite().then(|| Grip::at(&view, screen))
     }
 
     /// Glides to `rotation` radians, clockwise as seen on the screen, by the shorter way, with the half-life
@@ -418,22 +453,19 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn rotate_now(&mut self, rotation: f64) {
-        if let Some(rotation) = usable_angle(rotation) {
-            self.state.lens.rotation = RotationGlide::at(rotation);
-            self.state.pending.rotation = None;
-            self.refresh(Clock::Track);
-        }
+        self.state.rotate_now(rotation);
+        self.refresh(Clock::Track);
     }
 
-    /// Applies the commands since the last frame, at the end of this one.
-    pub(super) fn apply_commands(&mut self) {
-        self.take_point_in_hand(Clock::Track);
+    /// Applies the commands that were told, at the end of a frame or at their moment.
+    pub(super) fn apply_commands(&mut self, clock: Clock) {
+        self.take_point_in_hand(clock);
         let pending = core::mem::take(&mut self.state.pending);
         if let Some(new) = pending.bounds.filter(|new| new.bounds != self.bounds()) {
-            let change = self.begin(Timing::smooth(new.seconds), Clock::Track);
+            let change = self.begin(Timing::smooth(new.seconds), clock);
             self.state.limits.bounds = BoundsInForce::Set(new.bounds);
             self.scratch.cover_bounds(&self.rules, self.state.limits.bounds);
-            self.fade(change, Place::AsFarBehind, Clock::Track);
+            self.fade(change, Place::AsFarBehind, clock);
         }
         if let Some(zoom) = pending.zoom {
             let zoom = self.limited_zoom(zoom);
@@ -445,10 +477,10 @@ impl Camera {
         if let Some(nudge) = pending.nudge {
             // During another one, it begins at the current value and takes its own rise time.
             let rise = self.state.lens.nudge.map_or(0.0, |_| nudge.nudge.rise);
-            let change = (rise > 0.0).then(|| self.begin(Timing::smooth(rise), Clock::Track));
+            let change = (rise > 0.0).then(|| self.begin(Timing::smooth(rise), clock));
             self.state.lens.nudge = Some(nudge);
             if let Some(change) = change {
-                self.fade(change, Place::Here, Clock::Track);
+                self.fade(change, Place::Here, clock);
             }
         }
         if let Some(pause) = pending.pause {
@@ -458,7 +490,35 @@ impl Camera {
         let screen = self.framing.lens.size();
         self.state.move_lens(&self.rules.settings, screen, 0.0, &mut self.scratch.zoom);
         self.refresh_framing();
-        self.apply_hand(&pending);
-        self.refresh(Clock::Track);
+        self.apply_hand(&pending, clock);
+        self.refresh(clock);
+    }
+}
+
+impl CameraState {
+    fn zoom_now(&mut self, zoom: f64, rules: &Rules, framing: &Framing) {
+        if zoom.is_nan() {
+            return;
+        }
+        self.lens.zoom = ZoomGlide::at(rules.settings.zoom.limited(zoom, framing.least_zoom));
+        self.lens.transitions.clear();
+        (self.pending.zoom, self.pending.about) = (None, None);
+    }
+
+    fn rotate_now(&mut self, rotation: f64) {
+        if let Some(rotation) = usable_angle(rotation) {
+            self.lens.rotation = RotationGlide::at(rotation);
+            self.pending.rotation = None;
+        }
+    }
+
+    fn zoom_by(&mut self, notches: f64, about: Option<Grip>, rules: &Rules, framing: &Framing) {
+        let (zoom, least) = (&rules.settings.zoom, framing.least_zoom);
+        let wanted = self.pending.zoom.unwrap_or_else(|| self.lens.zoom.wanted());
+        let notched = zoom.notched(wanted.max(least), notches);
+        if notches.is_finite() && !notched.is_nan() {
+            self.pending.zoom = Some(zoom.limited(notched, least));
+            self.pending.about = about.or(self.pending.about);
+        }
     }
 }

@@ -4,7 +4,7 @@ use glam::DVec2;
 
 use crate::camera::hand::Hand;
 use crate::goal::air::Air;
-use crate::goal::subject::{Stride, Subject, SubjectNow};
+use crate::goal::subject::{Subject, SubjectNow};
 use crate::motion::motion::Moving;
 use crate::settings::follow::Airborne;
 use crate::units::ease::Timing;
@@ -12,9 +12,10 @@ use crate::units::maths::usable_seconds;
 use crate::view::view::View;
 
 use super::Camera;
+use super::agenda::Due;
 use super::air::take_off;
-use super::arrival::{Arrival, Clock, Input, Kind, arrive};
-use super::change::Place;
+use super::arrival::{Arrival, Clock, Input, Kind, arrive, meet};
+use super::change::{Change, Place};
 use super::framing::Framing;
 use super::goal::GoalMemory;
 use super::leg::{self, Leg};
@@ -30,14 +31,19 @@ impl Camera {
     pub(super) fn frame(&mut self, mut input: Input<'_>) -> View {
         input.seconds = usable_seconds(input.seconds);
         self.state.pass_time(input.seconds);
+        if input.seconds <= 0.0 {
+            while let Some(Due { before_end, deed }) = self.state.agenda.take(0.0) {
+                self.do_now(deed, before_end, Clock::Track);
+            }
+        }
         if input.seconds > 0.0 || self.state.waits_for_subject() {
             self.step(&input);
         } else {
             if input.party.is_none() && input.alone.is_none() {
-                self.aim();
+                self.aim(Clock::Track);
             }
             if !self.state.pending.is_empty() {
-                self.apply_commands();
+                self.apply_commands(Clock::Track);
             }
         }
         let (centre, subject) = (self.centre(Clock::Track), self.state.goal.track.last());
@@ -50,7 +56,7 @@ impl Camera {
     fn step(&mut self, input: &Input<'_>) {
         let Self { rules, state, framing, scratch, .. } = self;
         let offset = framing.follow.offset;
-        let (arrival, track) = arrive(input, &state.goal, framing.view, offset);
+        let (arrival, track) = arrive(input, &state.goal, &state.agenda, framing.view, offset);
         (state.goal.track, state.goal.switched) = (track, false);
         if framing.follow.airborne == Airborne::Hold {
             let (takeoff, focus) = (state.goal.takeoff, state.ride.focus.position);
@@ -81,7 +87,7 @@ impl Camera {
             self.settle_arrival(arrival);
         }
         if told || self.state.ride.picture.hand != Hand::Off {
-            self.apply_commands();
+            self.apply_commands(Clock::Track);
         }
     }
 
@@ -94,27 +100,63 @@ impl Camera {
         let party = self.settle_party(arrival);
         let Some(subject) = arrival.one_of(party) else {
             self.state.goal.track.forget();
-            return self.aim();
+            return self.aim(Clock::Track);
         };
-        let air = &mut self.state.ride.goal.air;
+        let CameraState { ride, goal, pending, .. } = &mut self.state;
+        let (air, track) = (&mut ride.goal.air, &mut goal.track);
         match arrival.kind {
-            Kind::Cut => self.cut_to(&subject),
-            Kind::Jumped => {
-                air.touch_down(arrival.in_air);
-                arrival.meet(&subject, &mut self.state.goal.track);
-                let room = self.state.ride.room;
-                self.jump_to(subject.position);
-                self.pass_lines(subject.position, Clock::Track);
-                if self.state.ride.room != room {
-                    self.jump_to(subject.position);
+            Kind::Cut => {
+                if goal.cut == Cut::Told {
+                    pending.drop_hands();
                 }
+                track.meet(&subject);
+                let now = SubjectNow { position: subject.position, velocity: DVec2::ZERO };
+                self.cut_to(now, Air::unknown(arrival.in_air));
             }
-            Kind::Moved(_) if air.touch_down(arrival.in_air) => self.jump_to(subject.position),
+            Kind::Jumped => {
+                *air = Air::unknown(arrival.in_air);
+                meet(&subject, arrival.party, track);
+                let now = track.stands_at(subject.position);
+                self.come_to(now, Clock::Track);
+            }
+            Kind::Moved(_) if air.touch_down(arrival.in_air) => {
+                let now = track.stands_at(subject.position);
+                self.run_instant(Some(now), Clock::Step(Some(now)));
+            }
             // The point of a party jumps if a member changes its weight.
-            _ if arrival.together && self.state.goal.track.last() != Some(subject.position) => {
-                self.state.goal.track.jump(subject.position);
-                self.jump_to(subject.position);
+            _ if arrival.together && track.last() != Some(subject.position) => {
+                track.jump(subject.position);
+                let now = track.stands_at(subject.position);
+                self.run_instant(Some(now), Clock::Step(Some(now)));
             }
+            _ => {}
+        }
+    }
+
+    /// What the commands of a moment within the step do to following.
+    pub(super) fn settle_moment(&mut self, arrival: &Arrival<'_>, moment: f64) {
+        let (comes, clock) = (arrival.comes_with(moment), arrival.clock(moment));
+        let before = if comes { arrival.clock_before() } else { clock };
+        let now = clock.subject(&self.state.goal.track);
+        let cut = self.state.goal.cut == Cut::Told;
+        let glide = self.state.pending.glide.take().filter(|_| !cut || now.is_none());
+        let change = glide.map(|timing| self.begin(timing, before));
+        let air = &mut self.state.ride.goal.air;
+        let in_air = arrival.in_air || (!comes && *air != Air::Grounded);
+        if comes {
+            *air = Air::unknown(in_air);
+            if let Some(left) = before.subject(&self.state.goal.track) {
+                self.state.let_leash_go(left, &self.rules, &self.framing);
+            }
+        }
+        match (change, now) {
+            (None, Some(now)) if cut => {
+                self.state.pending.drop_hands();
+                self.cut_to(now, Air::unknown(in_air));
+            }
+            (None, Some(now)) if comes => self.come_to(now, clock),
+            (None, None) if comes => self.aim(clock),
+            (Some(change), now) => self.glide_to(change, now, clock),
             _ => {}
         }
     }
@@ -122,37 +164,53 @@ impl Camera {
     /// Moves following to its goal at once, and lets the picture reach it in the given time. Ends a hand's control.
     fn glide_to_subject(&mut self, arrival: &Arrival<'_>, timing: Timing) {
         let change = self.begin(timing, Clock::Track);
-        self.state.ride.picture.hand = Hand::Off;
         self.state.goal.party = self.next_party(arrival);
         let subject = arrival.one_of(self.point_of_party(arrival));
-        if let Some(subject) = &subject {
-            if !matches!(arrival.kind, Kind::Moved(_)) {
-                arrival.meet(subject, &mut self.state.goal.track);
-            }
-            self.state.enter_places(&self.rules, subject.position);
+        if let Some(subject) = &subject
+            && !matches!(arrival.kind, Kind::Moved(_))
+        {
+            self.state.ride.goal.air = Air::unknown(arrival.in_air);
+            meet(subject, arrival.party, &mut self.state.goal.track);
         }
-        self.refresh_framing();
-        self.state.go_to_subject(subject.as_ref(), &self.rules, &self.framing);
-        self.fade(change, Place::AtGoal, Clock::Track);
+        let now =
+            subject.map(|Subject { position, .. }| SubjectNow { position, velocity: DVec2::ZERO });
+        self.glide_to(change, now, Clock::Track);
     }
 
-    /// Moves the goal to a subject that arrived without moving. Smoothing handles the jump.
-    fn jump_to(&mut self, position: DVec2) {
-        let now = SubjectNow { position, velocity: self.state.goal.track.mean_velocity() };
-        self.run_instant(Some(now.stays()), Clock::Step(Some(now)));
+    fn glide_to(&mut self, change: Change, subject: Option<SubjectNow>, clock: Clock) {
+        self.state.ride.picture.hand = Hand::Off;
+        let position = subject.map(|subject| subject.position);
+        if let Some(position) = position {
+            self.state.enter_places(&self.rules, position);
+        }
+        self.refresh_framing();
+        let air = self.state.ride.goal.air;
+        self.state.go_to_subject(position, air, &self.rules, &self.framing);
+        self.fade(change, Place::AtGoal, clock);
+    }
+
+    /// Moves the goal to a subject that came without moving, and enters its places. Smoothing handles the jump.
+    fn come_to(&mut self, now: SubjectNow, clock: Clock) {
+        let room = self.state.ride.room;
+        self.run_instant(Some(now), Clock::Step(Some(now)));
+        self.pass_lines(now.position, clock);
+        if self.state.ride.room != room {
+            self.run_instant(Some(now), Clock::Step(Some(now)));
+        }
     }
 
     /// Without a subject, makes a named point the goal.
-    fn aim(&mut self) {
+    fn aim(&mut self, clock: Clock) {
         let Some(aim) = self.state.pending.aim else { return };
         self.state.ride.goal.point = aim;
         // A point that is aimed at is in no room.
         self.state.ride.room = None;
-        self.run_instant(None, Clock::Track);
+        self.run_instant(None, clock);
     }
 
     /// Runs a leg that takes no time, up to where the subject is.
-    fn run_instant(&mut self, stride: Option<Stride>, clock: Clock) {
+    fn run_instant(&mut self, subject: Option<SubjectNow>, clock: Clock) {
+        let stride = subject.map(SubjectNow::stays);
         let Self { rules, state, framing, scratch, .. } = self;
         let leg = Leg::new(rules, framing, &state.goal.party, stride, 0.0);
         let led = leg::lead(&leg, &state.ride, scratch);
@@ -161,34 +219,35 @@ impl Camera {
     }
 
     /// Cuts: memories, transitions, hand and pause end, and the view is at its goal.
-    fn cut_to(&mut self, subject: &Subject) {
-        let CameraState { lens, goal, ride, pause, limits, cuts, pending, .. } = &mut self.state;
+    fn cut_to(&mut self, now: SubjectNow, air: Air) {
+        let CameraState { lens, ride, pause, limits, cuts, .. } = &mut self.state;
         *cuts = cuts.wrapping_add(1);
-        if goal.cut == Cut::Told {
-            pending.drop_hands();
-        }
         (ride.picture.hand, *pause) = (Hand::Off, 0.0);
         ride.picture.fades.clear();
         lens.transitions.clear();
         limits.edges.clear();
         ride.picture.barrier = None;
-        goal.track.meet(subject);
-        self.state.enter_places(&self.rules, subject.position);
+        self.state.enter_places(&self.rules, now.position);
         self.refresh_framing();
-        self.state.go_to_subject(Some(subject), &self.rules, &self.framing);
+        self.state.go_to_subject(Some(now.position), air, &self.rules, &self.framing);
         self.state.ride.focus = Moving { position: self.goal_at_rest(), velocity: DVec2::ZERO };
-        let now = SubjectNow { position: subject.position, velocity: DVec2::ZERO };
         self.limit(Clock::Step(Some(now)));
     }
 }
 
 impl CameraState {
     /// Goes to the subject at once, or to a point that is aimed at.
-    fn go_to_subject(&mut self, subject: Option<&Subject>, rules: &Rules, framing: &Framing) {
+    fn go_to_subject(
+        &mut self,
+        subject: Option<DVec2>,
+        air: Air,
+        rules: &Rules,
+        framing: &Framing,
+    ) {
         let Self { goal, ride, pending, .. } = self;
         goal.cut = Cut::No;
-        if let Some(subject) = subject {
-            ride.goal = ride.goal.cut_to(subject.position, framing);
+        if let Some(position) = subject {
+            ride.goal = ride.goal.cut_to(position, air, framing);
         } else if let Some(aim) = pending.aim {
             ride.goal = GoalMemory { point: aim, ..GoalMemory::default() };
             goal.track.forget();

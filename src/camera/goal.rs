@@ -149,6 +149,11 @@ impl Shapes<'_> {
             let range = self.framing.range_before(self.barrier.as_ref());
             course.clamp(range.min, range.max);
         }
+        if let Some(room) = self.room.filter(|_| *cushion > 0.0) {
+            // The cushion must not push the goal out of its room.
+            let own = room_range(&room, &self.framing.lens);
+            course.clamp(range.nearest(own.min), range.nearest(own.max));
+        }
         course.map(|centre| centre + offset);
     }
 
@@ -205,17 +210,19 @@ impl Shapes<'_> {
 impl GoalMemory {
     /// Everything but rail and scroll forgotten, at a new goal.
     pub fn moved_to(self, point: DVec2) -> Self {
-        Self { point, rail: self.rail, scroll: self.scroll, ..Self::default() }
+        let air = Air::unknown(self.air != Air::Grounded);
+        Self { point, air, rail: self.rail, scroll: self.scroll, ..Self::default() }
     }
 
-    /// Looks at the subject at once: the goal is at the wanted position, and all memories are cleared.
-    pub fn cut_to(self, subject: DVec2, framing: &Framing) -> Self {
+    /// Looks at the subject at once: the goal is at the wanted position, and all memories are cleared. A held height stays.
+    pub fn cut_to(self, subject: DVec2, air: Air, framing: &Framing) -> Self {
         let Framing { follow, lens, .. } = framing;
         let want = lens.screen_aligned(subject + follow.offset);
         let last = lens.screen_aligned(self.point);
-        let pick = |axis: usize| if follow.axes.has(axis) { want[axis] } else { last[axis] };
+        let stays = |axis: usize| !follow.axes.has(axis) || (axis == 1 && air == Air::Held);
+        let pick = |axis: usize| if stays(axis) { last[axis] } else { want[axis] };
         let goal = lens.world_aligned(DVec2::new(pick(0), pick(1)));
-        Self { point: goal, ..Self::default() }
+        Self { point: goal, air, ..Self::default() }
     }
 
     /// Restarts rail and scroll at the current goal. A moving rail begins at its start.

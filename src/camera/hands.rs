@@ -2,7 +2,7 @@
 
 use glam::{DVec2, Vec2};
 
-use crate::camera::hand::{Grip, Hand};
+use crate::camera::hand::Hand;
 use crate::lens::zoom::ZoomGlide;
 use crate::settings::hands::HandReturn;
 use crate::units::convert::IntoSeconds;
@@ -37,11 +37,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn grab(&mut self, screen: Vec2) {
-        if screen.is_finite() {
-            self.state.pending.hand =
-                Some(HandCommand::Grab(Grip::at(&self.view().steady(), screen)));
-            self.state.pending.drag = None;
-        }
+        self.state.pending.grab(self.grip(screen, Clock::Track));
     }
 
     /// Moves the view so that the grabbed world point is under this screen point. Without a grab it does
@@ -139,8 +135,8 @@ impl Camera {
         }
     }
 
-    /// Applies the hand commands since the last frame.
-    pub(super) fn apply_hand(&mut self, pending: &Pending) {
+    /// Applies the commands of hands.
+    pub(super) fn apply_hand(&mut self, pending: &Pending, clock: Clock) {
         let picture = &mut self.state.ride.picture;
         if let (Some(screen), Hand::Grab(grip)) = (pending.drag, &mut picture.hand) {
             grip.screen = screen;
@@ -148,23 +144,23 @@ impl Camera {
         match pending.hand {
             Some(HandCommand::Show(rect, timing)) => {
                 let zoom = self.limited_zoom(self.framing.lens.zoom_to_fit(&rect));
-                let change = self.begin(timing, Clock::Track);
+                let change = self.begin(timing, clock);
                 self.state.lens.zoom = ZoomGlide::at(zoom);
                 self.state.ride.picture.hand = Hand::Show(rect.centre());
-                self.fade(change, Place::Here, Clock::Track);
+                self.fade(change, Place::Here, clock);
             }
-            Some(HandCommand::Release) => self.release_hand(Clock::Track),
+            Some(HandCommand::Release) => self.release_hand(clock),
             Some(HandCommand::Grab(_)) | None => {}
         }
         let hand = self.state.ride.picture.hand;
         if pending.pan != DVec2::ZERO && !matches!(hand, Hand::Grab(_)) {
             if hand != Hand::Pan {
-                self.state.ride.picture.take_in_hand(Hand::Pan, self.shown_focus(Clock::Track));
+                self.state.ride.picture.take_in_hand(Hand::Pan, self.shown_focus(clock));
             }
             self.state.ride.picture.held += pending.pan;
         }
         if self.state.pause > 0.0 && self.state.ride.picture.hand == Hand::Off {
-            self.state.ride.picture.take_in_hand(Hand::Pause, self.shown_focus(Clock::Track));
+            self.state.ride.picture.take_in_hand(Hand::Pause, self.shown_focus(clock));
         }
     }
 

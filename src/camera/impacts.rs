@@ -5,13 +5,13 @@ use alloc::string::ToString;
 use glam::DVec2;
 
 use super::Camera;
+use super::agenda::Deed;
 use crate::lens::lens::Lens;
 use crate::limits::bounds::Bounds;
 use crate::shake::cue::{CueCall, Nudge, UnknownCue};
 use crate::shake::shake::{Shake, ShakeOffset};
 use crate::shake::shaker::ShakeOrigin;
 use crate::units::convert::IntoSeconds;
-use crate::units::ease::Ease;
 use crate::units::maths::{bisect, usable_seconds};
 use crate::units::rect::Rect;
 use crate::view::view::View;
@@ -57,12 +57,10 @@ impl Camera {
             self.state.pending.nudge = Some(Nudge { nudge, strength, age });
         }
         if let Some(seconds) = cue.glide {
-            self.glide(seconds - age, Ease::Smooth);
+            self.do_due(Deed::Glide(seconds), age);
         }
         if let Some(seconds) = cue.pause {
-            let pause = (seconds - age).max(0.0);
-            let other = self.state.pending.pause.unwrap_or(pause);
-            self.state.pending.pause = Some(other.max(pause));
+            self.do_due(Deed::Pause(seconds), age);
         }
         Ok(())
     }

@@ -6,7 +6,10 @@ use crate::goal::air::Air;
 use crate::goal::party::PartyMemory;
 use crate::goal::rooms::RoomMemory;
 use crate::goal::subject::{Stride, SubjectNow};
+use crate::lens::lens::Lens;
 use crate::motion::motion::Moving;
+use crate::units::course::Course;
+use crate::units::half_life::{HalfLifeStep, REST_PIXELS};
 use crate::units::maths::bisect;
 use crate::units::sound::{Sound, sound};
 
@@ -60,6 +63,18 @@ pub(super) struct Leg<'a> {
     pub seconds: f64,
     /// The fraction of the leg in which a steady scroll moves.
     pub scrolls: f64,
+    /// The movement of the lens, if it moves.
+    pub lens: Option<LensMove>,
+}
+
+/// What a moving lens changes in a leg, which runs as its end shows it.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct LensMove {
+    /// Where the goal was before. It moves through the leg, too: behind a goal that jumps from leg to leg, smoothing would
+    /// lag by a distance that depends on the legs.
+    pub goal_before: DVec2,
+    /// The lens an instant after the leg, if there is a leash.
+    pub later: Option<Lens>,
 }
 
 /// Following within a leg, before the limits.
@@ -134,6 +149,10 @@ fn lead_in_parts(
         let half = lead_in_parts(&leg.part(0.0, 0.5), ride, from, halvings - 1, scratch);
         return lead_in_parts(&leg.part(0.5, 1.0), ride, half, halvings - 1, scratch);
     }
+    if let Some(LensMove { goal_before, .. }) = leg.lens {
+        let gap = goal_before - course.knots()[0].point;
+        course.map_in_time(|at, goal| goal + gap * (1.0 - at));
+    }
     let (smoothing, scale) = (&framing.follow.smoothing, framing.lens.scale());
     let moved = motion.advance(smoothing, from.focus, course, *seconds, scale);
     Led { goal, focus: if moved.is_sound() { moved } else { from.focus } }
@@ -163,13 +182,14 @@ impl<'a> Leg<'a> {
     ) -> Self {
         let is_free = rules.frees_from_leash(party);
         let scrolls = rules.settings.scroll.as_ref().map_or(1.0, |scroll| scroll.share(seconds));
-        Self { rules, framing, is_free, stride, seconds, scrolls }
+        Self { rules, framing, is_free, stride, seconds, scrolls, lens: None }
     }
 
     /// The leg between two fractions of it.
     fn part(&self, first: f64, last: f64) -> Self {
         let stride = self.stride.map(|stride| stride.between(first, last));
-        Self { stride, seconds: self.seconds * (last - first), ..*self }
+        let lens = self.lens.filter(|_| first <= 0.0);
+        Self { stride, seconds: self.seconds * (last - first), lens, ..*self }
     }
 
     /// The fraction at which the leg should be divided: where a held height turns, or halfway if the path is curved.
@@ -186,7 +206,9 @@ impl<'a> Leg<'a> {
     #[inline]
     pub fn tether(&self, end: impl Fn(&Stride) -> SubjectNow) -> Option<Tether> {
         let leash = self.framing.follow.leash?;
-        Some(Tether { leash, subject: end(self.stride.as_ref()?), is_free: self.is_free })
+        let subject = end(self.stride.as_ref()?);
+        let later = self.lens.and_then(|lens| lens.later);
+        Some(Tether { leash, subject, is_free: self.is_free, later })
     }
 
     /// Whether the subject's height was held, and it left its leash vertically.
@@ -224,6 +246,45 @@ impl Ride {
             room: None,
             on_leash: [false; 2],
             picture: Picture::at(position),
+        }
+    }
+
+    /// What holds the goal at a moment.
+    pub fn shapes<'a>(&self, rules: &'a Rules, framing: &'a Framing) -> Shapes<'a> {
+        let barrier = self.picture.barrier_for(framing, self.focus.position);
+        Shapes { rules, framing, room: self.room, barrier, scrolls: 1.0 }
+    }
+
+    /// The goal, shaped and bounded.
+    pub fn goal_at_rest(&self, rules: &Rules, framing: &Framing) -> DVec2 {
+        self.shapes(rules, framing).at_rest(self.goal)
+    }
+
+    /// The goal for a subject that is here: shaped and bounded, and what its stages then remember.
+    pub fn goal_now(
+        &self,
+        rules: &Rules,
+        framing: &Framing,
+        subject: Option<SubjectNow>,
+    ) -> (DVec2, GoalMemory) {
+        let (mut course, mut memory) = (Course::default(), self.goal);
+        let stride = subject.map(SubjectNow::stays);
+        let (shapes, ahead) = (self.shapes(rules, framing), &mut HalfLifeStep::default());
+        goal::lay(&mut course, &shapes, stride.as_ref(), 0.0, &mut memory, ahead);
+        (course.end(), memory)
+    }
+
+    /// Keeps a view that rests at a ratchet's line there while the lens changes. Smoothing would lag behind, by a distance
+    /// that depends on the legs, and the line would move on.
+    pub fn stay_at_line(&mut self, before: &Framing, after: &Framing) {
+        let Some(barrier) = self.picture.barrier.filter(|_| self.picture.shows_following()) else {
+            return;
+        };
+        let axis = usize::from(barrier.is_across_y());
+        let line = |framing: &Framing| barrier.centre_at(framing.half) + framing.offset[axis];
+        let focus = &mut self.focus.position[axis];
+        if (*focus - line(before)).abs() * before.lens.scale() <= REST_PIXELS {
+            *focus = line(after);
         }
     }
 

@@ -10,14 +10,19 @@ use crate::limits::bounds::Bounds;
 use crate::limits::leash::Leash;
 use crate::limits::ratchet::{Barrier, Ratchet};
 use crate::motion::motion::Moving;
+use crate::settings::follow::Follow;
 use crate::units::rect::Rect;
 
+use super::change::{INSTANT, MAX_RATE};
 use super::framing::Framing;
 use super::leg::Ride;
 use super::rules::Rules;
 
 /// A leash that pulls by less than this, in world units, has not pulled: it is rounding.
 pub(super) const ROUNDING: f64 = 1e-9;
+
+/// How often a leash pulls that is turned against the range.
+const MOST_TURNS: usize = 8;
 
 /// A room is reached when the view is nearer to its range than this, in screen pixels.
 const REACHED_PIXELS: f64 = 1e-6;
@@ -29,6 +34,8 @@ pub(super) struct Tether {
     pub subject: SubjectNow,
     /// Whether the subject may be anywhere on the screen, so that the leash does not pull.
     pub is_free: bool,
+    /// The lens an instant later, while it moves. The end of the leash moves with it.
+    pub later: Option<Lens>,
 }
 
 impl Rules {
@@ -40,21 +47,42 @@ impl Rules {
         subject: Option<SubjectNow>,
     ) -> Option<Tether> {
         let (leash, subject) = framing.follow.leash.zip(subject)?;
-        Some(Tether { leash, subject, is_free: self.frees_from_leash(party) })
+        Some(Tether { leash, subject, is_free: self.frees_from_leash(party), later: None })
     }
 }
 
 impl Tether {
-    /// Returns a focus as the leash with some slack pulls it, moving at the subject's speed, or `None` if it does not
+    /// Returns a focus as the leash with some slack pulls it, moving as the leash's end does, or `None` if it does not
     /// pull.
     pub fn pull(&self, framing: &Framing, focus: &Moving, slack: DVec2) -> Option<Moving> {
         if self.is_free {
             return None;
         }
         let Framing { follow, lens, view, .. } = framing;
+        let pulled = self.pull_through(follow, lens, *view, focus, slack)?;
+        let Some(lens) = &self.later else { return Some(pulled) };
+        let next = Moving { position: pulled.position + pulled.velocity * INSTANT, ..pulled };
+        let subject = self.subject.coasts(INSTANT).end();
+        let tether = Self { subject, later: None, ..*self };
+        let later = tether.pull_through(follow, lens, lens.view_size(), &next, slack);
+        let velocity = (later.unwrap_or(next).position - pulled.position) / INSTANT;
+        // A lens that jumps, as to the next whole zoom, has no speed.
+        let moves = velocity.abs().cmple(*view * MAX_RATE).all();
+        Some(Moving { velocity: if moves { velocity } else { pulled.velocity }, ..pulled })
+    }
+
+    /// The same seen through a lens that stands still.
+    fn pull_through(
+        &self,
+        follow: &Follow,
+        lens: &Lens,
+        view: DVec2,
+        focus: &Moving,
+        slack: DVec2,
+    ) -> Option<Moving> {
         let before = lens.screen_aligned(focus.position);
         let subject = lens.screen_aligned(self.subject.position);
-        let mut held = self.leash.clamp_with_slack(before, subject, follow.anchor, *view, slack);
+        let mut held = self.leash.clamp_with_slack(before, subject, follow.anchor, view, slack);
         let mut speed = lens.screen_aligned(focus.velocity);
         let subject_speed = lens.screen_aligned(self.subject.velocity);
         for axis in 0..2 {
@@ -68,6 +96,33 @@ impl Tether {
             position: lens.world_aligned(held),
             velocity: lens.world_aligned(speed),
         })
+    }
+
+    /// Keeps a focus in a range and, as far as that allows, on a leash that is turned against it. Pulled towards an edge, it
+    /// stops there. Pulled along it, it slides.
+    #[cold]
+    pub fn pull_turned(&self, framing: &Framing, range: &Rect, focus: Moving) -> Moving {
+        let lens = &framing.lens;
+        let mut focus = in_range(range, framing.offset, focus);
+        for _turn in 0..MOST_TURNS {
+            let Some(pulled) = self.pull(framing, &focus, DVec2::ZERO) else { break };
+            let way = lens.screen_aligned(pulled.position - focus.position);
+            let mut speed = lens.screen_aligned(pulled.velocity);
+            let mut centre = focus.position - framing.offset;
+            for (axis, along) in [way.with_y(0.0), way.with_x(0.0)].into_iter().enumerate() {
+                let (next, stopped) = stepped(range, centre, lens.world_aligned(along));
+                centre = next;
+                speed[axis] = if stopped { 0.0 } else { speed[axis] };
+            }
+            let before = focus.position;
+            let moved =
+                Moving { position: centre + framing.offset, velocity: lens.world_aligned(speed) };
+            focus = in_range(range, framing.offset, moved);
+            if (focus.position - before).abs().max_element() <= ROUNDING {
+                break;
+            }
+        }
+        focus
     }
 
     /// The distance from a focus to the subject, per axis of the screen, in world units.
@@ -99,10 +154,18 @@ impl Ride {
     /// Limits the focus of following: first by the leash, then by the range.
     #[inline]
     pub fn limit_following(&mut self, framing: &Framing, tether: Option<&Tether>) {
-        (self.focus, self.on_leash) = on_leash(tether, framing, self.focus);
+        let free = self.focus;
+        (self.focus, self.on_leash) = on_leash(tether, framing, free);
         self.room = arrived(self.room, framing, self.focus.position);
         let range = self.range(framing, self.focus.position);
-        self.focus = in_range(&range, framing.offset, self.focus);
+        let pulled = self.focus;
+        self.focus = in_range(&range, framing.offset, pulled);
+        if self.on_leash == [false; 2] || self.focus == pulled {
+            return;
+        }
+        if let Some(tether) = tether {
+            self.focus = tether.pull_turned(framing, &range, free);
+        }
     }
 
     /// The allowed range of the centre for a focus of following.
@@ -120,6 +183,19 @@ fn on_leash(tether: Option<&Tether>, framing: &Framing, focus: Moving) -> (Movin
     let Some(pulled) = pulled else { return (focus, [false; 2]) };
     let moved = framing.lens.screen_aligned(pulled.position - focus.position).abs();
     (pulled, [moved.x > ROUNDING, moved.y > ROUNDING])
+}
+
+/// A step within a range. It slides along the edges that it meets at a small angle, and stops at others. Returns also
+/// whether it stopped.
+fn stepped(range: &Rect, from: DVec2, step: DVec2) -> (DVec2, bool) {
+    let over = from + step - range.nearest(from + step);
+    let mut share: f64 = 1.0;
+    for axis in (0..2).filter(|axis| over[*axis].abs() > ROUNDING) {
+        if step[axis].abs() * core::f64::consts::SQRT_2 >= step.length() {
+            share = share.min(1.0 - over[axis] / step[axis]);
+        }
+    }
+    (range.nearest(from + step * share.max(0.0)), share < 1.0)
 }
 
 /// Whether the leash pulls the view along, within the allowed range.

@@ -5,6 +5,7 @@
 //! `arrival`, `air`, `goal`, `limits`, `picture`. `leg.rs` puts them together, and `busy.rs` divides the time around
 //! a leg while more than following is under way.
 
+mod agenda;
 mod air;
 mod arrival;
 mod busy;
@@ -394,7 +395,8 @@ impl Camera {
     /// zone's blend, or whether a glide begins with the next frame.
     #[must_use]
     pub fn is_gliding(&self) -> bool {
-        !self.state.ride.picture.fades.is_empty() || self.state.pending.glide.is_some()
+        let CameraState { ride, pending, agenda, .. } = &self.state;
+        !ride.picture.fades.is_empty() || pending.glide.is_some() || agenda.glides()
     }
 
     // What the parts of a frame share.
@@ -417,14 +419,12 @@ impl Camera {
     }
 
     fn shapes(&self) -> Shapes<'_> {
-        let Ride { focus, room, picture, .. } = &self.state.ride;
-        let barrier = picture.barrier_for(&self.framing, focus.position);
-        Shapes { rules: &self.rules, framing: &self.framing, room: *room, barrier, scrolls: 1.0 }
+        self.state.ride.shapes(&self.rules, &self.framing)
     }
 
     /// The goal, shaped and bounded.
     fn goal_at_rest(&self) -> DVec2 {
-        self.shapes().at_rest(self.state.ride.goal)
+        self.state.ride.goal_at_rest(&self.rules, &self.framing)
     }
 
     fn limit(&mut self, clock: Clock) {

@@ -6,12 +6,13 @@ use crate::goal::party::{LegTimes, PartyContext, PartyMemory};
 use crate::goal::subject::{Stride, Subject, SubjectNow};
 use crate::lens::zoom::ZoomGlide;
 use crate::units::ease::Timing;
-use crate::units::maths::is_usable;
+use crate::units::maths::{bisect, is_usable};
 
 use super::Camera;
 use super::arrival::{Arrival, Clock, Kind};
-use super::change::{INSTANT, Place};
+use super::change::Place;
 use super::framing::Framing;
+use super::leg::HALVINGS;
 use super::rules::Rules;
 use super::state::{CameraState, GoalState};
 
@@ -40,7 +41,7 @@ pub(super) fn move_along(
     state: &mut CameraState,
     [done, end]: [f64; 2],
 ) -> (Option<Stride>, f64) {
-    let single = || arrival.stride().map(|stride| stride.between(done, end));
+    let single = || arrival.part(done, end);
     if !arrival.together && state.goal.party.is_idle() {
         return (single(), end);
     }
@@ -55,7 +56,11 @@ pub(super) fn move_along(
         return (single(), end);
     }
     let was = state.goal;
-    let (goal, stride) = was.with_party_moved(arrival, &times(end), &context);
+    let moved = |end: f64| was.with_party_moved(arrival, &times(end), &context);
+    let changes = |end: f64| moved(end).0.party.reconsidered(&context).is_some();
+    // A member is let go, or taken back, at its moment.
+    let end = if changes(end) { bisect([done, end], HALVINGS, changes)[1] } else { end };
+    let (goal, stride) = moved(end);
     state.goal = goal;
     let middle = |goal: &GoalState| goal.party.middle(&framing.lens);
     let line = middle(&was)
@@ -64,7 +69,7 @@ pub(super) fn move_along(
         .and_then(|(from, to)| rules.crossing(framing, state.ride.room, from, to));
     let Some(line) = line.filter(|line| *line < 1.0 - LINE_AT_END) else { return (stride, end) };
     let end = done + (end - done) * (line + LINE_AT_END);
-    let (goal, stride) = was.with_party_moved(arrival, &times(end), &context);
+    let (goal, stride) = moved(end);
     state.goal = goal;
     (stride, end)
 }
@@ -75,14 +80,15 @@ pub(super) fn stride_of_instant(
     framing: &Framing,
     state: &mut CameraState,
     subject: Option<SubjectNow>,
+    seconds: f64,
 ) -> Option<Stride> {
     let context = context(rules, framing, &state.lens.zoom);
     let party = &mut state.goal.party;
     if party.is_empty() {
-        party.advance_alone(INSTANT, &context);
+        party.advance_alone(seconds, &context);
     } else {
-        party.coast(INSTANT);
-        let point = party.come_together(&context, Some(INSTANT));
+        party.coast(seconds);
+        let point = party.come_together(&context, Some(seconds));
         if party.is_several() {
             let from = subject?.position;
             let to = point.filter(|to| from.is_finite() && to.is_finite())?;
@@ -90,7 +96,7 @@ pub(super) fn stride_of_instant(
         }
     }
     let SubjectNow { position, velocity } = subject?;
-    Some(Stride::straight(position, position + velocity * INSTANT, [velocity; 2]))
+    Some(Stride::straight(position, position + velocity * seconds, [velocity; 2]))
 }
 
 impl GoalState {

@@ -46,9 +46,8 @@ impl Rules {
 impl Camera {
     /// The next moment after `done` and before `end`, as fractions of the step, at which the subject crosses a line.
     pub(super) fn next_line(&self, arrival: &Arrival<'_>, done: f64, end: f64) -> Option<f64> {
-        let stride = arrival.stride()?;
         let line = |first: f64, last: f64| {
-            let (from, to) = (stride.at(first).position, stride.at(last).position);
+            let (from, to) = (arrival.at(first)?.position, arrival.at(last)?.position);
             let at = self.rules.crossing(&self.framing, self.state.ride.room, from, to)?;
             Some((first + (last - first) * at + JUST_PAST).min(1.0))
         };
@@ -66,7 +65,7 @@ impl Camera {
         }
         // Just ahead of it, in its direction: a line that it stands on is left at once.
         let ahead = if fraction < 1.0 { fraction + JUST_PAST } else { fraction };
-        arrival.stride().map(|stride| stride.at(ahead).position)
+        arrival.at(ahead).map(|now| now.position)
     }
 
     /// The room that a subject at this position has changed to.

@@ -4,6 +4,7 @@ use core::fmt;
 
 use glam::{DVec2, DVec4, UVec2, Vec2};
 
+use crate::camera::agenda::Agenda;
 use crate::camera::hand::{Grip, Hand};
 use crate::camera::leg::Ride;
 use crate::camera::rules::Rules;
@@ -26,7 +27,7 @@ use crate::units::half_life::HalfLifeStep;
 use crate::units::rect::Rect;
 use crate::units::sound::{NOT_NEGATIVE, Sound, always_sound, sound};
 
-/// Everything of a camera that lasts from frame to frame. It is `Copy` and 6,152 bytes large.
+/// Everything of a camera that lasts from frame to frame. It is `Copy` and 7,568 bytes large.
 ///
 /// Save it with [`Camera::state`](crate::Camera::state) and restore it with
 /// [`Camera::restore`](crate::Camera::restore). With the feature `serde` it can be written to a file and read.
@@ -51,6 +52,7 @@ pub struct CameraState {
     pub(super) limits: LimitsState,
     pub(super) shakes: Shaker,
     pub(super) pending: Pending,
+    pub(super) agenda: Agenda,
 }
 
 sound!(CameraState {
@@ -65,6 +67,7 @@ sound!(CameraState {
     limits,
     shakes,
     pending,
+    agenda,
 });
 
 /// The scale of the world, and its changes.
@@ -110,6 +113,16 @@ always_sound!(Cut);
 
 sound!(GoalState { cut, switched, track, takeoff, party, zones_at });
 
+impl GoalState {
+    /// Goes on to wait for a subject to cut to.
+    pub fn wait_for(&mut self, cut: Cut) {
+        self.switched = false;
+        if cut != Cut::No {
+            self.cut = cut;
+        }
+    }
+}
+
 /// Where the view may be.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
@@ -124,7 +137,8 @@ pub(super) struct LimitsState {
 
 sound!(LimitsState { bounds, least_zoom in 0.0..=1e9, edges });
 
-/// The commands since the last frame, one slot for each kind. They take effect at the end of the next frame.
+/// The commands since the last frame that have no time, one slot for each kind. They take effect at the end of the next
+/// frame.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Pending {
@@ -262,6 +276,7 @@ impl CameraState {
             limits: LimitsState::default(),
             shakes: Shaker::default(),
             pending: Pending::default(),
+            agenda: Agenda::default(),
         }
     }
 
@@ -331,6 +346,7 @@ impl CameraState {
             || !self.ride.picture.shows_following()
             || self.pause > 0.0
             || self.pending.holds_point()
+            || !self.agenda.is_empty()
     }
 
     /// Whether zoom, rotation, bounds or the party's zoom are changing.
@@ -391,6 +407,7 @@ impl CameraState {
         self.footing.translate(delta);
         self.shakes.translate(delta);
         self.pending.translate(delta);
+        self.agenda.translate(delta);
     }
 }
 
@@ -423,6 +440,18 @@ impl Pending {
     #[inline]
     pub fn holds_point(&self) -> bool {
         self.about.is_some() || matches!(self.hand, Some(HandCommand::Grab(_)))
+    }
+
+    /// Lets the view pause, at least for this time.
+    pub fn pause(&mut self, seconds: f64) {
+        self.pause = Some(self.pause.unwrap_or(seconds).max(seconds));
+    }
+
+    /// Grabs a point, if there is one.
+    pub fn grab(&mut self, grip: Option<Grip>) {
+        if let Some(grip) = grip {
+            (self.hand, self.drag) = (Some(HandCommand::Grab(grip)), None);
+        }
     }
 
     /// Drops everything that takes the view in hand, or lets it wait.

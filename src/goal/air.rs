@@ -20,11 +20,16 @@ pub(crate) enum Air {
     Doubt { speed: f64, lift: f64 },
     /// In a jump: the goal holds its height.
     Held,
-    /// In a jump and beyond its leash: its height is followed until it lands.
+    /// In a jump and beyond its leash, or cut to in the air: its height is followed until it lands.
     Loose,
 }
 
 impl Air {
+    /// A subject of which nothing is known but whether it is in the air.
+    pub fn unknown(in_air: bool) -> Self {
+        if in_air { Self::Loose } else { Self::Grounded }
+    }
+
     /// Counts the subject as landed at the end of a step, unless it is in the air. Returns whether its height was held.
     pub fn touch_down(&mut self, in_air: bool) -> bool {
         if in_air {

@@ -95,6 +95,9 @@ struct Member {
     before: Vec2,
     /// Whether it has moved since it joined, so that its velocity is known.
     has_moved: bool,
+    in_air: bool,
+    /// Whether it landed in the last step. As with a take-off, velocities before say nothing about those after.
+    has_landed: bool,
     /// The time for which it continues at that velocity after it is no longer named, in seconds.
     coasts: f32,
     weight: f64,
@@ -111,6 +114,8 @@ sound!(Member {
     velocity,
     before,
     has_moved,
+    in_air,
+    has_landed,
     coasts in NOT_NEGATIVE,
     weight in 0.0..=1e9,
     margin in 0.0..=1e9,
@@ -130,14 +135,17 @@ pub(crate) struct LegTimes {
 
 impl Member {
     /// Moves it through a leg. Its velocity changes linearly, as it did between the last two steps.
-    fn move_towards(&mut self, to: DVec2, times: &LegTimes) {
+    fn move_towards(&mut self, subject: &Subject, times: &LegTimes) {
+        let to = subject.position;
         let way = to - self.position;
         if times.leg >= times.rest {
             self.position = to;
         }
         if times.rest >= times.step {
+            let takes_off = subject.grounded == Some(false) && !self.in_air;
+            let is_steady = self.has_moved && !takes_off && !self.has_landed;
             self.velocity = velocity(way, times.step).unwrap_or(self.velocity);
-            self.before = if self.has_moved { self.before } else { self.velocity };
+            self.before = if is_steady { self.before } else { self.velocity };
         }
         if times.leg < times.rest {
             let most = self.velocity.abs();
@@ -242,7 +250,7 @@ impl PartyMemory {
             member.gone = (member.gone + times.leg as f32).min(1e6);
             let to = with_id(subjects, member.id, index).filter(|to| is_usable(to.position));
             if let Some(to) = to {
-                member.move_towards(to.position, times);
+                member.move_towards(to, times);
             } else {
                 // It leaves at the end of this step and moves on until then, for at most twice its last step.
                 let coasts = times.leg.min(f64::from(member.coasts));
@@ -289,7 +297,7 @@ impl PartyMemory {
     /// that the member would turn.
     pub fn begin_step(&mut self) {
         for member in self.members.iter_mut() {
-            let most = member.velocity.abs();
+            let most = if member.has_landed { Vec2::ZERO } else { member.velocity.abs() };
             let change = (member.velocity - member.before).clamp(-most, most);
             let next = (member.velocity + change).clamp(Vec2::splat(-1e30), Vec2::splat(1e30));
             (member.before, member.velocity) = (member.velocity, next);
@@ -378,8 +386,11 @@ impl PartyMemory {
             let at = find_from(index as usize, &self.members, |_, one| one.id == id);
             let known = at.map(|at| &mut self.members[at]);
             let before = known.as_ref().map_or(Member::default(), |known| **known);
+            let in_air = subject.grounded == Some(false);
             let now = Member {
                 id,
+                in_air,
+                has_landed: before.in_air && !in_air,
                 position: subject.position,
                 weight: usable(subject.weight),
                 margin: usable(subject.margin),

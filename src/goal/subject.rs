@@ -229,6 +229,12 @@ impl SubjectNow {
     pub fn stays(self) -> Stride {
         Stride::straight(self.position, self.position, [self.velocity; 2])
     }
+
+    /// The path of some seconds at this velocity.
+    pub fn coasts(self, seconds: f64) -> Stride {
+        let to = self.position + self.velocity * seconds;
+        Stride::straight(self.position, to, [self.velocity; 2])
+    }
 }
 
 /// The path of a subject through one step: straight, or a parabola if its velocity changes.
@@ -249,6 +255,14 @@ impl Stride {
     #[inline]
     pub fn straight(from: DVec2, to: DVec2, velocity: [DVec2; 2]) -> Self {
         Self { from, to, velocity, carrier: [DVec2::ZERO; 2], bow: DVec2::ZERO }
+    }
+
+    /// The last seconds of a subject's way to where it is, at the velocity that the game gives. Without one it stood there.
+    pub fn until(subject: &Subject, seconds: f64) -> Self {
+        let velocity = subject.velocity.filter(|velocity| is_usable(*velocity)).unwrap_or_default();
+        let from = subject.position - velocity * seconds;
+        let carrier = [subject.usable_carrier(); 2];
+        Self { carrier, ..Self::straight(from, subject.position, [velocity; 2]) }
     }
 
     /// Returns the movement of a step of this duration as what carries the subject sees it.
@@ -336,10 +350,10 @@ impl Stride {
 }
 
 impl Track {
-    /// Returns the mean velocity in the last step.
+    /// Returns a subject that came to this position, with the mean velocity of the last step.
     #[inline]
-    pub fn mean_velocity(&self) -> DVec2 {
-        self.velocity
+    pub fn stands_at(&self, position: DVec2) -> SubjectNow {
+        SubjectNow { position, velocity: self.velocity }
     }
 
     /// Returns the subject at the end of the last step.

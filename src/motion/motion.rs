@@ -84,6 +84,8 @@ impl Motion {
         if let Some((from, to)) = course.as_straight() {
             return self.piece(smoothing, focus, [from, to], seconds, scale);
         }
+        // On a bent course the focus does not rest, not even where the goal stands for a moment.
+        let scale = f64::INFINITY;
         for pair in course.knots().windows(2) {
             let fraction = seconds * (pair[1].at - pair[0].at);
             focus = self.piece(smoothing, focus, [pair[0].point, pair[1].point], fraction, scale);

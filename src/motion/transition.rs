@@ -52,9 +52,26 @@ impl<V: Fading> Transition<V> {
         Self { start, pace: V::default(), seconds, age: 0.0, ease }
     }
 
-    /// Adds a velocity of the new source that was unknown at the change.
+    /// Adds a velocity of the new source that was unknown at the change. What is shown now stays where it is.
     pub fn learn(&mut self, faster: V) {
-        self.pace = self.pace - faster;
+        let left = 1.0 - self.ease.at(self.age / self.seconds);
+        if left > 0.0 && self.ease == Ease::Smooth {
+            self.start = self.start + faster * (self.taken_up() / left);
+            self.pace = self.pace - faster;
+        }
+    }
+
+    /// The way of a difference of velocity of 1 up to now.
+    fn taken_up(&self) -> f64 {
+        let most = self.seconds.min(TAKE_UP);
+        let sigma = (self.age / most).min(1.0);
+        let rest = 1.0 - sigma;
+        most * sigma * rest * rest * rest
+    }
+
+    /// Returns this one as it is some time after the change.
+    pub fn aged(self, age: f64) -> Self {
+        Self { age, ..self }
     }
 
     fn is_over(&self) -> bool {
@@ -68,10 +85,7 @@ impl<V: Fading> Transition<V> {
         if self.ease != Ease::Smooth {
             return source + (self.start - source) * left;
         }
-        let most = self.seconds.min(TAKE_UP);
-        let sigma = (self.age / most).min(1.0);
-        let rest = 1.0 - sigma;
-        source + self.start * left + self.pace * (most * sigma * rest * rest * rest)
+        source + self.start * left + self.pace * self.taken_up()
     }
 }
 

@@ -148,6 +148,17 @@ impl Settings {
         }
     }
 
+    /// Returns the first fault of bounds that are put in the place of these settings' own.
+    pub(crate) fn check_bounds(&self, bounds: Option<&Bounds>) -> Result<(), SettingsError> {
+        let mut refused = None;
+        let report: Report<'_> = &mut |fault| refused = Some(refused.take().unwrap_or(fault));
+        match bounds {
+            Some(bounds) => report_faults(bounds, "bounds", report),
+            None => self.check_cover(false, report),
+        }
+        refused.map_or(Ok(()), Err)
+    }
+
     /// A number that differs if settings differ: of the keys and their values.
     pub(crate) fn digest(&self) -> u64 {
         let mut digest = Digest(0xcbf2_9ce4_8422_2325);

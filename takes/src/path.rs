@@ -163,12 +163,17 @@ impl Path {
     /// # use velvet_pan_takes::Path;
     /// let text = "t,x,y,cut\n0,0,300,0\n1,100,300,0\n2,900,300,1\n";
     /// let path = Path::parse("run.csv".as_ref(), text)?;
-    /// assert!(path.cuts_between(1.5, 2.0) && !path.cuts_between(0.0, 1.5));
+    /// assert_eq!((path.cut_between(1.5, 2.5), path.cut_between(0.0, 1.5)), (Some(2.0), None));
     /// # Ok::<(), velvet_pan_takes::Fault>(())
     /// ```
-    pub fn cuts_between(&self, from: f64, to: f64) -> bool {
+    pub fn cut_between(&self, from: f64, to: f64) -> Option<f64> {
         let first = self.rows.partition_point(|row| row.t <= from);
-        self.rows[first..].iter().take_while(|row| row.t <= to).any(|row| row.cut)
+        self.rows[first..]
+            .iter()
+            .take_while(|row| row.t <= to)
+            .filter(|row| row.cut)
+            .map(|row| row.t)
+            .last()
     }
 
     /// Returns the times of the rows that are reached faster than `speed`, in world units per second per axis. Such a
@@ -228,6 +233,12 @@ impl Path {
         let from = &self.rows[before];
         let Some(to) = self.rows.get(after).filter(|to| !to.cut) else { return from.position };
         from.position + (to.position - from.position) * ((t - from.t) / (to.t - from.t))
+    }
+
+    /// The mean velocity between two times, at least over the millisecond after the first.
+    pub(crate) fn mean_velocity(&self, from: f64, to: f64) -> DVec2 {
+        let seconds = (to - from).max(0.001);
+        (self.position(from + seconds) - self.position(from)) / seconds
     }
 
     /// Returns whether the subject is on the ground at `t` seconds, according to the row before. `true` if the path

@@ -1,12 +1,13 @@
 //! Cameras on their way through a take.
 
 use std::collections::BTreeMap;
+use std::ops::Range;
 
 use serde::{Deserialize, Serialize};
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{
-    Bounds, Camera, CameraState, Cameras, CueCall, Ease, Rect, Settings, SettingsError, Shake,
-    Subject, View, WindowSize,
+    Bounds, Camera, CameraState, Cameras, Command, CueCall, Ease, Rect, Settings, SettingsError,
+    Shake, Subject, View, WindowSize,
 };
 
 use crate::cast::MAIN;
@@ -305,26 +306,36 @@ impl Run {
         let pending = take.timeline.get(self.happened..).unwrap_or(&[]);
         let events = &pending[..pending.partition_point(|event| event.at <= t)];
         self.happened += events.len();
+        let (mut panned, mut switched) = (t - step, None);
         for event in events {
-            self.apply(event, t);
+            if let Some(speed) = event.pan {
+                self.pan(panned..event.at, t);
+                panned = event.at.max(panned);
+                if self.pan != Vec2::ZERO && speed == [0.0; 2] {
+                    let _ = self.cameras.active_mut().tell_due(Command::Release, t - event.at);
+                }
+                self.pan = speed.into();
+            }
+            if self.apply(event, t) {
+                switched = Some((self.cameras.active_key().clone(), event.at));
+            }
         }
-        let panned = self.pan_through(events, t - step, t);
-        self.cameras.active_mut().pan(panned);
-        self.advance(take, step, t);
+        self.pan(panned..t, t);
+        self.advance(take, step, t, switched.as_ref());
         (t, step)
     }
 
-    fn apply(&mut self, event: &Event, t: f64) {
+    /// Applies an event. Returns whether the active camera follows another single subject from then on.
+    fn apply(&mut self, event: &Event, t: f64) -> bool {
         if let Some(window) = event.window {
             self.cameras.resize(window);
         }
         if let Some(name) = &event.camera {
             // Cameras were checked when the take was read.
-            let seconds = event.glide.unwrap_or(0.0);
-            self.cameras.glide_to(name, seconds, Ease::Smooth);
+            let (seconds, late) = (event.glide.unwrap_or(0.0), t - event.at);
+            self.cameras.glide_to_due(name, seconds, Ease::Smooth, late);
         }
-        self.apply_to_target(event);
-        self.apply_to_hands(event);
+        let switched = self.change_target(event);
         let camera = self.cameras.active_mut();
         if let Some(name) = &event.cue {
             let place = event.from.map_or(CueCall::anywhere(), CueCall::at);
@@ -332,78 +343,42 @@ impl Run {
             // The cues were checked when the take was read. A camera without this cue ignores it.
             let _ = camera.cue(name, call);
         }
-        if let Some(strength) = event.shake {
-            camera.shake(&Shake::default(), strength);
+        let switch = switched.then_some(Command::SwitchSubject);
+        for command in switch.into_iter().chain(commands(event)) {
+            // Bounds were checked when the take was read. Refused ones leave the old ones.
+            let _ = camera.tell_due(command, t - event.at);
         }
-        if let Some(zoom) = event.zoom {
-            camera.zoom_to(zoom);
-        }
-        if let Some(rotation) = event.rotate {
-            camera.rotate_to(rotation);
-        }
+        switched
     }
 
-    fn apply_to_target(&mut self, event: &Event) {
+    /// Changes what the active camera follows or aims at. Returns whether that is another single subject.
+    fn change_target(&mut self, event: &Event) -> bool {
         let key = self.cameras.active_key().clone();
-        let camera = self.cameras.active_mut();
+        let mut switched = false;
         if let Some(names) = &event.watch {
             let before =
                 matches!(self.targets.get(&key), Some(Target::Subjects { party: true, .. }));
             let target = Target::of(names.clone(), before);
-            if matches!(target, Target::Subjects { party: false, .. }) {
-                camera.switch_subject();
-            }
+            switched = matches!(target, Target::Subjects { party: false, .. });
             self.targets.insert(key.clone(), target);
         }
         if let Some(place) = event.aim {
             self.targets.insert(key, Target::Point(place.into()));
-            camera.aim_at(place);
         }
-        if let Some([x, y, width, height]) = event.bounds {
-            let bounds = Bounds::new(Rect::from_corner_size([x, y], [width, height]));
-            // Checked when the take was read. Refused bounds leave the old ones.
-            let _ = camera.set_bounds(Some(bounds), event.glide.unwrap_or(0.0));
-        } else if let Some(seconds) =
-            event.glide.filter(|_| event.show.is_none() && event.camera.is_none())
-        {
-            camera.glide(seconds, Ease::Smooth);
-        }
-        if event.cut {
-            camera.cut();
-            if let Some(place) = event.aim {
-                camera.place_at(place);
-            }
+        switched
+    }
+
+    /// Pans by hand for a part of a step that ends at `t`. From its start the hand holds the view.
+    fn pan(&mut self, span: Range<f64>, t: f64) {
+        let (seconds, late) = (span.end - span.start, t - span.start);
+        if seconds > 0.0 && self.pan != Vec2::ZERO {
+            let pan = Command::Pan(self.pan * seconds as f32);
+            let _ = self.cameras.active_mut().tell_due(pan, late);
         }
     }
 
-    fn apply_to_hands(&mut self, event: &Event) {
-        let camera = self.cameras.active_mut();
-        if event.release {
-            camera.release();
-        }
-        if let Some(notches) = event.notches {
-            camera.zoom_by(notches, event.about.map(Vec2::from));
-        }
-        if let Some([x, y, width, height]) = event.show {
-            let rect = Rect::from_corner_size([x, y], [width, height]);
-            camera.show(&rect, event.glide.unwrap_or(0.0), Ease::Smooth);
-        }
-    }
-
-    /// The distance that a hand pans in a step. Each pan event counts from its own time.
-    fn pan_through(&mut self, events: &[Event], from: f64, to: f64) -> Vec2 {
-        let (mut panned, mut since) = (Vec2::ZERO, from);
-        for event in events {
-            let Some(speed) = event.pan else { continue };
-            let at = event.at.max(since);
-            panned += self.pan * (at - since) as f32;
-            (self.pan, since) = (speed.into(), at);
-        }
-        panned + self.pan * (to - since) as f32
-    }
-
-    /// Runs a frame of every camera.
-    fn advance(&mut self, take: &Take, step: f64, t: f64) {
+    /// Runs a frame of every camera. `switched` is one that has another subject, and since when.
+    fn advance(&mut self, take: &Take, step: f64, t: f64, switched: Option<&(String, f64)>) {
         for (name, camera) in self.cameras.iter_mut() {
             let (watched, party) = match self.targets.get(name) {
                 Some(Target::Subjects { names, party }) => (names.as_slice(), *party),
@@ -413,12 +388,18 @@ impl Run {
             match watched {
                 [] => camera.advance(step),
                 [only] if !party => match subject(only) {
-                    // The subject jumped, and the camera cuts with it.
-                    Some(subject) if take.subjects[only].path.cuts_between(t - step, t) => {
-                        camera.cut();
-                        camera.follow(step, subject)
+                    Some(subject) => {
+                        let path = &take.subjects[only].path;
+                        let switched = switched.filter(|(camera, _)| camera == name);
+                        let jumped = path.cut_between(t - step, t);
+                        // The subject jumped, and the camera cuts with it.
+                        if let Some(at) = jumped {
+                            let _ = camera.tell_due(Command::Cut, t - at);
+                        }
+                        let came = jumped.or(switched.map(|(_, at)| *at));
+                        let velocity = came.map(|at| path.mean_velocity(at, t));
+                        camera.follow(step, Subject { velocity, ..subject })
                     }
-                    Some(subject) => camera.follow(step, subject),
                     None => camera.advance(step),
                 },
                 several => {
@@ -443,4 +424,31 @@ impl Run {
             }
         }
     }
+}
+
+/// What an event tells the active camera, besides its cue.
+fn commands(event: &Event) -> impl Iterator<Item = Command> {
+    let (seconds, ease) = (event.glide.unwrap_or(0.0), Ease::Smooth);
+    let rect = |[x, y, width, height]: [f64; 4]| Rect::from_corner_size([x, y], [width, height]);
+    let glides = event.bounds.is_none() && event.show.is_none() && event.camera.is_none();
+    let shake = |strength| Command::Shake { shake: Shake::default(), strength };
+    let zoom_by = |notches| Command::ZoomBy { notches, about: event.about.map(Vec2::from) };
+    let bounds = |bounds| Command::SetBounds { bounds: Some(Bounds::new(rect(bounds))), seconds };
+    let show = |shown| Command::Show { rect: rect(shown), seconds, ease };
+    let aim = event.aim.map(DVec2::from);
+    [
+        aim.map(Command::AimAt),
+        event.bounds.map(bounds),
+        event.glide.filter(|_| glides).map(|seconds| Command::Glide { seconds, ease }),
+        event.cut.then_some(Command::Cut),
+        aim.filter(|_| event.cut).map(Command::PlaceAt),
+        event.release.then_some(Command::Release),
+        event.notches.map(zoom_by),
+        event.show.map(show),
+        event.shake.map(shake),
+        event.zoom.map(Command::ZoomTo),
+        event.rotate.map(Command::RotateTo),
+    ]
+    .into_iter()
+    .flatten()
 }

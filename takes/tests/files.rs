@@ -110,7 +110,7 @@ fn a_cut_is_a_cut() {
     let path = path("t,x,y,cut\n0,0,0,0\n1,100,0,0\n2,5000,0,1\n3,5100,0,0\n").expect("a path");
     let x = |t: f64| path.position(t).x;
     assert_eq!((x(0.5), x(1.5), x(1.999), x(2.0), x(2.5)), (50.0, 100.0, 100.0, 5000.0, 5050.0));
-    assert!(path.cuts_between(1.9, 2.0) && !path.cuts_between(2.0, 2.1));
+    assert_eq!((path.cut_between(1.9, 2.0), path.cut_between(2.0, 2.1)), (Some(2.0), None));
     assert_eq!(path.top_speed(), DVec2::new(100.0, 0.0));
     let folder = tempfile::tempdir().expect("a folder");
     let write =

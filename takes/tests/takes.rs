@@ -1,5 +1,6 @@
 //! The tests of takes, in one program. Each file has one subject.
 
+mod events;
 mod figures;
 mod files;
 mod reference;

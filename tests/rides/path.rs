@@ -54,8 +54,8 @@ pub fn hop(t: f64) -> (f64, bool) {
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub enum Frames {
     PerSecond(u32),
-    /// 16.6 ms, plus or minus up to 4; ticks are reached exactly.
-    Jittered(u64),
+    /// From 8 to 25 ms at random; ticks are reached exactly.
+    Irregular(u64),
 }
 
 impl Frames {
@@ -66,15 +66,15 @@ impl Frames {
                 let count = (SECONDS * f64::from(rate)).round() as u32;
                 (0..=count).map(|frame| f64::from(frame) / f64::from(rate)).collect()
             }
-            Self::Jittered(seed) => {
+            Self::Irregular(seed) => {
                 let mut random = SmallRng::seed_from_u64(seed);
                 let mut times = vec![0.0];
                 for tick in 1..=(SECONDS / TICK).round() as u32 {
                     let end = f64::from(tick) * TICK;
                     let mut t = end - TICK;
                     loop {
-                        t += random.random_range(0.0126..0.0206);
-                        if t > end - 0.006 {
+                        t += random.random_range(0.008..0.025);
+                        if t > end - 0.008 {
                             break;
                         }
                         times.push(t);

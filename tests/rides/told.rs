@@ -1,9 +1,9 @@
-//! Commands during a ride, at a tick and for some ticks after it.
+//! Commands during a ride, at times that are in no frame of any rate.
 
 use rand::RngExt;
 use rand::rngs::SmallRng;
 use velvet_pan::glam::{DVec2, Vec2};
-use velvet_pan::{Bounds, Camera, Ease, Rect};
+use velvet_pan::{Bounds, Camera, Command, Ease, Rect, Shake};
 
 use super::path::TICK;
 
@@ -11,9 +11,10 @@ use super::path::TICK;
 #[derive(Clone, Copy, Debug)]
 pub struct Told {
     what: What,
-    tick: u32,
+    /// Its time, in seconds.
+    at: f64,
     seconds: f64,
-    at: DVec2,
+    place: DVec2,
 }
 
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -21,127 +22,157 @@ enum What {
     Glide,
     GlideFromRest,
     AnotherSubject,
+    AnotherAtOnce,
     Cut,
     Show,
     Grab,
     Pan,
     Wheel,
+    WheelBack,
     Zoom,
+    ZoomAtOnce,
     Rotate,
+    RotateAtOnce,
     Bounds,
+    NoBounds,
+    Place,
+    Shake,
     Settings,
 }
 
-const ALL: [What; 12] = [
+const ALL: [What; 19] = [
     What::Glide,
     What::GlideFromRest,
     What::AnotherSubject,
+    What::AnotherAtOnce,
     What::Cut,
     What::Show,
     What::Grab,
     What::Pan,
     What::Wheel,
+    What::WheelBack,
     What::Zoom,
+    What::ZoomAtOnce,
     What::Rotate,
+    What::RotateAtOnce,
     What::Bounds,
+    What::NoBounds,
+    What::Place,
+    What::Shake,
     What::Settings,
 ];
 
-/// The number of ticks for which a hand controls the view.
-const HELD: u32 = 3;
+/// The time for which a hand controls the view, in seconds.
+const HELD: f64 = 0.519;
 
 impl Told {
     fn random(random: &mut SmallRng) -> Self {
         Self {
             what: ALL[random.random_range(0..ALL.len())],
-            tick: random.random_range(4..50),
+            at: random.random_range(0.7..8.3),
             seconds: random.random_range(0.1..1.4),
-            at: DVec2::new(random.random_range(0.0..1.0), random.random_range(0.0..1.0)),
+            place: DVec2::new(random.random_range(0.0..1.0), random.random_range(0.0..1.0)),
         }
     }
 
     /// One command of each kind.
-    pub fn each() -> [Self; 12] {
-        ALL.map(|what| Self { what, tick: 17, seconds: 0.7, at: DVec2::new(0.7, 0.3) })
+    pub fn each() -> [Self; 19] {
+        ALL.map(|what| Self { what, at: 2.8517, seconds: 0.7, place: DVec2::new(0.7, 0.3) })
     }
 
-    /// A screen point.
-    fn pointer(&self, shift: f32) -> Vec2 {
-        (self.at * DVec2::new(320.0, 180.0)).as_vec2() + shift
-    }
-
-    /// Several commands, at most one of which is a hand: the order of two that overlap depends on frames.
     pub fn several(random: &mut SmallRng) -> Vec<Self> {
-        const HANDS: [What; 4] = [What::Show, What::Grab, What::Pan, What::Wheel];
+        // A pan goes on with every frame, so its order among other hands depends on frames.
         let mut several: Vec<Self> = Vec::new();
         for _told in 0..random.random_range(2..=5) {
             let told = Self::random(random);
-            let is_hand = |told: &Self| HANDS.contains(&told.what);
-            if !is_hand(&told) || !several.iter().any(is_hand) {
+            let meets = |other: &Self| {
+                (told.what == What::Pan || other.what == What::Pan) && told.holds() && other.holds()
+            };
+            if !several.iter().any(meets) {
                 several.push(told);
             }
         }
         several
     }
 
-    pub fn tell(&self, camera: &mut Camera, tick: u32) {
-        if tick == self.tick && !self.is_told_after(tick) {
-            self.begin(camera);
+    /// Whether a hand holds the view, or lets it go.
+    fn holds(&self) -> bool {
+        const HANDS: [What; 6] =
+            [What::Show, What::Grab, What::Pan, What::Wheel, What::WheelBack, What::Place];
+        HANDS.contains(&self.what)
+    }
+
+    /// Tells what is due in the frame between two times.
+    pub fn tell(&self, camera: &mut Camera, from: f64, to: f64) {
+        for (at, command) in self.commands().into_iter().flatten() {
+            if from < at && at <= to {
+                camera.tell_due(command, to - at).expect("valid bounds");
+            }
         }
-        let held = [What::Show, What::Grab].contains(&self.what);
-        if held && tick == self.tick + 1 {
-            camera.drag_to(self.pointer(25.0));
-        }
-        if held && tick == self.tick + HELD {
-            camera.release();
+        // A hand that just keeps its control: how far a pan of pixels moves while the zoom changes depends on frames.
+        let (start, end) = (self.at.max(from), (self.at + HELD).min(to));
+        if self.what == What::Pan && start < end {
+            camera.tell_due(Command::Pan(Vec2::new(1e-6, 0.0)), to - start).expect("a pan");
         }
     }
 
-    pub fn begin(&self, camera: &mut Camera) {
-        match self.what {
-            What::Glide => camera.glide(self.seconds, Ease::Smooth),
-            What::GlideFromRest => camera.glide(self.seconds, Ease::InOut),
+    /// The commands with their times.
+    fn commands(&self) -> [Option<(f64, Command)>; 3] {
+        let Self { what, at, seconds, place } = *self;
+        let (ease, pointer) = (Ease::Smooth, (place * DVec2::new(320.0, 180.0)).as_vec2());
+        let released = Some((at + HELD, Command::Release));
+        let dragged = Some((at + 0.173, Command::DragTo(pointer + 25.0)));
+        let glide = Command::Glide { seconds, ease };
+        let told = match what {
+            What::Glide => glide,
+            What::GlideFromRest => Command::Glide { seconds, ease: Ease::InOut },
             What::AnotherSubject => {
-                camera.switch_subject();
-                camera.glide(self.seconds, Ease::Smooth);
+                return [Some((at, Command::SwitchSubject)), Some((at, glide)), None];
             }
-            What::Cut => camera.cut(),
+            What::AnotherAtOnce => Command::SwitchSubject,
+            What::Cut => Command::Cut,
             What::Show => {
-                let rect = Rect::around(DVec2::new(700.0, 300.0) + self.at * 400.0, [180.0, 100.0]);
-                camera.show(&rect, self.seconds, Ease::Smooth);
+                let rect = Rect::around(DVec2::new(700.0, 300.0) + place * 400.0, [180.0, 100.0]);
+                return [Some((at, Command::Show { rect, seconds, ease })), dragged, released];
             }
-            What::Grab => camera.grab(self.pointer(0.0)),
-            What::Pan => {}
-            What::Wheel => camera.zoom_by(2.0 * self.at.x - 1.0, Some(self.pointer(0.0))),
-            What::Zoom => camera.zoom_to(0.8 + self.seconds),
-            What::Rotate => camera.rotate_to(self.at.x - 0.5),
+            What::Grab => return [Some((at, Command::Grab(pointer))), dragged, released],
+            What::Pan => return [released, None, None],
+            What::Wheel => Command::ZoomBy { notches: 2.0 * place.x - 1.0, about: Some(pointer) },
+            What::WheelBack => {
+                let notched = |notches| Command::ZoomBy { notches, about: Some(pointer) };
+                return [Some((at, notched(1.0))), Some((at + 0.011, notched(-2.0))), None];
+            }
+            What::Zoom => Command::ZoomTo(0.8 + seconds),
+            What::ZoomAtOnce => Command::ZoomNow(0.8 + seconds),
+            What::Rotate => Command::RotateTo(place.x - 0.5),
+            What::RotateAtOnce => Command::RotateNow(place.x - 0.5),
             What::Bounds => {
-                let centre = DVec2::new(800.0, 400.0) + self.at * 200.0;
-                let bounds = Bounds::new(Rect::around(centre, [450.0, 250.0]));
-                camera.set_bounds(Some(bounds), self.seconds).expect("valid bounds");
+                let centre = DVec2::new(800.0, 400.0) + place * 200.0;
+                let bounds = Some(Bounds::new(Rect::around(centre, [450.0, 250.0])));
+                Command::SetBounds { bounds, seconds }
             }
-            What::Settings => {
-                let mut settings = camera.settings().clone();
-                settings.follow.anchor = self.at * 0.4 + 0.3;
-                camera.set_settings(settings, self.seconds).expect("valid settings");
-            }
-        }
+            What::NoBounds => Command::SetBounds { bounds: None, seconds },
+            What::Place => Command::PlaceAt(DVec2::new(700.0, 300.0) + place * 400.0),
+            What::Shake => Command::Shake { shake: Shake::default(), strength: 1.0 },
+            What::Settings => return [None; 3],
+        };
+        [Some((at, told)), None, None]
     }
 
-    /// Pans with every frame between two ticks, only as far as a hand that just keeps its control. How far a pan of
-    /// pixels moves while the zoom changes depends on the game's frames.
-    pub fn pan(&self, camera: &mut Camera, from: f64, to: f64) {
-        let (start, end) = (f64::from(self.tick) * TICK, f64::from(self.tick + HELD) * TICK);
-        let began = to > start - 1e-6;
-        if self.what == What::Pan && began && (to < end - 1e-6 || from < end - 1e-6) {
-            camera.pan(Vec2::new(1e-6, 0.0));
-        }
+    /// Whether another subject comes in the frame between two times: then the game gives its velocity.
+    pub fn brings_another(&self, from: f64, to: f64) -> bool {
+        let is_other = matches!(self.what, What::AnotherSubject | What::AnotherAtOnce);
+        is_other && from < self.at && self.at <= to
     }
 
-    /// Whether it is called after the frame that ends at this tick, followed by a frame without duration: commands
-    /// that act at once, mean a position in the picture, or come with another subject.
-    pub fn is_told_after(&self, tick: u32) -> bool {
-        const AFTER: [What; 4] = [What::Grab, What::Wheel, What::AnotherSubject, What::Settings];
-        self.tick == tick && AFTER.contains(&self.what)
+    /// Changes the settings after the frame that ends at this tick. Settings have no other time: they act at once.
+    pub fn settle(&self, camera: &mut Camera, tick: u32) -> bool {
+        let is_now = self.what == What::Settings && tick == (self.at / TICK) as u32;
+        if is_now {
+            let mut settings = camera.settings().clone();
+            settings.follow.anchor = self.place * 0.4 + 0.3;
+            camera.set_settings(settings, self.seconds).expect("valid settings");
+        }
+        is_now
     }
 }

@@ -1,0 +1,125 @@
+//! What happens in a take happens at its own time, whatever the frame rate.
+
+use std::collections::BTreeMap;
+
+use velvet_pan::View;
+use velvet_pan::glam::DVec2;
+use velvet_pan_takes::{BuiltIn, Files, Overrides, Run, Take};
+
+/// A ride past two others, with a second camera.
+const RIDE: &str = r#"
+seconds = 3.0
+watch = ["courier"]
+
+[subjects.courier]
+keys = [[0.0, 0.0, 0.0], [3.0, 450.0, 60.0]]
+
+[subjects.kite]
+keys = [[0.0, 100.0, -60.0], [3.0, 300.0, -120.0]]
+
+[subjects.goat]
+path = "goat.csv"
+
+[cameras.bell]
+aim = [500.0, 0.0]
+
+[tuning]
+follow.smoothing = { half_life = 0.25 }
+
+[tuning.cues.gong]
+pause = 0.4
+zoom = { by = 0.2, rise = 0.1, hold = 0.1, fade = 0.3 }
+
+[tuning.cues.swoop]
+glide = 0.5
+"#;
+
+const GOAT: &str = "t,x,y,cut\n0,-200,0,0\n1.01,-50,0,0\n1.011,3000,0,1\n3,3300,0,0\n";
+
+fn take(events: &str, fps: f64) -> Take {
+    let text = RIDE.replacen("seconds", &format!("fps = {fps}\nseconds"), 1) + events;
+    let files = [
+        BuiltIn { name: "ride.toml", text: text.into() },
+        BuiltIn { name: "goat.csv", text: GOAT.into() },
+    ];
+    let (files, nothing) = (Files::BuiltIn(&files), Overrides::default());
+    Take::read(files, "ride.toml".as_ref(), &nothing).expect("a take")
+}
+
+/// The views at full twelfths of a second, which frames of all these rates share.
+fn views(events: &str, fps: f64) -> BTreeMap<u32, View> {
+    let take = take(events, fps);
+    let mut run = Run::new(&take).expect("a run");
+    let rows = (3.0 * fps) as u32;
+    let moments = (0..=rows).map(|_| run.step(&take));
+    let twelfth =
+        |t: f64| ((t * 12.0 - (t * 12.0).round()).abs() < 1e-6).then(|| (t * 12.0).round() as u32);
+    moments.filter_map(|moment| Some((twelfth(moment.t)?, moment.view))).collect()
+}
+
+/// The greatest distance of two pictures' corners, in screen pixels.
+fn apart(one: &View, other: &View) -> f64 {
+    let shown = other.visible_world();
+    let off =
+        |corner: DVec2| one.world_to_screen_f64(corner).distance(other.world_to_screen_f64(corner));
+    off(shown.min).max(off(shown.max))
+}
+
+#[test]
+fn an_event_happens_at_its_own_time() {
+    let events = [
+        "zoom = 2.0",
+        "rotate = 0.4",
+        "notches = 2.0\nabout = [250.0, 40.0]",
+        "show = [600.0, 100.0, 200.0, 100.0]\nglide = 0.8",
+        "glide = 0.5",
+        "watch = [\"kite\"]\nglide = 0.5",
+        "watch = [\"kite\"]",
+        "watch = [\"goat\"]\ncut = true",
+        "aim = [700.0, 40.0]\nglide = 0.6",
+        "bounds = [-100.0, -90.0, 320.0, 180.0]\nglide = 0.7",
+        "cue = \"gong\"",
+        "cue = \"swoop\"",
+        "shake = 2.0",
+        "pan = [40.0, 10.0]\n[[timeline]]\nat = 1.517\npan = [0.0, 0.0]",
+        "camera = \"bell\"\nglide = 0.9",
+        "show = [600.0, 100.0, 200.0, 100.0]\n[[timeline]]\nat = 2.007\nrelease = true",
+    ];
+    for event in events {
+        let text = format!("[[timeline]]\nat = 1.01\n{event}\n");
+        let fine = views(&text, 240.0);
+        let nothing = views("", 240.0);
+        let differs = fine.iter().any(|(at, view)| apart(view, &nothing[at]) > 1.0);
+        assert!(differs || event == "glide = 0.5", "{event}: nothing happened");
+        for fps in [24.0, 60.0] {
+            let coarse = views(&text, fps);
+            let worst = coarse.iter().map(|(at, view)| apart(view, &fine[at])).fold(0.0, f64::max);
+            println!("{event:?} at {fps}/s: {worst:.4}");
+            assert!(worst < 0.2, "{event} at {fps}/s: {worst}");
+        }
+    }
+}
+
+#[test]
+fn a_subject_teleports_at_its_own_time() {
+    let watch = "[[timeline]]\nat = 0.0\nwatch = [\"goat\"]\n";
+    let fine = views(watch, 240.0);
+    for fps in [24.0, 60.0] {
+        let worst =
+            views(watch, fps).iter().map(|(at, view)| apart(view, &fine[at])).fold(0.0, f64::max);
+        assert!(worst < 0.2, "at {fps}/s: {worst}");
+    }
+}
+
+#[test]
+fn both_events_of_a_long_frame_happen() {
+    let events = "[[timeline]]\nat = 1.02\nshow = [600.0, 100.0, 200.0, 100.0]\n\
+        [[timeline]]\nat = 1.11\nshow = [-300.0, -50.0, 200.0, 100.0]\nglide = 0.5\n";
+    let (take, fine) = (take(events, 60.0), views(events, 60.0));
+    let mut run = Run::new(&take).expect("a run");
+    run.skip_to(&take, 61);
+    let hitch = run.long_step(&take, 15).view;
+    assert_eq!(fine.keys().nth(15), Some(&15));
+    let gap = apart(&hitch, &fine[&15]);
+    assert!(gap < 0.01, "{gap}");
+}

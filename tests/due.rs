@@ -1,0 +1,178 @@
+//! Commands with a time of their own within a frame.
+
+use velvet_pan::glam::{DVec2, Vec2};
+use velvet_pan::{
+    Bounds, Camera, Command, Cue, CueCall, Ease, Rect, Settings, Shake, Smoothing, Subject, View,
+};
+
+fn camera() -> Camera {
+    let mut settings = Settings::default();
+    settings.follow.smoothing = Smoothing::HalfLife(0.2).into();
+    settings.cues.insert("gong".into(), Cue { pause: Some(0.3), ..Cue::default() });
+    let mut camera = Camera::new(settings).expect("valid settings");
+    camera.follow(0.0, runner(0.0));
+    camera
+}
+
+fn runner(t: f64) -> Subject {
+    Subject::from([150.0 * t, 0.0]).with_velocity([150.0, 0.0])
+}
+
+fn show(x: f64) -> Command {
+    let rect = Rect::around([x, 0.0], [160.0, 90.0]);
+    Command::Show { rect, seconds: 0.4, ease: Ease::Smooth }
+}
+
+/// One long frame of 0.3 s, with commands at times since its start.
+fn hitch(told: &[(f64, Command)]) -> View {
+    let mut camera = camera();
+    for (at, command) in told {
+        camera.tell_due(*command, 0.3 - at).expect("valid bounds");
+    }
+    camera.follow(0.3, runner(0.3))
+}
+
+/// The same in frames of a millisecond.
+fn smooth(told: &[(f64, Command)]) -> View {
+    let mut camera = camera();
+    let mut view = camera.view();
+    for frame in 1..=300 {
+        let t = f64::from(frame) / 1000.0;
+        for (_, command) in told.iter().filter(|(at, _)| (at - t).abs() < 1e-9) {
+            camera.tell(*command).expect("valid bounds");
+        }
+        view = camera.follow(0.001, runner(t));
+    }
+    view
+}
+
+#[test]
+fn several_of_one_kind_act_one_after_the_other() {
+    let told = [(0.05, show(400.0)), (0.12, show(-300.0)), (0.2, Command::Release)];
+    let (once, often) = (hitch(&told), smooth(&told));
+    assert!((once.centre() - often.centre()).length() < 0.05, "{once:?} {often:?}");
+    let [first, second] = [&told[..1], &told[1..]].map(hitch);
+    assert!((once.centre() - first.centre()).length() > 10.0);
+    assert!((once.centre() - second.centre()).length() > 10.0);
+}
+
+#[test]
+fn they_keep_the_order_of_their_times() {
+    let told = [(0.2, show(400.0)), (0.1, Command::Cut)];
+    assert!((hitch(&told).centre() - smooth(&told).centre()).length() < 0.05);
+    let later = [(0.1, show(400.0)), (0.2, Command::Cut)];
+    let view = hitch(&later);
+    assert!((view.centre() - smooth(&later).centre()).length() < 0.05);
+    assert!(view.is_cut_from(&camera().view()) && view.centre().x < 45.0, "{view:?}");
+}
+
+#[test]
+fn a_cut_without_a_time_leaves_those_with_one() {
+    let mut camera = camera();
+    camera.cut();
+    camera.tell_due(Command::ZoomTo(2.0), 0.15).expect("a zoom");
+    let view = camera.follow(0.3, [900.0, 0.0]);
+    assert!((view.lens().zoom() - 2.0_f64.sqrt()).abs() < 1e-9); // after one half-life
+    assert_eq!(view.centre(), DVec2::new(900.0, 0.0));
+}
+
+#[test]
+fn a_cue_happened_when_it_says() {
+    let mut late = camera();
+    late.cue("gong", CueCall::anywhere().since(0.2)).expect("a cue");
+    late.follow(0.3, runner(0.3));
+    let mut exact = camera();
+    exact.cue("gong", CueCall::anywhere()).expect("a cue");
+    exact.follow(0.1, runner(0.1));
+    exact.follow(0.2, runner(0.3));
+    for t in [0.35, 0.45, 0.8] {
+        let [a, b] = [&mut late, &mut exact].map(|camera| camera.follow(0.05, runner(t)));
+        assert!((a.centre() - b.centre()).length() < 0.01, "{t}: {a:?} {b:?}");
+    }
+}
+
+#[test]
+fn without_a_time_or_in_no_time_they_act_as_told() {
+    let mut camera = camera();
+    for (seconds, before_end) in [(0.1, 0.0), (0.1, -1.0), (0.1, f64::NAN), (0.0, 0.05)] {
+        let mut told = camera.clone();
+        camera.tell_due(Command::RotateTo(0.3), before_end).expect("a rotation");
+        told.rotate_to(0.3);
+        for seconds in [seconds, 0.1] {
+            assert_eq!(camera.follow(seconds, runner(0.0)), told.follow(seconds, runner(0.0)));
+        }
+    }
+}
+
+/// A moment before the frame is its start.
+#[test]
+fn what_was_due_before_the_frame_acts_at_its_start() {
+    let [early, start] = [5.0, 0.1].map(|before_end| {
+        let mut camera = camera();
+        camera.tell_due(Command::ZoomTo(3.0), before_end).expect("a zoom");
+        camera.follow(0.1, runner(0.1))
+    });
+    assert_eq!(early, start);
+}
+
+#[test]
+fn none_is_lost_if_there_are_many() {
+    let mut camera = camera();
+    for count in 1..=40 {
+        camera.tell_due(Command::ZoomTo(1.0), 0.001 * f64::from(count)).expect("a zoom");
+    }
+    camera.tell_due(Command::RotateTo(0.5), 0.05).expect("a rotation");
+    camera.follow(0.1, runner(0.1));
+    let view = camera.follow(9.0, runner(9.1));
+    assert!((view.lens().rotation() - 0.5).abs() < 1e-6);
+}
+
+#[test]
+fn bounds_are_checked_when_they_are_told() {
+    let bad = Bounds::new(Rect::new([0.0, 0.0], [f64::NAN, 1.0]));
+    let mut camera = camera();
+    let told = Command::SetBounds { bounds: Some(bad), seconds: 0.0 };
+    assert_eq!(camera.tell_due(told, 0.1).unwrap_err().field(), "bounds.rect");
+    for command in [
+        Command::ZoomTo(f64::NAN),
+        Command::AimAt(DVec2::NAN),
+        Command::Pan(Vec2::INFINITY),
+        Command::Glide { seconds: f64::INFINITY, ease: Ease::Smooth },
+        Command::Shake { shake: Shake { hz: -1.0, ..Shake::default() }, strength: f64::NAN },
+    ] {
+        camera.tell_due(command, 0.05).expect("nothing to refuse");
+        assert!(camera.follow(0.1, runner(0.1)).centre().is_finite());
+    }
+}
+
+#[test]
+fn a_state_remembers_them() {
+    let mut camera = camera();
+    camera.tell_due(show(500.0), 0.07).expect("a rectangle");
+    camera.tell_due(Command::Cut, 0.02).expect("a cut");
+    let state = camera.state();
+    let once = camera.follow(0.1, runner(0.1));
+    let mut other = Camera::new(camera.settings().clone()).expect("valid settings");
+    other.restore(state).expect("a sound state");
+    assert_eq!(other.follow(0.1, runner(0.1)), once);
+    // A world that loops moves them too.
+    camera.restore(state).expect("a sound state");
+    camera.translate([-1024.0, 0.0]);
+    let moved = camera.follow(0.1, [15.0 - 1024.0, 0.0]);
+    assert!((moved.centre() - once.centre() + DVec2::new(1024.0, 0.0)).length() < 1e-9);
+}
+
+/// Another subject comes at a moment of the frame, at the velocity that the game gives.
+#[test]
+fn another_subject_came_at_its_moment() {
+    let kite = |t: f64| Subject::from([300.0 - 80.0 * t, 40.0]).with_velocity([-80.0, 0.0]);
+    let mut long = camera();
+    long.tell_due(Command::SwitchSubject, 0.2).expect("a command");
+    let long = long.follow(0.3, kite(0.3));
+    let mut short = camera();
+    short.follow(0.1, runner(0.1));
+    short.switch_subject();
+    short.follow(1e-9, kite(0.1));
+    let short = short.follow(0.2, kite(0.3));
+    assert!((long.centre() - short.centre()).length() < 0.01, "{long:?} {short:?}");
+}
