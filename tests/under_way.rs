@@ -3,8 +3,8 @@
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{
-    Bounds, Camera, CameraState, Cue, CueCall, Ease, Leash, Rect, Settings, Shake, Smoothing, Snap,
-    Subject, View, Zone,
+    Bounds, Camera, CameraState, Cue, CueCall, Ease, Leash, Ratchet, Rect, Settings, Shake,
+    Smoothing, Snap, Subject, View, Zone,
 };
 
 use crate::support::properties::properties;
@@ -329,4 +329,28 @@ properties! {
         }
         prop_assert!(camera.view().visible_world().contains([1, 0]));
     }
+}
+
+/// A zone's bounds push the view back behind the line of a ratchet. When they let go, the view must not jump to the old line.
+#[test]
+fn bounds_that_push_a_ratchet_back_let_go_without_a_jump() {
+    let mut settings = Settings::default();
+    settings.follow.ratchet = Ratchet::Left;
+    let bounds = Some(Rect::new([836.0, -143.0], [1300.0, 200.0]));
+    settings.zones =
+        vec![Zone { bounds, blend: 0.6, ..Zone::new(Rect::new([21, -100], [523, 493])) }];
+    let mut camera = Camera::new(settings).expect("valid settings");
+    let mut last = camera.follow(0.0, [-300.0, 0.0]);
+    let mut fastest: f64 = 0.0;
+    for frame in 0..300 {
+        let x = -300.0 + f64::from(frame) * 4.0;
+        let view = camera.follow(1.0 / 60.0, [x, 0.0]);
+        fastest = fastest.max((view.centre().x - last.centre().x).abs());
+        // Pushed back, the line is where the picture's edge is.
+        let line = camera.barrier().expect("a line").at;
+        assert!((line - view.visible_world().max.x).abs() < 1e-6, "{line} at {x}");
+        last = view;
+    }
+    // The greatest speed of a change over 0.6 s and 1,300 world units is 2.1 times the mean one.
+    assert!(fastest < 2.2 * 1300.0 / 0.6 / 60.0, "{fastest} in a frame");
 }

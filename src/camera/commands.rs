@@ -348,7 +348,8 @@ impl Camera {
         self.limit(Clock::Track);
     }
 
-    /// Returns the line behind which a ratcheted view does not go back, or `None` without a ratchet.
+    /// Returns the line behind which a ratcheted view does not go back, or `None` without a ratchet. Only bounds that push
+    /// the view back push it back as well.
     #[must_use]
     pub fn barrier(&self) -> Option<Barrier> {
         self.state.ride.picture.barrier

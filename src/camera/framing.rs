@@ -67,8 +67,8 @@ impl Framing {
         }
         let bounds = bounds.map(|bounds| let_out(bounds, &state.limits));
         let barrier = state.ride.picture.barrier.as_ref();
-        let least_zoom =
-            least_zoom.unwrap_or_else(|| smallest_zoom(settings, bounds.as_ref(), barrier, &plain));
+        let least_zoom = least_zoom
+            .unwrap_or_else(|| smallest_zoom(settings, bounds.as_ref(), barrier, &plain, lens));
         let zoom = zoom.unwrap_or_else(|| own_zoom(settings, state));
         let lens = plain.with_zoom(shown(settings, &state.lens, zoom, least_zoom));
         Self {
@@ -113,18 +113,22 @@ fn let_out(bounds: Bounds, limits: &LimitsState) -> Bounds {
 /// A larger zoom than this is not needed for any bounds.
 const LARGEST_ZOOM: f64 = 1e9;
 
-/// The smallest zoom that may be shown: one that fills the bounds, if required, and that keeps the ratchet's line.
+/// The smallest zoom that may be shown: one that fills the bounds, if required, and that keeps the ratchet's line. For its
+/// line a view does not become larger than `before`, but not smaller either: bounds that close in push the line back.
 fn smallest_zoom(
     settings: &Settings,
     bounds: Option<&Bounds>,
     barrier: Option<&Barrier>,
     plain: &Lens,
+    before: &Lens,
 ) -> f64 {
     let Some(Bounds { rect, .. }) = bounds else { return 0.0 };
     let fill = if settings.zoom.fill_bounds { plain.zoom_to_fill(rect) } else { 0.0 };
-    let line = barrier.map_or(0.0, |barrier| barrier.least_zoom(rect, plain));
-    // When the world is nearly used up, the view must not zoom in without end.
-    line.min(settings.zoom.range.max).max(fill).min(LARGEST_ZOOM)
+    let line = barrier.map_or(0.0, |barrier| {
+        let as_large = barrier.across(plain.half_extents()) / barrier.across(before.half_extents());
+        barrier.least_zoom(rect, plain).min(as_large)
+    });
+    line.max(fill).min(LARGEST_ZOOM)
 }
 
 /// The zoom of hand and party, before zones.

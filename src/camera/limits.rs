@@ -98,8 +98,9 @@ impl Tether {
         })
     }
 
-    /// Keeps a focus in a range and, as far as that allows, on a leash that is turned against it. Pulled towards an edge, it
-    /// stops there. Pulled along it, it slides.
+    /// Keeps a focus in a range and, as far as that allows, on a leash that is turned against it. Pulled along one axis
+    /// towards an edge, it stops there, and pulled along the edge, it slides. Pulled along both, it is opposite to the
+    /// corner of its leash.
     #[cold]
     pub fn pull_turned(&self, framing: &Framing, range: &Rect, focus: Moving) -> Moving {
         let lens = &framing.lens;
@@ -109,9 +110,12 @@ impl Tether {
             let way = lens.screen_aligned(pulled.position - focus.position);
             let mut speed = lens.screen_aligned(pulled.velocity);
             let mut centre = focus.position - framing.offset;
-            for (axis, along) in [way.with_y(0.0), way.with_x(0.0)].into_iter().enumerate() {
-                let (next, stopped) = stepped(range, centre, lens.world_aligned(along));
+            if way.abs().cmpgt(DVec2::splat(ROUNDING)).all() {
+                centre = range.nearest(centre + lens.world_aligned(way));
+            } else {
+                let (next, stopped) = stepped(range, centre, lens.world_aligned(way));
                 centre = next;
+                let axis = usize::from(way.y.abs() > way.x.abs());
                 speed[axis] = if stopped { 0.0 } else { speed[axis] };
             }
             let before = focus.position;

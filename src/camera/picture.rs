@@ -31,6 +31,9 @@ pub(super) struct Picture {
 
 sound!(Picture { hand, held, fades, slack, barrier, before });
 
+/// A line that is farther on than the picture's edge by more than this, in screen pixels, was pushed back. Less is rounding.
+const PUSHED_PIXELS: f64 = 1e-6;
+
 impl Ride {
     /// The shown focus.
     #[inline]
@@ -166,12 +169,19 @@ impl Picture {
         }
     }
 
-    /// Moves a ratchet's line up to the edge of the picture.
+    /// Moves a ratchet's line up to the edge of the picture. Bounds that push the picture back behind the line, which only
+    /// they can, push the line back, too: once they let go, the picture would jump to it.
     #[inline]
     pub fn advance_barrier(&mut self, framing: &Framing, centre: DVec2) {
         let visible = Rect::around(centre, framing.half);
         let edge = Barrier::behind(framing.follow.ratchet, &visible, framing.lens.y_axis());
-        self.barrier = edge.map(|edge| edge.after(self.barrier));
+        let pushed = |edge: &Barrier, line: &Barrier| {
+            edge.behind_by(line) * framing.lens.scale() > PUSHED_PIXELS
+        };
+        self.barrier = edge.map(|edge| match self.barrier {
+            Some(line) if pushed(&edge, &line) => edge,
+            line => edge.after(line),
+        });
     }
 
     pub fn translate(&mut self, delta: DVec2) {

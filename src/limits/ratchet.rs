@@ -148,8 +148,20 @@ impl Barrier {
     /// The centre, along its axis, of a view whose edge is at the line. `half` is half of the visible rectangle.
     #[inline]
     pub(crate) fn centre_at(&self, half: DVec2) -> f64 {
-        let half = half[usize::from(self.across_y)];
+        let half = self.across(half);
         if self.above { self.at + half } else { self.at - half }
+    }
+
+    /// The part of a size across the line.
+    #[inline]
+    pub(crate) fn across(&self, size: DVec2) -> f64 {
+        size[usize::from(self.across_y)]
+    }
+
+    /// How far it is behind another line of the same kind.
+    #[inline]
+    pub(crate) fn behind_by(&self, other: &Self) -> f64 {
+        if self.above { other.at - self.at } else { self.at - other.at }
     }
 
     /// Whether a movement along its axis goes forwards.

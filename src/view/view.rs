@@ -55,6 +55,9 @@ pub struct View {
     on_ground: [bool; 2],
 }
 
+/// How far a rotated picture in whole pixels may be from its true place to show nothing from outside, in screen pixels.
+const MOST_TURNED_AWAY: f64 = 2.0;
+
 impl View {
     /// Creates a view with this world point in its centre, in a window as large as the screen.
     ///
@@ -329,7 +332,8 @@ impl View {
     }
 
     /// Does the same in a rotated view: of the whole corners around, takes the nearest one that shows nothing from
-    /// outside, or as little as possible.
+    /// outside, or as little as possible. Where the centre may be anywhere in a square of √2 pixels, there is one: the disc
+    /// in it is larger than a circle around four corners.
     fn hold_turned_corner(&mut self, rect: &Rect) {
         let half = self.lens.half_extents();
         let slack = 1e-6 / self.lens.scale();
@@ -350,8 +354,9 @@ impl View {
             return;
         }
         let corner = self.true_corner();
-        let near = (-2..=2).flat_map(|x| (-2..=2).map(move |y| own + I64Vec2::new(x, y)));
         let away = |one: &I64Vec2| one.as_dvec2().distance_squared(corner);
+        let around = (-2..=2).flat_map(|x| (-2..=2).map(move |y| own + I64Vec2::new(x, y)));
+        let near = around.filter(|one| away(one) < MOST_TURNED_AWAY * MOST_TURNED_AWAY);
         let worse = |a: &I64Vec2, b: &I64Vec2| {
             outside(*a).total_cmp(&outside(*b)).then(away(a).total_cmp(&away(b)))
         };
