@@ -37,50 +37,67 @@ fn outside(view: &View, rect: &Rect) -> f64 {
 // The same command before every frame.
 
 #[test]
-fn a_zoom_asked_for_before_every_frame_is_one_smooth_zoom() {
-    let once = |every: bool| {
-        let mut camera = camera(Settings::default());
-        camera.follow(0.0, [0, 0]);
-        let zooms = (0..60).map(|frame| {
-            if every || frame == 0 {
-                camera.zoom_to(2.0);
-            }
-            camera.follow(DT, [0, 0]).lens().zoom()
-        });
-        zooms.collect::<Vec<f64>>()
-    };
-    assert_eq!(once(true), once(false));
-    assert!((once(true)[59] - 2.0).abs() < 0.02, "{}", once(true)[59]);
+fn a_call_that_names_a_target_may_be_told_before_every_frame() {
+    type Set = Cameras<&'static str>;
+    type Call = fn(&mut Set);
+    let calls: [(&str, Call); 11] = [
+        ("aim_at", |set| set.active_mut().aim_at([400, 90])),
+        ("zoom_to", |set| set.active_mut().zoom_to(2.0)),
+        ("rotate_to", |set| set.active_mut().rotate_to(0.6)),
+        ("set_bounds", |set| {
+            let bounds = Some(Bounds::new(Rect::new([0, 0], [640, 360])));
+            set.active_mut().set_bounds(bounds, 0.5).expect("valid bounds");
+        }),
+        ("set_settings", |set| {
+            let mut settings = smooth(0.3);
+            settings.follow.anchor.x = 0.3;
+            set.active_mut().set_settings(settings, 0.5).expect("valid settings");
+        }),
+        ("show", |set| set.active_mut().show(&Rect::new([500, 0], [700, 90]), 0.5, Ease::Smooth)),
+        ("show from rest", |set| {
+            set.active_mut().show(&Rect::new([500, 0], [700, 90]), 0.5, Ease::InOut);
+        }),
+        ("resize", |set| set.active_mut().resize((1280, 360))),
+        ("glide_to", |set| assert!(set.glide_to(&"bell", 0.8, Ease::Smooth))),
+        ("glide_to from rest", |set| assert!(set.glide_to(&"bell", 0.8, Ease::InOut))),
+        ("switch_to", |set| assert!(set.switch_to(&"bell"))),
+    ];
+    for (name, tell) in calls {
+        let ride = |every: bool| {
+            let mut set = Cameras::new("wren", camera(smooth(0.2)));
+            set.insert("bell", camera(smooth(0.1)));
+            let views = (0..90).map(|frame| {
+                let x = 2.0 * f64::from(frame);
+                if frame == 10 || (every && frame > 10) {
+                    tell(&mut set);
+                }
+                for (key, camera) in set.iter_mut() {
+                    match *key {
+                        "wren" if name == "aim_at" => camera.advance(DT),
+                        "wren" => camera.follow(DT, [x, 0.0]),
+                        _ => camera.follow(DT, [1000.0 - x, 40.0]),
+                    };
+                }
+                set.view(DT)
+            });
+            views.collect::<Vec<View>>()
+        };
+        let (once, every) = (ride(false), ride(true));
+        assert_ne!(once[9].centre(), once[89].centre(), "{name} does something");
+        for (frame, (once, every)) in once.iter().zip(&every).enumerate() {
+            assert_eq!(once, every, "{name}, frame {frame}");
+        }
+    }
+}
+
+#[test]
+fn notches_add_up() {
     let mut wheel = camera(Settings::default());
     for _frame in 0..60 {
         wheel.zoom_by(0.1, None);
         wheel.follow(DT, [0, 0]);
     }
     assert!(wheel.view().lens().zoom() > 2.0, "six notches of 1.2: {}", wheel.view().lens().zoom());
-}
-
-#[test]
-fn the_same_settings_before_every_frame_stop_nothing() {
-    let settings = Settings::default();
-    let mut camera = camera(settings.clone());
-    camera.zoom_to(2.0);
-    for _frame in 0..60 {
-        camera.set_settings(settings.clone(), 0.0).expect("valid");
-        camera.follow(DT, [0, 0]);
-    }
-    assert!(camera.view().lens().zoom() > 1.9);
-}
-
-#[test]
-fn the_same_bounds_before_every_frame_come_into_force_once() {
-    let mut camera = camera(Settings::default());
-    camera.follow(0.0, [0, 0]);
-    let bounds = Some(Bounds::new(Rect::new([0, 0], [640, 360])));
-    for _frame in 0..40 {
-        camera.set_bounds(bounds, 0.5).expect("valid");
-        camera.follow(DT, [0, 0]);
-    }
-    assert_eq!(camera.view().centre(), DVec2::new(160.0, 90.0));
 }
 
 // Bounds come in from where the view is, however far off the old ones were.

@@ -94,17 +94,27 @@ fn a_long_step_along_a_bound_is_many_short_ones() {
     assert!((single - last).length() < 1e-6, "{single} and {last}");
 }
 
+/// Where the first subject was, or where the game placed the view before.
 #[test]
 fn axes_that_are_not_followed_stay() {
-    for (axes, expected) in [
-        (Axes::Both, [500.0, 700.0]),
-        (Axes::X, [500.0, 0.0]),
-        (Axes::Y, [0.0, 700.0]),
-        (Axes::None, [0.0, 0.0]),
+    for (axes, first, placed) in [
+        (Axes::Both, [600.0, 900.0], [600.0, 900.0]),
+        (Axes::X, [600.0, 700.0], [600.0, 40.0]),
+        (Axes::Y, [500.0, 900.0], [30.0, 900.0]),
+        (Axes::None, [500.0, 700.0], [30.0, 40.0]),
     ] {
         let mut settings = Settings::default();
         settings.follow.axes = axes;
-        assert_eq!(camera(settings).follow(0.1, [500, 700]).centre(), expected.into(), "{axes:?}");
+        for (places, expected) in [(false, first), (true, placed)] {
+            let mut camera = camera(settings.clone());
+            if places {
+                camera.place_at([30, 40]);
+            }
+            camera.follow(0.1, [500, 700]);
+            assert_eq!(camera.follow(0.1, [600, 900]).centre(), expected.into(), "{axes:?}");
+            camera.cut();
+            assert_eq!(camera.follow(0.1, [600, 900]).centre(), expected.into(), "{axes:?}, cut");
+        }
     }
 }
 

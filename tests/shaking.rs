@@ -523,3 +523,40 @@ fn a_shake_is_the_one_that_was_recorded() {
         assert!(apart < 1e-10, "{name} at {age}, seed {seed}: {shown:?} for {expected:?}");
     }
 }
+
+/// With hits in every frame, "as strong as the strongest" is as strong as one, stays within its envelope, and moves no
+/// more in a frame.
+#[test]
+fn many_at_once_are_as_strong_as_the_strongest() {
+    let rms = |offsets: &[DVec2]| {
+        let squares = offsets.iter().map(|offset| offset.length_squared()).sum::<f64>();
+        (squares / offsets.len() as f64).sqrt()
+    };
+    let fastest = |offsets: &[DVec2]| {
+        offsets.windows(2).map(|pair| (pair[1] - pair[0]).length()).fold(0.0, f64::max)
+    };
+    let settings = Shaking { mix: ShakeMix::Strongest, ..Shaking::default() };
+    let hit = Shake { reach: DVec2::splat(6.0), ..Shake::default() };
+    for rate in [30, 60, 144] {
+        let step = 1.0 / f64::from(rate);
+        let mut one = camera(settings);
+        one.shake(&Shake { hold: f64::INFINITY, ..hit }, 1.0);
+        let alone: Vec<DVec2> =
+            (0..20 * rate).map(|_| one.advance(step).shake().pixels).skip(rate as usize).collect();
+        let mut many = camera(settings);
+        let mut all = Vec::new();
+        for _frame in 0..20 * rate {
+            many.shake(&hit, 1.0);
+            all.push(many.advance(step).shake().pixels);
+            assert!(all.last().unwrap().abs().max_element() <= many.shake_envelope().x + 1e-9);
+        }
+        let all = &all[rate as usize..];
+        assert!(rms(all) >= 0.9 * rms(&alone), "{rate}: {} and {}", rms(all), rms(&alone));
+        assert!(rms(all) <= 1.25 * rms(&alone), "{rate}: {} and {}", rms(all), rms(&alone));
+        for half in all.chunks(rate as usize / 2) {
+            assert!(rms(half) >= 0.6 * rms(&alone), "{rate}: {} and {}", rms(half), rms(&alone));
+        }
+        let (steps, usual) = (fastest(all), fastest(&alone));
+        assert!(steps <= 1.5 * usual, "{rate}: {steps} in a frame, alone {usual}");
+    }
+}

@@ -224,7 +224,8 @@ impl<K: Ord + Clone> Cameras<K> {
         }
     }
 
-    /// Shows another camera immediately. Returns `false`, and changes nothing, for an unknown key.
+    /// Shows another camera immediately. Returns `false`, and changes nothing, for an unknown key. Telling it every frame is
+    /// one cut.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Cameras, Settings};
@@ -237,6 +238,9 @@ impl<K: Ord + Clone> Cameras<K> {
     pub fn switch_to(&mut self, key: &K) -> bool {
         if self.get(key).is_none() {
             return false;
+        }
+        if *key == self.active.0 && !self.is_gliding() {
+            return true;
         }
         let cuts = self.shown_cuts();
         self.activate(key);
@@ -265,7 +269,8 @@ impl<K: Ord + Clone> Cameras<K> {
     ///
     /// The centre moves in a straight line, the zoom in log space, the rotation by the shorter arc. The shake of the
     /// first camera fades. With [`Ease::Smooth`] the picture keeps its velocity at the start. With any other ease it
-    /// starts from rest. A glide during a glide starts from what is shown, and both end at their own times.
+    /// starts from rest. A glide during a glide starts from what is shown, and both end at their own times. The same glide
+    /// may be told every frame.
     ///
     /// If `seconds` is zero or negative, cuts. Returns `false`, and changes nothing, for an unknown key.
     ///
@@ -310,8 +315,9 @@ impl<K: Ord + Clone> Cameras<K> {
         if seconds == 0.0 {
             return self.switch_to(key);
         }
-        if *key == self.active.0 && self.glides.next.is_none() && self.glides.transitions.is_empty()
-        {
+        let on_its_way = self.glides.next.as_ref().or(self.glides.passage.as_ref());
+        let is_same = |glide: &Passage<K>| (glide.seconds, glide.ease) == (seconds, ease);
+        if *key == self.active.0 && on_its_way.is_none_or(is_same) {
             return true;
         }
         let from = match self.glides.next.take() {

@@ -204,6 +204,7 @@ impl Camera {
     }
 
     /// Moves the view immediately so that this world point is at the anchor. Does nothing if the point is not finite.
+    /// On an axis that is not followed it then stays there.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Settings};
@@ -217,8 +218,9 @@ impl Camera {
         if !is_usable(point) {
             return;
         }
-        let CameraState { ride, pending, cuts, .. } = &mut self.state;
+        let CameraState { ride, pending, cuts, goal, .. } = &mut self.state;
         *cuts = cuts.wrapping_add(1);
+        goal.cut = if goal.cut == Cut::First { Cut::Placed } else { goal.cut };
         ride.picture.hand = Hand::Off;
         ride.picture.fades.clear();
         (pending.aim, pending.hand, pending.about) = (None, None, None);

@@ -6,7 +6,7 @@ use crate::camera::hand::Hand;
 use crate::goal::air::Air;
 use crate::goal::subject::{Subject, SubjectNow};
 use crate::motion::motion::Moving;
-use crate::settings::follow::Airborne;
+use crate::settings::follow::{Airborne, Axes};
 use crate::units::ease::Timing;
 use crate::units::maths::usable_seconds;
 use crate::view::view::View;
@@ -245,9 +245,11 @@ impl CameraState {
         framing: &Framing,
     ) {
         let Self { goal, ride, pending, .. } = self;
-        goal.cut = Cut::No;
+        // The first subject tells where the view is on axes that are not followed.
+        let is_first = core::mem::replace(&mut goal.cut, Cut::No) == Cut::First;
+        let axes = if is_first { Axes::Both } else { framing.follow.axes };
         if let Some(position) = subject {
-            ride.goal = ride.goal.cut_to(position, air, framing);
+            ride.goal = ride.goal.cut_to(position, axes, air, framing);
         } else if let Some(aim) = pending.aim {
             ride.goal = GoalMemory { point: aim, ..GoalMemory::default() };
             goal.track.forget();

@@ -9,6 +9,7 @@ use crate::goal::rooms::RoomMemory;
 use crate::goal::subject::Stride;
 use crate::limits::bounds::Bounds;
 use crate::limits::ratchet::Barrier;
+use crate::settings::follow::Axes;
 use crate::units::course::Course;
 use crate::units::half_life::HalfLifeStep;
 use crate::units::maths::clamp_point;
@@ -214,12 +215,13 @@ impl GoalMemory {
         Self { point, air, rail: self.rail, scroll: self.scroll, ..Self::default() }
     }
 
-    /// Looks at the subject at once: the goal is at the wanted position, and all memories are cleared. A held height stays.
-    pub fn cut_to(self, subject: DVec2, air: Air, framing: &Framing) -> Self {
+    /// Looks at the subject at once: the goal is at the wanted position on these axes, and all memories are cleared. A held
+    /// height stays.
+    pub fn cut_to(self, subject: DVec2, axes: Axes, air: Air, framing: &Framing) -> Self {
         let Framing { follow, lens, .. } = framing;
         let want = lens.screen_aligned(subject + follow.offset);
         let last = lens.screen_aligned(self.point);
-        let stays = |axis: usize| !follow.axes.has(axis) || (axis == 1 && air == Air::Held);
+        let stays = |axis: usize| !axes.has(axis) || (axis == 1 && air == Air::Held);
         let pick = |axis: usize| if stays(axis) { last[axis] } else { want[axis] };
         let goal = lens.world_aligned(DVec2::new(pick(0), pick(1)));
         Self { point: goal, air, ..Self::default() }

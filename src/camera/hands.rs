@@ -92,7 +92,8 @@ impl Camera {
     }
 
     /// Moves and zooms the view within `seconds` so that this world rectangle is completely visible, as far as
-    /// the zoom's range allows. The view stays there until [`release`](Self::release), which keeps the zoom.
+    /// the zoom's range allows. The view stays there until [`release`](Self::release), which keeps the zoom. The same
+    /// rectangle may be told every frame.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Ease, Rect, Settings};
@@ -144,10 +145,14 @@ impl Camera {
         match pending.hand {
             Some(HandCommand::Show(rect, timing)) => {
                 let zoom = self.limited_zoom(self.framing.lens.zoom_to_fit(&rect));
-                let change = self.begin(timing, clock);
-                self.state.lens.zoom = ZoomGlide::at(zoom);
-                self.state.ride.picture.hand = Hand::Show(rect.centre());
-                self.fade(change, Place::Here, clock);
+                let (hand, wanted) = (Hand::Show(rect.centre()), self.state.lens.zoom.wanted());
+                // The same one may be told every frame.
+                if self.state.ride.picture.hand != hand || wanted != zoom {
+                    let change = self.begin(timing, clock);
+                    self.state.lens.zoom = ZoomGlide::at(zoom);
+                    self.state.ride.picture.hand = hand;
+                    self.fade(change, Place::Here, clock);
+                }
             }
             Some(HandCommand::Release) => self.release_hand(clock),
             Some(HandCommand::Grab(_)) | None => {}

@@ -106,6 +106,8 @@ pub(super) enum Cut {
     No,
     /// It is the first one. Nobody told of a cut, so nothing else that was told is dropped.
     First,
+    /// It is the first one, and the game has placed the view.
+    Placed,
     Told,
 }
 

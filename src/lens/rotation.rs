@@ -62,6 +62,9 @@ impl RotationGlide {
 
     /// Glides to this rotation from now on, in the shorter direction.
     pub fn head_for(&mut self, rotation: f64) {
+        if self.target == rotation {
+            return;
+        }
         self.now = rotation - shorter_arc(self.now, rotation);
         self.target = rotation;
     }

@@ -30,7 +30,8 @@ use crate::units::smoothing::Smoothing;
     serde(default, deny_unknown_fields)
 )]
 pub struct Follow {
-    /// The axes of the screen on which the view follows the subject. On the others it stays where it is. Default both.
+    /// The axes of the screen on which the view follows the subject. On the others it stays where the first subject was,
+    /// or where [`Camera::place_at`](crate::Camera::place_at) put it before; cuts leave it there. Default both.
     pub axes: Axes,
     /// The position on the screen at which the subject is held, in fractions of the screen from its top left corner, each
     /// from 0 to 1. Default 0.5, 0.5.

@@ -239,6 +239,21 @@ impl Shake {
         ShakeOffset { pixels: way * self.reach * strength, roll: roll * self.roll * strength }
     }
 
+    /// How much of its reach it has at an age: a random one starts in the middle.
+    pub(crate) fn unfolded(&self, age: f64) -> f64 {
+        let time = age * self.hz;
+        let is_random = !matches!(self.motion, ShakeMotion::Kick(_));
+        if is_random && time < 1.0 { self.eased(time.max(0.0)) } else { 1.0 }
+    }
+
+    /// How a random one gets from one position to the next.
+    fn eased(&self, fraction: f64) -> f64 {
+        match self.motion {
+            ShakeMotion::Rattle => fraction,
+            _ => Ease::Smooth.at(fraction),
+        }
+    }
+
     /// The offset at full strength, from −1 to 1 on each axis, and the rotation.
     fn way(&self, age: f64, seed: u64) -> (DVec2, f64) {
         let time = age * self.hz;
@@ -247,11 +262,7 @@ impl Shake {
             return (direction.normalize_or_zero() * swing, swing);
         }
         let index = floor_to_i64(time);
-        let fraction = (time - index as f64).clamp(0.0, 1.0);
-        let eased = match self.motion {
-            ShakeMotion::Rattle => fraction,
-            _ => Ease::Smooth.at(fraction),
-        };
+        let eased = self.eased((time - index as f64).clamp(0.0, 1.0));
         // Between two random positions. The first one is the middle, so that a shake starts at the view's position.
         let position = |index: i64, channel| {
             if index <= 0 { 0.0 } else { chance(index as u64, seed, channel) }

@@ -85,7 +85,8 @@ pub enum ShakeMix {
     /// The sum of their offsets, up to the limit on each axis.
     #[default]
     Add,
-    /// As strong as the strongest: `Σ offset · max envelope / Σ envelope`, per axis.
+    /// As strong as the strongest, however many there are: `Σ offset · max e / max(max e, √Σ e²)`, per axis, and never
+    /// beyond the largest envelope `e`. In the sum a shake on its way to its first position counts as far as it has come. Of more than six, the weakest fade within a tenth of a second.
     Strongest,
     /// Only the newest. Older ones fade within a tenth of a second.
     Replace,
@@ -185,6 +186,13 @@ impl Live {
         self.strength * leaving * self.source.map_or(1.0, |source| source.share(centre))
     }
 
+    /// How far it reaches now. A shake that still rises counts with its final strength.
+    fn power(&self) -> f64 {
+        let leaving = self.leaving.map_or(1.0, |leaving| (leaving.left / leaving.all).max(0.0));
+        let envelope = self.shake.envelope(self.age.max(RISE)) * self.strength * leaving;
+        envelope * self.shake.reach.max_element()
+    }
+
     fn is_over(&self) -> bool {
         self.shake.is_over(self.age) || self.leaving.is_some_and(|leaving| leaving.left <= 0.0)
     }
@@ -200,6 +208,20 @@ impl Live {
 
 /// The maximum number of active shakes.
 const MOST: usize = 12;
+
+/// Of more than this, the weakest fade if only the strongest counts.
+const MOST_OF_THE_STRONGEST: usize = 6;
+
+/// The time in which a shake fades that is in the way of others, in seconds.
+const OUT_OF_THE_WAY: f64 = 0.1;
+
+/// What all shakes come to at most, along x, along y and in roll.
+#[derive(Clone, Copy, Debug, Default)]
+struct Envelopes {
+    all: [f64; 3],
+    squares: [f64; 3],
+    most: [f64; 3],
+}
 
 /// All active shakes.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -227,8 +249,10 @@ impl Shaker {
         if !(strength > 0.0 && strength.is_finite() && shake.is_sound()) {
             return;
         }
-        if settings.mix == ShakeMix::Replace {
-            self.leave(0.1);
+        match settings.mix {
+            ShakeMix::Replace => self.leave(OUT_OF_THE_WAY),
+            ShakeMix::Strongest => self.let_the_weakest_leave(),
+            ShakeMix::Add => {}
         }
         let seed = settings.seed.wrapping_mul(0x2545_f491_4f6c_dd1d).wrapping_add(self.begun);
         self.begun = self.begun.wrapping_add(1);
@@ -240,14 +264,24 @@ impl Shaker {
         self.live.push(new);
     }
 
+    /// The slot of the weakest shake.
     fn weakest(&self) -> usize {
-        let power = |live: &Live| {
-            // A shake that still rises counts with its final strength.
-            let age = live.age.max(RISE);
-            live.strength * live.shake.envelope(age) * live.shake.reach.max_element()
-        };
-        let powers = self.live.iter().map(power).enumerate();
+        let powers = self.live.iter().map(Live::power).enumerate();
         powers.min_by(|a, b| a.1.total_cmp(&b.1)).map_or(0, |(slot, _)| slot)
+    }
+
+    /// Makes room for another of the strongest.
+    fn let_the_weakest_leave(&mut self) {
+        let staying = || self.live.iter().filter(|live| live.leaving.is_none());
+        if staying().count() < MOST_OF_THE_STRONGEST {
+            return;
+        }
+        let least = staying().map(Live::power).fold(f64::INFINITY, f64::min);
+        let weakest =
+            self.live.iter_mut().find(|live| live.leaving.is_none() && live.power() <= least);
+        if let Some(weakest) = weakest {
+            weakest.leave(OUT_OF_THE_WAY);
+        }
     }
 
     /// Returns whether any shake is active.
@@ -289,23 +323,26 @@ impl Shaker {
         }
     }
 
-    /// The envelopes of all shakes, in screen pixels and radians: their sums, and the largest of each.
-    fn envelopes(&self, centre: DVec2) -> ([f64; 3], [f64; 3]) {
-        let (mut all, mut most) = ([0.0; 3], [0.0_f64; 3]);
+    /// The envelopes of all shakes, in screen pixels and radians: their sums, the squares of what they have unfolded, and
+    /// the largest.
+    fn envelopes(&self, centre: DVec2) -> Envelopes {
+        let Envelopes { mut all, mut squares, mut most } = Envelopes::default();
         for live in self.live.iter() {
             let envelope = live.shake.envelope(live.age) * live.strength_at(centre);
             let reaches = [live.shake.reach.x, live.shake.reach.y, live.shake.roll];
             for (axis, reach) in reaches.into_iter().enumerate() {
                 all[axis] += envelope * reach;
+                let now = envelope * reach * live.shake.unfolded(live.age);
+                squares[axis] += now * now;
                 most[axis] = most[axis].max(envelope * reach);
             }
         }
-        (all, most)
+        Envelopes { all, squares, most }
     }
 
     /// How far all together may go, in screen pixels.
     pub fn envelope(&self, settings: &Shaking, centre: DVec2) -> DVec2 {
-        let (all, most) = self.envelopes(centre);
+        let Envelopes { all, most, .. } = self.envelopes(centre);
         let [x, y, _] = if settings.mix == ShakeMix::Strongest { most } else { all };
         DVec2::new(x, y).min(settings.limit.reach) * settings.intensity
     }
@@ -320,11 +357,18 @@ impl Shaker {
             sum.roll += offset.roll * strength;
         }
         if settings.mix == ShakeMix::Strongest {
-            let (all, most) = self.envelopes(centre);
-            let share =
-                [0, 1, 2].map(|axis| if all[axis] > 0.0 { most[axis] / all[axis] } else { 0.0 });
-            sum.pixels *= DVec2::new(share[0], share[1]);
-            sum.roll *= share[2];
+            let Envelopes { squares, most, .. } = self.envelopes(centre);
+            // Shakes are independent of each other, so their squares add up.
+            let mixed = |axis: usize, sum: f64| {
+                let all = libm::sqrt(squares[axis]).max(most[axis]);
+                if all > 0.0 {
+                    clamp(sum * (most[axis] / all), -most[axis], most[axis])
+                } else {
+                    0.0
+                }
+            };
+            sum.pixels = DVec2::new(mixed(0, sum.pixels.x), mixed(1, sum.pixels.y));
+            sum.roll = mixed(2, sum.roll);
         }
         let ShakeLimit { reach, roll } = settings.limit;
         ShakeOffset {

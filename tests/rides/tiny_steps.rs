@@ -131,9 +131,6 @@ impl<'a> Plain<'a> {
         } else {
             subject + settings.follow.offset
         };
-        if settings.follow.axes == Axes::X {
-            plain.goal.y = 0.0;
-        }
         plain.scroll = plain.goal.x;
         plain.room = settings.rooms.as_ref().and_then(|rooms| rooms.at(subject));
         plain.arc = plain.nearest_arc(plain.goal);
