@@ -133,8 +133,8 @@ impl Camera {
     /// divided at that moment, so what follows does not depend on the frame rate.
     ///
     /// Commands act one after the other, in the order of their times. A point that is grabbed or zoomed about is one of
-    /// the picture at that moment. A subject that is switched to, or that jumped and is cut to, came at that moment, and moved at its
-    /// given velocity since. A moment before the frame's start counts as its start.
+    /// the picture at that moment. A subject that is switched to, or that jumped and is cut to, came at that moment, and
+    /// moved at its given velocity since. A moment before the frame's start counts as its start.
     ///
     /// [`Command::Translate`] acts immediately, like a command that is told to [`tell`](Self::tell). Without a time, in a
     /// frame of 0 seconds, or if 16 wait already, a command acts as in `tell`.

@@ -86,7 +86,8 @@ pub enum ShakeMix {
     #[default]
     Add,
     /// As strong as the strongest, however many there are: `Σ offset · max e / max(max e, √Σ e²)`, per axis, and never
-    /// beyond the largest envelope `e`. In the sum a shake on its way to its first position counts as far as it has come. Of more than six, the weakest fade within a tenth of a second.
+    /// beyond the largest envelope `e`. In the sum, a shake on its way to its first position counts as far as it has
+    /// come. Of more than six, the weakest fade within a tenth of a second.
     Strongest,
     /// Only the newest. Older ones fade within a tenth of a second.
     Replace,
