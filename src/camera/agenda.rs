@@ -88,18 +88,21 @@ impl Agenda {
 
     /// The first moment for which a command is of this kind.
     pub fn moment_of(&self, seconds: f64, kind: impl Fn(&Command) -> bool) -> Option<f64> {
-        let is_it = |due: &&Due| matches!(&due.deed, Deed::Tell(command) if kind(command));
-        self.items.iter().find(is_it).map(|due| moment_of(due.before_end, seconds))
+        self.find(kind).map(|due| moment_of(due.before_end, seconds))
     }
 
     /// Whether a pan is due.
     pub fn pans(&self) -> bool {
-        self.moment_of(1.0, |command| matches!(command, Command::Pan(_))).is_some()
+        self.find(|command| matches!(command, Command::Pan(_))).is_some()
     }
 
     /// Whether a glide is due.
     pub fn glides(&self) -> bool {
-        self.moment_of(1.0, |command| matches!(command, Command::Glide { .. })).is_some()
+        self.find(|command| matches!(command, Command::Glide { .. })).is_some()
+    }
+
+    fn find(&self, kind: impl Fn(&Command) -> bool) -> Option<&Due> {
+        self.items.iter().find(|due| matches!(&due.deed, Deed::Tell(command) if kind(command)))
     }
 
     fn first(&self) -> Option<Due> {

@@ -137,7 +137,7 @@ impl Command {
     pub(super) fn translate(&mut self, delta: DVec2) {
         match self {
             Self::PlaceAt(at) | Self::AimAt(at) => *at += delta,
-            Self::Show { rect, .. } => (rect.min, rect.max) = (rect.min + delta, rect.max + delta),
+            Self::Show { rect, .. } => rect.translate(delta),
             _ => {}
         }
     }

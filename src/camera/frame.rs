@@ -4,7 +4,7 @@ use glam::DVec2;
 
 use crate::camera::hand::Hand;
 use crate::goal::air::Air;
-use crate::goal::subject::{Subject, SubjectNow};
+use crate::goal::subject::SubjectNow;
 use crate::motion::motion::Moving;
 use crate::settings::follow::{Airborne, Axes};
 use crate::units::ease::Timing;
@@ -121,13 +121,13 @@ impl Camera {
             }
             Kind::Moved(_) if air.touch_down(arrival.in_air) => {
                 let now = track.stands_at(subject.position);
-                self.run_instant(Some(now), Clock::Step(Some(now)));
+                self.run_instant(Clock::Step(Some(now)));
             }
             // The point of a party jumps if a member changes its weight.
             _ if arrival.together && track.last() != Some(subject.position) => {
                 track.jump(subject.position);
                 let now = track.stands_at(subject.position);
-                self.run_instant(Some(now), Clock::Step(Some(now)));
+                self.run_instant(Clock::Step(Some(now)));
             }
             _ => {}
         }
@@ -156,7 +156,7 @@ impl Camera {
             }
             (None, Some(now)) if comes => self.come_to(now, clock),
             (None, None) if comes => self.aim(clock),
-            (Some(change), now) => self.glide_to(change, now, clock),
+            (Some(change), now) => self.glide_to(change, now.map(|now| now.position), clock),
             _ => {}
         }
     }
@@ -172,30 +172,27 @@ impl Camera {
             self.state.ride.goal.air = Air::unknown(arrival.in_air);
             meet(subject, arrival.party, &mut self.state.goal.track);
         }
-        let now =
-            subject.map(|Subject { position, .. }| SubjectNow { position, velocity: DVec2::ZERO });
-        self.glide_to(change, now, Clock::Track);
+        self.glide_to(change, subject.map(|subject| subject.position), Clock::Track);
     }
 
-    fn glide_to(&mut self, change: Change, subject: Option<SubjectNow>, clock: Clock) {
+    fn glide_to(&mut self, change: Change, subject: Option<DVec2>, clock: Clock) {
         self.state.ride.picture.hand = Hand::Off;
-        let position = subject.map(|subject| subject.position);
-        if let Some(position) = position {
+        if let Some(position) = subject {
             self.state.enter_places(&self.rules, position);
         }
         self.refresh_framing();
         let air = self.state.ride.goal.air;
-        self.state.go_to_subject(position, air, &self.rules, &self.framing);
+        self.state.go_to_subject(subject, air, &self.rules, &self.framing);
         self.fade(change, Place::AtGoal, clock);
     }
 
     /// Moves the goal to a subject that came without moving, and enters its places. Smoothing handles the jump.
     fn come_to(&mut self, now: SubjectNow, clock: Clock) {
         let room = self.state.ride.room;
-        self.run_instant(Some(now), Clock::Step(Some(now)));
+        self.run_instant(Clock::Step(Some(now)));
         self.pass_lines(now.position, clock);
         if self.state.ride.room != room {
-            self.run_instant(Some(now), Clock::Step(Some(now)));
+            self.run_instant(Clock::Step(Some(now)));
         }
     }
 
@@ -205,12 +202,15 @@ impl Camera {
         self.state.ride.goal.point = aim;
         // A point that is aimed at is in no room.
         self.state.ride.room = None;
-        self.run_instant(None, clock);
+        self.run_instant(clock);
     }
 
-    /// Runs a leg that takes no time, up to where the subject is.
-    fn run_instant(&mut self, subject: Option<SubjectNow>, clock: Clock) {
-        let stride = subject.map(SubjectNow::stays);
+    /// Runs a leg that takes no time, up to where the subject is within the step.
+    fn run_instant(&mut self, clock: Clock) {
+        let stride = match clock {
+            Clock::Step(subject) => subject.map(SubjectNow::stays),
+            Clock::Track => None,
+        };
         let Self { rules, state, framing, scratch, .. } = self;
         let leg = Leg::new(rules, framing, &state.goal.party, stride, 0.0);
         let led = leg::lead(&leg, &state.ride, scratch);

@@ -57,19 +57,22 @@ pub(super) fn move_along(
     }
     let was = state.goal;
     let moved = |end: f64| was.with_party_moved(arrival, &times(end), &context);
-    let changes = |end: f64| moved(end).0.party.reconsidered(&context).is_some();
-    // A member is let go, or taken back, at its moment.
-    let end = if changes(end) { bisect([done, end], HALVINGS, changes)[1] } else { end };
-    let (goal, stride) = moved(end);
-    state.goal = goal;
+    let changes = |goal: &GoalState| goal.party.reconsidered(&context).is_some();
+    let (mut end, (mut goal, mut stride)) = (end, moved(end));
+    if changes(&goal) {
+        // A member is let go, or taken back, at its moment.
+        end = bisect([done, end], HALVINGS, |end| changes(&moved(end).0))[1];
+        (goal, stride) = moved(end);
+    }
     let middle = |goal: &GoalState| goal.party.middle(&framing.lens);
     let line = middle(&was)
         .zip(middle(&goal))
         .filter(|_| rules.has_places())
         .and_then(|(from, to)| rules.crossing(framing, state.ride.room, from, to));
-    let Some(line) = line.filter(|line| *line < 1.0 - LINE_AT_END) else { return (stride, end) };
-    let end = done + (end - done) * (line + LINE_AT_END);
-    let (goal, stride) = moved(end);
+    if let Some(line) = line.filter(|line| *line < 1.0 - LINE_AT_END) {
+        end = done + (end - done) * (line + LINE_AT_END);
+        (goal, stride) = moved(end);
+    }
     state.goal = goal;
     (stride, end)
 }

@@ -470,9 +470,7 @@ impl Pending {
         }
         match &mut self.hand {
             Some(HandCommand::Grab(grip)) => grip.world += delta,
-            Some(HandCommand::Show(rect, _)) => {
-                (rect.min, rect.max) = (rect.min + delta, rect.max + delta);
-            }
+            Some(HandCommand::Show(rect, _)) => rect.translate(delta),
             Some(HandCommand::Release) | None => {}
         }
     }

@@ -183,14 +183,17 @@ impl Sound for Live {
 impl Live {
     /// The strength for a view with this centre, 0 or more.
     fn strength_at(&self, centre: DVec2) -> f64 {
-        let leaving = self.leaving.map_or(1.0, |leaving| (leaving.left / leaving.all).max(0.0));
-        self.strength * leaving * self.source.map_or(1.0, |source| source.share(centre))
+        self.strength * self.left() * self.source.map_or(1.0, |source| source.share(centre))
+    }
+
+    /// The fraction that an early fade has left.
+    fn left(&self) -> f64 {
+        self.leaving.map_or(1.0, |leaving| (leaving.left / leaving.all).max(0.0))
     }
 
     /// How far it reaches now. A shake that still rises counts with its final strength.
     fn power(&self) -> f64 {
-        let leaving = self.leaving.map_or(1.0, |leaving| (leaving.left / leaving.all).max(0.0));
-        let envelope = self.shake.envelope(self.age.max(RISE)) * self.strength * leaving;
+        let envelope = self.shake.envelope(self.age.max(RISE)) * self.strength * self.left();
         envelope * self.shake.reach.max_element()
     }
 
@@ -259,29 +262,26 @@ impl Shaker {
         self.begun = self.begun.wrapping_add(1);
         let age = if age > 0.0 { age } else { 0.0 };
         let new = Live { shake, strength, source, seed, age, leaving: None, fresh: true };
-        if self.live.is_full() {
-            self.live.remove(self.weakest());
+        if let Some(slot) = self.weakest(|_| true).filter(|_| self.live.is_full()) {
+            self.live.remove(slot);
         }
         self.live.push(new);
     }
 
-    /// The slot of the weakest shake.
-    fn weakest(&self) -> usize {
-        let powers = self.live.iter().map(Live::power).enumerate();
-        powers.min_by(|a, b| a.1.total_cmp(&b.1)).map_or(0, |(slot, _)| slot)
+    /// The slot of the weakest of these shakes.
+    fn weakest(&self, counts: impl Fn(&Live) -> bool) -> Option<usize> {
+        let those = self.live.iter().enumerate().filter(|(_, live)| counts(live));
+        those.min_by(|a, b| a.1.power().total_cmp(&b.1.power())).map(|(slot, _)| slot)
     }
 
     /// Makes room for another of the strongest.
     fn let_the_weakest_leave(&mut self) {
-        let staying = || self.live.iter().filter(|live| live.leaving.is_none());
-        if staying().count() < MOST_OF_THE_STRONGEST {
+        let stays = |live: &Live| live.leaving.is_none();
+        if self.live.iter().filter(|live| stays(live)).count() < MOST_OF_THE_STRONGEST {
             return;
         }
-        let least = staying().map(Live::power).fold(f64::INFINITY, f64::min);
-        let weakest =
-            self.live.iter_mut().find(|live| live.leaving.is_none() && live.power() <= least);
-        if let Some(weakest) = weakest {
-            weakest.leave(OUT_OF_THE_WAY);
+        if let Some(slot) = self.weakest(stays) {
+            self.live[slot].leave(OUT_OF_THE_WAY);
         }
     }
 

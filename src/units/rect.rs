@@ -67,6 +67,11 @@ impl Rect {
         Self::new(centre - half, centre + half)
     }
 
+    /// Moves it.
+    pub(crate) fn translate(&mut self, delta: DVec2) {
+        (self.min, self.max) = (self.min + delta, self.max + delta);
+    }
+
     /// Returns the width and the height, in world units.
     #[must_use]
     pub fn size(&self) -> DVec2 {

@@ -309,18 +309,15 @@ impl Run {
         let (mut panned, mut switched) = (t - step, None);
         for event in events {
             if let Some(speed) = event.pan {
-                self.pan(panned..event.at, t);
+                self.pan_on(panned..event.at, t);
                 panned = event.at.max(panned);
-                if self.pan != Vec2::ZERO && speed == [0.0; 2] {
-                    let _ = self.cameras.active_mut().tell_due(Command::Release, t - event.at);
-                }
-                self.pan = speed.into();
+                self.change_pan(speed.into(), t - event.at);
             }
             if self.apply(event, t) {
                 switched = Some((self.cameras.active_key().clone(), event.at));
             }
         }
-        self.pan(panned..t, t);
+        self.pan_on(panned..t, t);
         self.advance(take, step, t, switched.as_ref());
         (t, step)
     }
@@ -345,8 +342,7 @@ impl Run {
         }
         let switch = switched.then_some(Command::SwitchSubject);
         for command in switch.into_iter().chain(commands(event)) {
-            // Bounds were checked when the take was read. Refused ones leave the old ones.
-            let _ = camera.tell_due(command, t - event.at);
+            tell(camera, command, t - event.at);
         }
         switched
     }
@@ -369,12 +365,20 @@ impl Run {
     }
 
     /// Pans by hand for a part of a step that ends at `t`. From its start the hand holds the view.
-    fn pan(&mut self, span: Range<f64>, t: f64) {
+    fn pan_on(&mut self, span: Range<f64>, t: f64) {
         let (seconds, late) = (span.end - span.start, t - span.start);
         if seconds > 0.0 && self.pan != Vec2::ZERO {
             let pan = Command::Pan(self.pan * seconds as f32);
-            let _ = self.cameras.active_mut().tell_due(pan, late);
+            tell(self.cameras.active_mut(), pan, late);
         }
+    }
+
+    /// Pans at another velocity. At 0 the hand lets the view go.
+    fn change_pan(&mut self, speed: Vec2, late: f64) {
+        if self.pan != Vec2::ZERO && speed == Vec2::ZERO {
+            tell(self.cameras.active_mut(), Command::Release, late);
+        }
+        self.pan = speed;
     }
 
     /// Runs a frame of every camera. `switched` is one that has another subject, and since when.
@@ -394,7 +398,7 @@ impl Run {
                         let jumped = path.cut_between(t - step, t);
                         // The subject jumped, and the camera cuts with it.
                         if let Some(at) = jumped {
-                            let _ = camera.tell_due(Command::Cut, t - at);
+                            tell(camera, Command::Cut, t - at);
                         }
                         let came = jumped.or(switched.map(|(_, at)| *at));
                         let velocity = came.map(|at| path.mean_velocity(at, t));
@@ -424,6 +428,12 @@ impl Run {
             }
         }
     }
+}
+
+/// Tells a camera what was due `late` seconds before the end of its frame. Bounds were checked when the take was read;
+/// refused ones leave the old ones.
+fn tell(camera: &mut Camera, command: Command, late: f64) {
+    let _ = camera.tell_due(command, late);
 }
 
 /// What an event tells the active camera, besides its cue.
