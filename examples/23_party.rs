@@ -8,8 +8,8 @@
 use velvet_pan::{Camera, Party, Settings, SettingsError, Smoothing, Subject};
 
 fn main() -> Result<(), SettingsError> {
-    let mut settings =
-        Settings { party: Party { fade: 0.5, ..Party::default() }, ..Settings::default() };
+    let party = Party { fade: 0.5, widest: 0.6, ..Party::default() };
+    let mut settings = Settings { party, ..Settings::default() };
     settings.follow.smoothing = Smoothing::HalfLife(0.1).into();
     let mut camera = Camera::new(settings)?;
 

@@ -122,7 +122,7 @@ pub use goal::look_ahead::LookAhead;
 pub use goal::lure::Lure;
 pub use goal::party::Party;
 pub use goal::rail::Rail;
-pub use goal::rooms::Rooms;
+pub use goal::rooms::{Outside, Rooms};
 pub use goal::scroll::Scroll;
 pub use goal::subject::Subject;
 pub use lens::fit::{Fit, MOST_REVEALED, Placement};

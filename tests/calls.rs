@@ -92,7 +92,7 @@ fn a_cut_ends_every_glide() {
 fn a_moved_world_moves_all_that_is_remembered() {
     let rooms = |s: &mut Settings| {
         let size = DVec2::new(400.0, 400.0);
-        s.rooms = Some(Rooms { size, slide: Some(0.6), ..Rooms::default() });
+        s.rooms = Some(Rooms { size: Some(size), slide: Some(0.6), ..Rooms::default() });
     };
     let scroll = |s: &mut Settings| s.scroll = Some(Scroll { speed: DVec2::new(90.0, 20.0) });
     let ratchet = |s: &mut Settings| s.follow.ratchet = Ratchet::Right;
@@ -219,7 +219,7 @@ fn a_barrier_stops_on_both_sides() {
 
 #[test]
 fn new_settings_forget_rooms_move_the_anchor_and_limit_the_zoom() {
-    let rooms = |size: f64| Some(Rooms { size: DVec2::splat(size), ..Rooms::default() });
+    let rooms = |size: f64| Some(Rooms { size: Some(DVec2::splat(size)), ..Rooms::default() });
     let mut camera = camera(|s| s.rooms = rooms(320.0));
     stand(&mut camera, [500, 500], 1);
     let mut changed = camera.settings().clone();

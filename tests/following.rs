@@ -328,7 +328,7 @@ fn a_world_of_another_unit_feels_the_same_with_the_same_numbers() {
         let world = Rect::new(DVec2::splat(-500.0) / unit, DVec2::splat(500.0) / unit);
         settings.bounds = Some(Bounds { cushion_depth: 0.2, ..Bounds::new(world) });
         let (size, origin) = (DVec2::splat(400.0) / unit, DVec2::splat(-200.0) / unit);
-        settings.rooms = Some(Rooms { size, origin, ..Rooms::default() });
+        settings.rooms = Some(Rooms { size: Some(size), origin, ..Rooms::default() });
         settings
             .cues
             .insert("gong".into(), Cue { shake: Some(Shake::default()), ..Cue::default() });

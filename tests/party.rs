@@ -1,15 +1,17 @@
 //! Several subjects framed together.
 
 use proptest::prelude::*;
-use velvet_pan::glam::DVec2;
-use velvet_pan::{Camera, Deadzone, Party, Rect, Settings, Smoothing, Subject};
+use velvet_pan::glam::{DVec2, Vec2};
+use velvet_pan::{
+    Airborne, Camera, Deadzone, Leash, LookAhead, Party, Rect, Settings, Smoothing, Subject, Zone,
+};
 
 use crate::support::properties::properties;
 
 const SMALLEST: f64 = 0.5;
 
 fn at_once() -> Party {
-    Party { fade: 0.0, zoom_out: 0.0, zoom_in: 0.0, ..Party::default() }
+    Party { fade: 0.0, widen: 0.0, narrow: 0.0, ..Party::default() }
 }
 
 fn camera(party: Party) -> Camera {
@@ -170,13 +172,117 @@ fn the_middle_and_the_zoom_in_numbers() {
     assert!((view.lens().zoom() - (0.4 - 0.1) * 2.0 * 320.0 / 340.0).abs() < 1e-9);
 }
 
-/// The zoom goes out quickly and returns slowly, by half-lives.
 /// A step in which nothing moves as far as one sees. In a step of 0 seconds, a changed party would not count.
 const MOMENT: f64 = 1e-12;
 
+/// A party zooms out from the zoom that the game, the wheel or a zone wants, and shows it whenever there is space.
+#[test]
+fn the_wanted_zoom_is_shown_where_there_is_space() {
+    let mut settings =
+        Settings { party: Party { fade: 0.0, ..Party::default() }, ..Settings::default() };
+    settings.zoom.range.min = 0.1;
+    let mut camera = Camera::new(settings).expect("valid settings");
+    let pair = |x: f64| [Subject::from([0, 0]), Subject::from([x, 0.0])];
+    camera.follow_all(0.0, &pair(40.0));
+    camera.zoom_now(2.0);
+    assert_eq!(camera.follow_all(0.1, &pair(40.0)).lens().zoom(), 2.0);
+    camera.zoom_to(3.0);
+    for _frame in 0..200 {
+        camera.follow_all(0.05, &pair(40.0));
+    }
+    let zoom = camera.view().lens().zoom();
+    assert!((zoom - 3.0).abs() < 1e-6, "{zoom}, by the wheel");
+    // Out as far as needed, and not beyond the widest.
+    let zoom_at = |camera: &mut Camera, apart: f64| {
+        camera.follow_all(60.0, &pair(apart));
+        camera.follow_all(60.0, &pair(apart)).lens().zoom()
+    };
+    assert!((zoom_at(&mut camera, 200.0) - 1.6).abs() < 1e-9);
+    assert!(
+        (zoom_at(&mut camera, 2000.0) - 3.0).abs() < 1e-9,
+        "one alone is framed as it is wanted"
+    );
+    // A wheel within what is shown anyway changes nothing; one beyond shows at once.
+    assert!((zoom_at(&mut camera, 400.0) - 0.8).abs() < 1e-9);
+    camera.zoom_now(1.0);
+    assert!((camera.follow_all(0.1, &pair(400.0)).lens().zoom() - 0.8).abs() < 1e-9);
+    camera.zoom_now(0.4);
+    assert_eq!(camera.follow_all(0.1, &pair(400.0)).lens().zoom(), 0.4);
+    // Wanted wider than the widest: there is space for more.
+    camera.follow_all(0.1, &pair(700.0));
+    assert!(!camera.is_let_go(1));
+}
+
+/// In a zone with a zoom of its own, the party zooms out from that one.
+#[test]
+fn a_party_in_a_zone_zooms_out_from_the_zone() {
+    let rect = Rect::new([-100, -100], [300, 100]);
+    let zone = Zone { zoom: Some(2.0), blend: 0.5, ..Zone::new(rect) };
+    let mut camera =
+        Camera::new(Settings { zones: vec![zone], ..Settings::default() }).expect("valid settings");
+    let pair = |x: f64, apart: f64| [Subject::from([x, 0.0]), Subject::from([x + apart, 0.0])];
+    camera.follow_all(0.0, &pair(0.0, 40.0));
+    assert_eq!(camera.view().lens().zoom(), 2.0);
+    for _frame in 0..100 {
+        camera.follow_all(0.1, &pair(0.0, 200.0));
+    }
+    assert!((camera.view().lens().zoom() - 1.6).abs() < 1e-6);
+    // Out of the zone: no faster than a smooth fade from 1.6 to 1, which is at most 1.875 of the way in its time.
+    let mut last = 1.6_f64;
+    for frame in 0..120 {
+        let zoom = camera.follow_all(1.0 / 60.0, &pair(310.0, 200.0)).lens().zoom();
+        let step = (zoom / last).ln();
+        assert!(
+            (-1e-9..=1.9 * 1.6_f64.ln() / 0.5 / 60.0).contains(&-step),
+            "{step} in frame {frame}"
+        );
+        last = zoom;
+    }
+    assert!((last - 1.0).abs() < 1e-9, "{last}");
+}
+
+properties! {
+    #![cases(300)]
+
+    /// One subject in a party gets the picture of a single followed one, to the bit, whatever else happens.
+    #[test]
+    fn one_alone_is_followed_like_a_single_subject(
+        ways in prop::collection::vec((-9.0..9.0_f64, -5.0..5.0_f64, 0.0..0.04_f64, 0..60_u8), 120),
+        zooms in prop::collection::vec(0.5..2.0_f64, 120),
+        margin in 0.0..200.0_f64,
+    ) {
+        let mut settings = Settings::default();
+        settings.follow.smoothing = Smoothing::HalfLife(0.1).into();
+        settings.follow.deadzone = Deadzone { left: 0.1, right: 0.1, top: 0.2, bottom: 0.1 };
+        settings.follow.leash = Some(Leash(DVec2::new(0.3, 0.3)));
+        settings.follow.look_ahead = Some(LookAhead::default());
+        settings.follow.airborne = Airborne::Hold;
+        settings.zones = vec![Zone { zoom: Some(1.5), blend: 0.3, ..Zone::new(Rect::new([40, -99], [90, 99])) }];
+        let mut pair = [Camera::new(settings.clone()).unwrap(), Camera::new(settings).unwrap()];
+        let mut at = DVec2::ZERO;
+        for ((x, y, seconds, event), zoom) in ways.into_iter().zip(zooms) {
+            at += DVec2::new(x, y);
+            for camera in &mut pair {
+                match event {
+                    0 => camera.zoom_to(zoom),
+                    1 => camera.zoom_by(zoom, Some(Vec2::new(60.0, 30.0))),
+                    2 => camera.switch_subject(),
+                    3 => camera.cut(),
+                    4 => camera.pan(Vec2::new(20.0, 5.0)),
+                    _ => {}
+                }
+            }
+            let one = Subject::from(at).with_margin(margin).with_grounded(event % 7 < 5);
+            let [alone, party] = &mut pair;
+            prop_assert_eq!(alone.follow(seconds, one), party.follow_all(seconds, &[one]));
+        }
+    }
+}
+
+/// The zoom goes out quickly and returns slowly, by half-lives.
 #[test]
 fn out_is_quicker_than_in() {
-    let party = Party { zoom_out: 0.1, zoom_in: 0.4, ..at_once() };
+    let party = Party { widen: 0.1, narrow: 0.4, ..at_once() };
     let mut camera = camera(party);
     let pair = |x: f64| [Subject::from([0, 0]), Subject::from([x, 0.0])];
     camera.follow_all(0.0, &pair(100.0));
@@ -228,8 +334,8 @@ fn odd_parties_have_an_answer() {
     assert!(!camera.is_let_go(1234));
     for (party, field) in [
         (Party { fade: -1.0, ..Party::default() }, "party.fade"),
-        (Party { zoom: [2.0, 1.0].into(), ..Party::default() }, "party.zoom"),
-        (Party { zoom_in: f64::NAN, ..Party::default() }, "party.zoom_in"),
+        (Party { widest: 0.0, ..Party::default() }, "party.widest"),
+        (Party { narrow: f64::NAN, ..Party::default() }, "party.narrow"),
     ] {
         let settings = Settings { party, ..Settings::default() };
         assert_eq!(settings.validate().unwrap_err().field(), field);

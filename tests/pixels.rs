@@ -318,7 +318,7 @@ fn a_picture_is_drawn_where_the_view_is() {
     let mut settings = Settings::default();
     settings.screen.snap = Snap::Whole;
     settings.follow.ratchet = Ratchet::Down;
-    settings.rooms = Some(Rooms { size: DVec2::new(640.0, 360.0), ..Rooms::default() });
+    settings.rooms = Some(Rooms { size: Some(DVec2::new(640.0, 360.0)), ..Rooms::default() });
     let mut camera = Camera::new(settings).expect("valid settings");
     camera.zoom_now(4.0);
     camera.follow(1.0 / 60.0, [100, 348]);

@@ -3,8 +3,8 @@
 use proptest::prelude::*;
 use velvet_pan::glam::DVec2;
 use velvet_pan::{
-    Bounds, Camera, Deadzone, Ease, Lure, Rail, Rect, Rooms, Scroll, Settings, Smoothing, View,
-    Zone,
+    Bounds, Camera, Deadzone, Ease, Leash, Lure, Outside, Rail, Rect, Rooms, Screen, Scroll,
+    Settings, Smoothing, View, Zone,
 };
 
 use crate::support::corners;
@@ -37,7 +37,7 @@ fn grid_or_list() -> impl Strategy<Value = Rooms> {
     });
     let grid = ((100.0..700.0_f64, 80.0..400.0_f64), 0.0..0.1_f64, prop::option::of(0.0..0.8_f64));
     (grid, prop_oneof![Just(Vec::new()), list]).prop_map(|((size, overstep, slide), list)| Rooms {
-        size: size.into(),
+        size: Some(size.into()),
         list,
         overstep,
         slide,
@@ -101,16 +101,19 @@ properties! {
     #[test]
     fn a_long_step_ends_in_the_room_of_tiny_ones(
         rects in prop::collection::vec((0.0..250.0_f64, 0.0..150.0_f64, 20.0..120.0_f64, 20.0..90.0_f64), 2..6),
-        overstep in 0.0..0.1_f64,
+        overstep in 0.0..0.1_f64, free in any::<bool>(),
         from in (0.0..300.0_f64, 0.0..200.0_f64), way in (-150.0..150.0_f64, -85.0..85.0_f64),
     ) {
         let list: Vec<Rect> =
             rects.into_iter().map(|(x, y, w, h)| Rect::from_corner_size([x, y], [w, h])).collect();
-        let rooms = Rooms { list: list.clone(), overstep, ..Rooms::default() };
+        let outside = if free { Outside::Free } else { Outside::Keep };
+        let rooms = Rooms { list: list.clone(), overstep, outside, ..Rooms::default() };
         let mut camera = Camera::new(Settings { rooms: Some(rooms), ..Settings::default() }).unwrap();
         let (from, way) = (DVec2::from(from), DVec2::from(way));
         camera.follow(0.0, from);
-        let mut expected = camera.room().expect("the nearest, if none holds it");
+        let mut expected = camera.room();
+        let first = list.iter().find(|room| room.contains(from)).copied();
+        prop_assert!(if free { expected == first } else { expected.is_some() }, "{:?}", expected);
         const STEPS: u32 = 3000;
         // Tiny steps may miss a corner that the long one cuts, or the other way round.
         let gap = |corner: DVec2| {
@@ -123,13 +126,14 @@ properties! {
         prop_assume!(lines.flat_map(|rect| corners(&rect)).all(|corner| gap(corner) > 0.25));
         for step in 0..=STEPS {
             let at = from + way * (f64::from(step) / f64::from(STEPS));
-            if !kept(&expected).contains(at) {
-                let entered = list.iter().find(|room| **room != expected && room.contains(at));
-                expected = entered.copied().unwrap_or(expected);
+            if !expected.is_some_and(|room| kept(&room).contains(at)) {
+                let mut others = list.iter().filter(|room| Some(**room) != expected);
+                let entered = others.find(|room| room.contains(at)).copied();
+                expected = if free { entered } else { entered.or(expected) };
             }
         }
         camera.follow(0.25, from + way);
-        prop_assert_eq!(camera.room(), Some(expected));
+        prop_assert_eq!(camera.room(), expected);
     }
 
     /// Moving back and forth about a line without overstepping it changes the room only once.
@@ -178,6 +182,8 @@ properties! {
         smoothing in smoothings(), walk in walks(300.0), rail in any::<bool>(), scroll in any::<bool>(),
         events in prop::collection::vec(0..30_u32, 100), bad in prop::collection::vec(0..40_u32, 100),
     ) {
+        let outside = if rail { Outside::Free } else { Outside::Keep };
+        let rooms = rooms.map(|rooms| Rooms { outside, ..rooms });
         let mut settings = Settings { rooms, zones, ..Settings::default() };
         settings.follow.smoothing = smoothing.into();
         settings.follow.anchor = DVec2::new(0.4, 0.7);
@@ -275,6 +281,70 @@ fn listed_rooms_with_gaps_and_overlaps() {
     assert_eq!(camera.follow(0.1, [1290, 90]).centre().x, 1140.0);
 }
 
+/// A house in an open world: outside of it, the view is that of a camera without rooms; through the door it never jumps,
+/// at any frame rate, with a leash or without.
+#[test]
+fn outside_of_free_rooms_the_view_is_free() {
+    let house = Rect::new([1000, -90], [1320, 90]);
+    let way = |t: f64| [300.0 * t, 20.0 * (3.0 * t).sin()];
+    for (slide, leash) in
+        [(None, None), (Some(0.5), None), (None, Some(0.3)), (Some(0.5), Some(0.3))]
+    {
+        let mut open = Settings::default();
+        open.follow.smoothing = Smoothing::HalfLife(0.15).into();
+        open.follow.leash = leash.map(|leash| Leash(DVec2::splat(leash)));
+        let mut settings = open.clone();
+        let list = vec![house];
+        settings.rooms = Some(Rooms { list, slide, outside: Outside::Free, ..Rooms::default() });
+        let mut ends = Vec::new();
+        for rate in [30.0, 144.0, 1000.0] {
+            let mut plain = Camera::new(open.clone()).unwrap();
+            let mut camera = Camera::new(settings.clone()).unwrap();
+            let mut last = camera.follow(0.0, way(0.0)).centre();
+            plain.follow(0.0, way(0.0));
+            let mut seen = false;
+            for frame in 1..=(10.0 * rate) as u32 {
+                let t = f64::from(frame) / rate;
+                let view = camera.follow(1.0 / rate, way(t));
+                let free = plain.follow(1.0 / rate, way(t));
+                seen |= camera.room() == Some(house);
+                let is_far = !(3.2..8.0).contains(&t);
+                assert!(
+                    !is_far || (view.centre() - free.centre()).length() < 0.01,
+                    "{t}: {slide:?}"
+                );
+                let arrived = (3.9..4.3).contains(&t);
+                let inside = (view.centre() - house.centre()).length() < 4.0;
+                assert!(!arrived || inside || slide.is_none(), "{t}: {view:?}");
+                // The fastest is the middle of a slide over half a screen more than the subject's way.
+                let speed = view.centre().distance(last) * rate;
+                assert!(speed < 300.0 + 1.9 * 330.0 / 0.3, "{speed} at {t}: {slide:?} {leash:?}");
+                last = view.centre();
+                if frame == (4.5 * rate) as u32 {
+                    ends.push(last);
+                }
+            }
+            assert!(seen);
+        }
+        assert!(
+            ends.iter().all(|end| end.distance(ends[0]) < 0.3),
+            "{slide:?} {leash:?}: {ends:?}"
+        );
+    }
+}
+
+/// Without a size, the rooms of a grid are as large as the design screen in the world.
+#[test]
+fn rooms_without_a_size_are_as_large_as_the_design_screen() {
+    let mut settings = Settings { rooms: Some(Rooms::default()), ..Settings::default() };
+    settings.screen.size = [640, 384].into();
+    settings.screen.unit_pixels = 16.0;
+    settings.zoom.level = 2.0;
+    let mut camera = Camera::new(settings).unwrap();
+    camera.follow(0.0, [41, 5]);
+    assert_eq!(camera.room(), Some(Rect::new([40, 0], [80, 24])));
+}
+
 /// A cutscene looks elsewhere, in any room, and returns.
 #[test]
 fn a_place_that_is_looked_at_is_in_no_room() {
@@ -350,9 +420,9 @@ properties! {
 #[test]
 fn a_grid_of_rooms_begins_at_its_origin() {
     let (size, origin) = (DVec2::new(100.0, 60.0), DVec2::new(30.0, -20.0));
-    let rooms = Rooms { size, origin, ..Rooms::default() };
+    let rooms = Rooms { size: Some(size), origin, ..Rooms::default() };
     for point in [[31.0, -19.0], [29.0, 39.0], [-500.0, 700.0]].map(DVec2::from) {
-        let room = rooms.at(point).expect("a room");
+        let room = rooms.at(point, &Screen::default()).expect("a room");
         assert!(room.contains(point) && room.size() == size);
         assert_eq!(((room.min - origin) / size).fract(), DVec2::ZERO);
     }
@@ -441,7 +511,7 @@ fn settings_that_are_none_are_refused() {
     };
     let rooms = |rooms: Rooms| Settings { rooms: Some(rooms), ..Settings::default() };
     let field = |settings: &Settings| settings.validate().unwrap_err().field().to_owned();
-    assert_eq!(field(&rooms(Rooms { size: DVec2::ZERO, ..Rooms::default() })), "rooms.size");
+    assert_eq!(field(&rooms(Rooms { size: Some(DVec2::ZERO), ..Rooms::default() })), "rooms.size");
     assert_eq!(field(&rooms(Rooms { overstep: -1.0, ..Rooms::default() })), "rooms.overstep");
     assert_eq!(field(&rooms(Rooms { slide: Some(f64::NAN), ..Rooms::default() })), "rooms.slide");
     let flat = vec![Rect::new([0, 0], [9, 0])];

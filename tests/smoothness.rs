@@ -114,7 +114,13 @@ const ROWS: [Row; 12] = [
     Row {
         set: |settings| {
             let (size, origin) = (DVec2::new(400.0, 400.0), DVec2::new(0.0, -200.0));
-            let rooms = Rooms { size, origin, slide: Some(0.5), overstep: 0.0, ..Rooms::default() };
+            let rooms = Rooms {
+                size: Some(size),
+                origin,
+                slide: Some(0.5),
+                overstep: 0.0,
+                ..Rooms::default()
+            };
             settings.rooms = Some(rooms);
         },
         ..row("a room's slide", 0.5, Source::AtOnce, |_, _| {})
@@ -273,7 +279,7 @@ fn a_party_that_changes_is_smooth() {
     for speed in [150.0, 600.0] {
         let mut settings =
             Settings { party: Party { fade: 0.6, ..Party::default() }, ..Settings::default() };
-        settings.party.zoom_out = 0.4;
+        settings.party.widen = 0.4;
         let mut camera = Camera::new(settings).expect("valid settings");
         let mut centres = Vec::new();
         for frame in 0..300 {

@@ -48,7 +48,7 @@ fn in_rooms() -> Settings {
     let mut settings = Settings::default();
     settings.follow.smoothing = Smoothing::HalfLife(0.12).into();
     let size = DVec2::new(400.0, 600.0);
-    settings.rooms = Some(Rooms { size, slide: Some(0.5), ..Rooms::default() });
+    settings.rooms = Some(Rooms { size: Some(size), slide: Some(0.5), ..Rooms::default() });
     settings.bounds = Some(Bounds::new(Rect::new([-1e7, 0.0], [1e7, 600.0])));
     with_gong(settings)
 }

@@ -82,7 +82,11 @@ impl World {
         settings.bounds = settings.bounds.map(|bounds| self.bounds(&bounds));
         if let Some(rooms) = &mut settings.rooms {
             let corner = self.point(rooms.origin);
-            *rooms = Rooms { origin: corner, size: rooms.size * self.scale, ..rooms.clone() };
+            *rooms = Rooms {
+                origin: corner,
+                size: rooms.size.map(|size| size * self.scale),
+                ..rooms.clone()
+            };
         }
         if let Some(rail) = &mut settings.rail {
             rail.points.iter_mut().for_each(|point| *point = self.point(*point));

@@ -311,7 +311,7 @@ properties! {
     fn one_joins_while_another_is_let_go(apart in 300.0..900.0_f64, late in 1..30_u8, fade in 0.2..1.0_f64) {
         let mut settings = Settings::default();
         settings.party.fade = fade;
-        settings.party.zoom.min = 0.7;
+        settings.party.widest = 0.7;
         let mut camera = Camera::new(settings).expect("valid settings");
         let one = |id: u32, x: f64| Subject::from([x, 0.0]).with_id(id).with_rank(-(id as i32));
         camera.follow_all(0.0, &[one(1, 0.0), one(2, 100.0)]);

@@ -152,13 +152,15 @@ fn malformed_tables() {
     }
 }
 
+/// Checks that a tuning without a fault is warned of with these words.
+fn warned(tuning: &str, words: &str) {
+    let (text, code) = check(&[("tuning.toml", tuning)]);
+    assert_eq!(code, Some(0), "{text}");
+    assert!(text.contains("warning: tuning.toml:") && text.contains(words), "{tuning}: {text}");
+}
+
 #[test]
 fn what_is_seldom_meant() {
-    let warned = |tuning: &str, words: &str| {
-        let (text, code) = check(&[("tuning.toml", tuning)]);
-        assert_eq!(code, Some(0), "{text}");
-        assert!(text.contains("warning: tuning.toml:") && text.contains(words), "{tuning}: {text}");
-    };
     let leash = "[follow]\nleash = [0.2, 0.4]\ndeadzone = { left = 0.3, right = 0.1, top = 0.0, bottom = 0.0 }\n";
     warned(leash, "tuning.toml:3:1: follow.deadzone: the deadzone is wider than the leash");
     warned("[bounds]\nrect = [0.0, 0.0, 200.0, 500.0]\n", "smaller than the view, 320 x 180");
@@ -172,7 +174,43 @@ fn what_is_seldom_meant() {
     warned("[zoom]\nlevel = 1.5\n", "1.5 screen pixels per world unit");
     let cover = "[bounds]\nrect = [0.0, 0.0, 900.0, 500.0]\n[[layers]]\ncover = [400.0, 220.0]\n";
     warned(cover, "at zoom 0.5 the view is larger than this picture");
+}
 
+/// Rooms whose neighbours show, and numbers for another scale.
+#[test]
+fn what_belongs_to_another_scale() {
+    let reveal = "[screen]\nfit = \"reveal\"\n[rooms]\n";
+    warned(reveal, "rooms: a room of 320 x 180 is hardly larger than the view");
+    let list = format!("{reveal}list = [[0.0, 0.0, 900.0, 900.0], [900.0, 0.0, 330.0, 900.0]]\n");
+    warned(&list, "rooms: a room of 330 x 900");
+    // Pixels given as world units, in a world of tiles.
+    let tiles = "[screen]\nunit_pixels = 16.0\nsize = [320, 192]\n";
+    for (table, words) in [
+        (
+            "[[lures]]\nat = [0.0, 0.0]\nradius = 1000.0\n",
+            "lures.0.radius: the radius is 83.333 screens, at 16 screen pixels",
+        ),
+        ("[rooms]\nsize = [0.2, 0.2]\n", "rooms.size: a room is 0.017 screens"),
+        ("[scroll]\nspeed = [-300.0, 0.0]\n", "scroll.speed: the speed is 15.000 screens a second"),
+        (
+            "[rail]\nspeed = 0.01\npoints = [[0.0, 0.0], [9.0, 0.0]]\n",
+            "rail.speed: the speed is 0.001 screens",
+        ),
+        ("[[zones]]\nrect = [0.0, 0.0, 0.1, 0.1]\n", "zones.0.rect: the zone is 0.008 screens"),
+        (
+            "[cues.gong]\nshake = { reach = [90.0, 0.0] }\n[shake.limit]\nreach = [100.0, 100.0]\n",
+            "cues.gong.shake.reach: a shake of 90 x 0 on a screen of 320 x 192",
+        ),
+    ] {
+        warned(&format!("{tiles}{table}"), words);
+    }
+    let quiet = "[scroll]\nspeed = [3.0, 0.0]\n[[lures]]\nat = [0.0, 0.0]\nradius = 9.0\n";
+    let (text, _) = check(&[("tuning.toml", &format!("{tiles}{quiet}"))]);
+    assert!(text.contains("0 warnings"), "{text}");
+}
+
+#[test]
+fn what_a_take_and_its_tuning_seldom_mean() {
     let wren = "[subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [1.0, 900.0, 0.0]]\n";
     let slow = format!("tuning = \"slow.toml\"\nwindow = [1000, 1000]\n{wren}");
     let (text, code) = check(&[
@@ -224,6 +262,51 @@ fn what_a_take_seldom_means() {
         .replace("\n0.", "\n9000.");
     let (text, _) = check(&[("path.csv", &late)]);
     assert!(text.contains("the first row is at 9000.0"), "{text}");
+}
+
+/// A window that does not suit the screen, an axis that is not followed, and a path in another unit.
+#[test]
+fn what_does_not_fit_together() {
+    let take = |window: &str, tuning: &str, keys: &str| {
+        let text = format!("window = {window}\n[subjects.wren]\nkeys = {keys}\n{tuning}\n");
+        let (text, code) = check(&[("take.toml", &text)]);
+        assert_eq!(code, Some(0), "{text}");
+        text
+    };
+    let run = "[[0.0, 0.0, 0.0], [1.0, 90.0, 0.0], [2.0, 90.0, 95.0]]";
+    let fits =
+        |window: &str, fit: &str| take(window, &format!("[tuning.screen]\nfit = \"{fit}\""), run);
+    assert!(fits("[960, 960]", "contain").contains(
+        "window: 320 x 180 in 960 x 960: the shapes differ, and bars take 44 % of the window"
+    ));
+    assert!(fits("[960, 960]", "cover").contains("44 % of the screen is cut off"));
+    assert!(
+        fits("[300, 180]", "whole")
+            .contains("320 x 180 in 300 x 180: smaller than the screen: expected physical pixels")
+    );
+    for (window, fit) in [("[960, 960]", "reveal"), ("[960, 540]", "whole"), ("[0, 0]", "whole")] {
+        assert!(fits(window, fit).contains("0 warnings"), "{}", fits(window, fit));
+    }
+    let locked = |tuning: &str| take("[960, 540]", tuning, run);
+    let text = locked("[tuning.follow]\naxes = \"x\"");
+    assert!(
+        text.contains("subjects.wren: off the screen from t = 2 on: follow.axes does not follow y"),
+        "{text}"
+    );
+    for tuning in [
+        "[tuning.follow]\naxes = \"y\"",
+        "[tuning.follow]\naxes = \"x\"\nanchor = [0.5, 0.2]",
+        // In bounds of the view's height, it is where the bounds are.
+        "[tuning.follow]\naxes = \"x\"\n[tuning.bounds]\nrect = [-200.0, -80.0, 900.0, 180.0]",
+    ] {
+        assert!(locked(tuning).contains("0 warnings"), "{tuning}: {}", locked(tuning));
+    }
+    // Metres where the tuning has pixels.
+    let text = take("[960, 540]", "", "[[0.0, 0.0, 0.0], [1.0, 0.7, 0.0]]");
+    assert!(
+        text.contains("subjects.wren: at most 0.0022 screens a second, at 1 screen pixels"),
+        "{text}"
+    );
 }
 
 /// Assumptions about a path are reported.

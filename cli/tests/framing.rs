@@ -113,7 +113,7 @@ fn faults_are_named() {
         ("[tuning.rail]\npoints = [[0.0, 0.0]]", &["tuning.rail.points", "two points or more"]),
         ("[[tuning.lures]]\nat = [0.0, 0.0]\nradius = -1.0", &["tuning.lures.0.radius", "above 0"]),
         ("[[tuning.zones]]\nrect = [0.0, 0.0, 9.0, 9.0]\nzom = 2.0", &["did you mean \"zoom\"?"]),
-        ("[tuning.party]\nzoom = [2.0, 1.0]", &["tuning.party.zoom", "the smallest zoom first"]),
+        ("[tuning.zoom]\nrange = [2.0, 1.0]", &["tuning.zoom.range", "the smallest zoom first"]),
     ];
     for (text, words) in cases {
         let folder = Folder::new(&[("take.toml", &format!("{path}{text}\n"))]);

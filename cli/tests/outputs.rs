@@ -191,7 +191,7 @@ fn changes_are_blamed_by_name() {
         ("follow.anchor=[1,2,3]", "follow.anchor: a list of 3"),
         ("follow=3", "follow: 3: expected a table of settings"),
         ("follow.airborne=2", "follow.airborne: 2: expected one of \"follow\", \"hold\""),
-        ("party.zoom=1", "party.zoom: 1: expected the smallest and the largest zoom"),
+        ("zoom.range=1", "zoom.range: 1: expected the smallest and the largest zoom"),
         ("follow.leash={}", "follow.leash: a table: expected two fractions of the screen"),
         ("screen.size=[1.5,3]", "screen.size: 0: 1.5: expected a whole number"),
     ] {

@@ -12,6 +12,7 @@ use super::arrival::{Arrival, Clock};
 use super::change::INSTANT;
 use super::framing::Framing;
 use super::leg::{self, HALVINGS, Leg, LensMove};
+use super::limits::Tether;
 use super::rules::Rules;
 use super::state::CameraState;
 use super::{Camera, Scratch, party};
@@ -45,14 +46,14 @@ impl Step<'_> {
         scratch: &mut Scratch,
     ) -> f64 {
         let Self { rules, window, arrival } = *self;
-        let framed_party = !state.goal.party.is_idle();
+        let zooms = state.goal.party.may_zoom();
         let (stride, end) = party::move_along(arrival, rules, framing, state, [done, end]);
         let seconds = arrival.seconds * (end - done);
-        let moves = state.lens_moves() || framed_party;
+        let moves = state.lens_moves() || zooms;
         let lens = moves
             .then(|| move_lens(rules, window, state, framing, stride.as_ref(), seconds, scratch));
         // A scroll shares the whole step.
-        let whole = Leg::new(rules, framing, &state.goal.party, stride, arrival.seconds);
+        let whole = Leg::new(rules, framing, state, stride, arrival.seconds);
         let leg = Leg { seconds, lens, ..whole };
         leg::run(&leg, &mut state.ride, scratch);
         end
@@ -220,7 +221,7 @@ impl CameraState {
     /// Leaves the picture where the leash of a subject that is not followed any more has pulled it. What the leash added
     /// fades in the time in which a hand's view returns.
     pub(super) fn let_leash_go(&mut self, left: SubjectNow, rules: &Rules, framing: &Framing) {
-        let tether = rules.tether(framing, &self.goal.party, Some(left));
+        let tether = Tether::new(framing, self.frees_from_leash(rules), Some(left));
         let alone = self.ride.shown_focus(framing, None);
         let pulled = self.ride.shown_focus(framing, tether.as_ref()) - alone;
         let (picture, seconds) = (&mut self.ride.picture, rules.settings.hands.seconds());
@@ -246,7 +247,7 @@ impl Rules {
             return true;
         }
         let Framing { follow, lens, view, .. } = framing;
-        let tether = self.tether(framing, &state.goal.party, Some(subject));
+        let tether = Tether::new(framing, state.frees_from_leash(self), Some(subject));
         let shown = state.ride.shown_focus(framing, tether.as_ref());
         let away = lens.screen_aligned(subject.position - shown) / *view;
         let (before, after) = (follow.anchor * -NEAR_EDGE, (1.0 - follow.anchor) * NEAR_EDGE);

@@ -204,7 +204,7 @@ impl Camera {
             let lens = moves.then(|| {
                 busy::move_lens(rules, window, &mut state, &mut framing, way, MOMENT, parts)
             });
-            let whole = Leg::new(rules, &framing, &state.goal.party, stride, MOMENT);
+            let whole = Leg::new(rules, &framing, &state, stride, MOMENT);
             let leg = Leg { lens, ..whole };
             leg::run(&leg, &mut state.ride, &mut scratch);
             subject = stride.map(|stride| stride.end());

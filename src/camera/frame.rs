@@ -69,7 +69,7 @@ impl Camera {
             self.run_legs(&arrival);
         } else {
             let stride = arrival.stride();
-            let leg = Leg::new(rules, framing, &state.goal.party, stride, input.seconds);
+            let leg = Leg::new(rules, framing, state, stride, input.seconds);
             leg::run(&leg, &mut state.ride, scratch);
         }
         self.settle(&arrival);
@@ -212,7 +212,7 @@ impl Camera {
             Clock::Track => None,
         };
         let Self { rules, state, framing, scratch, .. } = self;
-        let leg = Leg::new(rules, framing, &state.goal.party, stride, 0.0);
+        let leg = Leg::new(rules, framing, state, stride, 0.0);
         let led = leg::lead(&leg, &state.ride, scratch);
         (state.ride.goal, state.ride.focus) = (led.goal, led.focus);
         self.limit(clock);

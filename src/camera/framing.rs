@@ -4,7 +4,6 @@ use glam::{DVec2, DVec4};
 
 use super::rules::Rules;
 use super::state::{CameraState, LensState, LimitsState};
-use crate::goal::party::shown_zoom;
 use crate::lens::lens::Lens;
 use crate::lens::screen::Screen;
 use crate::limits::bounds::Bounds;
@@ -23,6 +22,8 @@ pub(super) struct Framing {
     pub follow: Follow,
     /// The lens that is shown.
     pub lens: Lens,
+    /// The zoom of the zone or, else, of the camera. A party zooms out from it.
+    pub wanted: f64,
     /// The smallest zoom within the limits of bounds and ratchet.
     pub least_zoom: f64,
     /// The size of the design screen, in world units.
@@ -69,11 +70,14 @@ impl Framing {
         let barrier = state.ride.picture.barrier.as_ref();
         let least_zoom = least_zoom
             .unwrap_or_else(|| smallest_zoom(settings, bounds.as_ref(), barrier, &plain, lens));
-        let zoom = zoom.unwrap_or_else(|| own_zoom(settings, state));
+        let whole = settings.zoom.whole;
+        let wanted = zoom.unwrap_or_else(|| state.lens.zoom.zoom(whole));
+        let zoom = state.goal.party.zoom(wanted, whole);
         let lens = plain.with_zoom(shown(settings, &state.lens, zoom, least_zoom));
         Self {
             follow,
             lens,
+            wanted,
             least_zoom,
             design: screen.design_size(),
             view: lens.view_size(),
@@ -129,13 +133,6 @@ fn smallest_zoom(
         barrier.least_zoom(rect, plain).min(as_large)
     });
     line.max(fill).min(LARGEST_ZOOM)
-}
-
-/// The zoom of hand and party, before zones.
-fn own_zoom(settings: &Settings, state: &CameraState) -> f64 {
-    let whole = settings.zoom.whole;
-    let party = state.goal.party.zoom().map(|zoom| shown_zoom(zoom, whole));
-    party.unwrap_or_else(|| state.lens.zoom.zoom(whole))
 }
 
 /// The shown zoom if the sources ask for `zoom`, including changes under way and a nudge.

@@ -3,7 +3,6 @@
 use glam::DVec2;
 
 use crate::goal::air::Air;
-use crate::goal::party::PartyMemory;
 use crate::goal::rooms::RoomMemory;
 use crate::goal::subject::{Stride, SubjectNow};
 use crate::lens::lens::Lens;
@@ -20,6 +19,7 @@ use super::goal::{self, GoalMemory, Shapes};
 use super::limits::{self, Tether};
 use super::picture::Picture;
 use super::rules::Rules;
+use super::state::CameraState;
 
 /// Small steps per second, used while one stage depends on another throughout a leg.
 const SMALL_STEPS: f64 = 480.0;
@@ -176,11 +176,11 @@ impl<'a> Leg<'a> {
     pub fn new(
         rules: &'a Rules,
         framing: &'a Framing,
-        party: &PartyMemory,
+        state: &CameraState,
         stride: Option<Stride>,
         seconds: f64,
     ) -> Self {
-        let is_free = rules.frees_from_leash(party);
+        let is_free = state.frees_from_leash(rules);
         let scrolls = rules.settings.scroll.as_ref().map_or(1.0, |scroll| scroll.share(seconds));
         Self { rules, framing, is_free, stride, seconds, scrolls, lens: None }
     }

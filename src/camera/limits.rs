@@ -2,7 +2,6 @@
 
 use glam::DVec2;
 
-use crate::goal::party::PartyMemory;
 use crate::goal::rooms::RoomMemory;
 use crate::goal::subject::SubjectNow;
 use crate::lens::lens::Lens;
@@ -16,7 +15,6 @@ use crate::units::rect::Rect;
 use super::change::{INSTANT, MAX_RATE};
 use super::framing::Framing;
 use super::leg::Ride;
-use super::rules::Rules;
 
 /// A leash that pulls by less than this, in world units, has not pulled: it is rounding.
 pub(super) const ROUNDING: f64 = 1e-9;
@@ -38,20 +36,13 @@ pub(super) struct Tether {
     pub later: Option<Lens>,
 }
 
-impl Rules {
-    /// The leash of a subject, if there are both.
-    pub(super) fn tether(
-        &self,
-        framing: &Framing,
-        party: &PartyMemory,
-        subject: Option<SubjectNow>,
-    ) -> Option<Tether> {
-        let (leash, subject) = framing.follow.leash.zip(subject)?;
-        Some(Tether { leash, subject, is_free: self.frees_from_leash(party), later: None })
-    }
-}
-
 impl Tether {
+    /// The leash of a subject, if there are both.
+    pub fn new(framing: &Framing, is_free: bool, subject: Option<SubjectNow>) -> Option<Self> {
+        let (leash, subject) = framing.follow.leash.zip(subject)?;
+        Some(Self { leash, subject, is_free, later: None })
+    }
+
     /// Returns a focus as the leash with some slack pulls it, moving as the leash's end does, or `None` if it does not
     /// pull.
     pub fn pull(&self, framing: &Framing, focus: &Moving, slack: DVec2) -> Option<Moving> {

@@ -404,8 +404,8 @@ impl Camera {
     #[inline]
     fn tether(&self, clock: Clock) -> Option<Tether> {
         self.framing.follow.leash?;
-        let goal = &self.state.goal;
-        self.rules.tether(&self.framing, &goal.party, clock.subject(&goal.track))
+        let is_free = self.state.frees_from_leash(&self.rules);
+        Tether::new(&self.framing, is_free, clock.subject(&self.state.goal.track))
     }
 
     /// The centre of the shown picture, without shakes.

@@ -4,7 +4,6 @@ use glam::DVec2;
 
 use crate::goal::party::{LegTimes, PartyContext, PartyMemory};
 use crate::goal::subject::{Stride, Subject, SubjectNow};
-use crate::lens::zoom::ZoomGlide;
 use crate::units::ease::Timing;
 use crate::units::maths::{bisect, is_usable};
 
@@ -20,15 +19,14 @@ use super::state::{CameraState, GoalState};
 const LINE_AT_END: f64 = 1e-6;
 
 /// The values that the party needs for a leg.
-fn context(rules: &Rules, framing: &Framing, zoom: &ZoomGlide) -> PartyContext {
-    let whole = rules.settings.zoom.whole;
+fn context(rules: &Rules, framing: &Framing) -> PartyContext {
     PartyContext {
         party: rules.settings.party,
         anchor: framing.follow.anchor,
         deadzone: framing.follow.deadzone,
         lens: framing.lens.with_zoom(1.0),
-        zoom: zoom.zoom(whole),
-        whole,
+        wanted: framing.wanted,
+        whole: rules.settings.zoom.whole,
     }
 }
 
@@ -45,7 +43,7 @@ pub(super) fn move_along(
     if !arrival.together && state.goal.party.is_idle() {
         return (single(), end);
     }
-    let context = context(rules, framing, &state.lens.zoom);
+    let context = context(rules, framing);
     let times = |end: f64| LegTimes {
         step: arrival.seconds,
         rest: arrival.seconds * (1.0 - done),
@@ -85,7 +83,7 @@ pub(super) fn stride_of_instant(
     subject: Option<SubjectNow>,
     seconds: f64,
 ) -> Option<Stride> {
-    let context = context(rules, framing, &state.lens.zoom);
+    let context = context(rules, framing);
     let party = &mut state.goal.party;
     if party.is_empty() {
         party.advance_alone(seconds, &context);
@@ -134,7 +132,7 @@ impl Camera {
     }
 
     pub(super) fn party_context(&self) -> PartyContext {
-        context(&self.rules, &self.framing, &self.state.lens.zoom)
+        context(&self.rules, &self.framing)
     }
 
     /// Updates the members with a fade, and returns the subject that represents them.

@@ -16,7 +16,9 @@ use super::state::CameraState;
 impl CameraState {
     /// Enters the room and the zones of a position, without fades and slides.
     pub(super) fn enter_places(&mut self, rules: &Rules, position: DVec2) {
-        let room = rules.settings.rooms.as_ref().and_then(|rooms| rooms.first(position));
+        let design = rules.settings.screen.design_size();
+        let rooms = rules.settings.rooms.as_ref();
+        let room = rooms.and_then(|rooms| rooms.first(position, design));
         self.ride.room = room.map(|room| RoomMemory::new(room, true));
         self.goal.zones_at = Some(position);
     }
@@ -34,10 +36,8 @@ impl Rules {
         if from == to {
             return None;
         }
-        let next = |(rooms, room): (&Rooms, RoomMemory)| {
-            rooms.next(&room.rect(), framing.design, from, to)
-        };
-        let room = self.settings.rooms.as_ref().zip(room).and_then(next).map(|(at, _)| at);
+        let next = |rooms: &Rooms| next_room(rooms, room, framing.design, [from, to]);
+        let room = self.settings.rooms.as_ref().and_then(next).map(|(at, _)| at);
         let zone = self.zones().next_crossing(from, to);
         room.into_iter().chain(zone).reduce(f64::min).filter(|at| *at < 1.0)
     }
@@ -68,24 +68,27 @@ impl Camera {
         arrival.at(ahead).map(|now| now.position)
     }
 
-    /// The room that a subject at this position has changed to.
-    fn next_room(&self, position: DVec2) -> Option<Rect> {
-        let rooms = self.rules.settings.rooms.as_ref()?;
-        let Some(room) = self.state.ride.room else { return rooms.first(position) };
-        let next = rooms.next(&room.rect(), self.framing.design, position, position);
-        next.map(|(_, room)| room)
+    /// Enters another room, or the open, where the leash takes hold in the time in which a hand's view returns.
+    fn enter_room(&mut self, room: Option<Rect>, clock: Clock) {
+        let settings = &self.rules.settings;
+        let leashed = room.is_none() && self.framing.follow.leash.is_some();
+        let slide = settings.rooms.as_ref().and_then(|rooms| rooms.slide);
+        let slide = slide.or(Some(settings.hands.seconds()).filter(|_| leashed));
+        let slide = slide.filter(|slide| *slide > 0.0);
+        let change = slide.map(|slide| self.begin(Timing::smooth(slide), clock));
+        self.state.ride.room = room.map(|room| RoomMemory::new(room, slide.is_some()));
+        if let Some(change) = change {
+            self.fade(change, Place::AsFarBehind, clock);
+        }
     }
 
     /// Updates rooms and zones for the subject at this position. With a slide or a blend, the picture takes its time.
     pub(super) fn pass_lines(&mut self, position: DVec2, clock: Clock) {
-        if let Some(room) = self.next_room(position) {
-            let slide = self.rules.settings.rooms.as_ref().and_then(|rooms| rooms.slide);
-            let slide = slide.filter(|slide| *slide > 0.0);
-            let change = slide.map(|slide| self.begin(Timing::smooth(slide), clock));
-            self.state.ride.room = Some(RoomMemory::new(room, slide.is_some()));
-            if let Some(change) = change {
-                self.fade(change, Place::AsFarBehind, clock);
-            }
+        let design = self.framing.design;
+        let room = self.state.ride.room;
+        let next = |rooms: &Rooms| next_room(rooms, room, design, [position; 2]);
+        if let Some((_, room)) = self.rules.settings.rooms.as_ref().and_then(next) {
+            self.enter_room(room, clock);
         }
         let (before, now) = (self.state.goal.zones_at, Some(position));
         let blend = self.rules.zones().blend_between(before, now);
@@ -93,8 +96,24 @@ impl Camera {
         self.state.goal.zones_at = now;
         if let Some(change) = change {
             self.refresh_framing();
-            self.state.goal.stand_for_party(&self.party_context());
+            if self.state.goal.party.is_several() {
+                self.state.goal.stand_for_party(&self.party_context());
+            }
             self.fade(change, Place::AsFarBehind, clock);
         }
     }
+}
+
+/// The next room on a straight path, or the open, and where on it. Without a present room the first one is entered where
+/// the path begins, if there is one to enter.
+fn next_room(
+    rooms: &Rooms,
+    present: Option<RoomMemory>,
+    design: DVec2,
+    path: [DVec2; 2],
+) -> Option<(f64, Option<Rect>)> {
+    let present = present.map(|room| room.rect());
+    let first = || rooms.first(path[0], design).filter(|_| present.is_none());
+    first()
+        .map_or_else(|| rooms.next(present.as_ref(), design, path), |room| Some((0.0, Some(room))))
 }

@@ -1,7 +1,6 @@
 //! What the settings decide. It does not change during a frame.
 
 use crate::goal::lure::Lure;
-use crate::goal::party::PartyMemory;
 use crate::goal::rail::RailTrack;
 use crate::settings::settings::Settings;
 use crate::settings::zone::Zones;
@@ -17,8 +16,8 @@ pub(super) struct Rules {
     pub zones: Nearby,
     /// Whether rail, scroll, lures or rooms shape the goal.
     pub shapes: bool,
-    /// Whether rooms, a rail or a scroll decide over the view, wherever the subject is on the screen.
-    leads: bool,
+    /// Whether a rail or a scroll decides over the view, wherever the subject is on the screen.
+    pub leads: bool,
 }
 
 impl Rules {
@@ -32,15 +31,9 @@ impl Rules {
                 || settings.scroll.is_some()
                 || settings.rooms.is_some()
                 || !settings.lures.is_empty(),
-            leads: settings.rooms.is_some() || settings.rail.is_some() || settings.scroll.is_some(),
+            leads: settings.rail.is_some() || settings.scroll.is_some(),
             settings,
         }
-    }
-
-    /// Whether the subject may be anywhere on the screen, so that no leash holds it.
-    #[inline]
-    pub fn frees_from_leash(&self, party: &PartyMemory) -> bool {
-        self.leads || party.is_several()
     }
 
     pub fn zones(&self) -> Zones<'_> {

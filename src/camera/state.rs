@@ -299,9 +299,11 @@ impl CameraState {
 
     /// Becomes a state of these settings, of which a game with other ones has made it.
     pub(super) fn adopt(&mut self, rules: &Rules) {
-        let rooms = rules.settings.rooms.as_ref();
+        let Settings { rooms, screen, .. } = &rules.settings;
         let is_there = |room: &RoomMemory| {
-            rooms.is_some_and(|rooms| rooms.at(room.rect().centre()) == Some(room.rect()))
+            rooms
+                .as_ref()
+                .is_some_and(|rooms| rooms.at(room.rect().centre(), screen) == Some(room.rect()))
         };
         self.ride.room = self.ride.room.filter(is_there);
         self.end_memories(rules);
@@ -349,6 +351,13 @@ impl CameraState {
             || self.pause > 0.0
             || self.pending.holds_point()
             || !self.agenda.is_empty()
+            || !self.goal.party.is_empty()
+    }
+
+    /// Whether the subject may be anywhere on the screen, so that no leash holds it.
+    #[inline]
+    pub(super) fn frees_from_leash(&self, rules: &Rules) -> bool {
+        rules.leads || self.ride.room.is_some() || self.goal.party.is_several()
     }
 
     /// Whether zoom, rotation, bounds or the party's zoom are changing.
@@ -360,7 +369,7 @@ impl CameraState {
             || nudge.is_some()
             || !transitions.is_empty()
             || !self.limits.edges.is_empty()
-            || !self.goal.party.is_idle()
+            || self.goal.party.may_zoom()
     }
 
     /// Moves zoom, rotation, nudge and bounds by some seconds. `screen` is the screen's size.

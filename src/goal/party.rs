@@ -5,7 +5,6 @@ use glam::{DVec2, Vec2};
 use crate::goal::deadzone::Deadzone;
 use crate::goal::subject::Subject;
 use crate::lens::lens::Lens;
-use crate::lens::zoom::ZoomRange;
 use crate::units::half_life::HalfLifeFactors;
 use crate::units::keys::settings;
 use crate::units::list::List;
@@ -18,15 +17,18 @@ use crate::units::sound::{NOT_NEGATIVE, sound};
 /// [`Camera::follow_all`](crate::Camera::follow_all).
 ///
 /// The goal is the weighted mean of the subjects, moved as little as needed for the rectangle around all of them, with
-/// their margins, to be visible. The view zooms out when the subjects move apart: the zoom approaches the largest one at
-/// which the rectangle fits, in log space, with the half-lives `zoom_out` and `zoom_in`. The room on each axis is
-/// `2·(min(a, 1 − a) − s)·V`, where `a` is the anchor, `s` the larger side of the deadzone and `V` the view's size.
+/// their margins, to be visible. The wanted zoom is that of the zone, else that of the camera. When the subjects move apart,
+/// the view zooms out from it, but not beyond `widest`: the zoom approaches the largest one at which the rectangle fits, in
+/// log space, with the half-lives `widen` and `narrow`. A change of the wanted zoom has its effect at once, as far as the
+/// rectangle fits. The space on each axis is `2·(min(a, 1 − a) − s)·V`, where `a` is the anchor, `s` the larger side of the
+/// deadzone and `V` the view's size.
 ///
-/// If the rectangle does not fit at the smallest zoom, the subject with the lowest rank is no longer framed; of several with
+/// If the rectangle does not fit at the zoom `widest`, the subject with the lowest rank is no longer framed; of several with
 /// the same rank, the last. It is framed again when the rectangle with it would fit with a tenth to spare, but not before
 /// `fade` seconds.
 ///
-/// Leash and look-ahead have no effect on a party.
+/// Leash and look-ahead have no effect on several subjects. One subject alone is followed exactly as with
+/// [`follow`](crate::Camera::follow).
 ///
 /// ```
 /// use velvet_pan::{Camera, Settings, Subject, glam::DVec2};
@@ -47,29 +49,29 @@ pub struct Party {
     /// The time in which the picture changes when a subject joins, leaves, or is no longer framed, in seconds, from 0 to
     /// 1,000. Default 0.6.
     pub fade: f64,
-    /// The smallest and the largest zoom with several subjects, each from 1e-6 to 1e6. The zoom is never larger than the
-    /// camera's own. Default 0.5 to 1.
-    pub zoom: ZoomRange,
-    /// The half-life of zooming out, in seconds, 0 or more. Default 0.12.
-    pub zoom_out: f64,
-    /// The half-life of zooming in, in seconds, 0 or more. Default 0.5.
-    pub zoom_in: f64,
+    /// The zoom at which the view is as wide as several subjects may make it, from 1e-6 to 1e6. Where the wanted zoom is
+    /// smaller, that one is shown. Default 0.5.
+    pub widest: f64,
+    /// The half-life of zooming out when subjects move apart, in seconds, 0 or more. Default 0.12.
+    pub widen: f64,
+    /// The half-life of zooming in again, in seconds, 0 or more. Default 0.5.
+    pub narrow: f64,
 }
 
 settings!(Party {
-    zoom = Setting::pair("zoom", "the smallest and the largest zoom with several subjects", "the smallest and the largest zoom")
-        .from(1e-6, 1e6).usual_from(0.1, 4.0);
+    widest = Setting::number("widest", "the zoom at which the view is as wide as several subjects may make it", "a zoom")
+        .from(1e-6, 1e6).usual_from(0.1, 2.0);
     fade = Setting::number("fade", "the time in which the picture changes when a subject joins or leaves", "a time in seconds")
         .measured("s").from(0.0, 1000.0).usual_from(0.0, 2.0);
-    zoom_out = Setting::number("zoom_out", "the half-life of zooming out", "a time in seconds")
+    widen = Setting::number("widen", "the half-life of zooming out when subjects move apart", "a time in seconds")
         .measured("s").from(0.0, 1000.0).usual_from(0.0, 1.0);
-    zoom_in = Setting::number("zoom_in", "the half-life of zooming in", "a time in seconds")
+    narrow = Setting::number("narrow", "the half-life of zooming in again", "a time in seconds")
         .measured("s").from(0.0, 1000.0).usual_from(0.0, 2.0);
 });
 
 impl Default for Party {
     fn default() -> Self {
-        Self { fade: 0.6, zoom: ZoomRange { min: 0.5, max: 1.0 }, zoom_out: 0.12, zoom_in: 0.5 }
+        Self { fade: 0.6, widest: 0.5, widen: 0.12, narrow: 0.5 }
     }
 }
 
@@ -78,11 +80,53 @@ impl Default for Party {
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct PartyMemory {
     members: List<Member, { PartyMemory::MOST }>,
-    /// The logarithm of the zoom that the party asks for, or `None` without a party.
-    log_zoom: Option<f64>,
+    zoom: PartyZoom,
 }
 
-sound!(PartyMemory { members, log_zoom in -100.0..=100.0 });
+sound!(PartyMemory { members, zoom });
+
+/// The zoom of a party: `min(wanted, fit)`, and what is left of the way there.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+struct PartyZoom {
+    /// The largest zoom at which the members fit, but not less than the widest.
+    fit: f64,
+    /// The logarithm of the shown zoom, as a multiple of the smaller of the two.
+    behind: f64,
+}
+
+sound!(PartyZoom { fit in 1e-6..=1e6, behind in -100.0..=100.0 });
+
+impl Default for PartyZoom {
+    fn default() -> Self {
+        Self { fit: LARGEST_ZOOM, behind: 0.0 }
+    }
+}
+
+impl PartyZoom {
+    /// The shown zoom for a wanted one. If only whole zooms are shown, the party gets the next smaller one.
+    fn shown(self, wanted: f64, whole: bool) -> f64 {
+        if self == Self::default() {
+            return wanted;
+        }
+        let zoom = wanted.min(self.fit) * libm::exp(self.behind);
+        if whole { libm::floor(zoom).max(1.0) } else { zoom }
+    }
+
+    /// The same after some seconds for members that fit at another zoom; `None` stands for an infinite time.
+    fn approach(self, fit: f64, context: &PartyContext, seconds: Option<f64>) -> Self {
+        let Some(seconds) = seconds else { return Self { fit, behind: 0.0 } };
+        let target = libm::log(context.wanted.min(fit));
+        let now = libm::log(context.wanted.min(self.fit)) + self.behind;
+        let half_life = if target < now { context.party.widen } else { context.party.narrow };
+        let pixels = context.lens.size().as_dvec2().length();
+        let next = HalfLifeFactors::new(half_life, seconds).approach(now, target, pixels);
+        Self { fit, behind: next - target }
+    }
+}
+
+/// No camera has a larger zoom.
+const LARGEST_ZOOM: f64 = 1e6;
 
 /// A member.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -164,22 +208,10 @@ pub(crate) struct PartyContext {
     pub deadzone: Deadzone,
     /// At zoom 1.
     pub lens: Lens,
-    /// The zoom that is set by hand.
-    pub zoom: f64,
+    /// The zoom of the zone or the camera.
+    pub wanted: f64,
     /// Whether only whole-number zooms are shown.
     pub whole: bool,
-}
-
-impl PartyContext {
-    /// The shown zoom for a zoom that a party asks for.
-    fn shown(&self, zoom: f64) -> f64 {
-        shown_zoom(zoom, self.whole)
-    }
-}
-
-/// The shown zoom for a zoom that a party asks for: with whole zooms, the next smaller one.
-pub(crate) fn shown_zoom(zoom: f64, whole: bool) -> f64 {
-    if whole { libm::floor(zoom).max(1.0) } else { zoom }
 }
 
 impl PartyMemory {
@@ -204,10 +236,16 @@ impl PartyMemory {
         with_id(subjects, only.id, 0).filter(|subject| is_usable(subject.position))
     }
 
+    /// Returns whether it may change the zoom.
+    #[inline]
+    pub fn may_zoom(&self) -> bool {
+        self.is_several() || self.zoom != PartyZoom::default()
+    }
+
     /// Returns whether there is no member, and no zoom of a party either.
     #[inline]
     pub fn is_idle(&self) -> bool {
-        self.members.is_empty() && self.log_zoom.is_none()
+        self.members.is_empty() && self.zoom == PartyZoom::default()
     }
 
     /// Returns the corners, in the world, of the rectangle around the framed members with their margins.
@@ -233,10 +271,10 @@ impl PartyMemory {
         }
     }
 
-    /// The zoom that the party asks for.
+    /// The shown zoom for a wanted one.
     #[inline]
-    pub fn zoom(&self) -> Option<f64> {
-        self.log_zoom.map(libm::exp)
+    pub fn zoom(&self, wanted: f64, whole: bool) -> f64 {
+        self.zoom.shown(wanted, whole)
     }
 
     /// Whether this one is too far away for now.
@@ -328,8 +366,8 @@ impl PartyMemory {
 
     /// Returns the point to follow, and moves the zoom by some seconds; `None` moves it to its target.
     pub fn come_together(&mut self, context: &PartyContext, seconds: Option<f64>) -> Option<DVec2> {
-        let (point, log_zoom) = self.together(context, seconds)?;
-        self.log_zoom = log_zoom;
+        let (point, zoom) = self.together(context, seconds)?;
+        self.zoom = zoom;
         Some(point)
     }
 
@@ -338,16 +376,11 @@ impl PartyMemory {
         self.together(context, Some(0.0)).map(|(point, _)| point)
     }
 
-    /// The point to follow, and the logarithm of the zoom after some seconds.
-    fn together(
-        &self,
-        context: &PartyContext,
-        seconds: Option<f64>,
-    ) -> Option<(DVec2, Option<f64>)> {
+    /// The point to follow, and the zoom after some seconds.
+    fn together(&self, context: &PartyContext, seconds: Option<f64>) -> Option<(DVec2, PartyZoom)> {
         let (mean, hull) = self.mean_and_hull(&context.lens, self.kept())?;
-        let log_zoom = self.next_log_zoom(Some(&hull), context, seconds);
-        let zoom = context.shown(log_zoom.map_or(context.zoom, libm::exp));
-        let half = self.half_space(context, zoom);
+        let zoom = self.zoom.approach(self.fit(&hull, context), context, seconds);
+        let half = self.half_space(context, zoom.shown(context.wanted, context.whole));
         // As little as needed; if it does not fit, its middle.
         let (low, high) = (hull.max - half, hull.min + half);
         let middle = hull.centre();
@@ -358,13 +391,13 @@ impl PartyMemory {
                 middle[axis]
             }
         };
-        Some((context.lens.world_aligned(DVec2::new(axis(0), axis(1))), log_zoom))
+        Some((context.lens.world_aligned(DVec2::new(axis(0), axis(1))), zoom))
     }
 
-    /// Glides back to the zoom that is set by hand.
+    /// Glides back to the wanted zoom.
     pub fn advance_alone(&mut self, seconds: f64, context: &PartyContext) {
-        if self.log_zoom.is_some() {
-            self.log_zoom = self.next_log_zoom(None, context, Some(seconds));
+        if self.zoom != PartyZoom::default() {
+            self.zoom = self.zoom.approach(LARGEST_ZOOM, context, Some(seconds));
         }
     }
 
@@ -438,7 +471,8 @@ impl PartyMemory {
 
     /// The members to context.
     fn who_fits(&self, context: &PartyContext) -> Framed {
-        let half = self.half_space(context, context.shown(context.party.zoom.min));
+        let widest = PartyZoom { fit: context.party.widest, behind: 0.0 };
+        let half = self.half_space(context, widest.shown(context.wanted, context.whole));
         let mut framed = self.framed();
         if framed.count() < self.members.len() {
             framed = self.take_back(framed, half, context);
@@ -520,30 +554,14 @@ impl PartyMemory {
         (anchor - side).max(DVec2::splat(0.01)) * context.lens.view_size() / zoom
     }
 
-    /// The logarithm of the zoom after some seconds, on its way to the zoom at which the rectangle fits.
-    fn next_log_zoom(
-        &self,
-        hull: Option<&Rect>,
-        context: &PartyContext,
-        seconds: Option<f64>,
-    ) -> Option<f64> {
-        let largest = context.party.zoom.max.min(context.zoom);
-        let wanted = match hull {
-            Some(hull) => {
-                let half = self.half_space(context, 1.0);
-                let needed = (half * 2.0 / hull.size().max(DVec2::splat(1e-9))).min_element();
-                needed.min(largest).max(context.party.zoom.min.min(largest))
-            }
-            None => context.zoom,
-        };
-        let target = libm::log(wanted);
-        let now = self.log_zoom.unwrap_or_else(|| libm::log(context.zoom));
-        let half_life = if target < now { context.party.zoom_out } else { context.party.zoom_in };
-        let pixels = context.lens.size().as_dvec2().length();
-        let next = seconds.map_or(target, |seconds| {
-            HalfLifeFactors::new(half_life, seconds).approach(now, target, pixels)
-        });
-        Some(next).filter(|_| hull.is_some() || next != target)
+    /// The largest zoom at which several members fit, but not less than the widest.
+    fn fit(&self, hull: &Rect, context: &PartyContext) -> f64 {
+        if !self.is_several() {
+            return LARGEST_ZOOM;
+        }
+        let half = self.half_space(context, 1.0);
+        let fit = (half * 2.0 / hull.size().max(DVec2::splat(1e-9))).min_element();
+        fit.clamp(context.party.widest, LARGEST_ZOOM)
     }
 }
 

@@ -122,14 +122,11 @@ impl Settings {
             let points = rail.points.iter().map(DVec2::to_array).collect();
             report(SettingsError::new("rail.points", Value::Points(points), "two points or more"));
         }
-        for (field, range) in [("zoom.range", self.zoom.range), ("party.zoom", self.party.zoom)] {
-            if range.min > range.max {
-                let expected = "the smallest zoom first, then the largest";
-                report(SettingsError::new(field, <[f64; 2]>::from(range), expected));
-            }
-        }
         let ZoomRange { min, max } = self.zoom.range;
-        if min <= max && !(min..=max).contains(&self.zoom.level) {
+        if min > max {
+            let expected = "the smallest zoom first, then the largest";
+            report(SettingsError::new("zoom.range", [min, max], expected));
+        } else if !(min..=max).contains(&self.zoom.level) {
             let expected = alloc::format!("a zoom within zoom.range, from {min} to {max}");
             report(SettingsError::new("zoom.level", self.zoom.level, expected));
         }

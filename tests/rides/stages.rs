@@ -58,11 +58,11 @@ pub const STAGES: [Stage; 24] = [
     },
     stage("rooms", |s| {
         let (size, origin) = (DVec2::new(400.0, 250.0), DVec2::new(37.0, 11.0));
-        s.rooms = Some(Rooms { size, origin, ..Rooms::default() });
+        s.rooms = Some(Rooms { size: Some(size), origin, ..Rooms::default() });
     }),
     stage("rooms that slide", |s| {
         let (size, origin) = (DVec2::new(400.0, 250.0), DVec2::new(37.0, 11.0));
-        s.rooms = Some(Rooms { size, origin, slide: Some(0.5), ..Rooms::default() });
+        s.rooms = Some(Rooms { size: Some(size), origin, slide: Some(0.5), ..Rooms::default() });
     }),
     stage("lures", |s| {
         let lure = |x, y, strength| Lure { at: DVec2::new(x, y), radius: 160.0, strength };
@@ -90,7 +90,7 @@ pub const STAGES: [Stage; 24] = [
         s.rail = Some(Rail { points, speed: Some(70.0) });
     }),
     stage("scroll", |s| s.scroll = Some(Scroll { speed: DVec2::new(35.0, 0.0) })),
-    Stage { party: true, ..stage("party", |s| s.party.zoom.min = 0.6) },
+    Stage { party: true, ..stage("party", |s| s.party.widest = 0.6) },
     Stage {
         event: |camera, tick| match tick {
             12 => camera.zoom_to(2.0),

@@ -3,7 +3,7 @@
 
 use velvet_pan::glam::{DVec2, DVec4};
 use velvet_pan::{
-    Airborne, Axes, Camera, LookAhead, Lure, Ratchet, Rect, Rooms, Settings, Smoothing, Zone,
+    Airborne, Axes, Camera, LookAhead, Lure, Ratchet, Rect, Settings, Smoothing, Zone,
 };
 
 use super::path::{Path, TICK, hop};
@@ -132,7 +132,7 @@ impl<'a> Plain<'a> {
             subject + settings.follow.offset
         };
         plain.scroll = plain.goal.x;
-        plain.room = settings.rooms.as_ref().and_then(|rooms| rooms.at(subject));
+        plain.room = settings.rooms.as_ref().and_then(|rooms| rooms.at(subject, &settings.screen));
         plain.arc = plain.nearest_arc(plain.goal);
         plain.focus = plain.shaped();
         plain.last = plain.numbers();
@@ -389,9 +389,12 @@ impl<'a> Plain<'a> {
             high = high.max(one.position + one.margin);
         }
         let party = &self.settings.party;
-        let wanted =
-            (SIZE / (high - low)).min_element().min(party.zoom.max).max(party.zoom.min).ln();
-        let half_life = if wanted < self.party_zoom { party.zoom_out } else { party.zoom_in };
+        let wanted = (SIZE / (high - low))
+            .min_element()
+            .min(self.settings.zoom.level)
+            .max(party.widest)
+            .ln();
+        let half_life = if wanted < self.party_zoom { party.widen } else { party.narrow };
         self.party_zoom += if dt.is_finite() {
             (wanted - self.party_zoom) * LN_2 / half_life * dt
         } else {
@@ -461,7 +464,7 @@ impl<'a> Plain<'a> {
         let over = SIZE * rooms.overstep;
         let kept = Rect { min: room.min - over, max: room.max + over };
         if !kept.contains(subject) {
-            self.room = Rooms::at(rooms, subject);
+            self.room = rooms.at(subject, &self.settings.screen);
         }
     }
 

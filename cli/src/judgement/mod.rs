@@ -4,5 +4,7 @@
 pub mod comfort;
 pub mod ladder;
 pub mod limits;
+mod scale;
 pub mod tips;
 pub mod warnings;
+mod window;

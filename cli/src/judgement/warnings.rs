@@ -3,8 +3,11 @@
 use std::path::Path as FilePath;
 
 use velvet_pan::glam::DVec2;
-use velvet_pan::{Lens, Screen, Settings, Snap};
+use velvet_pan::{Axes, Fit, Lens, Rect, Settings, Snap, YAxis};
 use velvet_pan_takes::{Document, Event, Fault, Path, Take};
+
+use super::scale::{slow_subjects, strange_numbers};
+use super::window::warnings_of_window;
 
 /// Warnings about a tuning.
 pub fn warnings_of_settings(settings: &Settings, document: &Document, prefix: &str) -> Vec<Fault> {
@@ -57,17 +60,46 @@ pub fn warnings_of_settings(settings: &Settings, document: &Document, prefix: &s
         );
         warn("zoom.level", what);
     }
+    for (key, what) in others(settings) {
+        warn(&key, what);
+    }
+    warnings
+}
+
+/// The key and the text of warnings about layers, rooms and numbers for another scale.
+fn others(settings: &Settings) -> Vec<(String, String)> {
+    let mut found = strange_numbers(settings);
+    found.extend(neighbours_shown(settings).map(|what| ("rooms".to_owned(), what)));
     let smallest = settings.zoom.range.min;
     for (index, layer) in settings.layers.iter().enumerate() {
-        let shown = view(smallest.powf(layer.response));
+        let lens = Lens::new(&settings.screen).with_zoom(smallest.powf(layer.response));
+        let shown = lens.view_size();
         if layer.cover.is_some_and(|cover| cover.cmplt(shown).any()) {
             let what = format!(
                 "at zoom {smallest} the view is larger than this picture, which then can't cover it"
             );
-            warn(&format!("layers.{index}.cover"), what);
+            found.push((format!("layers.{index}.cover"), what));
         }
     }
-    warnings
+    found
+}
+
+/// How much larger than its design size a revealed screen usually is on an axis: 16:9 in a window of 4:3 or 21:9.
+const REVEALED: f64 = 4.0 / 3.0;
+
+/// A room that is hardly larger than the screen, which in a window of another shape shows its neighbours.
+fn neighbours_shown(settings: &Settings) -> Option<String> {
+    let rooms = settings.rooms.as_ref().filter(|_| settings.screen.fit == Fit::Reveal)?;
+    let design = settings.screen.design_size();
+    let grid = rooms.size.unwrap_or(design);
+    let sizes: Vec<DVec2> = rooms.list.iter().map(Rect::size).collect();
+    let sizes = if sizes.is_empty() { vec![grid] } else { sizes };
+    let shown = design * REVEALED / settings.zoom.level;
+    let small = sizes.into_iter().find(|size| size.cmplt(shown).any())?;
+    Some(format!(
+        "a room of {} x {} is hardly larger than the view: with screen.fit \"reveal\" a window of another shape shows what is beside it; \"contain\" or \"whole\" show bars instead",
+        small.x, small.y
+    ))
 }
 
 /// Warnings about a take.
@@ -97,14 +129,14 @@ pub fn warnings_of_take(take: &Take, document: &Document, inline: bool) -> Vec<F
     }
     warnings.extend(warnings_of_paths(take, document));
     warnings.extend(warnings_of_events(take, document));
-    let screen = &take.settings.screen;
-    let scale = screen.fit.scale(screen.size, take.window);
-    if screen.snap != Snap::Off && scale.fract() != 0.0 {
-        let Screen { size, .. } = screen;
+    for (name, speed) in slow_subjects(take) {
         let what = format!(
-            "{scale:.3} window pixels per screen pixel ({} x {} in {} x {}): art edges are blended",
-            size.x, size.y, take.window.width, take.window.height
+            "at most {speed:.4} screens a second, at {} screen pixels a world unit (screen.unit_pixels): likely a path in another unit",
+            take.settings.screen.unit_pixels
         );
+        warnings.push(document.fault(&format!("subjects.{name}"), what));
+    }
+    for what in warnings_of_window(&take.settings.screen, take.window) {
         warnings.push(document.fault("window", what));
     }
     warnings
@@ -125,6 +157,13 @@ fn warnings_of_paths(take: &Take, document: &Document) -> Vec<Fault> {
                 "a jump at t = {t}: to cut the camera there, add a column cut with 1 in that row"
             ));
         }
+        if let Some((t, axis)) =
+            leaves_locked_view(take, &actor.path).filter(|_| take.watch.contains(name))
+        {
+            warn(format!(
+                "off the screen from t = {t} on: follow.axes does not follow {axis}, where the view stays at the first subject's position"
+            ));
+        }
         let Some(bounds) = &take.settings.bounds else { continue };
         let rect = bounds.rect;
         let outside = |at: DVec2| at.cmplt(rect.min).any() || at.cmpgt(rect.max).any();
@@ -136,6 +175,25 @@ fn warnings_of_paths(take: &Take, document: &Document) -> Vec<Fault> {
         }
     }
     warnings
+}
+
+/// When the path leaves a view that does not follow it on an axis, and which axis that is.
+fn leaves_locked_view(take: &Take, path: &Path) -> Option<(f64, char)> {
+    let Settings { follow, screen, zoom, bounds, .. } = &take.settings;
+    let axis = match follow.axes {
+        Axes::X => 1,
+        Axes::Y => 0,
+        _ => return None,
+    };
+    let lens = Lens::new(screen).with_zoom(zoom.level);
+    let DVec2 { x, y } = follow.anchor;
+    let anchor = DVec2::new(x, if screen.y_axis == YAxis::Up { 1.0 - y } else { y });
+    let centre = path.rows().first()?.position + (0.5 - anchor) * lens.view_size();
+    let centre = bounds.map_or(centre, |bounds| bounds.centre_range(&lens).nearest(centre));
+    let half = lens.view_size()[axis] / 2.0;
+    let is_out = |at: DVec2| (at[axis] - centre[axis]).abs() > half;
+    let row = path.rows().iter().find(|row| is_out(row.position))?;
+    Some((row.t, ['x', 'y'][axis]))
 }
 
 /// Warnings about events without effect, or with keys without effect.
