@@ -1,11 +1,11 @@
 //! Draw only the visible tiles, row by row, from ranges of the map's slice.
 //!
-//! The common mistakes are a missing tile at the edge of the screen while scrolling, and a wrong row stride. Here the
-//! visible tiles are exact, and each row is a range of the slice.
+//! The common mistakes are a missing tile at the edge of the screen while scrolling, a wrong row stride, and, where `y`
+//! points up, a map upside down. Here the visible tiles are exact, and each row is a range of the slice.
 //!
 //! Run with `cargo run --example 04_tiles_in_view`.
 
-use velvet_pan::{Grid, Lens, Screen, Snap, View, glam::UVec2};
+use velvet_pan::{Grid, Lens, Screen, Snap, View, YAxis, glam::UVec2};
 
 const COLUMNS: u32 = 48;
 const ROWS: u32 = 12;
@@ -43,4 +43,14 @@ fn main() {
         }
     }
     println!("\nWhile scrolling, one more column is visible, with no gap at either edge.");
+
+    // A map that the game indexes as `map[y * columns + x]`, with a `y` that points up.
+    let tower = ["##", "##", "/\\"].concat().into_bytes();
+    let grid = Grid::new(2, 3, [16, 16]).with_rows_from_bottom();
+    let screen = Screen { size: UVec2::new(32, 48), y_axis: YAxis::Up, ..Screen::default() };
+    let view = View::new(Lens::new(&screen), [16, 24], Snap::Whole);
+    println!("\na tower whose rows count upwards:");
+    for row in view.tiles(&grid).rows() {
+        println!("  row {}  {}", row.row(), String::from_utf8_lossy(&tower[row.indices()]));
+    }
 }

@@ -42,5 +42,14 @@ fn main() -> Result<(), SettingsError> {
         println!("  after {seconds:6.1} s    centre {:5.1}, {:5.1}", centre.x, centre.y);
     }
     println!("An hour in the debugger scrolls by a quarter of a second.");
+
+    // A player who stands is pushed on by the left edge of the view.
+    let mut wren = DVec2::new(0.0, 0.0);
+    for _frame in 0..600 {
+        wren = camera.follow(1.0 / 60.0, wren).stop(wren, [8, 12]);
+    }
+    let edge = camera.view().visible_world().min.x;
+    println!("\nten seconds later: the left edge is at {edge:.0}, and Wren at {:.0}", wren.x);
+    assert!((wren.x - 8.0 - edge).abs() < 1.5);
     Ok(())
 }

@@ -134,6 +134,7 @@ pub use limits::bounds::{Bounds, SmallWorld};
 pub use limits::last_word::{Decider, LastWord};
 pub use limits::leash::Leash;
 pub use limits::ratchet::{Barrier, Ratchet};
+pub use limits::sides::{Side, Sides};
 pub use present::canvas::{Canvas, CanvasMut, Pixel};
 pub use present::mixing::Blending;
 pub use present::present::{PRESENT_WGSL, present, present_over};

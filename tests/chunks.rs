@@ -22,6 +22,7 @@ struct Case {
     keep: f64,
     ahead: f64,
     y_axis: YAxis,
+    from_bottom: bool,
     /// The movement from view to view, sometimes a cut.
     ways: Vec<DVec2>,
 }
@@ -37,7 +38,7 @@ prop_compose! {
         size in (1..40_u32, 1..40_u32), tile in (8.0..40.0_f64, 8.0..40.0_f64),
         edges in (prop::sample::select(&EDGES), prop::sample::select(&EDGES)),
         chunk in (1..9_u32, 1..9_u32), overhang in overhangs(), margin in 0.0..3.0_f64, keep in 0.0..8.0_f64,
-        ahead in prop_oneof![Just(0.0), 0.0..1.0_f64], up in any::<bool>(),
+        ahead in prop_oneof![Just(0.0), 0.0..1.0_f64], up in any::<bool>(), from_bottom in any::<bool>(),
         ways in prop::collection::vec(
             prop_oneof![9 => (-20.0..30.0_f64, -20.0..20.0_f64), 1 => (-900.0..900.0_f64, -900.0..900.0_f64)], 12,
         ),
@@ -45,9 +46,10 @@ prop_compose! {
         let (x, y) = edges;
         let grid = Grid::new(size.0, size.1, tile).with_origin([-50, 30]).with_edges(PerAxis { x, y })
             .with_overhang(overhang);
+        let grid = if from_bottom { grid.with_rows_from_bottom() } else { grid };
         let y_axis = if up { YAxis::Up } else { YAxis::Down };
         let ways = ways.into_iter().map(DVec2::from).collect();
-        Case { grid, edges: [x, y], chunk, overhang, margin, keep, ahead, y_axis, ways }
+        Case { grid, edges: [x, y], chunk, overhang, margin, keep, ahead, y_axis, from_bottom, ways }
     }
 }
 
@@ -74,6 +76,10 @@ fn tiles_in(case: &Case, area: &Rect) -> [BTreeSet<i64>; 2] {
             .filter(|number| {
                 case.edges[axis] != GridEdge::Clamped
                     || (0..i64::from(count[axis])).contains(number)
+            })
+            .map(|number| {
+                let counts_up = axis == 1 && case.from_bottom;
+                if counts_up { i64::from(count[1]) - 1 - number } else { number }
             })
             .collect()
     })
@@ -199,7 +205,8 @@ properties! {
         let grid = Grid::new(columns, 50, [10, 10]).with_edges(PerAxis::both(GridEdge::Wrapped));
         let case = Case {
             grid, edges, chunk: (size, size), margin: 0.0, keep: keep.into(), ahead: 0.0,
-            y_axis: YAxis::Down, ways: vec![], overhang: Overhang::default(),
+            y_axis: YAxis::Down,
+            from_bottom: false, ways: vec![], overhang: Overhang::default(),
         };
         let mut chunks = Chunks::new(&grid, case.chunk).with_margin(0.0).with_keep(case.keep);
         let lens = Lens::new(&Screen { size: (60, 40).into(), ..Screen::default() });

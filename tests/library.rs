@@ -3,6 +3,7 @@
 
 mod allocations;
 mod api;
+mod bodies;
 mod calls;
 mod cameras;
 mod changes;

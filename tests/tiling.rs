@@ -16,11 +16,18 @@ struct Case {
     grid: Grid,
     edges: PerAxis<GridEdge>,
     overhang: Overhang,
+    from_bottom: bool,
 }
 
 impl Case {
     fn plain(view: View, grid: Grid) -> Self {
-        Self { view, grid, edges: PerAxis::default(), overhang: Overhang::default() }
+        let (edges, overhang) = (PerAxis::default(), Overhang::default());
+        Self { view, grid, edges, overhang, from_bottom: false }
+    }
+
+    /// The number of the row that is this many rows below the top.
+    fn number(&self, from_top: i64) -> i64 {
+        if self.from_bottom { i64::from(self.grid.rows()) - 1 - from_top } else { from_top }
     }
 }
 
@@ -52,6 +59,7 @@ prop_compose! {
         whole in any::<bool>(),
         edges in (prop::sample::select(&EDGES), prop::sample::select(&EDGES)),
         overhang in overhangs(),
+        from_bottom in any::<bool>(),
     ) -> Case {
         let y_axis = if up { YAxis::Up } else { YAxis::Down };
         let screen = Screen { size: size.into(), unit_pixels, y_axis, ..Screen::default() };
@@ -59,9 +67,10 @@ prop_compose! {
         let lens = Lens::new(&screen).with_zoom(zoom).with_rotation(rotation);
         let edges = PerAxis { x: edges.0, y: edges.1 };
         let grid = Grid::new(grid.0, grid.1, tile).with_origin(origin).with_edges(edges).with_overhang(overhang);
+        let grid = if from_bottom { grid.with_rows_from_bottom() } else { grid };
         let at = grid.rect().min + grid.rect().size() * DVec2::from(centre);
         let at = if whole { at.round() } else { at };
-        Case { view: View::new(lens, at, snap), grid, edges, overhang }
+        Case { view: View::new(lens, at, snap), grid, edges, overhang, from_bottom }
     }
 }
 
@@ -83,7 +92,7 @@ fn tile_corners(
 }
 
 /// Columns and rows that may be in view, and some around them.
-fn nearby(Case { view, grid, edges, overhang }: &Case) -> (Range<i64>, Range<i64>) {
+fn nearby(Case { view, grid, edges, overhang, .. }: &Case) -> (Range<i64>, Range<i64>) {
     let corners = corners(&canvas(view)).map(|corner| view.lens().to_world_axes(corner));
     let origin = tile_corners(grid, view.lens().y_axis(), &Overhang::default(), 0, 0)[0];
     let cells = corners.map(|corner| ((corner - origin) / grid.tile_size()).abs());
@@ -100,7 +109,7 @@ fn nearby(Case { view, grid, edges, overhang }: &Case) -> (Range<i64>, Range<i64
 
 /// Each tile near the view with how far it reaches into the canvas, and whether it was listed.
 fn brute_force(case: &Case) -> Vec<(i64, i64, f64, bool)> {
-    let Case { view, grid, edges, overhang } = case;
+    let Case { view, grid, edges, overhang, .. } = case;
     let mut listed = BTreeSet::new();
     for piece in view.tiles(grid).rows() {
         let sliced = edges.x != GridEdge::Unbounded && edges.y != GridEdge::Unbounded;
@@ -119,6 +128,7 @@ fn brute_force(case: &Case) -> Vec<(i64, i64, f64, bool)> {
         .map(|(column, row)| {
             let corners = tile_corners(grid, view.lens().y_axis(), overhang, column, row)
                 .map(|corner| view.lens().to_screen_axes(corner));
+            let row = case.number(row);
             (column, row, overlap(&canvas, &corners), listed.remove(&(column, row)))
         })
         .collect();
@@ -180,7 +190,8 @@ properties! {
         let tiles = case.view.tiles(&case.grid);
         let Some(row) = tiles.rows().next() else { return Ok(()) };
         let (y_axis, column) = (case.view.lens().y_axis(), row.columns().start);
-        let corner = tile_corners(&case.grid, y_axis, &Overhang::default(), column, row.row())[0];
+        let from_top = case.number(row.row());
+        let corner = tile_corners(&case.grid, y_axis, &Overhang::default(), column, from_top)[0];
         let apart = row.screen_position() - case.view.canvas_position(corner);
         let most = if case.view.snap() == Snap::Off { 1e-3 } else { 1.0 };
         prop_assert!(apart.abs().max_element() <= most);
@@ -264,7 +275,9 @@ fn the_tile_under_a_point() {
     for (y_axis, world) in [(YAxis::Down, [40.0, 8.0]), (YAxis::Up, [40.0, 952.0])] {
         let screen = Screen { y_axis, ..Screen::default() };
         let view = View::new(Lens::new(&screen), [100, 100], Snap::Off);
-        assert_eq!(view.in_grid(&Grid::new(240, 60, [16, 16]), world), DVec2::new(2.5, 0.5));
+        let grid = Grid::new(240, 60, [16, 16]);
+        assert_eq!(view.in_grid(&grid, world), DVec2::new(2.5, 0.5));
+        assert_eq!(view.in_grid(&grid.with_rows_from_bottom(), world), DVec2::new(2.5, 59.5));
     }
 }
 
@@ -278,6 +291,22 @@ fn far_out_the_window_is_still_exact() {
     assert_eq!(first.screen_position(), Vec2::new(0.0, -6.0));
 }
 
+/// A map that the game indexes with a `y` that points up is not upside down.
+#[test]
+fn rows_that_count_upwards() {
+    let screen = Screen { y_axis: YAxis::Up, ..Screen::default() };
+    let view = View::new(Lens::new(&screen), [160, 90], Snap::Off);
+    let grid = Grid::new(20, 12, [16, 16]).with_rows_from_bottom();
+    let map: Vec<(u32, u32)> = (0..12).flat_map(|y| (0..20).map(move |x| (x, y))).collect();
+    for row in view.tiles(&grid).rows() {
+        for (tile, (x, y)) in row.filled(&map, |_| true) {
+            let middle = DVec2::new(f64::from(*x) + 0.5, f64::from(*y) + 0.5) * 16.0;
+            assert_eq!(tile.rect.centre(), view.world_to_screen(middle));
+            assert_eq!(grid.tile_rect(*x, *y, YAxis::Up).centre(), middle);
+        }
+    }
+}
+
 properties! {
     #![cases(500)]
 
@@ -285,14 +314,16 @@ properties! {
     #[test]
     fn the_filled_extent_holds_just_the_filled_tiles(
         size in (1..9_u32, 1..9_u32), filled in prop::collection::vec(prop::bool::weighted(0.1), 0..90),
-        up in any::<bool>(), origin in (-99.0..99.0_f64, -99.0..99.0_f64),
+        up in any::<bool>(), from_bottom in any::<bool>(), origin in (-99.0..99.0_f64, -99.0..99.0_f64),
     ) {
         let grid = Grid::new(size.0, size.1, [16, 9]).with_origin(origin);
+        let grid = if from_bottom { grid.with_rows_from_bottom() } else { grid };
+        let from_top = |row: u32| i64::from(if from_bottom { size.1 - 1 - row } else { row });
         let y_axis = if up { YAxis::Up } else { YAxis::Down };
         let corners = (0..size.1)
             .flat_map(|row| (0..size.0).map(move |column| (column, row)))
             .filter(|(column, row)| filled.get((row * size.0 + column) as usize) == Some(&true))
-            .flat_map(|(column, row)| tile_corners(&grid, y_axis, &Overhang::default(), column.into(), row.into()));
+            .flat_map(|(column, row)| tile_corners(&grid, y_axis, &Overhang::default(), column.into(), from_top(row)));
         let corners: Vec<DVec2> = corners.collect();
         match grid.filled_rect(&filled, y_axis, |tile| *tile) {
             None => prop_assert!(corners.is_empty()),

@@ -39,7 +39,9 @@ fn every_fault_of_a_file_at_once() {
 }
 
 /// Tunings with one thing wrong in each, and its line.
-const TUNINGS: [(&str, usize); 46] = [
+const TUNINGS: [(&str, usize); 48] = [
+    ("[bounds]\nrect = [0.0, 0.0, 9.0, 9.0]\nopen = [\"lft\"]", 3),
+    ("[bounds]\nrect = [0.0, 0.0, 9.0, 9.0]\nopen = \"left\"", 3),
     ("screen", 1),
     ("[screen", 1),
     ("[screen]\nsize = [320]", 2),

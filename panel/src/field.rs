@@ -16,6 +16,7 @@ pub fn field(ui: &mut Ui, path: &str, setting: &Setting, value: &Value) -> Optio
             let axes = [new_x.unwrap_or_else(|| x.clone()), new_y.unwrap_or_else(|| y.clone())];
             changed.then_some(Value::PerAxis(axes))
         }
+        (SettingKind::Names(known), Value::Names(chosen)) => some_of(ui, path, known, chosen),
         (_, Value::Number(number)) => {
             let scale =
                 Scale { usual: setting.usual(), allowed: setting.allowed(), unit: setting.unit() };
@@ -58,6 +59,20 @@ pub fn field(ui: &mut Ui, path: &str, setting: &Setting, value: &Value) -> Optio
             None
         }
     }
+}
+
+/// A box to tick for each name.
+fn some_of(ui: &mut Ui, path: &str, known: &[Choice], chosen: &[String]) -> Option<Value> {
+    let mut now: Vec<String> = Vec::new();
+    ui.horizontal_wrapped(|ui| {
+        for choice in known.iter().map(Choice::as_str) {
+            let mut ticked = chosen.iter().any(|one| one == choice);
+            let response = ui.checkbox(&mut ticked, choice);
+            name(&response, Role::CheckBox, &format!("{path} {choice}"));
+            now.extend(ticked.then(|| choice.to_owned()));
+        }
+    });
+    (now != chosen).then_some(Value::Names(now))
 }
 
 /// Names a widget for accessibility tools and for tests.

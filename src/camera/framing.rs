@@ -66,7 +66,7 @@ impl Framing {
                 zoom = closer.or(zoom);
             }
         }
-        let bounds = bounds.map(|bounds| let_out(bounds, &state.limits));
+        let bounds = bounds.map(|bounds| let_out(bounds.opened(screen.y_axis), &state.limits));
         let barrier = state.ride.picture.barrier.as_ref();
         let least_zoom = least_zoom
             .unwrap_or_else(|| smallest_zoom(settings, bounds.as_ref(), barrier, &plain, lens));

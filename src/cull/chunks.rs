@@ -198,10 +198,11 @@ impl Chunks {
         let (low, high) = (one.min(other), one.max(other));
         let beyond = |which: usize| {
             let cells = if which == 0 { &lattice.x } else { &lattice.y };
-            let span = Span {
-                first: near(floor_to_i64(low[which] - cells.past)),
-                end: near(ceil_to_i64(high[which] + cells.before)),
-            };
+            let first = near(floor_to_i64(low[which] - cells.past));
+            let end = near(ceil_to_i64(high[which] + cells.before));
+            let (first, end) =
+                if which == 1 { self.grid.row_span((first, end)) } else { (first, end) };
+            let span = Span { first, end };
             let most = low[which].abs().max(high[which].abs());
             let blurred = high[which] - low[which] <= most * BLURRED;
             widened(span, self.margin + if blurred { 1.0 } else { 0.0 })

@@ -38,7 +38,7 @@ pub struct Overhang {
 }
 
 /// A grid of equal tiles. Its map is the game's own slice, row by row. The first row is the top row on the screen, whatever the
-/// direction of the world's `y`.
+/// direction of the world's `y`, or the bottom row [`with_rows_from_bottom`](Self::with_rows_from_bottom).
 ///
 /// A grid does not contain tiles, only their positions. Its origin is the point with its smallest coordinates.
 ///
@@ -58,6 +58,7 @@ pub struct Grid {
     origin: DVec2,
     edges: PerAxis<GridEdge>,
     overhang: Overhang,
+    from_bottom: bool,
 }
 
 impl Grid {
@@ -76,7 +77,7 @@ impl Grid {
         let usable = tile.is_finite() && tile.min_element() > 0.0;
         let (size, tile) = if usable { ((columns, rows), tile) } else { ((0, 0), DVec2::ONE) };
         let (edges, overhang) = (PerAxis::default(), Overhang::default());
-        Self { size: size.into(), tile, origin: DVec2::ZERO, edges, overhang }
+        Self { size: size.into(), tile, origin: DVec2::ZERO, edges, overhang, from_bottom: false }
     }
 
     /// Creates a grid without end, with tiles of this size in world units. The smallest coordinates of tile 0, 0 are 0, 0.
@@ -111,6 +112,39 @@ impl Grid {
             self.origin = origin;
         }
         self
+    }
+
+    /// Returns this grid with rows that count from the bottom of the screen: for a map that the game indexes with a `y` that
+    /// points up.
+    ///
+    /// ```
+    /// use velvet_pan::{Grid, Rect, YAxis};
+    ///
+    /// let grid = Grid::new(3, 2, [16, 16]).with_rows_from_bottom();
+    /// assert_eq!(grid.tile_rect(1, 0, YAxis::Up), Rect::new([16, 0], [32, 16]));
+    /// assert_eq!(grid.index(1, 0), Some(1));
+    /// ```
+    #[must_use]
+    pub fn with_rows_from_bottom(mut self) -> Self {
+        self.from_bottom = true;
+        self
+    }
+
+    /// Converts the number of a row from the top to the game's number, or back.
+    #[inline]
+    pub(crate) fn row(&self, row: i64) -> i64 {
+        if self.from_bottom { i64::from(self.size.y) - 1 - row } else { row }
+    }
+
+    /// Converts rows from the top, from the first to just before the last, to the game's rows, or back.
+    #[inline]
+    pub(crate) fn row_span(&self, (first, end): (i64, i64)) -> (i64, i64) {
+        if self.from_bottom { (self.row(end) + 1, self.row(first) + 1) } else { (first, end) }
+    }
+
+    /// Converts a height in rows from the top to one in the game's rows.
+    pub(crate) fn row_height(&self, rows: f64) -> f64 {
+        if self.from_bottom { f64::from(self.size.y) - rows } else { rows }
     }
 
     /// Returns the grid's smallest coordinates, in world units.
@@ -229,7 +263,8 @@ impl Grid {
         (self.edges.x == GridEdge::Wrapped).then(|| i64::from(self.size.x.max(1)))
     }
 
-    /// Returns the world rectangle of a tile. Column 0, row 0 is the top left tile on the screen. Tiles outside of the map are
+    /// Returns the world rectangle of a tile. Column 0, row 0 is the top left tile on the screen, or the bottom left one if
+    /// rows count from the bottom. Tiles outside of the map are
     /// allowed.
     ///
     /// ```
@@ -241,7 +276,7 @@ impl Grid {
     /// ```
     #[must_use]
     pub fn tile_rect(&self, column: impl Into<i64>, row: impl Into<i64>, y_axis: YAxis) -> Rect {
-        let (column, row) = (column.into() as f64, row.into() as f64);
+        let (column, row) = (column.into() as f64, self.row(row.into()) as f64);
         // The first row is the top one, which is the farthest from the origin if y points up.
         let row = if y_axis == YAxis::Down { row } else { f64::from(self.size.y) - 1.0 - row };
         let corner = self.origin + DVec2::new(column, row) * self.tile;
@@ -272,7 +307,8 @@ impl Grid {
         let rows = map.chunks(columns).take(self.size.y as usize);
         let cells = rows.enumerate().flat_map(|(row, tiles)| {
             let filled = tiles.iter().enumerate().filter(|(_, tile)| is_filled(tile));
-            filled.map(move |(column, _)| UVec2::new(column as u32, row as u32))
+            let row = self.row(row as i64) as u32;
+            filled.map(move |(column, _)| UVec2::new(column as u32, row))
         });
         let (first, last) = cells
             .map(|cell| (cell, cell))

@@ -37,8 +37,8 @@ impl View {
         Tiles { window: CellWindow::new(self, grid.lattice(self)), grid: *grid }
     }
 
-    /// Converts a world point to columns from the left and rows from the top of a grid, with fractions. It works outside of
-    /// the grid too.
+    /// Converts a world point to columns from the left and rows from the top (or from the bottom, if the grid counts them so)
+    /// of a grid, with fractions. It works outside of the grid too.
     ///
     /// For the tile under the pointer, convert the pointer with [`screen_to_world`](Self::screen_to_world) and round the
     /// result of this method down.
@@ -51,13 +51,14 @@ impl View {
     /// ```
     #[must_use]
     pub fn in_grid(&self, grid: &Grid, world: impl IntoWorld) -> DVec2 {
-        grid.lattice(self).cell(world.into_world())
+        let cell = grid.lattice(self).cell(world.into_world());
+        DVec2::new(cell.x, grid.row_height(cell.y))
     }
 }
 
 /// The tiles of a grid that are visible: see [`View::tiles`].
 ///
-/// Columns and rows count from the map's top left tile. In a wrapped or unbounded grid they continue beyond the map, below 0
+/// Columns and rows count from the map's top left tile, or from the bottom left one if the grid counts rows so. In a wrapped or unbounded grid they continue beyond the map, below 0
 /// too.
 #[derive(Clone, Copy, Debug)]
 pub struct Tiles {
@@ -75,7 +76,8 @@ impl Tiles {
     /// Returns the visible rows. The range is empty if no tile is visible.
     #[must_use]
     pub fn row_numbers(&self) -> Range<i64> {
-        self.window.rows.0..self.window.rows.1
+        let (first, end) = self.grid.row_span(self.window.rows);
+        first..end
     }
 
     /// Returns whether no tile is visible.
@@ -142,16 +144,17 @@ impl<'a> Iterator for Rows<'a> {
 #[derive(Clone, Copy, Debug)]
 pub struct TileRow<'a> {
     tiles: &'a Tiles,
+    /// From the top.
     row: i64,
     columns: (i64, i64),
 }
 
 impl TileRow<'_> {
-    /// Returns the row's number, from 0 at the top of the map.
+    /// Returns the row's number in the map.
     #[inline]
     #[must_use]
     pub fn row(&self) -> i64 {
-        self.row
+        self.tiles.grid.row(self.row)
     }
 
     /// Returns the visible columns.
@@ -166,7 +169,7 @@ impl TileRow<'_> {
     #[inline]
     #[must_use]
     pub fn indices(&self) -> Range<usize> {
-        match self.tiles.grid.index(self.columns.0, self.row) {
+        match self.tiles.grid.index(self.columns.0, self.row()) {
             Some(start) => start..start + (self.columns.1 - self.columns.0) as usize,
             None => 0..0,
         }
@@ -228,7 +231,7 @@ impl TileRow<'_> {
     fn tile(&self, column: i64, lines: &RowLines) -> Tile {
         let left = column as f64;
         let rect = self.tiles.window.rect((left, left + 1.0), lines);
-        Tile { column, row: self.row, rect }
+        Tile { column, row: self.row(), rect }
     }
 }
 
@@ -237,7 +240,7 @@ impl TileRow<'_> {
 pub struct Tile {
     /// Its column, from 0 at the left of the map. In a wrapped or unbounded grid it may be outside of the map.
     pub column: i64,
-    /// Its row, from 0 at the top of the map.
+    /// Its row, from 0 at the top of the map, or at the bottom if the grid counts rows so.
     pub row: i64,
     /// Its rectangle in canvas pixels. It is whole unless [`Snap::Off`](crate::Snap::Off) or rotated.
     pub rect: ScreenRect,

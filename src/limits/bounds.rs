@@ -3,6 +3,9 @@
 use glam::DVec2;
 
 use crate::lens::lens::Lens;
+use crate::lens::screen::YAxis;
+use crate::limits::sides::{Side, Sides};
+use crate::units::convert::IntoWorld;
 use crate::units::course::{Course, Knot};
 use crate::units::keys::{is_valid, names, settings};
 use crate::units::per_axis::PerAxis;
@@ -44,6 +47,9 @@ pub struct Bounds {
     /// Where the world is shown on an axis on which it is smaller than the view. Default centred.
     #[cfg_attr(feature = "serde", serde(default))]
     pub small: PerAxis<SmallWorld>,
+    /// The sides at which the view may leave the rectangle, and at which nothing stops. Default none.
+    #[cfg_attr(feature = "serde", serde(default))]
+    pub open: Sides,
 }
 
 settings!(Bounds {
@@ -51,6 +57,7 @@ settings!(Bounds {
     cushion_depth = Setting::number("cushion_depth", "the distance before an edge over which the view slows down", "a fraction of the design screen")
         .measured("of the design screen").from(0.0, 10.0).usual_from(0.0, 0.5);
     small = Setting::choice("small", "where the world is shown if it is smaller than the view", SmallWorld::NAMES).per_axis();
+    open = Setting::names("open", "the sides at which the view may leave the rectangle", Side::NAMES, "a list of sides, each \"left\", \"right\", \"top\" or \"bottom\"");
 });
 
 /// Where the world is shown on an axis on which it is smaller than the view.
@@ -75,7 +82,8 @@ names!(SmallWorld { Centre = "centre", Start = "start", End = "end" });
 
 impl Sound for Bounds {
     fn is_sound(&self) -> bool {
-        is_valid(self)
+        // Any sides are sound, and to name them would allocate.
+        is_valid(&Self { open: Sides::default(), ..*self })
     }
 }
 
@@ -89,7 +97,44 @@ impl Bounds {
     /// ```
     #[must_use]
     pub fn new(rect: Rect) -> Self {
-        Self { rect, cushion_depth: 0.0, small: PerAxis::default() }
+        Self { rect, cushion_depth: 0.0, small: PerAxis::default(), open: Sides::default() }
+    }
+
+    /// Returns the rectangle with its open sides at infinity.
+    ///
+    /// ```
+    /// # use velvet_pan::{Bounds, Rect, Side, YAxis};
+    /// let shaft = Bounds { open: [Side::Top].into(), ..Bounds::new(Rect::new([0, 0], [320, 960])) };
+    /// assert_eq!(shaft.limits(YAxis::Down).min, [0.0, f64::NEG_INFINITY].into());
+    /// assert_eq!(shaft.limits(YAxis::Down).max, [320.0, 960.0].into());
+    /// ```
+    #[must_use]
+    #[inline]
+    pub fn limits(&self, y_axis: YAxis) -> Rect {
+        self.open.moved_out(self.rect, y_axis)
+    }
+
+    /// The same bounds with their open sides at infinity, for every further step.
+    #[inline]
+    pub(crate) fn opened(self, y_axis: YAxis) -> Self {
+        Self { rect: self.limits(y_axis), ..self }
+    }
+
+    /// Returns a body's position, moved inside if needed, in world units: a player who must not leave the world, or a
+    /// crate. `half` is half of its size. On an axis on which it does not fit, it is centred. Open sides stop nothing.
+    ///
+    /// ```
+    /// # use velvet_pan::{Bounds, Rect, Side, YAxis};
+    /// let terraces = Bounds::new(Rect::new([0, 0], [3840, 960]));
+    /// let half = [8.0, 12.0]; // a player of 16 x 24
+    /// assert_eq!(terraces.stop([-5.0, 700.0], half, YAxis::Down), [8.0, 700.0].into());
+    ///
+    /// let pit = Bounds { open: [Side::Bottom].into(), ..terraces };
+    /// assert_eq!(pit.stop([500.0, 2000.0], half, YAxis::Down), [500.0, 2000.0].into());
+    /// ```
+    #[must_use]
+    pub fn stop(&self, position: impl IntoWorld, half: impl IntoWorld, y_axis: YAxis) -> DVec2 {
+        self.limits(y_axis).held(position.into_world(), half.into_world())
     }
 
     /// Returns where the view's centre may be, in world units.
@@ -104,8 +149,9 @@ impl Bounds {
     #[inline]
     pub fn centre_range(&self, lens: &Lens) -> Rect {
         let half = lens.half_extents();
-        let (low, high) = (self.rect.min + half, self.rect.max - half);
-        let middle = self.rect.centre();
+        let rect = self.limits(lens.y_axis());
+        let (low, high) = (rect.min + half, rect.max - half);
+        let middle = rect.centre();
         // The top of the screen is the largest y of the world if y points up.
         let (top, bottom) =
             if lens.y_axis().sign() > 0.0 { (low.y, high.y) } else { (high.y, low.y) };

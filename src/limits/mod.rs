@@ -5,3 +5,4 @@ pub(crate) mod bounds;
 pub(crate) mod last_word;
 pub(crate) mod leash;
 pub(crate) mod ratchet;
+pub(crate) mod sides;

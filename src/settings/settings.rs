@@ -112,7 +112,7 @@ impl Settings {
             report_faults(table, &path, report);
         }
         self.check_pairs(report);
-        self.check_cover(self.bounds.is_some(), report);
+        self.check_cover(self.bounds.as_ref(), report);
         faults
     }
 
@@ -135,12 +135,19 @@ impl Settings {
         }
     }
 
-    /// Reports layers that cover if there are no bounds.
-    pub(crate) fn check_cover(&self, has_bounds: bool, report: Report<'_>) {
-        for (index, layer) in self.layers.iter().enumerate().filter(|_| !has_bounds) {
+    /// Reports layers that cover if there are no bounds, or open ones.
+    pub(crate) fn check_cover(&self, bounds: Option<&Bounds>, report: Report<'_>) {
+        let expected = match bounds {
+            None => "bounds, for the picture to cover",
+            Some(bounds) if !bounds.open.is_empty() => {
+                "bounds without open sides, for the picture to cover"
+            }
+            Some(_) => return,
+        };
+        for (index, layer) in self.layers.iter().enumerate() {
             if let Some(cover) = layer.cover {
                 let field = alloc::format!("layers.{index}.cover");
-                report(SettingsError::new(field, cover, "bounds, for the picture to cover"));
+                report(SettingsError::new(field, cover, expected));
             }
         }
     }
@@ -149,10 +156,10 @@ impl Settings {
     pub(crate) fn check_bounds(&self, bounds: Option<&Bounds>) -> Result<(), SettingsError> {
         let mut refused = None;
         let report: Report<'_> = &mut |fault| refused = Some(refused.take().unwrap_or(fault));
-        match bounds {
-            Some(bounds) => report_faults(bounds, "bounds", report),
-            None => self.check_cover(false, report),
+        if let Some(bounds) = bounds {
+            report_faults(bounds, "bounds", report);
         }
+        self.check_cover(bounds, report);
         refused.map_or(Ok(()), Err)
     }
 

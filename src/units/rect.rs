@@ -158,6 +158,19 @@ impl Rect {
         DVec2::new(axis(0), axis(1))
     }
 
+    /// The position of a body with these half-extents, moved as little as possible to be inside, or in the middle if it
+    /// does not fit.
+    #[must_use]
+    pub(crate) fn held(&self, position: DVec2, half: DVec2) -> DVec2 {
+        let (low, high) = (self.min + half, self.max - half);
+        let middle = self.centre();
+        let axis = |axis: usize| {
+            let fits = low[axis] <= high[axis];
+            if fits { position[axis].clamp(low[axis], high[axis]) } else { middle[axis] }
+        };
+        DVec2::new(axis(0), axis(1))
+    }
+
     /// The smallest rectangle around both.
     #[inline]
     pub(crate) fn joined(&self, other: &Self) -> Self {

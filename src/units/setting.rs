@@ -50,6 +50,8 @@ pub enum SettingKind {
     Flag,
     /// One of several names, some of which have numbers of their own.
     Choice(&'static [Choice]),
+    /// Some of several names: `["left", "top"]`.
+    Names(&'static [Choice]),
     /// Any text.
     Text,
     /// Points of the world: `[[x, y], …]`.
@@ -233,6 +235,15 @@ impl Setting {
         choices: &'static [Choice],
     ) -> Self {
         Self::new(key, SettingKind::Choice(choices), help, "")
+    }
+
+    pub(crate) const fn names(
+        key: &'static str,
+        help: &'static str,
+        names: &'static [Choice],
+        noun: &'static str,
+    ) -> Self {
+        Self::new(key, SettingKind::Names(names), help, noun)
     }
 
     pub(crate) const fn rect(key: &'static str, help: &'static str) -> Self {
@@ -454,6 +465,9 @@ impl Setting {
                     Some(one) if one.form != ChoiceForm::Name => return Some(one.expected()),
                     _ => false,
                 }
+            }
+            (SettingKind::Names(known), Value::Names(names)) => {
+                names.iter().all(|name| known.iter().any(|known| known.name == name))
             }
             (SettingKind::Count, Value::Count(_))
             | (SettingKind::Flag, Value::Flag(_))

@@ -33,6 +33,8 @@ pub enum Value {
     Flag(bool),
     /// One of several names.
     Choice(Chosen),
+    /// Some of several names.
+    Names(Vec<String>),
     /// Any text.
     Text(String),
     /// Points of the world.
@@ -153,6 +155,7 @@ impl fmt::Display for Value {
             Self::Flag(flag) => write!(f, "{flag}"),
             Self::Choice(chosen) => write!(f, "{chosen}"),
             Self::Text(text) => write!(f, "{text:?}"),
+            Self::Names(names) => write!(f, "{names:?}"),
             Self::Points(points) => write!(f, "{points:?}"),
             Self::Rects(rects) => {
                 f.write_str("[")?;

@@ -5,7 +5,7 @@ use glam::{DVec2, UVec2, Vec2};
 use crate::lens::fit::Placement;
 use crate::lens::screen::Snap;
 use crate::units::convert::IntoWorld;
-use crate::units::rect::ScreenRect;
+use crate::units::rect::{Rect, ScreenRect};
 use crate::units::window::WindowPoint;
 use crate::view::view::View;
 
@@ -22,6 +22,22 @@ impl View {
     pub fn screen_to_window(&self, screen: Vec2) -> WindowPoint {
         let placement = self.placement();
         let canvas = screen.as_dvec2() + self.slack();
+        (placement.origin + canvas * placement.scale).as_vec2().into()
+    }
+
+    /// Converts a world point to a window position, in physical pixels: for a label, a cursor or a sprite that is drawn
+    /// straight into the window. It may be on the bars or outside of the window.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View, WindowPoint};
+    /// let view = View::new(Lens::new(&Screen::default()), [500, 300], Snap::Off)
+    ///     .with_window((1280, 720)); // 4 window pixels per world unit
+    /// assert_eq!(view.world_to_window([510, 300]), WindowPoint::from((680.0, 360.0)));
+    /// ```
+    #[must_use]
+    pub fn world_to_window(&self, world: impl IntoWorld) -> WindowPoint {
+        let placement = self.placement();
+        let canvas = self.world_to_screen_f64(world.into_world()) + self.slack();
         (placement.origin + canvas * placement.scale).as_vec2().into()
     }
 
@@ -83,6 +99,29 @@ impl View {
             screen.as_vec2().clamp(Vec2::ZERO, size)
         };
         ScreenRect { min: at(placement.first), max: at(placement.end) }
+    }
+
+    /// Returns a body's position, moved into the view if needed, in world units: a player whom a steady scroll pushes on, or
+    /// one of several who must stay together. `half` is half of the body's size. On an axis on which it does not fit, it is
+    /// centred. A shake moves nobody: this is about the [`steady`](Self::steady) view.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View};
+    /// let view = View::new(Lens::new(&Screen::default()), [500, 90], Snap::Off); // from x = 340 to 660
+    /// let half = [8, 12];
+    /// assert_eq!(view.stop([300, 90], half), [348.0, 90.0].into());
+    /// assert_eq!(view.stop([400, 90], half), [400.0, 90.0].into());
+    /// ```
+    #[must_use]
+    pub fn stop(&self, position: impl IntoWorld, half: impl IntoWorld) -> DVec2 {
+        let (position, half) = (position.into_world(), half.into_world());
+        let steady = self.steady();
+        let (lens, centre) = (steady.lens(), steady.centre());
+        let extent = |axis: DVec2| lens.screen_aligned(axis * half).abs();
+        let at = lens.screen_aligned(position - centre);
+        let shown = Rect::around(DVec2::ZERO, lens.view_size() / 2.0);
+        let held = shown.held(at, extent(DVec2::X) + extent(DVec2::Y));
+        if held == at { position } else { centre + lens.world_aligned(held) }
     }
 
     /// Returns the rectangle for everything that must be visible, such as a score, in screen pixels. It is the middle of

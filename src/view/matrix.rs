@@ -6,7 +6,9 @@
 
 use glam::{DVec2, Mat4, Vec2, Vec4};
 
+use crate::lens::fit::Placement;
 use crate::units::convert::IntoWorld;
+use crate::units::window::WindowSize;
 use crate::view::view::View;
 
 impl View {
@@ -66,6 +68,29 @@ impl View {
         self.matrix(self.centre(), |canvas| self.clip(canvas))
     }
 
+    /// Returns the matrix from points relative to the camera ([`world_to_relative`](Self::world_to_relative)) to the clip
+    /// space of the window, to draw straight into the window without a canvas. A point is drawn at its
+    /// [`world_to_window`](Self::world_to_window).
+    ///
+    /// The viewport is the whole window, or in a split screen the view's part of it.
+    /// [`Placement::scissor`](crate::Placement::scissor) keeps the bars clear; it is not the viewport, which would stretch
+    /// and shift the picture.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View, glam::Vec3};
+    /// let view = View::new(Lens::new(&Screen::default()), [500, 40], Snap::Off).with_window((1300, 720));
+    /// let corner = view.world_to_relative([340, -50]).extend(0.0); // the top left of the screen, beside a bar of 10 pixels
+    /// let clip = view.relative_to_window_clip_matrix().transform_point3(corner);
+    /// assert_eq!(clip, Vec3::new(-1.0 + 2.0 * 10.0 / 1300.0, 1.0, 0.0));
+    /// ```
+    #[must_use]
+    pub fn relative_to_window_clip_matrix(&self) -> Mat4 {
+        let Placement { origin, scale, .. } = self.placement();
+        let WindowSize { width, height } = self.window_size();
+        let window = DVec2::new(width.into(), height.into()).max(DVec2::ONE);
+        self.matrix(DVec2::ZERO, |canvas| clip((origin + canvas * scale) / window))
+    }
+
     /// Returns the matrix from canvas pixels to clip space, for vertices from
     /// [`canvas_position`](Self::canvas_position) or a tile's rectangle.
     ///
@@ -110,7 +135,11 @@ impl View {
 
     /// Converts canvas pixels to clip space.
     fn clip(&self, canvas: DVec2) -> DVec2 {
-        let unit = canvas / self.canvas_size().as_dvec2();
-        DVec2::new(2.0 * unit.x - 1.0, 1.0 - 2.0 * unit.y)
+        clip(canvas / self.canvas_size().as_dvec2())
     }
+}
+
+/// Converts fractions of a target, from its top left corner, to clip space.
+fn clip(fraction: DVec2) -> DVec2 {
+    DVec2::new(2.0 * fraction.x - 1.0, 1.0 - 2.0 * fraction.y)
 }

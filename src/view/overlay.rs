@@ -118,6 +118,14 @@ pub(crate) struct OverlayInput {
     pub rail: Option<[DVec2; 2]>,
 }
 
+/// A rectangle with its open sides, which are at infinity, out of sight.
+fn near(rect: &Rect, view: &View) -> Rect {
+    let shown = view.visible_world();
+    let beyond = Rect { min: shown.min - shown.size(), max: shown.max + shown.size() };
+    let side = |at: DVec2, beyond: DVec2| DVec2::select(at.is_finite_mask(), at, beyond);
+    Rect { min: side(rect.min, beyond.min), max: side(rect.max, beyond.max) }
+}
+
 impl Overlay {
     pub(crate) fn new(input: &OverlayInput) -> Self {
         let position = |fraction: DVec2| {
@@ -144,7 +152,7 @@ impl Overlay {
         let zone = (input.deadzone != [0.0; 4]).then_some(zone);
         let rect = |kind, rect: Rect| Mark::new(kind, rect.corners());
         let own = [
-            input.bounds.map(|bounds| rect(MarkKind::Bounds, bounds)),
+            input.bounds.map(|bounds| rect(MarkKind::Bounds, near(&bounds, &input.view))),
             input.room.map(|room| rect(MarkKind::Room, room)),
             input.party.map(|corners| Mark::new(MarkKind::Party, corners)),
             input.rail.map(|ends| Mark::new(MarkKind::Rail, ends)),

@@ -132,6 +132,10 @@ fn allowed(setting: &Setting) -> String {
             let axes = if setting.is_per_axis() { ", or `{ x = …, y = … }`" } else { "" };
             words.join(", ") + axes
         }
+        SettingKind::Names(names) => {
+            let words: Vec<String> = names.iter().map(choice).collect();
+            format!("a list of {}", words.join(", "))
+        }
         SettingKind::Flag => "`true`, `false`".into(),
         SettingKind::Rect => "`[x, y, width, height]`".into(),
         SettingKind::Rects => "`[[x, y, width, height], …]`".into(),

@@ -141,6 +141,9 @@ fn of_setting(setting: &Setting) -> Json {
         SettingKind::Rect => rect(),
         SettingKind::Flag => json!({ "type": "boolean" }),
         SettingKind::Text => json!({ "type": "string" }),
+        SettingKind::Names(names) => {
+            json!({ "type": "array", "items": of_choices(names) })
+        }
         SettingKind::Points => {
             json!({ "type": "array", "items": list(&json!({ "type": "number" }), 2) })
         }

@@ -260,6 +260,9 @@ fn value(setting: &Setting, node: &Node, now: Option<Value>) -> Result<Value, Wr
         }
         SettingKind::Flag => node.flag().map(Value::Flag),
         SettingKind::Text => node.text().map(|text| Value::Text(text.to_owned())),
+        SettingKind::Names(_) => {
+            node.list(&expected, |item| item.text().map(str::to_owned)).map(Value::Names)
+        }
         SettingKind::Choice(choices) => {
             let is_axis = |entry: &Entry| matches!(entry.name.as_str(), "x" | "y");
             let axes =

@@ -330,6 +330,7 @@ fn draw_from_above(area: &Area<'_>, rides: &[Ridden]) -> Result<(), Fault> {
     let (x, y) = ranges_from_above(rides);
     let down = rides[0].take.settings.screen.y_axis == velvet_pan::YAxis::Down;
     let (x, y) = even(area, x, y);
+    let (low, high) = ([x.start, y.start], [x.end, y.end]);
     let y = if down { y.end..y.start } else { y };
     let every = match rides[0].curves.shown.every() {
         1 => "two seconds".to_owned(),
@@ -352,8 +353,13 @@ fn draw_from_above(area: &Area<'_>, rides: &[Ridden]) -> Result<(), Fault> {
         .y_label_formatter(&|value| short(*value))
         .draw()
         .map_err(failed)?;
-    if let Some(bounds) = &rides[0].take.settings.bounds {
-        let line = LineSeries::new(outline(&bounds.rect), rgb(HONEY).stroke_width(px(1)));
+    let velvet_pan::Settings { bounds, screen, .. } = &rides[0].take.settings;
+    if let Some(bounds) = bounds {
+        let limits = bounds.limits(screen.y_axis);
+        // Open sides are at the edge of the chart.
+        let (min, max) = (limits.min.max(low.into()), limits.max.min(high.into()));
+        let shown = velvet_pan::Rect { min, max };
+        let line = LineSeries::new(outline(&shown), rgb(HONEY).stroke_width(px(1)));
         chart.draw_series(line).map_err(failed)?;
     }
     let way = |places: &Thinned<DVec2, { thinned::MOST }>, colour: RGBColor| {

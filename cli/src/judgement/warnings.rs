@@ -26,7 +26,8 @@ pub fn warnings_of_settings(settings: &Settings, document: &Document, prefix: &s
     }
     let view = |zoom: f64| Lens::new(&settings.screen).with_zoom(zoom).view_size();
     if let Some(bounds) = &settings.bounds {
-        let (size, shown) = (bounds.rect.size(), view(settings.zoom.level));
+        let limits = bounds.limits(settings.screen.y_axis);
+        let (size, shown) = (limits.size(), view(settings.zoom.level));
         if size.cmplt(shown).any() {
             let what = format!(
                 "the world, {} x {}, is smaller than the view, {} x {}",
@@ -165,7 +166,7 @@ fn warnings_of_paths(take: &Take, document: &Document) -> Vec<Fault> {
             ));
         }
         let Some(bounds) = &take.settings.bounds else { continue };
-        let rect = bounds.rect;
+        let rect = bounds.limits(take.settings.screen.y_axis);
         let outside = |at: DVec2| at.cmplt(rect.min).any() || at.cmpgt(rect.max).any();
         if let Some(row) = actor.path.rows().iter().find(|row| outside(row.position)) {
             warn(format!(

@@ -13,6 +13,7 @@ mod refusing;
 mod resources;
 mod scenes;
 mod shader;
+mod straight;
 mod tiles;
 
 use std::sync::{LazyLock, Mutex, MutexGuard};

@@ -90,7 +90,9 @@ impl Iterator for Sights<'_> {
             step,
             on_screen: subject.map(|subject| steady.world_to_screen_f64(subject)),
             lag: subject.map(|subject| view.lag_of(subject + follow.offset, follow.anchor)),
-            outside: settings.bounds.map(|bounds| outside(&view, &bounds.rect)),
+            outside: settings
+                .bounds
+                .map(|bounds| outside(&view, &bounds.limits(settings.screen.y_axis))),
             shaken: view.shake() != ShakeOffset::default(),
             led: self.run.is_led() || cut || glance.t < self.until,
             cut,
