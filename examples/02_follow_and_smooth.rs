@@ -50,6 +50,7 @@ fn main() -> Result<(), SettingsError> {
     for fps in [30, 60, 120, 240] {
         print_row(fps, &ours(fps)?);
     }
+    println!("\na rate of 6.3 per second is {:?}", Smoothing::per_second(6.3));
     println!("\nWith a half-life, the view is exactly at rest in the end: 0 is exactly 0.");
     Ok(())
 }

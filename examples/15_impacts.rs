@@ -37,6 +37,9 @@ fn main() -> Result<(), SettingsError> {
         assert_eq!(view.steady().centre().x, courier[0], "a shake does not move the camera");
     }
 
+    let hit = Shake::default().with_decay(0.9, 60.0);
+    println!("\na strength times 0.9 in each frame is a fade of {:.3} s", hit.fade);
+
     println!("\nthe maximum of ten gongs within a tenth of a second:");
     for mix in [ShakeMix::Add, ShakeMix::Strongest, ShakeMix::Replace] {
         let shake = Shaking { mix, ..Shaking::default() };

@@ -3,6 +3,7 @@
 //! The common mistake is to round all layers in the same way. Rounded to the world's pixels, a slow layer stands still
 //! for some frames and then jumps. Here each layer has its own corner and its own residual, and is drawn on a canvas
 //! of its own.
+//!
 //! Run with `cargo run --example 17_layers`.
 
 use velvet_pan::glam::DVec2;
@@ -38,6 +39,7 @@ fn main() -> Result<(), SettingsError> {
         mist,
         Layer::at_rate("near ridge", [0.3, 0.16]),
         Layer::at_rate("reeds", [1.5, 0.0]),
+        Layer::going_along("moon", 0.95), // with the camera, by 95 % of its way
     ];
     let mut camera = Camera::new(Settings { layers, ..Settings::default() })?;
     camera.resize((1280, 720)); // 4 window pixels to a screen pixel

@@ -33,6 +33,74 @@ fn a_part_of_the_way_each_frame_is_a_half_life() {
     assert!(matches!(Smoothing::per_frame(0.0, 60.0), Smoothing::HalfLife(long) if long >= 1000.0));
 }
 
+/// A rate per second, simulated in steps of 1/100,000 s, and a time constant.
+#[test]
+fn a_rate_per_second_is_a_half_life() {
+    for rate in [0.5, 5.0, 40.0] {
+        let mut settings = Settings::default();
+        settings.follow.smoothing = Smoothing::per_second(rate).into();
+        let mut camera = Camera::new(settings).expect("valid settings");
+        camera.follow(0.0, [0, 0]);
+        camera.follow(1e-9, [100, 0]);
+        let mut x = 0.0;
+        for _frame in 0..20 {
+            for _step in 0..1000 {
+                x += (100.0 - x) * rate * 1e-5;
+            }
+            assert!((camera.follow(0.01, [100, 0]).centre().x - x).abs() < 0.03, "{rate}: {x}");
+        }
+    }
+    assert_eq!(Smoothing::per_second(f64::INFINITY), Smoothing::None);
+    for rate in [0.0, -1.0, f64::NAN] {
+        assert_eq!(Smoothing::per_second(rate), Smoothing::HalfLife(1e6));
+    }
+}
+
+/// A shake counted in frames, and one that loses a part of its strength in each, beside the loops that they stand for.
+#[test]
+fn shakes_in_frames() {
+    let hit = Shake::default().with_frames(12.0, 60.0);
+    let strong = (0..30).filter(|frame| hit.envelope(f64::from(*frame) / 60.0 + 1e-6) > 0.5);
+    assert_eq!(strong.count(), 11, "all but the first, in which it rises");
+    for (factor, fps) in [(0.9, 60.0), (0.8, 30.0), (0.98, 144.0)] {
+        let decaying = Shake::default().with_decay(factor, fps);
+        let (mut strength, mut frame) = (1.0, 0.0);
+        while strength > 0.5 {
+            (strength, frame) = (strength * factor, frame + 1.0);
+        }
+        let before = decaying.envelope((frame - 1.0) / fps);
+        assert!(decaying.envelope(frame / fps) <= 0.5 && before >= 0.5, "{factor}");
+        assert!(decaying.is_over(10.0 * frame / fps));
+    }
+    for odd in [f64::NAN, f64::INFINITY, -1.0, 0.0, 1e300] {
+        let shakes = [
+            Shake::default().with_decay(odd, 60.0),
+            Shake::default().with_decay(0.9, odd),
+            Shake::default().with_frames(odd, 60.0),
+            Shake::default().with_frames(9.0, odd),
+        ];
+        for shake in shakes {
+            let cue = Cue { shake: Some(shake), ..Cue::default() };
+            let settings = Settings { cues: [("odd".into(), cue)].into(), ..Settings::default() };
+            settings.validate().unwrap_or_else(|error| panic!("{odd}: {error}"));
+        }
+    }
+}
+
+/// A layer that goes along with the camera by a share is drawn where a world point is that does so.
+#[test]
+fn a_layer_goes_along_with_the_camera() {
+    for share in [0.0, 0.3, 1.0, -0.5] {
+        let layer = Layer::going_along("ridge", share);
+        let at = |x: f64| View::new(Lens::new(&Screen::default()), [x, 0.0], Snap::Off);
+        for x in [0.0, 50.0, -700.0] {
+            let carried = DVec2::new(20.0 + share * x, 5.0);
+            let drawn = at(x).layer(&layer).world_to_screen([20.0, 5.0]);
+            assert!((drawn - at(x).world_to_screen(carried)).length() < 1e-3, "{share} at {x}");
+        }
+    }
+}
+
 /// How far a view stays behind, measured on one that runs for long enough.
 #[test]
 fn the_lag_is_the_one_that_is_told() {

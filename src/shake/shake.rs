@@ -7,6 +7,7 @@ use crate::units::error::{Report, SettingsError};
 use crate::units::keys::{report_faults, settings};
 use crate::units::maths::{floor_to_i64, mix};
 use crate::units::setting::{Choice, ChoiceForm, Setting};
+use crate::units::smoothing::Smoothing;
 use crate::units::sound::Sound;
 use crate::units::value::{Chosen, Held, Value};
 
@@ -92,7 +93,7 @@ settings!(Shake {
     hold = Setting::number("hold", "the time at full strength; inf for a rumble without end", "a time in seconds, 0 or more, or inf")
         .measured("s").from(0.0, f64::INFINITY).usual_from(0.0, 3.0).later();
     fade = Setting::number("fade", "the time in which it fades to 0", "a time in seconds")
-        .measured("s").from(0.0, 1000.0).usual_from(0.0, 3.0).later();
+        .measured("s").from(0.0, LONGEST_FADE).usual_from(0.0, 3.0).later();
     hz = Setting::number("hz", "the number of random targets per second; for a kick, of oscillations", "positions a second")
         .measured("1/s").above(0.0, 1000.0).usual_from(1.0, 40.0).later();
     motion = Setting::choice("motion", "how it moves", ShakeMotion::NAMES).later();
@@ -183,10 +184,47 @@ impl ShakeOffset {
     }
 }
 
+/// The longest fade, in seconds.
+const LONGEST_FADE: f64 = 1000.0;
+
 /// The time from zero to full strength, in seconds: too short to look soft, and long enough not to jump.
 pub(crate) const RISE: f64 = 0.025;
 
+/// The share of its fade after which a shake has half of its strength: `1 − √½`.
+const HALF_OF_FADE: f64 = 1.0 - core::f64::consts::FRAC_1_SQRT_2;
+
 impl Shake {
+    /// Returns this shake with full strength for a number of frames, and then an end: one target for each frame. Numbers that
+    /// are not positive count as one frame.
+    ///
+    /// ```
+    /// # use velvet_pan::Shake;
+    /// let hit = Shake::default().with_frames(12.0, 60.0);
+    /// assert_eq!((hit.hold, hit.fade, hit.hz), (0.2, 0.0, 60.0));
+    /// ```
+    #[must_use]
+    pub fn with_frames(self, frames: f64, frames_per_second: f64) -> Self {
+        let (frames, rate) = (frames.max(1.0), frames_per_second.max(1.0));
+        Self { hold: frames / rate, fade: 0.0, hz: rate.min(1000.0), ..self }
+    }
+
+    /// Returns this shake with a fade instead of a factor for the strength in each frame, from 0 to 1. It has half of its
+    /// strength left at the same moment, and, other than with a factor, it ends.
+    ///
+    /// ```
+    /// # use velvet_pan::Shake;
+    /// let hit = Shake::default().with_decay(0.9, 60.0); // after 6.6 frames, half
+    /// assert!((hit.envelope(6.58 / 60.0) - 0.5).abs() < 1e-3);
+    /// ```
+    #[must_use]
+    pub fn with_decay(self, factor: f64, frames_per_second: f64) -> Self {
+        let half = match Smoothing::per_frame(1.0 - factor, frames_per_second) {
+            Smoothing::HalfLife(seconds) => seconds,
+            _ => 0.0,
+        };
+        Self { hold: 0.0, fade: (half / HALF_OF_FADE).min(LONGEST_FADE), ..self }
+    }
+
     /// Returns the strength at an age in seconds, from 0 to 1: `min(1, age / 0.025)`, after `hold` times
     /// `(1 − (age − hold)/fade)²`. It is exactly 0 before the start and from the end on.
     ///

@@ -109,8 +109,24 @@ impl Smoothing {
         if fraction >= 1.0 {
             return Self::None;
         }
-        let decay = -libm::log1p(-fraction.max(0.0)) * frames_per_second;
-        Self::HalfLife((core::f64::consts::LN_2 / decay).min(LONGEST))
+        Self::per_second(-libm::log1p(-fraction.max(0.0)) * frames_per_second)
+    }
+
+    /// Converts a rate per second, as in `x += (goal − x)·rate·dt` or `1 − e^(−rate·dt)`, to a half-life: `h = ln 2 / rate`. A
+    /// time constant is one divided by the rate. A rate of 0 or less gives the longest half-life, 1,000,000 seconds. An infinite
+    /// rate gives [`Smoothing::None`].
+    ///
+    /// ```
+    /// # use velvet_pan::Smoothing;
+    /// let Smoothing::HalfLife(seconds) = Smoothing::per_second(5.0) else { unreachable!() };
+    /// assert!((seconds - 0.1386).abs() < 1e-4);
+    /// ```
+    #[must_use]
+    pub fn per_second(rate: f64) -> Self {
+        if rate == f64::INFINITY {
+            return Self::None;
+        }
+        Self::HalfLife((core::f64::consts::LN_2 / rate.max(0.0)).min(LONGEST))
     }
 
     /// Converts "the remaining way divided by this number in each frame, at this number of frames per second" to a half-life.

@@ -145,6 +145,18 @@ impl Layer {
         Self { rate: rate.into_world(), ..Self::named(name) }
     }
 
+    /// Creates a layer with this name that goes along with the camera, by this share of its way: 0.7 for "70 % of the camera".
+    /// Its rate is `1 − share`: at 1 it is fixed on the screen, at 0 it moves with the world.
+    ///
+    /// ```
+    /// # use velvet_pan::Layer;
+    /// assert_eq!(Layer::going_along("ridge", 0.75).rate.x, 0.25);
+    /// ```
+    #[must_use]
+    pub fn going_along(name: impl Into<String>, share: f64) -> Self {
+        Self::at_rate(name, DVec2::splat(1.0 - share))
+    }
+
     /// Returns this layer with a picture of this size, in world units, that always covers the view.
     ///
     /// The rate becomes the largest at which the picture covers the view wherever it is in `world`, at every zoom from
