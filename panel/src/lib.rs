@@ -1,6 +1,7 @@
 #![doc = include_str!("../README.md")]
 #![warn(missing_docs)]
 
+mod drawn;
 mod field;
 mod groups;
 mod look;
@@ -12,6 +13,7 @@ pub use egui;
 pub use velvet_pan;
 pub use velvet_pan_takes;
 
+pub use drawn::{Drawn, drawn_label};
 pub use look::dusk;
 pub use overlay::{Marks, mark_switches, overlay};
 pub use strips::{History, strips};

@@ -2,11 +2,12 @@
 
 use std::collections::VecDeque;
 
-use egui::Ui;
+use egui::{Label, RichText, Ui};
 use egui_plot::{Line, Plot, PlotPoints};
 use velvet_pan::{Camera, View, glam::DVec2};
 
-use crate::look::{CORAL, HONEY, MAUVE, SPROUT, TEAL};
+use crate::drawn::Drawn;
+use crate::look::{CORAL, CREAM, HONEY, MAUVE, MIST, SPROUT, TEAL};
 
 /// What a camera did in the last seconds.
 #[derive(Clone, Debug)]
@@ -16,22 +17,30 @@ pub struct History {
     /// The last position of the world's origin as drawn in the window.
     drawn: Option<DVec2>,
     centre: Option<(DVec2, f64)>,
+    /// What the newest frame has drawn, if the game has told it.
+    drawn_now: Option<Drawn>,
 }
 
 #[derive(Clone, Copy, Debug)]
 struct Moment {
     t: f64,
     /// Lag in screen pixels; speed in screen pixels per second; view ahead in percent of the screen; the picture's
-    /// steps in window pixels.
-    figures: [Option<f64>; 4],
+    /// steps in window pixels; drawn tiles and sprites.
+    figures: [Option<f64>; 6],
 }
 
-const NAMES: [(&str, &str, egui::Color32); 4] = [
+const NAMES: [(&str, &str, egui::Color32); 6] = [
     ("lag", "screen px", HONEY),
     ("speed", "screen px/s", TEAL),
-    ("view ahead", "% of the screen", SPROUT),
+    ("view ahead", "%", SPROUT),
     ("picture's step", "window px", CORAL),
+    ("tiles", "drawn", CREAM),
+    ("sprites", "drawn", MIST),
 ];
+
+/// The strips of what is drawn.
+const TILES: usize = 4;
+const SPRITES: usize = 5;
 
 /// The maximum number of moments that are kept.
 const MOST: usize = 4096;
@@ -41,7 +50,7 @@ impl History {
     #[must_use]
     pub fn new(seconds: f64) -> Self {
         let seconds = if seconds.is_finite() { seconds.max(1.0) } else { 1.0 };
-        Self { seconds, moments: VecDeque::new(), drawn: None, centre: None }
+        Self { seconds, moments: VecDeque::new(), drawn: None, centre: None, drawn_now: None }
     }
 
     /// Adds a frame: the camera, the view that is shown, and the duration of the frame in seconds.
@@ -66,7 +75,10 @@ impl History {
             speed.filter(|speed| speed.is_finite()),
             camera.ahead().map(|ahead| ahead * 100.0),
             self.drawn.map(|before| (drawn - before).length()),
+            None,
+            None,
         ];
+        self.drawn_now = None;
         (self.drawn, self.centre) = (Some(drawn), Some(steady));
         self.moments.push_back(Moment { t, figures });
         while self.moments.len() > MOST
@@ -76,19 +88,77 @@ impl History {
         }
     }
 
+    /// Adds what the frame has drawn that was just added. From then on, there are strips of tiles and sprites, too.
+    ///
+    /// ```
+    /// # use velvet_pan_egui::{Drawn, History, velvet_pan::{Camera, Grid, Settings}};
+    /// # let mut camera = Camera::new(Settings::default())?;
+    /// # let mut history = History::new(5.0);
+    /// # let (grid, dt) = (Grid::new(240, 60, [16, 16]), 1.0 / 60.0);
+    /// let view = camera.follow(dt, [400, 300]);
+    /// history.add(&camera, &view, dt);
+    /// let tiles = view.tiles(&grid).count();
+    /// let drawn = Drawn { tiles, tiles_skipped: 240 * 60 - tiles, ..Drawn::default() };
+    /// history.add_drawn(drawn);
+    /// assert_eq!(history.drawn(), Some(drawn));
+    /// # Ok::<(), velvet_pan_egui::velvet_pan::SettingsError>(())
+    /// ```
+    pub fn add_drawn(&mut self, drawn: Drawn) {
+        if let Some(newest) = self.moments.back_mut() {
+            newest.figures[TILES] = Some(drawn.tiles as f64);
+            newest.figures[SPRITES] = Some(drawn.sprites as f64);
+            self.drawn_now = Some(drawn);
+        }
+    }
+
+    /// Returns what the newest frame has drawn, if it was [added](Self::add_drawn).
+    #[must_use]
+    pub fn drawn(&self) -> Option<Drawn> {
+        self.drawn_now
+    }
+
+    /// The strips that have anything to show.
+    fn kinds(&self) -> Vec<usize> {
+        let told = |index: usize| {
+            index < TILES || self.moments.iter().any(|moment| moment.figures[index].is_some())
+        };
+        (0..NAMES.len()).filter(|index| told(*index)).collect()
+    }
+
+    /// The newest value of a strip, in words: short, and in full.
+    fn now(&self, index: usize, value: Option<f64>) -> [String; 2] {
+        let (_, unit, _) = NAMES[index];
+        let Some(value) = value else { return [(); 2].map(|()| format!("– {unit}")) };
+        let skipped = match (index, self.drawn_now) {
+            (TILES, Some(drawn)) => drawn.tiles_skipped,
+            (SPRITES, Some(drawn)) => drawn.sprites_skipped,
+            _ => return [(); 2].map(|()| format!("{value:.1} {unit}")),
+        };
+        [
+            format!("{value} of {}", value + skipped as f64),
+            format!("{value} drawn, {skipped} skipped"),
+        ]
+    }
+
     /// Removes all frames.
     pub fn clear(&mut self) {
         *self = Self::new(self.seconds);
     }
 }
 
-/// From this width on, in points, two strips are side by side.
-const WIDE: f32 = 400.0;
+/// The least width of a strip beside another one, in points.
+const NARROWEST: f32 = 150.0;
+/// The maximum number of strips side by side.
+const MOST_COLUMNS: usize = 3;
 
-/// Shows lag, speed, view ahead and the picture's steps over the last seconds, each in a strip of its own.
+/// Shows lag, speed, view ahead and the picture's steps over the last seconds, each in a strip of its own, and, if the game
+/// tells them, the drawn tiles and sprites.
 pub fn strips(ui: &mut Ui, history: &History) {
-    let columns = if ui.available_width() < WIDE { 1 } else { 2 };
-    for strips in [0, 1, 2, 3].chunks(columns) {
+    let kinds = history.kinds();
+    let rows = kinds.len().div_ceil(MOST_COLUMNS);
+    let fits = (ui.available_width() / NARROWEST) as usize;
+    let columns = kinds.len().div_ceil(rows).min(fits).max(1);
+    for strips in kinds.chunks(columns) {
         ui.columns(columns, |places| {
             for (place, index) in places.iter_mut().zip(strips) {
                 strip(place, history, *index);
@@ -98,17 +168,18 @@ pub fn strips(ui: &mut Ui, history: &History) {
 }
 
 fn strip(ui: &mut Ui, history: &History, index: usize) {
-    let (name, unit, color) = NAMES[index];
+    let (name, _, color) = NAMES[index];
     let now = history.moments.back().map_or(0.0, |last| last.t);
     let curve: Vec<[f64; 2]> = history
         .moments
         .iter()
         .filter_map(|moment| Some([moment.t - now, moment.figures[index]?]))
         .collect();
-    let last = curve.last().map_or("–".to_owned(), |[_, value]| format!("{value:.1}"));
+    let [short, full] = history.now(index, curve.last().map(|[_, value]| *value));
     ui.horizontal(|ui| {
         ui.colored_label(color, name);
-        ui.weak(format!("{last} {unit}"));
+        let short = RichText::new(short).small().weak();
+        ui.add(Label::new(short).truncate()).on_hover_text(full);
     });
     Plot::new(("velvet-pan strip", name))
         .height(54.0)

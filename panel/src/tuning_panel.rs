@@ -19,6 +19,9 @@ pub struct PanelResponse {
     pub refused: Option<SettingsError>,
     /// Why saving failed, if it did.
     pub fault: Option<Fault>,
+    /// The names of the cues whose button was pressed. Call them with [`Camera::cue`](velvet_pan::Camera::cue), at a position
+    /// that the panel does not know, such as the player's.
+    pub called: Vec<String>,
 }
 
 /// Shows all keys of a tuning file in groups, with a search box and buttons to save and to revert.
@@ -55,10 +58,7 @@ pub fn tuning_panel(ui: &mut Ui, tuning: &mut TuningFile) -> PanelResponse {
     });
     let saved = tuning.saved().clone();
     let inner = settings_panel(ui, tuning.settings_mut(), &saved);
-    PanelResponse {
-        changed: answer.changed || inner.changed,
-        ..PanelResponse { fault: answer.fault, ..inner }
-    }
+    PanelResponse { changed: answer.changed || inner.changed, fault: answer.fault, ..inner }
 }
 
 /// Shows all keys of settings that are in no file, as [`tuning_panel`] does. Keys that differ from `saved` are marked.
@@ -70,10 +70,16 @@ pub fn settings_panel(ui: &mut Ui, settings: &mut Settings, saved: &Settings) ->
     if let Some(error) = &refused {
         ui.colored_label(ui.visuals().error_fg_color, error.to_string());
     }
+    let mut called = Vec::new();
     ScrollArea::vertical().auto_shrink([false, false]).show(ui, |ui| {
         for (index, group) in GROUPS.iter().enumerate() {
-            let mut keys =
-                Keys { settings: &mut *settings, saved, defaults: &defaults, search: &search };
+            let mut keys = Keys {
+                settings: &mut *settings,
+                saved,
+                defaults: &defaults,
+                search: &search,
+                called: &mut called,
+            };
             show_group(ui, group, index == 0, &mut keys);
         }
     });
@@ -81,7 +87,7 @@ pub fn settings_panel(ui: &mut Ui, settings: &mut Settings, saved: &Settings) ->
     if changed {
         refused = settings.validate().err();
     }
-    PanelResponse { changed, refused, fault: None }
+    PanelResponse { changed, refused, fault: None, called }
 }
 
 fn search_box(ui: &mut Ui) -> String {
@@ -101,6 +107,7 @@ struct Keys<'a> {
     saved: &'a Settings,
     defaults: &'a Settings,
     search: &'a str,
+    called: &'a mut Vec<String>,
 }
 
 impl Keys<'_> {
@@ -145,6 +152,13 @@ fn show_table(ui: &mut Ui, shown: &Shown, keys: &mut Keys<'_>) {
         }
         let title = RichText::new(format!("[{}]", shown.path)).color(MIST).monospace();
         ui.label(title).on_hover_text(shown.table.help());
+        if let Some(cue) = shown.path.strip_prefix("cues.").filter(|_| !optional) {
+            let call = ui.small_button("call").on_hover_text("calls this cue in the game");
+            call.widget_info(|| WidgetInfo::labeled(Role::Button, true, format!("call {cue}")));
+            if call.clicked() {
+                keys.called.push(cue.to_owned());
+            }
+        }
     });
     if !shown.there {
         return;

@@ -7,7 +7,9 @@ use egui_kittest::Harness;
 use egui_kittest::kittest::{NodeT, Queryable};
 use velvet_pan_egui::velvet_pan::{Camera, HandReturn, Smoothing, View};
 use velvet_pan_egui::velvet_pan_takes::TuningFile;
-use velvet_pan_egui::{History, Marks, PanelResponse, dusk, egui, overlay, strips, tuning_panel};
+use velvet_pan_egui::{
+    Drawn, History, Marks, PanelResponse, drawn_label, dusk, egui, overlay, strips, tuning_panel,
+};
 
 const TEXT: &str = "\
 # Wren's camera.
@@ -25,6 +27,7 @@ struct Game {
     tuning: TuningFile,
     camera: Camera,
     answer: PanelResponse,
+    called: Vec<String>,
 }
 
 impl Game {
@@ -34,7 +37,8 @@ impl Game {
         fs::write(&path, text).expect("written");
         let tuning = TuningFile::open(&path).expect("a tuning");
         let camera = Camera::new(tuning.settings().clone()).expect("valid settings");
-        Self { _folder: folder, path, tuning, camera, answer: PanelResponse::default() }
+        let answer = PanelResponse::default();
+        Self { _folder: folder, path, tuning, camera, answer, called: Vec::new() }
     }
 
     fn show(&mut self, ui: &mut egui::Ui) {
@@ -42,6 +46,7 @@ impl Game {
         if answer.changed && answer.refused.is_none() {
             self.camera.set_settings(self.tuning.settings().clone(), 0.2).expect("checked");
         }
+        self.called.extend(answer.called.iter().cloned());
         self.answer = answer;
     }
 }
@@ -230,6 +235,21 @@ fn everything_fits_into_its_width() {
     look_at(&mut harness, "everything");
 }
 
+/// A button calls a cue at once, and changes nothing.
+#[test]
+fn a_button_calls_a_cue() {
+    let mut harness = harness("[cues.gong.shake]\nreach = [6.0, 3.0]\n[cues.hit]\npause = 0.1\n");
+    open(&mut harness, "Cues");
+    harness.get_by_label("call gong").click();
+    harness.step();
+    harness.step();
+    let called = |harness: &Harness<'static, Game>| harness.state().called.clone();
+    assert_eq!(called(&harness), ["gong"]);
+    harness.run_steps(4);
+    assert_eq!(called(&harness), ["gong"], "once");
+    assert!(harness.query_by_label("call hit").is_some() && !harness.state().answer.changed);
+}
+
 /// Writes a picture if one is requested.
 fn look_at<State>(harness: &mut Harness<'_, State>, name: &str) {
     if let Some(folder) = std::env::var_os("VELVET_PAN_PICTURES") {
@@ -256,6 +276,8 @@ fn overlay_and_strips_show_a_ride() {
         let subject = [f64::from(frame) * 1.5, 100.0 + (f64::from(frame) / 20.0).sin() * 20.0];
         view = camera.follow(1.0 / 60.0, subject);
         history.add(&camera, &view, 1.0 / 60.0);
+        let tiles = 200 + frame as usize % 21;
+        history.add_drawn(Drawn { tiles, tiles_skipped: 14_000, sprites: 3, sprites_skipped: 9 });
     }
     let ride = Ride { camera, view, history, marks: Marks::default() };
     let mut harness = Harness::builder()
@@ -265,6 +287,8 @@ fn overlay_and_strips_show_a_ride() {
             |ui, ride: &mut Ride| {
                 let (rect, _) = ui.allocate_exact_size([640.0, 360.0].into(), egui::Sense::hover());
                 overlay(ui.painter(), &ride.camera, &ride.view, rect.min, &ride.marks);
+                let drawn = ride.history.drawn().expect("told");
+                drawn_label(ui.painter(), &drawn, rect.left_bottom());
                 velvet_pan_egui::mark_switches(ui, &mut ride.marks);
                 strips(ui, &ride.history);
             },
@@ -273,6 +297,8 @@ fn overlay_and_strips_show_a_ride() {
     harness.run_steps(4);
     assert!(harness.query_by_label("lag").is_some());
     assert!(harness.query_by_label("view ahead").is_some());
+    assert!(harness.query_by_label("205 of 14205").is_some());
+    assert!(harness.query_by_label("3 of 12").is_some());
     harness.get_by_label("deadzone").click();
     harness.run_steps(4);
     assert!(!harness.state().marks.shows(velvet_pan_egui::velvet_pan::MarkKind::Deadzone));

@@ -40,6 +40,20 @@ pub enum Place {
     World(Rect),
 }
 
+impl Quad {
+    /// Returns whether any of it is on the canvas of a view, or within a pixel of it.
+    #[must_use]
+    pub fn is_seen(&self, view: &View) -> bool {
+        match self.place {
+            Place::Canvas { rect, .. } => {
+                let far = view.canvas_size().as_vec2() + 1.0;
+                rect.max.cmpgt(Vec2::splat(-1.0)).all() && rect.min.cmplt(far).all()
+            }
+            Place::World(rect) => view.sees(&rect),
+        }
+    }
+}
+
 impl Cel {
     /// Creates a cel at the view's own placement.
     #[must_use]

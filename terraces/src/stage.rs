@@ -58,6 +58,15 @@ pub enum Role {
     Kite,
 }
 
+/// What a view draws, and what it skips: tiles that are out of view or blank, and sprites that are out of view.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Tally {
+    /// Drawn and skipped tiles of the map.
+    pub tiles: [usize; 2],
+    /// Drawn and skipped figures and bells.
+    pub sprites: [usize; 2],
+}
+
 impl Stage {
     /// Draws all pictures for these settings. `layers` are those of the camera
     /// ([`Camera::layers`](velvet_pan::Camera::layers)).
@@ -88,7 +97,11 @@ impl Stage {
         cels.push(self.world(&world, figures.iter().filter(|one| !one.followed)));
         for figure in figures.iter().filter(|one| one.followed) {
             let place = world.canvas_position(figure.at);
-            let mut cel = Cel::new(world, vec![self.figure(figure, place, &world)]);
+            let quad = self.figure(figure, place, &world);
+            if !quad.is_seen(&world) {
+                continue;
+            }
+            let mut cel = Cel::new(world, vec![quad]);
             cel.placement = world.followed_placement(figure.at).anchored(place);
             cels.push(cel);
         }
@@ -109,17 +122,38 @@ impl Stage {
         if let Some(map) = &self.map {
             quads.extend(tile_quads(&self.tiles, map, view, map.grid(), 1));
         }
-        for bell in &self.bells {
-            let place = view.canvas_position(*bell);
-            quads.push(self.sprite(self.sprites.bell, landmarks::BELL_FOOT, place, view, false));
-        }
+        quads.extend(self.bells(view).filter(|quad| quad.is_seen(view)));
         for ends in self.cable.windows(2) {
             quads.extend(self.fibres(ends, view));
         }
-        for figure in figures {
-            quads.push(self.figure(figure, view.canvas_position(figure.at), view));
-        }
+        let figures =
+            figures.map(|figure| self.figure(figure, view.canvas_position(figure.at), view));
+        quads.extend(figures.filter(|quad| quad.is_seen(view)));
         Cel::new(*view, quads)
+    }
+
+    fn bells(&self, view: &View) -> impl Iterator<Item = Quad> {
+        self.bells.iter().map(|bell| {
+            let place = view.canvas_position(*bell);
+            self.sprite(self.sprites.bell, landmarks::BELL_FOOT, place, view, false)
+        })
+    }
+
+    /// Counts what this view draws and what it skips.
+    pub fn tally(&self, view: &View, figures: &[Figure]) -> Tally {
+        let world = drawn_as(view);
+        let tiles = self.map.as_ref().map_or([0, 0], |map| {
+            let drawn = map.filled(&world.tiles(map.grid()));
+            [drawn, map.numbers().len() - drawn]
+        });
+        let figures = figures
+            .iter()
+            .map(|figure| self.figure(figure, world.canvas_position(figure.at), &world));
+        let (mut seen, mut all) = (0, 0);
+        for quad in self.bells(&world).chain(figures) {
+            (seen, all) = (seen + usize::from(quad.is_seen(&world)), all + 1);
+        }
+        Tally { tiles, sprites: [seen, all - seen] }
     }
 
     /// The cable between two points, pixel by pixel.

@@ -334,6 +334,51 @@ fn everything_is_in_its_place_at_200_percent() {
     }
 }
 
+/// The numbers beside the curves are those of the picture: counted here tile by tile.
+#[test]
+fn the_drawn_tiles_and_sprites_are_counted() {
+    let (mut harness, _folder) = window(Source::Demo("kite.toml"));
+    press(&mut harness, &[Key::P]);
+    harness.state_mut().bench.nudge(120, Wish::default());
+    harness.run_steps(2);
+    let bench = &harness.state().bench;
+    let (take, view) = (bench.take(), *bench.lanes()[B].view());
+    let map = take.map.as_ref().expect("a map");
+    let (grid, y_axis) = (map.grid(), take.settings.screen.y_axis);
+    let shown = view.visible_world();
+    let cells =
+        (0..grid.rows()).flat_map(|row| (0..grid.columns()).map(move |column| (column, row)));
+    let tiles = cells
+        .zip(map.numbers())
+        .filter(|(_, number)| **number != 0)
+        .filter(|((column, row), _)| grid.tile_rect(*column, *row, y_axis).overlaps(&shown))
+        .count();
+    let drawn = bench.lanes()[B].history.drawn().expect("counted");
+    // The canvas is a pixel larger than the view.
+    assert!(drawn.tiles.abs_diff(tiles) <= 22, "{drawn:?}, {tiles}");
+    assert_eq!(drawn.tiles + drawn.tiles_skipped, map.numbers().len());
+    assert_eq!(
+        drawn.sprites + drawn.sprites_skipped,
+        take.subjects.len() + take.settings.lures.len()
+    );
+    let text = format!("{} of {}", drawn.tiles, map.numbers().len());
+    assert!(harness.query_by_label(&text).is_some(), "{text}");
+}
+
+/// A cue of the panel is an event of the take, for both cameras.
+#[test]
+fn the_panel_calls_a_cue() {
+    let (mut harness, _folder) = window(Source::Demo("terraces.toml"));
+    harness.get_by_label("search keys").focus();
+    harness.get_by_label("search keys").type_text("gong");
+    harness.run_steps(20);
+    harness.get_by_label("call gong").click();
+    harness.run_steps(10);
+    let bench = &harness.state().bench;
+    assert_eq!(bench.added(), 1);
+    assert!(bench.lanes().iter().all(|lane| lane.camera().is_shaking()));
+}
+
 /// Compares with an approved picture; drivers may round differently.
 fn look_alike(harness: &mut Window, name: &str) {
     let options = SnapshotOptions::new()

@@ -19,6 +19,7 @@ use play::Play;
 use undo::Undo;
 use velvet_pan::glam::Vec2;
 use velvet_pan::{Settings, WindowSize};
+use velvet_pan_egui::Drawn;
 use velvet_pan_takes::{Event, Fault, Figures, Take, TuningFile};
 
 /// The length of a played take, in seconds, after which it starts again.
@@ -121,6 +122,11 @@ impl Bench {
     /// Returns the cameras A and B.
     pub fn lanes(&self) -> &[Lane; 2] {
         &self.lanes
+    }
+
+    /// Notes what the picture of one of them has drawn.
+    pub fn note_drawn(&mut self, lane: usize, drawn: Drawn) {
+        self.lanes[lane].history.add_drawn(drawn);
     }
 
     /// Returns the current row and the last one.

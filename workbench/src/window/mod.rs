@@ -116,6 +116,9 @@ impl Workbench {
             if let Some(fault) = answer.fault {
                 self.bench.fault = Some(fault);
             }
+            for cue in answer.called {
+                self.bench.cue(&cue);
+            }
         });
         Panel::bottom("transport").show(ui, |ui| self.lower_part(ui, size.y));
         let behind = ui.visuals().extreme_bg_color;

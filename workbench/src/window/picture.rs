@@ -9,9 +9,9 @@ use eframe::egui::{
 use eframe::egui_wgpu::Callback;
 use velvet_pan::glam;
 use velvet_pan::{Fit, View, WindowPoint, WindowSize};
-use velvet_pan_egui::overlay;
+use velvet_pan_egui::{Drawn, drawn_label, overlay};
 use velvet_pan_terraces::scene::figures;
-use velvet_pan_terraces::stage::Stage;
+use velvet_pan_terraces::stage::{Stage, Tally};
 
 use super::Workbench;
 use super::hints;
@@ -114,20 +114,25 @@ impl Workbench {
         let take = bench.take();
         let stages = self.stages.of(cameras, &take.name, take.map.as_ref(), is_dragged);
         let lanes_shown = lanes.len();
-        let part = |(stage, (lane, rect)): (Arc<Stage>, (&usize, &Rect))| {
-            let lane = &bench.lanes()[*lane];
+        let part = |(stage, (index, rect)): (Arc<Stage>, (&usize, &Rect))| {
+            let lane = &bench.lanes()[*index];
             let window = window_of(*rect, per_point);
-            Part {
-                cels: stage.cels(
-                    &shown(lane, lanes_shown > 1),
-                    &figures(bench.take(), bench.time(), lane.subject()),
-                ),
+            let view = shown(lane, lanes_shown > 1);
+            let figures = figures(bench.take(), bench.time(), lane.subject());
+            let drawn = drawn(&stage.tally(&view, &figures));
+            let part = Part {
+                cels: stage.cels(&view, &figures),
                 stage,
                 corner: pixels(rect.min.to_vec2(), per_point),
                 size: glam::UVec2::new(window.width, window.height),
-            }
+            };
+            (part, (*index, drawn))
         };
-        let parts: Vec<Part> = stages.into_iter().zip(lanes.iter().zip(rects)).map(part).collect();
+        let parts = stages.into_iter().zip(lanes.iter().zip(rects)).map(part);
+        let (parts, drawn): (Vec<Part>, Vec<(usize, Drawn)>) = parts.unzip();
+        for (lane, drawn) in drawn {
+            self.bench.note_drawn(lane, drawn);
+        }
         let around = rects.iter().fold(Rect::NOTHING, |all, rect| all.union(*rect));
         let frame = Frame { parts, target: self.target, trouble: Arc::clone(&self.trouble) };
         ui.painter().add(Callback::new_paint_callback(around, frame));
@@ -143,7 +148,11 @@ impl Workbench {
             rect.min + points(placement.end, per_point),
         );
         if self.shows_marks {
-            overlay(&painter.with_clip_rect(part), camera, &view, rect.min, &self.marks);
+            let painter = painter.with_clip_rect(part);
+            overlay(&painter, camera, &view, rect.min, &self.marks);
+            if let Some(drawn) = self.bench.lanes()[lane].history.drawn() {
+                drawn_label(&painter, &drawn, part.left_bottom());
+            }
         }
         let name = if lane == A { "A  kept" } else { "B  now" };
         let text = painter.layout_no_wrap(name.to_owned(), FontId::proportional(14.0), CREAM);
@@ -177,6 +186,11 @@ impl Workbench {
             }
         }
     }
+}
+
+fn drawn(tally: &Tally) -> Drawn {
+    let Tally { tiles: [tiles, tiles_skipped], sprites: [sprites, sprites_skipped] } = *tally;
+    Drawn { tiles, tiles_skipped, sprites, sprites_skipped }
 }
 
 /// The view of a camera. If two are side by side, whole scales would leave most of the space empty.
