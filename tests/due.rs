@@ -2,7 +2,8 @@
 
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{
-    Bounds, Camera, Command, Cue, CueCall, Ease, Rect, Settings, Shake, Smoothing, Subject, View,
+    Bounds, Camera, Command, Cue, CueCall, Ease, Rect, Rooms, Settings, Shake, Smoothing, Subject,
+    View, Zone,
 };
 
 fn camera() -> Camera {
@@ -175,4 +176,37 @@ fn another_subject_came_at_its_moment() {
     short.follow(1e-9, kite(0.1));
     let short = short.follow(0.2, kite(0.3));
     assert!((long.centre() - short.centre()).length() < 0.01, "{long:?} {short:?}");
+}
+
+/// The one that is left crosses into a zone, and into a room, before the other one comes in the same frame.
+#[test]
+fn the_one_that_is_left_crosses_its_lines_first() {
+    let kite = |t: f64| Subject::from([300.0 - 80.0 * t, 40.0]).with_velocity([-80.0, 0.0]);
+    let rect = Rect::new([6, -90], [400, 90]);
+    let zone = |s: &mut Settings| s.zones.push(Zone { zoom: Some(2.0), ..Zone::new(rect) });
+    let room = |s: &mut Settings| {
+        let list = vec![Rect::new([-9000, -90], [3, 90]), rect];
+        s.rooms = Some(Rooms { list, slide: Some(0.4), overstep: 0.0, ..Rooms::default() });
+    };
+    for set in [&zone as &dyn Fn(&mut Settings), &room] {
+        let camera = || {
+            let mut settings = Settings::default();
+            set(&mut settings);
+            let mut camera = Camera::new(settings).expect("valid settings");
+            camera.follow(0.0, runner(-0.1));
+            camera.follow(0.1, runner(0.0));
+            camera
+        };
+        let (mut long, mut short) = (camera(), camera());
+        long.tell_due(Command::SwitchSubject, 0.2).expect("a command");
+        let long = long.follow(0.3, kite(0.3));
+        for frame in 1..=100 {
+            short.follow(0.001, runner(f64::from(frame) * 0.001));
+        }
+        short.switch_subject();
+        short.follow(1e-9, kite(0.1));
+        let short = short.follow(0.2, kite(0.3));
+        assert!((long.centre() - short.centre()).length() < 0.05, "{long:?} {short:?}");
+        assert!((long.lens().zoom() / short.lens().zoom()).ln().abs() < 1e-3);
+    }
 }

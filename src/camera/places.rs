@@ -47,7 +47,8 @@ impl Camera {
     /// The next moment after `done` and before `end`, as fractions of the step, at which the subject crosses a line.
     pub(super) fn next_line(&self, arrival: &Arrival<'_>, done: f64, end: f64) -> Option<f64> {
         let line = |first: f64, last: f64| {
-            let (from, to) = (arrival.at(first)?.position, arrival.at(last)?.position);
+            let way = arrival.part(first, last)?;
+            let (from, to) = (way.start().position, way.end().position);
             let at = self.rules.crossing(&self.framing, self.state.ride.room, from, to)?;
             Some((first + (last - first) * at + JUST_PAST).min(1.0))
         };
@@ -65,7 +66,7 @@ impl Camera {
         }
         // Just ahead of it, in its direction: a line that it stands on is left at once.
         let ahead = if fraction < 1.0 { fraction + JUST_PAST } else { fraction };
-        arrival.at(ahead).map(|now| now.position)
+        arrival.clock(ahead).subject(&self.state.goal.track).map(|now| now.position)
     }
 
     /// Enters another room, or the open, where the leash takes hold in the time in which a hand's view returns.

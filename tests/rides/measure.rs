@@ -172,7 +172,7 @@ fn random_combinations_with_commands() {
 }
 
 fn combinations(takes: impl Fn(&Stage) -> bool, tell: impl Fn(&mut SmallRng) -> Vec<Told>) {
-    let count = std::env::var("RIDES").map_or(300, |count| count.parse().expect("a number"));
+    let count = std::env::var("RIDES").map_or(400, |count| count.parse().expect("a number"));
     let mut random = SmallRng::seed_from_u64(2026);
     let mut all = Vec::new();
     let mut acceleration: f64 = 0.0;

@@ -2,8 +2,8 @@
 
 use velvet_pan::glam::DVec2;
 use velvet_pan::{
-    Airborne, Axes, Bounds, Camera, Cue, CueCall, Deadzone, Leash, LookAhead, Lure, Rail, Ratchet,
-    Rect, Rooms, Scroll, Settings, Smoothing, Subject, Zone, ZoomNudge,
+    Airborne, Axes, Bounds, Camera, Cue, CueCall, Deadzone, Leash, LookAhead, Lure, Outside, Rail,
+    Ratchet, Rect, Rooms, Scroll, Settings, Smoothing, Subject, Zone, ZoomNudge,
 };
 
 use super::path::{Path, hop};
@@ -24,7 +24,13 @@ const fn stage(name: &'static str, set: fn(&mut Settings)) -> Stage {
     Stage { name, set, event: |_, _| {}, hops: false, party: false }
 }
 
-pub const STAGES: [Stage; 24] = [
+/// Two rooms, one beside the other, in an open world.
+fn houses() -> Rooms {
+    let list = vec![Rect::new([715, 250], [905, 600]), Rect::new([905, 300], [1130, 800])];
+    Rooms { list, outside: Outside::Free, ..Rooms::default() }
+}
+
+pub const STAGES: [Stage; 26] = [
     stage("nothing else", |_| {}),
     stage("anchor and offset", |s| {
         s.follow.anchor = DVec2::new(0.35, 0.65);
@@ -64,6 +70,8 @@ pub const STAGES: [Stage; 24] = [
         let (size, origin) = (DVec2::new(400.0, 250.0), DVec2::new(37.0, 11.0));
         s.rooms = Some(Rooms { size: Some(size), origin, slide: Some(0.5), ..Rooms::default() });
     }),
+    stage("houses in the open", |s| s.rooms = Some(houses())),
+    stage("houses that slide", |s| s.rooms = Some(Rooms { slide: Some(0.5), ..houses() })),
     stage("lures", |s| {
         let lure = |x, y, strength| Lure { at: DVec2::new(x, y), radius: 160.0, strength };
         s.lures = vec![lure(700.0, 420.0, 0.5), lure(1150.0, 500.0, 0.9)];

@@ -460,10 +460,10 @@ impl<'a> Plain<'a> {
     }
 
     fn move_room(&mut self, subject: DVec2) {
-        let Some((rooms, room)) = self.settings.rooms.as_ref().zip(self.room) else { return };
+        let Some(rooms) = &self.settings.rooms else { return };
         let over = SIZE * rooms.overstep;
-        let kept = Rect { min: room.min - over, max: room.max + over };
-        if !kept.contains(subject) {
+        let kept = |room: Rect| Rect { min: room.min - over, max: room.max + over };
+        if !self.room.is_some_and(|room| kept(room).contains(subject)) {
             self.room = rooms.at(subject, &self.settings.screen);
         }
     }
@@ -606,7 +606,7 @@ fn every_stage_is_the_limit_of_tiny_steps() {
         "greatest distance from tiny steps, and from a ride without the stage, in screen pixels"
     );
     // A room's slide is a transition like those of zones.
-    for stage in STAGES.iter().filter(|stage| stage.name != "rooms that slide") {
+    for stage in STAGES.iter().filter(|stage| !stage.name.ends_with("that slide")) {
         let felt =
             [(Smoothing::HalfLife(0.12), 3), (Smoothing::Settle(0.5), 4)].map(|(kind, seed)| {
                 let (gap, felt) = compare(stage, kind, &Path::random(seed));

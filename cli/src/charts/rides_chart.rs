@@ -356,9 +356,9 @@ fn draw_from_above(area: &Area<'_>, rides: &[Ridden]) -> Result<(), Fault> {
     let velvet_pan::Settings { bounds, screen, .. } = &rides[0].take.settings;
     if let Some(bounds) = bounds {
         let limits = bounds.limits(screen.y_axis);
-        // Open sides are at the edge of the chart.
-        let (min, max) = (limits.min.max(low.into()), limits.max.min(high.into()));
-        let shown = velvet_pan::Rect { min, max };
+        // Open sides are at infinity; here, at the edge of the chart.
+        let side = |at: DVec2, edge: [f64; 2]| DVec2::select(at.is_finite_mask(), at, edge.into());
+        let shown = velvet_pan::Rect { min: side(limits.min, low), max: side(limits.max, high) };
         let line = LineSeries::new(outline(&shown), rgb(HONEY).stroke_width(px(1)));
         chart.draw_series(line).map_err(failed)?;
     }
