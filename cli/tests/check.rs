@@ -38,6 +38,20 @@ fn every_fault_of_a_file_at_once() {
     assert_eq!(lines.last(), Some(&"1 file: 10 faults, 0 warnings"));
 }
 
+/// A choice that needs its numbers says which.
+#[test]
+fn what_a_choice_needs() {
+    let tuning = "[cues.gong.shake]\nmotion = \"kick\"\n[follow]\nsmoothing = \"half_life\"\n";
+    let (text, code) = check(&[("tuning.toml", tuning)]);
+    assert_eq!(code, Some(1));
+    for words in [
+        "tuning.toml:2:1: cues.gong.shake.motion: \"kick\" alone is not enough: expected { kick = [x, y] }, a direction",
+        "tuning.toml:4:1: follow.smoothing: \"half_life\" alone is not enough: expected { half_life = … }, a half-life",
+    ] {
+        assert!(text.contains(words), "{text}");
+    }
+}
+
 /// Tunings with one thing wrong in each, and its line.
 const TUNINGS: [(&str, usize); 48] = [
     ("[bounds]\nrect = [0.0, 0.0, 9.0, 9.0]\nopen = [\"lft\"]", 3),

@@ -106,7 +106,6 @@ pub enum Command {
     /// [`Camera::show`].
     Show {
         /// A world rectangle.
-        #[cfg_attr(feature = "serde", serde(with = "crate::units::rect::serial"))]
         rect: Rect,
         /// The duration, in seconds.
         seconds: f64,

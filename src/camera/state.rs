@@ -191,7 +191,7 @@ sound!(NewBounds { bounds, seconds in NOT_NEGATIVE });
 pub(super) enum HandCommand {
     Grab(Grip),
     /// A world rectangle as large as it can be.
-    Show(#[cfg_attr(feature = "serde", serde(with = "crate::units::rect::serial"))] Rect, Timing),
+    Show(Rect, Timing),
     Release,
 }
 

@@ -44,7 +44,6 @@ pub struct Rooms {
     pub origin: DVec2,
     /// Rooms of any size instead of the grid, in world units. In a file each is written as `[x, y, width, height]`. Default
     /// empty: the grid is used.
-    #[cfg_attr(feature = "serde", serde(with = "crate::units::rect::serial_list"))]
     pub list: Vec<Rect>,
     /// Where the view is while the subject is outside of all listed rooms. Default `Outside::Keep`. A grid has no outside.
     pub outside: Outside,
@@ -105,25 +104,24 @@ names!(Outside { Keep = "keep", Free = "free" });
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct RoomMemory {
-    min: DVec2,
-    max: DVec2,
+    rect: Rect,
     /// Whether the view has reached it, and is now kept inside.
     pub arrived: bool,
 }
 
-sound!(RoomMemory { min, max, arrived });
+sound!(RoomMemory { rect, arrived });
 
 impl RoomMemory {
     pub fn new(room: Rect, arrived: bool) -> Self {
-        Self { min: room.min, max: room.max, arrived }
+        Self { rect: room, arrived }
     }
 
     pub fn rect(&self) -> Rect {
-        Rect { min: self.min, max: self.max }
+        self.rect
     }
 
     pub fn translate(&mut self, delta: DVec2) {
-        (self.min, self.max) = (self.min + delta, self.max + delta);
+        self.rect.translate(delta);
     }
 }
 

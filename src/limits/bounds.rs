@@ -38,7 +38,6 @@ use crate::units::sound::Sound;
 pub struct Bounds {
     /// The rectangle in world units. In a file it is written as `[x, y, width, height]`, where `x` and `y` are the smallest
     /// coordinates.
-    #[cfg_attr(feature = "serde", serde(with = "crate::units::rect::serial"))]
     pub rect: Rect,
     /// The distance before an edge over which the view slows down, in fractions of the design screen, from 0 to 10. Default 0:
     /// it stops at the edge without slowing down.

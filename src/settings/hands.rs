@@ -49,7 +49,7 @@ impl HandReturn {
     /// Its names. Seconds are written without a name.
     const NAMES: &'static [Choice] = &[
         Choice::number("seconds", "a time in seconds", "s", 1000.0, [0.0, 2.0])
-            .written(ChoiceForm::BareNumber),
+            .in_form(ChoiceForm::BareNumber),
         Choice::name("stay"),
     ];
 }

@@ -3,6 +3,7 @@
 
 pub(crate) mod follow;
 pub(crate) mod hands;
+pub(crate) mod reach;
 pub(crate) mod settings;
 pub(crate) mod table;
 pub(crate) mod zone;

@@ -3,8 +3,6 @@
 use alloc::string::String;
 use alloc::vec::Vec;
 
-use glam::DVec2;
-
 use crate::goal::deadzone::Deadzone;
 use crate::goal::look_ahead::LookAhead;
 use crate::goal::lure::Lure;
@@ -18,6 +16,7 @@ use crate::lens::zoom::Zoom;
 use crate::limits::bounds::Bounds;
 use crate::settings::follow::Follow;
 use crate::settings::hands::Hands;
+use crate::settings::reach::{Items, Reach, Slot, each, in_each, one};
 use crate::settings::settings::Settings;
 use crate::settings::zone::Zone;
 use crate::shake::cue::{Cue, ZoomNudge};
@@ -25,18 +24,19 @@ use crate::shake::shake::Shake;
 use crate::shake::shaker::Shaking;
 use crate::units::error::SettingsError;
 use crate::units::keys::Table;
-use crate::units::rect::Rect;
 use crate::units::setting::Setting;
+use crate::units::text::nearest;
 use crate::units::value::Value;
 use crate::view::layer::Layer;
 
 /// A table of a tuning file.
-#[derive(Clone, Copy, Debug, PartialEq)]
+#[derive(Clone, Copy, Debug)]
 pub struct SettingsTable {
     path: &'static str,
     help: &'static str,
     form: TableForm,
     keys: &'static [Setting],
+    reach: Reach,
 }
 
 /// How often a table may stand in a tuning file.
@@ -79,62 +79,50 @@ impl SettingsTable {
     }
 }
 
-const fn table(
-    path: &'static str,
-    form: TableForm,
-    keys: &'static [Setting],
-    help: &'static str,
-) -> SettingsTable {
-    SettingsTable { path, help, form, keys }
+macro_rules! tables {
+    ($($path:literal $form:ident $type:ty = $reach:expr, $help:literal;)*) => {
+        [$(SettingsTable {
+            path: $path,
+            help: $help,
+            form: TableForm::$form,
+            keys: <$type>::KEYS,
+            reach: $reach,
+        }),*]
+    };
 }
 
-/// In the order in which a frame uses them.
-static TABLES: [SettingsTable; 20] = {
-    use TableForm::{Always, List, Named, Optional};
-    [
-        table("screen", Always, Screen::KEYS, "The picture that the game draws"),
-        table("follow", Always, Follow::KEYS, "How the view follows its subject"),
-        table(
-            "follow.deadzone",
-            Always,
-            Deadzone::KEYS,
-            "The zone around its anchor in which the subject moves without the view",
-        ),
-        table(
-            "follow.look_ahead",
-            Optional,
-            LookAhead::KEYS,
-            "How far the view looks ahead of the subject",
-        ),
-        table("party", Always, Party::KEYS, "How several subjects are framed together"),
-        table("rooms", Optional, Rooms::KEYS, "Rooms that the view shows one at a time"),
-        table("rail", Optional, Rail::KEYS, "A polyline on which the goal stays"),
-        table("scroll", Optional, Scroll::KEYS, "Steady scrolling"),
-        table("bounds", Optional, Bounds::KEYS, "The rectangle that the view must not leave"),
-        table("zoom", Always, Zoom::KEYS, "How large the world appears"),
-        table("rotation", Always, Rotation::KEYS, "How the camera turns"),
-        table("hands", Always, Hands::KEYS, "How the view returns after the player moved it"),
-        table("shake", Always, Shaking::KEYS, "How several shakes are combined"),
-        table("cues.*", Named, Cue::KEYS, "What the camera does at a named event of the game"),
-        table("cues.*.shake", Optional, Shake::KEYS, "The shake of a cue"),
-        table("cues.*.zoom", Optional, ZoomNudge::KEYS, "A short change of the zoom"),
-        table("lures.*", List, Lure::KEYS, "A point of interest that pulls the view"),
-        table("zones.*", List, Zone::KEYS, "A region of the world with other settings"),
-        table("zones.*.deadzone", Optional, Deadzone::KEYS, "The deadzone there"),
-        table(
-            "layers.*",
-            List,
-            Layer::KEYS,
-            "A layer that scrolls at its own rate, from back to front",
-        ),
-    ]
+/// All tables, in the order in which a frame uses them: the path, the form, the struct, where it is in the settings, and
+/// what it is for.
+static TABLES: [SettingsTable; 20] = tables! {
+    "screen" Always Screen = one!(screen), "The picture that the game draws";
+    "follow" Always Follow = one!(follow), "How the view follows its subject";
+    "follow.deadzone" Always Deadzone = one!(follow.deadzone),
+        "The zone around its anchor in which the subject moves without the view";
+    "follow.look_ahead" Optional LookAhead = one!(follow.look_ahead),
+        "How far the view looks ahead of the subject";
+    "party" Always Party = one!(party), "How several subjects are framed together";
+    "rooms" Optional Rooms = one!(rooms), "Rooms that the view shows one at a time";
+    "rail" Optional Rail = one!(rail), "A polyline on which the goal stays";
+    "scroll" Optional Scroll = one!(scroll), "Steady scrolling";
+    "bounds" Optional Bounds = one!(bounds), "The rectangle that the view must not leave";
+    "zoom" Always Zoom = one!(zoom), "How large the world appears";
+    "rotation" Always Rotation = one!(rotation), "How the camera turns";
+    "hands" Always Hands = one!(hands), "How the view returns after the player moved it";
+    "shake" Always Shaking = one!(shake), "How several shakes are combined";
+    "cues.*" Named Cue = each!(cues), "What the camera does at a named event of the game";
+    "cues.*.shake" Optional Shake = in_each!(cues, shake), "The shake of a cue";
+    "cues.*.zoom" Optional ZoomNudge = in_each!(cues, zoom), "A short change of the zoom";
+    "lures.*" List Lure = each!(lures), "A point of interest that pulls the view";
+    "zones.*" List Zone = each!(zones), "A region of the world with other settings";
+    "zones.*.deadzone" Optional Deadzone = in_each!(zones, deadzone), "The deadzone there";
+    "layers.*" List Layer = each!(layers),
+        "A layer that scrolls at its own rate, from back to front";
 };
 
 /// One table of some settings.
 #[derive(Clone, Copy, Debug)]
 struct Place<'a> {
-    /// Its index in `TABLES`.
-    table: usize,
+    table: &'static SettingsTable,
     /// The text in place of `*`.
     item: &'a str,
 }
@@ -142,19 +130,15 @@ struct Place<'a> {
 impl<'a> Place<'a> {
     /// The places that a path may name: a cue may be called `gate.shake`.
     fn all(path: &'a str) -> impl Iterator<Item = Self> {
-        let find = move |(table, known): (usize, &SettingsTable)| {
-            let item = match known.path.split_once('*') {
-                None => (known.path == path).then_some("")?,
+        let find = move |table: &'static SettingsTable| {
+            let item = match table.path.split_once('*') {
+                None => (table.path == path).then_some("")?,
                 Some((before, after)) => path.strip_prefix(before)?.strip_suffix(after)?,
             };
             Some(Self { table, item })
         };
         // From the end, so that `cues.gate.shake` is first of all the shake of a cue.
-        TABLES.iter().enumerate().rev().filter_map(find)
-    }
-
-    fn number(&self) -> Option<usize> {
-        self.item.parse().ok()
+        TABLES.iter().rev().filter_map(find)
     }
 }
 
@@ -188,7 +172,7 @@ impl Settings {
     #[must_use]
     pub fn setting(path: &str) -> Option<&'static Setting> {
         let (place, key) = locate(path)?;
-        TABLES[place.table].keys.get(key)
+        place.table.keys.get(key)
     }
 
     /// Returns the value of a key by its path. Returns `None` if there is no such key, or if it is not set.
@@ -232,14 +216,15 @@ impl Settings {
         let refused =
             |value, expected: String| Err(SettingsError::new(String::from(path), value, expected));
         let Some((place, key)) = locate(path) else {
-            return refused(value, "a key of the settings".into());
+            return Err(SettingsError::missing(path, value, self.no_such_key(path)));
         };
-        let setting = &TABLES[place.table].keys[key];
+        let setting = &place.table.keys[key];
         if let Some(expected) = setting.refuses(&value) {
             return refused(value, expected);
         }
         let Some(table) = self.at_mut(place) else {
-            return refused(value, "an item of the list".into());
+            // All but an item of a list is made.
+            return Err(SettingsError::missing(path, value, self.no_such_item(place)));
         };
         if table.put(key, &value) { Ok(()) } else { refused(value, setting.expected()) }
     }
@@ -289,16 +274,7 @@ impl Settings {
     /// ```
     pub fn add_table(&mut self, path: &str) -> bool {
         let Some(place) = Place::all(path).next() else { return false };
-        let next = |length: usize| place.number() == Some(length);
-        match TABLES[place.table].path {
-            "lures.*" if next(self.lures.len()) => {
-                self.lures.push(Lure { at: DVec2::ZERO, radius: 0.0, strength: 0.5 });
-            }
-            "zones.*" if next(self.zones.len()) => self.zones.push(Zone::new(Rect::default())),
-            "layers.*" if next(self.layers.len()) => self.layers.push(Layer::default()),
-            _ => {}
-        }
-        self.at_mut(place).is_some()
+        (place.table.reach.at_mut)(self, place.item, true).is_some()
     }
 
     /// Leaves out a key or a table that may be left out. Returns whether it may.
@@ -320,25 +296,7 @@ impl Settings {
         }
         let there = Place::all(path).find(|place| self.at(*place).is_some());
         let Some(place) = there.or(Place::all(path).next()) else { return false };
-        let zone = place.number().filter(|index| *index < self.zones.len());
-        match TABLES[place.table].path {
-            "follow.look_ahead" => self.follow.look_ahead = None,
-            "rooms" => self.rooms = None,
-            "rail" => self.rail = None,
-            "scroll" => self.scroll = None,
-            "bounds" => self.bounds = None,
-            "cues.*" => return self.cues.remove(place.item).is_some(),
-            "cues.*.shake" | "cues.*.zoom" => {
-                let Some(cue) = self.cues.get_mut(place.item) else { return false };
-                if path.ends_with(".shake") { cue.shake = None } else { cue.zoom = None }
-            }
-            "zones.*.deadzone" => match zone {
-                Some(index) => self.zones[index].deadzone = None,
-                None => return false,
-            },
-            _ => return false,
-        }
-        true
+        (place.table.reach.leave_out)(self, place.item)
     }
 
     /// Returns the paths of all keys that these settings have, cues and items of lists included, each with its
@@ -356,10 +314,10 @@ impl Settings {
     /// All existing tables, with their paths.
     pub(crate) fn tables_here(&self) -> Vec<(String, &dyn Table)> {
         let mut here: Vec<(String, &dyn Table)> = Vec::new();
-        for (table, known) in TABLES.iter().enumerate() {
-            for item in self.items(known) {
+        for table in &TABLES {
+            for item in self.items(table) {
                 if let Some(held) = self.at(Place { table, item: &item }) {
-                    here.push((known.path.replace('*', &item), held));
+                    here.push((table.path.replace('*', &item), held));
                 }
             }
         }
@@ -368,82 +326,39 @@ impl Settings {
 
     /// The texts in place of `*` in the path of a table.
     fn items(&self, table: &SettingsTable) -> Vec<String> {
-        match table.path.split_once(".*") {
-            Some(("cues", _)) => self.cues.keys().cloned().collect(),
-            Some((list, _)) => {
-                (0..self.length(list)).map(|item| alloc::format!("{item}")).collect()
-            }
-            None => alloc::vec![String::new()],
-        }
+        (table.reach.items)(self)
     }
 
-    fn length(&self, list: &str) -> usize {
-        match list {
-            "lures" => self.lures.len(),
-            "zones" => self.zones.len(),
-            _ => self.layers.len(),
+    /// Why there is no key at a path.
+    fn no_such_key(&self, path: &str) -> String {
+        let keys = |table: &'static SettingsTable| {
+            let paths = self.table_paths(table).into_iter();
+            paths.flat_map(|path| {
+                table.keys.iter().map(move |key| alloc::format!("{path}.{}", key.key()))
+            })
+        };
+        let nearest = nearest(path, TABLES.iter().flat_map(keys));
+        let hint = nearest.map(|name| alloc::format!(": did you mean {name:?}?"));
+        ["no such setting", &hint.unwrap_or_default()].concat()
+    }
+
+    /// Why there is no item at a place in a list.
+    fn no_such_item(&self, place: Place<'_>) -> String {
+        let list = place.table.path.split('.').next().unwrap_or_default();
+        let (name, item) = (list.trim_end_matches('s'), place.item);
+        match self.items(place.table).last() {
+            None => alloc::format!("there is no {name} {item}; the list is empty"),
+            Some(last) => alloc::format!("there is no {name} {item}; the last is {last}"),
         }
     }
 
     fn at(&self, place: Place<'_>) -> Option<&dyn Table> {
-        let cue = self.cues.get(place.item);
-        let zone = place.number().and_then(|index| self.zones.get(index));
-        Some(match TABLES[place.table].path {
-            "screen" => &self.screen,
-            "follow" => &self.follow,
-            "follow.deadzone" => &self.follow.deadzone,
-            "follow.look_ahead" => self.follow.look_ahead.as_ref()?,
-            "party" => &self.party,
-            "rooms" => self.rooms.as_ref()?,
-            "rail" => self.rail.as_ref()?,
-            "scroll" => self.scroll.as_ref()?,
-            "bounds" => self.bounds.as_ref()?,
-            "zoom" => &self.zoom,
-            "rotation" => &self.rotation,
-            "hands" => &self.hands,
-            "shake" => &self.shake,
-            "cues.*" => cue?,
-            "cues.*.shake" => cue?.shake.as_ref()?,
-            "cues.*.zoom" => cue?.zoom.as_ref()?,
-            "lures.*" => self.lures.get(place.number()?)?,
-            "zones.*" => zone?,
-            "zones.*.deadzone" => zone?.deadzone.as_ref()?,
-            _ => self.layers.get(place.number()?)?,
-        })
+        (place.table.reach.at)(self, place.item)
     }
 
     /// The table at a place, to be changed. It is created if it does not exist.
     fn at_mut(&mut self, place: Place<'_>) -> Option<&mut dyn Table> {
-        let path = TABLES[place.table].path;
-        if path.starts_with("cues") {
-            let cue = self.cues.entry(place.item.into()).or_default();
-            return Some(match path {
-                "cues.*" => cue,
-                "cues.*.shake" => cue.shake.get_or_insert_default(),
-                _ => cue.zoom.get_or_insert_default(),
-            });
-        }
-        Some(match path {
-            "screen" => &mut self.screen,
-            "follow" => &mut self.follow,
-            "follow.deadzone" => &mut self.follow.deadzone,
-            "follow.look_ahead" => self.follow.look_ahead.get_or_insert_default(),
-            "party" => &mut self.party,
-            "rooms" => self.rooms.get_or_insert_default(),
-            "rail" => self.rail.get_or_insert_default(),
-            "scroll" => self.scroll.get_or_insert_default(),
-            "bounds" => self.bounds.get_or_insert_with(|| Bounds::new(Rect::default())),
-            "zoom" => &mut self.zoom,
-            "rotation" => &mut self.rotation,
-            "hands" => &mut self.hands,
-            "shake" => &mut self.shake,
-            "lures.*" => self.lures.get_mut(place.number()?)?,
-            "zones.*" => self.zones.get_mut(place.number()?)?,
-            "zones.*.deadzone" => {
-                self.zones.get_mut(place.number()?)?.deadzone.get_or_insert_default()
-            }
-            _ => self.layers.get_mut(place.number()?)?,
-        })
+        (place.table.reach.at_mut)(self, place.item, false)
     }
 }
 
@@ -452,7 +367,7 @@ fn locate(path: &str) -> Option<(Place<'_>, usize)> {
     let dots = path.match_indices('.').map(|(at, _)| at);
     dots.rev().find_map(|at| {
         Place::all(&path[..at]).find_map(|place| {
-            let keys = TABLES[place.table].keys;
+            let keys = place.table.keys;
             let key = keys.iter().position(|setting| setting.key() == &path[at + 1..])?;
             Some((place, key))
         })

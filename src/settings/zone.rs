@@ -33,7 +33,6 @@ use crate::units::setting::Setting;
 )]
 pub struct Zone {
     /// The region, in world units. In a file it is written as `[x, y, width, height]`.
-    #[cfg_attr(feature = "serde", serde(with = "crate::units::rect::serial"))]
     pub rect: Rect,
     /// The time in which the picture changes when the subject enters or leaves, in seconds, from 0 to 1,000. Default 0.5.
     #[cfg_attr(feature = "serde", serde(default = "half_a_second"))]
@@ -49,14 +48,7 @@ pub struct Zone {
     pub deadzone: Option<Deadzone>,
     /// The bounds in the zone, in world units. In a file they are written as `[x, y, width, height]`. Default `None`: as
     /// outside.
-    #[cfg_attr(
-        feature = "serde",
-        serde(
-            default,
-            skip_serializing_if = "Option::is_none",
-            with = "crate::units::rect::serial_some"
-        )
-    )]
+    #[cfg_attr(feature = "serde", serde(default, skip_serializing_if = "Option::is_none"))]
     pub bounds: Option<Rect>,
 }
 

@@ -124,7 +124,7 @@ impl ShakeMotion {
         Choice::name("wander"),
         Choice::name("rattle"),
         Choice::number("kick", "a direction of the screen, not 0", "", 1.0, [-1.0, 1.0])
-            .written(ChoiceForm::Pair)
+            .in_form(ChoiceForm::Pair)
             .finite(),
     ];
 }

@@ -2,6 +2,7 @@
 
 use alloc::borrow::Cow;
 use alloc::boxed::Box;
+use alloc::string::String;
 use core::fmt;
 
 use crate::units::value::Value;
@@ -27,6 +28,8 @@ struct Refusal {
     field: Cow<'static, str>,
     value: Value,
     expected: Cow<'static, str>,
+    /// Whether there is no such key.
+    is_missing: bool,
 }
 
 impl SettingsError {
@@ -36,7 +39,13 @@ impl SettingsError {
         expected: impl Into<Cow<'static, str>>,
     ) -> Self {
         let (field, value, expected) = (field.into(), value.into(), expected.into());
-        Self(Box::new(Refusal { field, value, expected }))
+        Self(Box::new(Refusal { field, value, expected, is_missing: false }))
+    }
+
+    /// A key that is not there. `what` says so, and what is.
+    pub(crate) fn missing(field: &str, value: Value, what: String) -> Self {
+        let field = String::from(field).into();
+        Self(Box::new(Refusal { field, value, expected: what.into(), is_missing: true }))
     }
 
     /// Returns the path of the key in a tuning file, such as `follow.anchor`.
@@ -51,7 +60,7 @@ impl SettingsError {
         &self.0.value
     }
 
-    /// Returns what is expected, in words.
+    /// Returns what is expected, in words, or why there is no such key.
     #[must_use]
     pub fn expected(&self) -> &str {
         &self.0.expected
@@ -60,8 +69,11 @@ impl SettingsError {
 
 impl fmt::Display for SettingsError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        let Refusal { field, value, expected } = &*self.0;
-        write!(f, "{field} = {value}: expected {expected}")
+        let Refusal { field, value, expected, is_missing } = &*self.0;
+        match is_missing {
+            true => write!(f, "{field}: {expected}"),
+            false => write!(f, "{field} = {value}: expected {expected}"),
+        }
     }
 }
 

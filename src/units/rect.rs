@@ -1,13 +1,9 @@
 //! Axis-aligned rectangles of the world and of the screen.
 
-use alloc::vec::Vec;
-use core::fmt;
-
 use glam::{DVec2, Vec2};
 
 use crate::units::convert::IntoWorld;
 use crate::units::maths::{clamp_point, is_usable};
-use crate::units::value::{Held, Value};
 
 /// A rectangle in world units, from its smallest to its largest coordinates.
 ///
@@ -193,73 +189,6 @@ impl Rect {
     }
 }
 
-impl Held for Rect {
-    const BLANK: Self = Self { min: DVec2::ZERO, max: DVec2::ZERO };
-
-    fn value(&self) -> Option<Value> {
-        Some((*self).into())
-    }
-
-    fn put(&mut self, value: &Value) -> bool {
-        let Value::Rect(rect) = value else { return false };
-        *self = *rect;
-        true
-    }
-}
-
-impl Held for Vec<Rect> {
-    const BLANK: Self = Vec::new();
-
-    fn value(&self) -> Option<Value> {
-        Some(Value::Rects(self.clone()))
-    }
-
-    fn put(&mut self, value: &Value) -> bool {
-        let Value::Rects(rects) = value else { return false };
-        self.clone_from(rects);
-        true
-    }
-}
-
-/// A rectangle as a file has it.
-pub(crate) enum InFile {
-    /// `[x, y, width, height]`.
-    CornerAndSize([f64; 4]),
-    /// `{ min = [x, y], max = [x, y] }`, if no size gives the corners exactly.
-    Corners(Rect),
-}
-
-impl Rect {
-    pub(crate) fn in_a_file(&self) -> InFile {
-        let Self { min, max } = *self;
-        let exact = |min: f64, max: f64| {
-            let size = max - min;
-            let near = [size, size.next_up(), size.next_down(), size.next_up().next_up()];
-            near.into_iter().find(|size| min + size == max)
-        };
-        match exact(min.x, max.x).zip(exact(min.y, max.y)) {
-            Some((width, height)) => InFile::CornerAndSize([min.x, min.y, width, height]),
-            None => InFile::Corners(*self),
-        }
-    }
-}
-
-impl fmt::Display for InFile {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        match self {
-            Self::CornerAndSize(numbers) => write!(f, "{numbers:?}"),
-            // Only a message names what is not a number, as the user wrote it.
-            Self::Corners(rect) if rect.min.is_nan() || rect.max.is_nan() => {
-                let ([x, y], [width, height]) = (rect.min.to_array(), rect.size().to_array());
-                write!(f, "{:?}", [x, y, width, height])
-            }
-            Self::Corners(Rect { min, max }) => {
-                write!(f, "{{ min = {:?}, max = {:?} }}", min.to_array(), max.to_array())
-            }
-        }
-    }
-}
-
 /// A rectangle in screen pixels, `y` down.
 ///
 /// ```
@@ -299,134 +228,5 @@ impl ScreenRect {
     #[must_use]
     pub fn centre(&self) -> Vec2 {
         self.min + self.size() / 2.0
-    }
-}
-
-/// A rectangle in a file: `[x, y, width, height]`, or, if a size can't reproduce the corners exactly, `{ min = [x, y],
-/// max = [x, y] }`.
-#[cfg(feature = "serde")]
-pub(crate) mod serial {
-    use core::fmt;
-
-    use alloc::string::String;
-
-    use glam::DVec2;
-    use serde::de::{Deserializer, Error, MapAccess, SeqAccess, Visitor};
-    use serde::ser::{SerializeStruct, Serializer};
-    use serde::{Deserialize, Serialize};
-
-    use super::{InFile, Rect};
-
-    /// A rectangle as it is written in a file.
-    pub(crate) struct Written(pub Rect);
-
-    impl Serialize for Written {
-        fn serialize<S: Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
-            let Rect { min, max } = match self.0.in_a_file() {
-                InFile::CornerAndSize(numbers) => return numbers.serialize(serializer),
-                InFile::Corners(rect) => rect,
-            };
-            let mut table = serializer.serialize_struct("Rect", 2)?;
-            table.serialize_field("min", &min.to_array())?;
-            table.serialize_field("max", &max.to_array())?;
-            table.end()
-        }
-    }
-
-    impl<'de> Deserialize<'de> for Written {
-        fn deserialize<D: Deserializer<'de>>(input: D) -> Result<Self, D::Error> {
-            input.deserialize_any(NumbersOrCorners).map(Self)
-        }
-    }
-
-    struct NumbersOrCorners;
-
-    impl<'de> Visitor<'de> for NumbersOrCorners {
-        type Value = Rect;
-
-        fn expecting(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-            f.write_str("x, y, width and height in a list")
-        }
-
-        /// Keeps the numbers as written, so that a negative size is reported and not silently corrected.
-        fn visit_seq<A: SeqAccess<'de>>(self, mut items: A) -> Result<Rect, A::Error> {
-            let mut numbers = [0.0; 4];
-            for (index, number) in numbers.iter_mut().enumerate() {
-                let item = items.next_element()?;
-                *number = item.ok_or_else(|| A::Error::invalid_length(index, &self))?;
-            }
-            if items.next_element::<f64>()?.is_some() {
-                return Err(A::Error::invalid_length(5, &self));
-            }
-            let [x, y, width, height] = numbers;
-            Ok(Rect { min: (x, y).into(), max: (x + width, y + height).into() })
-        }
-
-        fn visit_map<A: MapAccess<'de>>(self, mut map: A) -> Result<Rect, A::Error> {
-            let (mut min, mut max): (Option<[f64; 2]>, Option<[f64; 2]>) = (None, None);
-            while let Some(key) = map.next_key::<String>()? {
-                match key.as_str() {
-                    "min" => min = Some(map.next_value()?),
-                    "max" => max = Some(map.next_value()?),
-                    other => return Err(A::Error::unknown_field(other, &["min", "max"])),
-                }
-            }
-            let corner = |corner: Option<[f64; 2]>, name| {
-                corner.map(DVec2::from).ok_or_else(|| A::Error::missing_field(name))
-            };
-            Ok(Rect { min: corner(min, "min")?, max: corner(max, "max")? })
-        }
-    }
-
-    pub(crate) fn serialize<S: Serializer>(rect: &Rect, serializer: S) -> Result<S::Ok, S::Error> {
-        Written(*rect).serialize(serializer)
-    }
-
-    pub(crate) fn deserialize<'de, D: Deserializer<'de>>(input: D) -> Result<Rect, D::Error> {
-        Written::deserialize(input).map(|written| written.0)
-    }
-}
-
-/// An optional rectangle.
-#[cfg(feature = "serde")]
-pub(crate) mod serial_some {
-    use serde::{Deserialize, Deserializer, Serialize, Serializer};
-
-    use super::Rect;
-    use super::serial::Written;
-
-    pub(crate) fn serialize<S: Serializer>(
-        rect: &Option<Rect>,
-        serializer: S,
-    ) -> Result<S::Ok, S::Error> {
-        rect.map(Written).serialize(serializer)
-    }
-
-    pub(crate) fn deserialize<'de, D: Deserializer<'de>>(
-        input: D,
-    ) -> Result<Option<Rect>, D::Error> {
-        Ok(<Option<Written>>::deserialize(input)?.map(|written| written.0))
-    }
-}
-
-/// A list of rectangles.
-#[cfg(feature = "serde")]
-pub(crate) mod serial_list {
-    use alloc::vec::Vec;
-
-    use serde::{Deserialize, Deserializer, Serializer};
-
-    use super::Rect;
-    use super::serial::Written;
-
-    pub(crate) fn serialize<S: Serializer>(
-        rects: &[Rect],
-        serializer: S,
-    ) -> Result<S::Ok, S::Error> {
-        serializer.collect_seq(rects.iter().map(|rect| Written(*rect)))
-    }
-
-    pub(crate) fn deserialize<'de, D: Deserializer<'de>>(input: D) -> Result<Vec<Rect>, D::Error> {
-        Ok(<Vec<Written>>::deserialize(input)?.into_iter().map(|written| written.0).collect())
     }
 }

@@ -1,7 +1,6 @@
 //! A key of a tuning file: its effect, its unit and its range.
 
 use alloc::string::String;
-use core::fmt::Write;
 
 use crate::units::maths::is_usable;
 use crate::units::rect::Rect;
@@ -137,7 +136,7 @@ impl Choice {
     }
 
     /// The same choice in another notation.
-    pub(crate) const fn written(mut self, form: ChoiceForm) -> Self {
+    pub(crate) const fn in_form(mut self, form: ChoiceForm) -> Self {
         self.form = form;
         self
     }
@@ -186,7 +185,36 @@ impl Choice {
         }
     }
 
-    fn expected(&self) -> String {
+    /// Returns how it is written, and what its numbers are, in words.
+    ///
+    /// ```
+    /// use velvet_pan::{Settings, SettingKind};
+    ///
+    /// let smoothing = Settings::setting("follow.smoothing").unwrap();
+    /// let SettingKind::Choice(choices) = smoothing.kind() else { unreachable!() };
+    /// assert_eq!(choices[0].expected(), "\"none\"");
+    /// assert_eq!(choices[1].expected(), "{ half_life = … }, a half-life in seconds, from 0 to 1000000");
+    /// ```
+    #[must_use]
+    pub fn expected(&self) -> String {
+        match self.form {
+            ChoiceForm::Name | ChoiceForm::BareNumber => self.written(),
+            _ => [&self.written(), ", ", &self.expected_numbers()].concat(),
+        }
+    }
+
+    /// How it is written.
+    fn written(&self) -> String {
+        let name = self.name;
+        match self.form {
+            ChoiceForm::Name => alloc::format!("\"{name}\""),
+            ChoiceForm::Number => alloc::format!("{{ {name} = … }}"),
+            ChoiceForm::Pair => alloc::format!("{{ {name} = [x, y] }}"),
+            ChoiceForm::BareNumber => self.expected_numbers(),
+        }
+    }
+
+    fn expected_numbers(&self) -> String {
         [self.noun, &self.allowed.words(", ")].concat()
     }
 }
@@ -384,13 +412,11 @@ impl Setting {
                 let mut words = String::from("one of ");
                 for (index, choice) in choices.iter().enumerate() {
                     let comma = if index > 0 { ", " } else { "" };
-                    // Writing to a string can't fail.
-                    let _ = match choice.form {
-                        ChoiceForm::Name => write!(words, "{comma}\"{}\"", choice.name),
-                        ChoiceForm::Number => write!(words, "{comma}{{ {} = … }}", choice.name),
-                        ChoiceForm::Pair => write!(words, "{comma}{{ {} = [x, y] }}", choice.name),
-                        ChoiceForm::BareNumber => write!(words, "{comma}{}", choice.noun),
+                    let written = match choice.form {
+                        ChoiceForm::BareNumber => choice.noun.into(),
+                        _ => choice.written(),
                     };
+                    words.extend([comma, &written]);
                 }
                 words
             }
@@ -459,11 +485,11 @@ impl Setting {
             }
             (SettingKind::Choice(choices), Value::Choice(chosen)) => {
                 match choices.iter().find(|choice| choice.name == chosen.as_str()) {
-                    Some(one) if chosen.numbers().len() == one.count() && within(&one.allowed) => {
-                        true
+                    Some(one) if chosen.numbers().len() != one.count() => {
+                        return Some(one.expected());
                     }
-                    Some(one) if one.form != ChoiceForm::Name => return Some(one.expected()),
-                    _ => false,
+                    Some(one) if !within(&one.allowed) => return Some(one.expected_numbers()),
+                    other => other.is_some(),
                 }
             }
             (SettingKind::Names(known), Value::Names(names)) => {

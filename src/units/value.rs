@@ -125,12 +125,6 @@ impl fmt::Display for Chosen {
     }
 }
 
-impl From<Chosen> for Value {
-    fn from(chosen: Chosen) -> Self {
-        Self::Choice(chosen)
-    }
-}
-
 impl Value {
     /// Returns its numbers. A rectangle is no number.
     #[must_use]
@@ -170,40 +164,25 @@ impl fmt::Display for Value {
     }
 }
 
-impl From<f64> for Value {
-    fn from(number: f64) -> Self {
-        Self::Number(number)
-    }
+/// Makes values of types.
+macro_rules! values {
+    ($($type:ty: |$held:ident| $value:expr;)*) => {
+        $(impl From<$type> for Value {
+            fn from($held: $type) -> Self {
+                $value
+            }
+        })*
+    };
 }
 
-impl From<bool> for Value {
-    fn from(flag: bool) -> Self {
-        Self::Flag(flag)
-    }
-}
-
-impl From<[f64; 2]> for Value {
-    fn from(numbers: [f64; 2]) -> Self {
-        Self::Pair(numbers)
-    }
-}
-
-impl From<Rect> for Value {
-    fn from(rect: Rect) -> Self {
-        Self::Rect(rect)
-    }
-}
-
-impl From<DVec2> for Value {
-    fn from(pair: DVec2) -> Self {
-        Self::Pair(pair.to_array())
-    }
-}
-
-impl From<UVec2> for Value {
-    fn from(pair: UVec2) -> Self {
-        Self::Pair(pair.as_dvec2().to_array())
-    }
+values! {
+    f64: |number| Self::Number(number);
+    bool: |flag| Self::Flag(flag);
+    [f64; 2]: |numbers| Self::Pair(numbers);
+    Rect: |rect| Self::Rect(rect);
+    Chosen: |chosen| Self::Choice(chosen);
+    DVec2: |pair| Self::Pair(pair.to_array());
+    UVec2: |pair| Self::Pair(pair.as_dvec2().to_array());
 }
 
 /// A type that a setting holds.
@@ -218,74 +197,36 @@ pub(crate) trait Held: Sized {
     fn put(&mut self, value: &Value) -> bool;
 }
 
-impl Held for f64 {
-    const BLANK: Self = 0.0;
+/// The types that hold exactly one kind of value: what an optional one begins with, the value, and back.
+macro_rules! held {
+    ($($type:ty, $blank:expr, $kind:ident, |$held:ident| $value:expr, |$given:ident| $taken:expr;)*) => {
+        $(impl Held for $type {
+            const BLANK: Self = $blank;
 
-    fn value(&self) -> Option<Value> {
-        Some(Value::Number(*self))
-    }
+            fn value(&self) -> Option<Value> {
+                let $held = self;
+                Some(Value::$kind($value))
+            }
 
-    fn put(&mut self, value: &Value) -> bool {
-        let Value::Number(number) = value else { return false };
-        *self = *number;
-        true
-    }
+            fn put(&mut self, value: &Value) -> bool {
+                let Value::$kind($given) = value else { return false };
+                *self = $taken;
+                true
+            }
+        })*
+    };
 }
 
-impl Held for u64 {
-    const BLANK: Self = 0;
-
-    fn value(&self) -> Option<Value> {
-        Some(Value::Count(*self))
-    }
-
-    fn put(&mut self, value: &Value) -> bool {
-        let Value::Count(number) = value else { return false };
-        *self = *number;
-        true
-    }
-}
-
-impl Held for bool {
-    const BLANK: Self = false;
-
-    fn value(&self) -> Option<Value> {
-        Some(Value::Flag(*self))
-    }
-
-    fn put(&mut self, value: &Value) -> bool {
-        let Value::Flag(flag) = value else { return false };
-        *self = *flag;
-        true
-    }
-}
-
-impl Held for String {
-    const BLANK: Self = String::new();
-
-    fn value(&self) -> Option<Value> {
-        Some(Value::Text(self.clone()))
-    }
-
-    fn put(&mut self, value: &Value) -> bool {
-        let Value::Text(text) = value else { return false };
-        self.clone_from(text);
-        true
-    }
-}
-
-impl Held for DVec2 {
-    const BLANK: Self = DVec2::ZERO;
-
-    fn value(&self) -> Option<Value> {
-        Some(Value::Pair(self.to_array()))
-    }
-
-    fn put(&mut self, value: &Value) -> bool {
-        let Value::Pair(numbers) = value else { return false };
-        *self = DVec2::from_array(*numbers);
-        true
-    }
+held! {
+    f64, 0.0, Number, |held| *held, |given| *given;
+    u64, 0, Count, |held| *held, |given| *given;
+    bool, false, Flag, |held| *held, |given| *given;
+    String, Self::new(), Text, |held| held.clone(), |given| given.clone();
+    DVec2, Self::ZERO, Pair, |held| held.to_array(), |given| Self::from_array(*given);
+    Vec<DVec2>, Self::new(), Points, |held| held.iter().map(DVec2::to_array).collect(),
+        |given| given.iter().copied().map(DVec2::from_array).collect();
+    Rect, Rect { min: DVec2::ZERO, max: DVec2::ZERO }, Rect, |held| *held, |given| *given;
+    Vec<Rect>, Self::new(), Rects, |held| held.clone(), |given| given.clone();
 }
 
 impl Held for UVec2 {
@@ -302,20 +243,6 @@ impl Held for UVec2 {
             *self = DVec2::from_array(*numbers).as_uvec2();
         }
         numbers.iter().all(whole)
-    }
-}
-
-impl Held for Vec<DVec2> {
-    const BLANK: Self = Vec::new();
-
-    fn value(&self) -> Option<Value> {
-        Some(Value::Points(self.iter().map(DVec2::to_array).collect()))
-    }
-
-    fn put(&mut self, value: &Value) -> bool {
-        let Value::Points(points) = value else { return false };
-        *self = points.iter().copied().map(DVec2::from_array).collect();
-        true
     }
 }
 

@@ -2,10 +2,7 @@
 
 use std::fmt::Write;
 
-use velvet_pan::{
-    Bounds, ChoiceForm, Cue, Deadzone, Layer, LookAhead, Lure, Rail, Rect, Rooms, Scroll, Setting,
-    SettingKind, Settings, SettingsTable, Shake, TableForm, Value, Zone, ZoomNudge,
-};
+use velvet_pan::{ChoiceForm, Setting, SettingKind, Settings, SettingsTable, TableForm, Value};
 
 /// Returns all keys of a tuning file as Markdown: a heading and a table for each table of the file.
 ///
@@ -69,17 +66,9 @@ fn default_text(table: &SettingsTable, setting: &Setting, defaults: &Settings) -
 /// Settings that contain every table, with defaults.
 pub(crate) fn defaults() -> Settings {
     let mut settings = Settings::default();
-    settings.follow.look_ahead = Some(LookAhead::default());
-    settings.rooms = Some(Rooms::default());
-    settings.rail = Some(Rail::default());
-    settings.scroll = Some(Scroll::default());
-    settings.bounds = Some(Bounds::new(Rect::default()));
-    let (shake, zoom) = (Some(Shake::default()), Some(ZoomNudge::default()));
-    settings.cues.insert("0".into(), Cue { shake, zoom, ..Cue::default() });
-    settings.lures = vec![Lure { at: Default::default(), radius: 0.0, strength: 0.5 }];
-    let deadzone = Some(Deadzone::default());
-    settings.zones = vec![Zone { deadzone, ..Zone::new(Rect::default()) }];
-    settings.layers = vec![Layer::default()];
+    for table in Settings::tables() {
+        let _added = settings.add_table(&table.path().replace('*', "0"));
+    }
     settings
 }
 

@@ -329,7 +329,11 @@ fn choice(choices: &[Choice], node: &Node, expected: &str) -> Result<Chosen, Wro
     match &node.tree {
         Tree::Text(name) => match named(name) {
             Some(choice) if choice.form() == ChoiceForm::Name => Ok(Chosen::name(name.clone())),
-            Some(_) => Err(node.wrong(expected)),
+            Some(choice) => {
+                let expected = choice.expected();
+                let what = format!("\"{name}\" alone is not enough: expected {expected}");
+                Err(Wrong { what, ..node.wrong(&expected) })
+            }
             None => {
                 let alone = choices.iter().filter(|choice| choice.form() == ChoiceForm::Name);
                 let names: Vec<&str> = alone.map(Choice::as_str).collect();

@@ -164,9 +164,25 @@ fn what_there_is_not_is_refused() {
         settings.set(path, value).expect_err(path).to_string()
     };
     let message = refused(&mut settings, "zoom.levle", Value::Number(1.0));
-    assert_eq!(message, "zoom.levle = 1: expected a key of the settings");
+    assert_eq!(message, "zoom.levle: no such setting: did you mean \"zoom.level\"?");
     let message = refused(&mut settings, "layers.0.rate", Value::Pair([1.0, 1.0]));
-    assert_eq!(message, "layers.0.rate = [1.0, 1.0]: expected an item of the list");
+    assert_eq!(message, "layers.0.rate: there is no layer 0; the list is empty");
+    settings.layers = vec![Layer::default(); 2];
+    let message = refused(&mut settings, "layers.7.rate", Value::Pair([1.0, 1.0]));
+    assert_eq!(message, "layers.7.rate: there is no layer 7; the last is 1");
+    settings.layers.clear();
+    let message = refused(&mut settings, "zones.0.deadzone.left", Value::Number(0.1));
+    assert_eq!(message, "zones.0.deadzone.left: there is no zone 0; the list is empty");
+    let message = refused(&mut settings, "nonsense", Value::Number(1.0));
+    assert_eq!(message, "nonsense: no such setting");
+    let message = refused(&mut settings, "follow.look_ahed.reach", Value::Number(1.0));
+    assert_eq!(
+        message,
+        "follow.look_ahed.reach: no such setting: did you mean \"follow.look_ahead.reach\"?"
+    );
+    let message = refused(&mut settings, "cues.gong.shake.motion", Chosen::name("kick").into());
+    let expected = "{ kick = [x, y] }, a direction of the screen, not 0";
+    assert_eq!(message, format!("cues.gong.shake.motion = \"kick\": expected {expected}"));
     let message = refused(&mut settings, "screen.fit", Chosen::name("squeeze").into());
     assert!(
         message.ends_with("expected one of \"whole\", \"contain\", \"reveal\", \"cover\""),
@@ -176,7 +192,8 @@ fn what_there_is_not_is_refused() {
         refused(&mut settings, "follow.smoothing", Chosen::number("half_life", -1.0).into());
     assert!(message.ends_with("expected a half-life in seconds, from 0 to 1000000"), "{message}");
     let message = refused(&mut settings, "follow.smoothing", Chosen::name("half_life").into());
-    assert!(message.ends_with("expected a half-life in seconds, from 0 to 1000000"), "{message}");
+    let expected = "expected { half_life = … }, a half-life in seconds, from 0 to 1000000";
+    assert!(message.ends_with(expected), "{message}");
     let message = refused(&mut settings, "screen.size", Value::Pair([320.5, 180.0]));
     assert!(message.ends_with("each from 1 to 65536"), "{message}");
     let message = refused(&mut settings, "zoom.whole", Value::Number(1.0));
