@@ -111,16 +111,13 @@ pub struct ZoomRange {
 }
 
 impl Held for ZoomRange {
-    const BLANK: Self = Self { min: 1.0, max: 1.0 };
-
     fn value(&self) -> Option<Value> {
         Some(Value::Pair((*self).into()))
     }
 
-    fn put(&mut self, value: &Value) -> bool {
-        let Value::Pair(numbers) = value else { return false };
-        *self = (*numbers).into();
-        true
+    fn of(value: &Value) -> Option<Self> {
+        let Value::Pair(numbers) = value else { return None };
+        Some((*numbers).into())
     }
 }
 

@@ -51,13 +51,11 @@ impl Leash {
 }
 
 impl Held for Leash {
-    const BLANK: Self = Self(DVec2::ONE);
-
     fn value(&self) -> Option<Value> {
         self.0.value()
     }
 
-    fn put(&mut self, value: &Value) -> bool {
-        self.0.put(value)
+    fn of(value: &Value) -> Option<Self> {
+        DVec2::of(value).map(Self)
     }
 }

@@ -109,20 +109,16 @@ impl From<Sides> for Vec<Side> {
 }
 
 impl Held for Sides {
-    const BLANK: Self = Self(0);
-
     fn value(&self) -> Option<Value> {
         let name = |side: Side| Side::NAMES[side as usize].as_str().into();
         Some(Value::Names(self.iter().map(name).collect()))
     }
 
-    fn put(&mut self, value: &Value) -> bool {
-        let Value::Names(names) = value else { return false };
+    fn of(value: &Value) -> Option<Self> {
+        let Value::Names(names) = value else { return None };
         let side = |name: &String| {
-            Self::ALL.into_iter().zip(Side::NAMES).find(|(_, known)| known.as_str() == name)
+            Self::ALL.into_iter().find(|side| Side::NAMES[*side as usize].as_str() == name)
         };
-        let found: Option<Self> = names.iter().map(|name| Some(side(name)?.0)).collect();
-        *self = found.unwrap_or(*self);
-        found.is_some()
+        names.iter().map(side).collect()
     }
 }

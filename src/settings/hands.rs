@@ -55,8 +55,6 @@ impl HandReturn {
 }
 
 impl Held for HandReturn {
-    const BLANK: Self = Self::Stay;
-
     fn value(&self) -> Option<Value> {
         Some(match self {
             Self::Seconds(seconds) => Chosen::number("seconds", *seconds).into(),
@@ -64,14 +62,13 @@ impl Held for HandReturn {
         })
     }
 
-    fn put(&mut self, value: &Value) -> bool {
-        let Value::Choice(chosen) = value else { return false };
-        *self = match (chosen.as_str(), chosen.numbers()) {
+    fn of(value: &Value) -> Option<Self> {
+        let Value::Choice(chosen) = value else { return None };
+        Some(match (chosen.as_str(), chosen.numbers()) {
             ("seconds", [seconds]) => Self::Seconds(*seconds),
             ("stay", []) => Self::Stay,
-            _ => return false,
-        };
-        true
+            _ => return None,
+        })
     }
 }
 

@@ -26,7 +26,7 @@ use crate::units::error::SettingsError;
 use crate::units::keys::Table;
 use crate::units::setting::Setting;
 use crate::units::text::nearest;
-use crate::units::value::Value;
+use crate::units::value::{Field, Value};
 use crate::view::layer::Layer;
 
 /// A table of a tuning file.
@@ -226,7 +226,8 @@ impl Settings {
             // All but an item of a list is made.
             return Err(SettingsError::missing(path, value, self.no_such_item(place)));
         };
-        if table.put(key, &value) { Ok(()) } else { refused(value, setting.expected()) }
+        let taken = table.field_mut(key).is_some_and(|field| field.put(&value));
+        if taken { Ok(()) } else { refused(value, setting.expected()) }
     }
 
     /// Returns the paths at which a table stands in these settings, or could stand: with the names of the cues
@@ -292,7 +293,8 @@ impl Settings {
     pub fn leave_out(&mut self, path: &str) -> bool {
         if let Some((place, key)) = locate(path) {
             let there = self.at(place).is_some();
-            return there && self.at_mut(place).is_some_and(|table| table.leave_out(key));
+            let field = self.at_mut(place).filter(|_| there);
+            return field.and_then(|table| table.field_mut(key)).is_some_and(Field::leave_out);
         }
         let there = Place::all(path).find(|place| self.at(*place).is_some());
         let Some(place) = there.or(Place::all(path).next()) else { return false };

@@ -130,8 +130,6 @@ impl ShakeMotion {
 }
 
 impl Held for ShakeMotion {
-    const BLANK: Self = Self::Wander;
-
     fn value(&self) -> Option<Value> {
         Some(match self {
             Self::Wander => Chosen::name("wander").into(),
@@ -140,15 +138,14 @@ impl Held for ShakeMotion {
         })
     }
 
-    fn put(&mut self, value: &Value) -> bool {
-        let Value::Choice(chosen) = value else { return false };
-        *self = match (chosen.as_str(), chosen.numbers()) {
+    fn of(value: &Value) -> Option<Self> {
+        let Value::Choice(chosen) = value else { return None };
+        Some(match (chosen.as_str(), chosen.numbers()) {
             ("wander", []) => Self::Wander,
             ("rattle", []) => Self::Rattle,
             ("kick", [x, y]) => Self::Kick(DVec2::new(*x, *y)),
-            _ => return false,
-        };
-        true
+            _ => return None,
+        })
     }
 }
 

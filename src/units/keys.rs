@@ -5,21 +5,23 @@
 
 use crate::units::error::{Report, SettingsError};
 use crate::units::setting::Setting;
-use crate::units::value::Value;
+use crate::units::value::{Field, Value};
 
 /// A struct of settings as a table of keys.
 pub(crate) trait Table {
     /// Its keys, in the order of the reference page.
     fn keys(&self) -> &'static [Setting];
 
-    /// The value of a key by its index, or `None` if it is not set.
-    fn value(&self, key: usize) -> Option<Value>;
+    /// The field of a key by its index.
+    fn field(&self, key: usize) -> Option<&dyn Field>;
 
-    /// Sets a key by its index. Returns whether the value is of the right kind.
-    fn put(&mut self, key: usize, value: &Value) -> bool;
+    /// The same, to be changed.
+    fn field_mut(&mut self, key: usize) -> Option<&mut dyn Field>;
 
-    /// Removes an optional key. Returns whether it is optional.
-    fn leave_out(&mut self, key: usize) -> bool;
+    /// The value of a key, or `None` if it is not set.
+    fn value(&self, key: usize) -> Option<Value> {
+        self.field(key)?.value()
+    }
 }
 
 /// Whether its keys allow every value of a table.
@@ -58,29 +60,14 @@ macro_rules! settings {
                 Self::KEYS
             }
 
-            fn value(&self, key: usize) -> Option<$crate::units::value::Value> {
-                use $crate::units::value::Held;
-                let values: &[fn(&Self) -> Option<$crate::units::value::Value>] =
-                    &[$(|table| table.$($field).+.value()),*];
-                values.get(key).and_then(|value| value(self))
+            fn field(&self, key: usize) -> Option<&dyn $crate::units::value::Field> {
+                let fields: &[&dyn $crate::units::value::Field] = &[$(&self.$($field).+),*];
+                fields.get(key).copied()
             }
 
-            fn put(&mut self, key: usize, value: &$crate::units::value::Value) -> bool {
-                use $crate::units::value::Held;
-                let puts: &[fn(&mut Self, &$crate::units::value::Value) -> bool] =
-                    &[$(|table, value| table.$($field).+.put(value)),*];
-                puts.get(key).is_some_and(|put| put(self, value))
-            }
-
-            fn leave_out(&mut self, key: usize) -> bool {
-                use $crate::units::value::Held;
-                let optional = Self::KEYS.get(key).is_some_and($crate::units::setting::Setting::is_optional);
-                let blanks: &[fn(&mut Self)] =
-                    &[$(|table| table.$($field).+ = Held::BLANK),*];
-                if optional && let Some(blank) = blanks.get(key) {
-                    blank(self);
-                }
-                optional
+            fn field_mut(&mut self, key: usize) -> Option<&mut dyn $crate::units::value::Field> {
+                let fields = [$(&mut self.$($field).+ as &mut dyn $crate::units::value::Field),*];
+                fields.into_iter().nth(key)
             }
         }
     };
@@ -96,21 +83,16 @@ macro_rules! names {
         }
 
         impl $crate::units::value::Held for $type {
-            const BLANK: Self = [$(Self::$value),*][0];
-
             fn value(&self) -> Option<$crate::units::value::Value> {
                 let name = match self { $(Self::$value => $name),* };
                 Some($crate::units::value::Chosen::name(name).into())
             }
 
-            fn put(&mut self, value: &$crate::units::value::Value) -> bool {
-                let $crate::units::value::Value::Choice(chosen) = value else { return false };
+            fn of(value: &$crate::units::value::Value) -> Option<Self> {
+                let $crate::units::value::Value::Choice(chosen) = value else { return None };
                 let values = [$(($name, Self::$value)),*];
                 let found = values.into_iter().find(|(known, _)| *known == chosen.as_str());
-                if let Some((_, value)) = found {
-                    *self = value;
-                }
-                found.is_some()
+                found.map(|(_, value)| value)
             }
         }
     };

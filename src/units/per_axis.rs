@@ -35,9 +35,7 @@ impl<T: Copy> From<T> for PerAxis<T> {
     }
 }
 
-impl<T: Held + Clone + PartialEq> Held for PerAxis<T> {
-    const BLANK: Self = Self { x: T::BLANK, y: T::BLANK };
-
+impl<T: Held + PartialEq> Held for PerAxis<T> {
     fn value(&self) -> Option<Value> {
         if self.x == self.y {
             return self.x.value();
@@ -48,17 +46,12 @@ impl<T: Held + Clone + PartialEq> Held for PerAxis<T> {
         }
     }
 
-    fn put(&mut self, value: &Value) -> bool {
+    fn of(value: &Value) -> Option<Self> {
         let [x, y] = match value {
             Value::PerAxis(axes) => axes.clone().map(Value::Choice),
             value => [value.clone(), value.clone()],
         };
-        let mut axes = self.clone();
-        let taken = axes.x.put(&x) && axes.y.put(&y);
-        if taken {
-            *self = axes;
-        }
-        taken
+        Some(Self { x: T::of(&x)?, y: T::of(&y)? })
     }
 }
 

@@ -64,8 +64,6 @@ impl Smoothing {
 }
 
 impl Held for Smoothing {
-    const BLANK: Self = Self::None;
-
     fn value(&self) -> Option<Value> {
         let chosen = match self {
             Self::None => Chosen::name("none"),
@@ -76,16 +74,15 @@ impl Held for Smoothing {
         Some(chosen.into())
     }
 
-    fn put(&mut self, value: &Value) -> bool {
-        let Value::Choice(chosen) = value else { return false };
-        *self = match (chosen.as_str(), chosen.numbers()) {
+    fn of(value: &Value) -> Option<Self> {
+        let Value::Choice(chosen) = value else { return None };
+        Some(match (chosen.as_str(), chosen.numbers()) {
             ("none", []) => Self::None,
             ("half_life", [seconds]) => Self::HalfLife(*seconds),
             ("settle", [seconds]) => Self::Settle(*seconds),
             ("speed", [speed]) => Self::Speed(*speed),
-            _ => return false,
-        };
-        true
+            _ => return None,
+        })
     }
 }
 

@@ -187,78 +187,94 @@ values! {
 
 /// A type that a setting holds.
 pub(crate) trait Held: Sized {
-    /// The initial value of an optional one.
-    const BLANK: Self;
-
     /// Returns the value, or `None` if nothing is set.
+    fn value(&self) -> Option<Value>;
+
+    /// Returns what a value stands for, or `None` if it is of another kind.
+    fn of(value: &Value) -> Option<Self>;
+
+    /// Returns what stands for nothing, if the setting may be left out.
+    fn nothing() -> Option<Self> {
+        None
+    }
+}
+
+/// A field that holds a setting, of any type.
+pub(crate) trait Field {
     fn value(&self) -> Option<Value>;
 
     /// Sets the value. Returns whether it is of the right kind; otherwise nothing changes.
     fn put(&mut self, value: &Value) -> bool;
+
+    /// Removes the value. Returns whether it may be left out.
+    fn leave_out(&mut self) -> bool;
 }
 
-/// The types that hold exactly one kind of value: what an optional one begins with, the value, and back.
-macro_rules! held {
-    ($($type:ty, $blank:expr, $kind:ident, |$held:ident| $value:expr, |$given:ident| $taken:expr;)*) => {
-        $(impl Held for $type {
-            const BLANK: Self = $blank;
+impl<T: Held> Field for T {
+    fn value(&self) -> Option<Value> {
+        Held::value(self)
+    }
 
+    fn put(&mut self, value: &Value) -> bool {
+        T::of(value).map(|held| *self = held).is_some()
+    }
+
+    fn leave_out(&mut self) -> bool {
+        T::nothing().map(|nothing| *self = nothing).is_some()
+    }
+}
+
+/// The types that hold exactly one kind of value: the value, and back.
+macro_rules! held {
+    ($($type:ty, $kind:ident, |$held:ident| $value:expr, |$given:ident| $taken:expr;)*) => {
+        $(impl Held for $type {
             fn value(&self) -> Option<Value> {
                 let $held = self;
                 Some(Value::$kind($value))
             }
 
-            fn put(&mut self, value: &Value) -> bool {
-                let Value::$kind($given) = value else { return false };
-                *self = $taken;
-                true
+            fn of(value: &Value) -> Option<Self> {
+                let Value::$kind($given) = value else { return None };
+                Some($taken)
             }
         })*
     };
 }
 
 held! {
-    f64, 0.0, Number, |held| *held, |given| *given;
-    u64, 0, Count, |held| *held, |given| *given;
-    bool, false, Flag, |held| *held, |given| *given;
-    String, Self::new(), Text, |held| held.clone(), |given| given.clone();
-    DVec2, Self::ZERO, Pair, |held| held.to_array(), |given| Self::from_array(*given);
-    Vec<DVec2>, Self::new(), Points, |held| held.iter().map(DVec2::to_array).collect(),
+    f64, Number, |held| *held, |given| *given;
+    u64, Count, |held| *held, |given| *given;
+    bool, Flag, |held| *held, |given| *given;
+    String, Text, |held| held.clone(), |given| given.clone();
+    DVec2, Pair, |held| held.to_array(), |given| Self::from_array(*given);
+    Vec<DVec2>, Points, |held| held.iter().map(DVec2::to_array).collect(),
         |given| given.iter().copied().map(DVec2::from_array).collect();
-    Rect, Rect { min: DVec2::ZERO, max: DVec2::ZERO }, Rect, |held| *held, |given| *given;
-    Vec<Rect>, Self::new(), Rects, |held| held.clone(), |given| given.clone();
+    Rect, Rect, |held| *held, |given| *given;
+    Vec<Rect>, Rects, |held| held.clone(), |given| given.clone();
 }
 
 impl Held for UVec2 {
-    const BLANK: Self = UVec2::ONE;
-
     fn value(&self) -> Option<Value> {
         Some((*self).into())
     }
 
-    fn put(&mut self, value: &Value) -> bool {
-        let Value::Pair(numbers) = value else { return false };
+    fn of(value: &Value) -> Option<Self> {
+        let Value::Pair(numbers) = value else { return None };
         let whole = |number: &f64| (0.0..=4e9).contains(number) && *number == libm::floor(*number);
-        if numbers.iter().all(whole) {
-            *self = DVec2::from_array(*numbers).as_uvec2();
-        }
-        numbers.iter().all(whole)
+        numbers.iter().all(whole).then(|| DVec2::from_array(*numbers).as_uvec2())
     }
 }
 
 impl<T: Held> Held for Option<T> {
-    const BLANK: Self = None;
-
     fn value(&self) -> Option<Value> {
         self.as_ref().and_then(T::value)
     }
 
-    fn put(&mut self, value: &Value) -> bool {
-        let mut held = T::BLANK;
-        let taken = held.put(value);
-        if taken {
-            *self = Some(held);
-        }
-        taken
+    fn of(value: &Value) -> Option<Self> {
+        T::of(value).map(Some)
+    }
+
+    fn nothing() -> Option<Self> {
+        Some(None)
     }
 }
