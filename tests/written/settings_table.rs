@@ -4,7 +4,7 @@ use proptest::prelude::*;
 use velvet_pan::{
     Bounds, Camera, ChoiceForm, Chosen, Cue, Deadzone, Layer, Leash, LookAhead, Lure, PerAxis,
     Rail, Rect, Rooms, Scroll, Setting, SettingKind, Settings, Shake, ShakeMotion, SmallWorld,
-    Smoothing, Value, Zone, ZoomNudge,
+    Smoothing, TableForm, Value, Zone, ZoomNudge,
 };
 
 use super::{through_json, through_toml};
@@ -142,9 +142,9 @@ fn what_is_left_out_has_no_value_and_is_made_with_its_defaults() {
     }
     assert_eq!(settings.follow.look_ahead, full.follow.look_ahead);
     assert_eq!(settings.cues, full.cues);
-    for path in
-        ["follow.leash", "follow.look_ahead", "rooms", "rail", "scroll", "bounds", "cues.gong"]
-    {
+    let optional = Settings::tables().iter().filter(|table| table.form() == TableForm::Optional);
+    let once = optional.map(velvet_pan::SettingsTable::path).filter(|path| !path.contains('*'));
+    for path in once.chain(["follow.leash", "cues.gong"]) {
         assert!(settings.leave_out(path), "{path}");
     }
     settings.set("follow.smoothing", Chosen::name("none")).expect("allowed");
@@ -154,6 +154,32 @@ fn what_is_left_out_has_no_value_and_is_made_with_its_defaults() {
     {
         assert!(!settings.leave_out(path), "{path}");
         assert_eq!(settings, Settings::default());
+    }
+}
+
+/// The names of these fields, which are all: a new one does not compile until it is named here.
+macro_rules! fields {
+    ($($field:ident),*) => {{
+        let Settings { $($field: _),* } = full();
+        [$(stringify!($field)),*]
+    }};
+}
+
+/// A field of the settings that no table describes could not be read from a file by name.
+#[test]
+fn every_field_of_the_settings_has_a_table() {
+    let fields = fields!(
+        screen, follow, party, rooms, rail, scroll, bounds, zoom, rotation, hands, shake, cues,
+        lures, zones, layers
+    );
+    let first = |table: &velvet_pan::SettingsTable| table.path().split('.').next();
+    let tables: std::collections::BTreeSet<&str> =
+        Settings::tables().iter().filter_map(first).collect();
+    assert_eq!(tables, fields.into_iter().collect());
+    let full = full();
+    for table in Settings::tables() {
+        let paths = full.table_paths(table);
+        assert!(paths.iter().any(|path| full.has_table(path)), "{} is not in full()", table.path());
     }
 }
 
