@@ -34,62 +34,63 @@ pub(crate) struct Reach {
     pub leave_out: fn(&mut Settings, &str) -> bool,
 }
 
-/// A table that is always there, or may be left out.
-pub(crate) trait Slot {
-    fn table(&self) -> Option<&dyn Table>;
-
-    /// Returns the table, made with its defaults if it is not there.
-    fn make(&mut self) -> Option<&mut dyn Table>;
-
-    /// Takes it away. Returns whether it may be left out.
-    fn take_away(&mut self) -> bool;
-}
-
-impl<T: Table + 'static> Slot for T {
-    fn table(&self) -> Option<&dyn Table> {
-        Some(self)
-    }
-
-    fn make(&mut self) -> Option<&mut dyn Table> {
-        Some(self)
-    }
-
-    fn take_away(&mut self) -> bool {
-        false
-    }
-}
-
-impl<T: Table + Blank + 'static> Slot for Option<T> {
-    fn table(&self) -> Option<&dyn Table> {
-        Some(self.as_ref()?)
-    }
-
-    fn make(&mut self) -> Option<&mut dyn Table> {
-        Some(self.get_or_insert_with(T::blank))
-    }
-
-    fn take_away(&mut self) -> bool {
-        *self = None;
-        true
-    }
-}
-
-/// Tables with numbers, or with names.
-pub(crate) trait Items {
+/// Where tables are kept. One that stands alone has an empty name.
+pub(crate) trait Tables {
     type Item;
 
     fn names(&self) -> Vec<String>;
 
     fn item(&self, name: &str) -> Option<&Self::Item>;
 
-    /// Returns the item. A named one is made if it is not there; if `adds`, the next one of a list.
+    /// The same, to be changed. What may be left out, and a named item, is made; if `adds`, the next item of a list, too.
     fn item_mut(&mut self, name: &str, adds: bool) -> Option<&mut Self::Item>;
 
-    /// Takes a named item away. Returns whether it was there.
-    fn take_item_away(&mut self, name: &str) -> bool;
+    /// Takes it away. Returns whether it may be left out.
+    fn take_away(&mut self, name: &str) -> bool;
 }
 
-impl<T: Blank> Items for Vec<T> {
+impl<T: Table> Tables for T {
+    type Item = T;
+
+    fn names(&self) -> Vec<String> {
+        alloc::vec![String::new()]
+    }
+
+    fn item(&self, _name: &str) -> Option<&T> {
+        Some(self)
+    }
+
+    fn item_mut(&mut self, _name: &str, _adds: bool) -> Option<&mut T> {
+        Some(self)
+    }
+
+    fn take_away(&mut self, _name: &str) -> bool {
+        false
+    }
+}
+
+impl<T: Blank> Tables for Option<T> {
+    type Item = T;
+
+    fn names(&self) -> Vec<String> {
+        alloc::vec![String::new()]
+    }
+
+    fn item(&self, _name: &str) -> Option<&T> {
+        self.as_ref()
+    }
+
+    fn item_mut(&mut self, _name: &str, _adds: bool) -> Option<&mut T> {
+        Some(self.get_or_insert_with(T::blank))
+    }
+
+    fn take_away(&mut self, _name: &str) -> bool {
+        *self = None;
+        true
+    }
+}
+
+impl<T: Blank> Tables for Vec<T> {
     type Item = T;
 
     fn names(&self) -> Vec<String> {
@@ -108,12 +109,12 @@ impl<T: Blank> Items for Vec<T> {
         self.get_mut(number)
     }
 
-    fn take_item_away(&mut self, _name: &str) -> bool {
+    fn take_away(&mut self, _name: &str) -> bool {
         false
     }
 }
 
-impl<T: Default> Items for BTreeMap<String, T> {
+impl<T: Default> Tables for BTreeMap<String, T> {
     type Item = T;
 
     fn names(&self) -> Vec<String> {
@@ -128,7 +129,7 @@ impl<T: Default> Items for BTreeMap<String, T> {
         Some(self.entry(name.into()).or_default())
     }
 
-    fn take_item_away(&mut self, name: &str) -> bool {
+    fn take_away(&mut self, name: &str) -> bool {
         self.remove(name).is_some()
     }
 }
@@ -162,47 +163,34 @@ blank! {
     Lure = Self { at: DVec2::ZERO, radius: 0.0, strength: 0.5 };
 }
 
-/// A table that is there once, or not at all.
-macro_rules! one {
+/// A field of the settings, or one of each of their items: `cues[].shake`.
+macro_rules! reach {
     ($($field:ident).+) => {
         Reach {
-            items: |_| alloc::vec![String::new()],
-            at: |settings, _| settings.$($field).+.table(),
-            at_mut: |settings, _, _| settings.$($field).+.make(),
-            leave_out: |settings, _| settings.$($field).+.take_away(),
+            items: |settings| settings.$($field).+.names(),
+            at: |settings, item| Some(settings.$($field).+.item(item)?),
+            at_mut: |settings, item, adds| Some(settings.$($field).+.item_mut(item, adds)?),
+            leave_out: |settings, item| settings.$($field).+.take_away(item),
         }
     };
-}
-
-/// A table that is there for each item of a list, or for each name.
-macro_rules! each {
-    ($list:ident) => {
+    ($list:ident[].$field:ident) => {
         Reach {
             items: |settings| settings.$list.names(),
-            at: |settings, item| settings.$list.item(item).and_then(Slot::table),
-            at_mut: |settings, item, adds| settings.$list.item_mut(item, adds).and_then(Slot::make),
-            leave_out: |settings, item| settings.$list.take_item_away(item),
-        }
-    };
-}
-
-/// A table within each of those.
-macro_rules! in_each {
-    ($list:ident, $field:ident) => {
-        Reach {
-            items: |settings| settings.$list.names(),
-            at: |settings, item| settings.$list.item(item)?.$field.table(),
-            at_mut: |settings, item, adds| settings.$list.item_mut(item, adds)?.$field.make(),
+            at: |settings, item| Some(settings.$list.item(item)?.$field.item("")?),
+            at_mut: |settings, item, adds| {
+                Some(settings.$list.item_mut(item, adds)?.$field.item_mut("", adds)?)
+            },
             leave_out: |settings, item| {
                 let there = settings.$list.item(item).is_some();
+                // Only one that is there, because a named one would be made.
                 there
                     && settings
                         .$list
                         .item_mut(item, false)
-                        .is_some_and(|one| one.$field.take_away())
+                        .is_some_and(|item| item.$field.take_away(""))
             },
         }
     };
 }
 
-pub(crate) use {each, in_each, one};
+pub(crate) use reach;

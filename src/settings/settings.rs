@@ -163,13 +163,22 @@ impl Settings {
         refused.map_or(Ok(()), Err)
     }
 
-    /// A number that differs if settings differ: of the keys and their values.
+    /// A number that differs if settings differ: of the keys and values that are not the defaults. So a new key, or another
+    /// name of a field, leaves it alone.
     pub(crate) fn digest(&self) -> u64 {
         let mut digest = Digest(0xcbf2_9ce4_8422_2325);
-        for (path, table) in self.tables_here() {
+        let (plain, alike) = (Self::default(), self.defaults_alike());
+        for ((path, table), (_, default)) in self.tables_here().into_iter().zip(alike.tables_here())
+        {
+            // Writing to a digest can't fail.
+            if !plain.has_table(&path) {
+                let _ = write!(digest, "{path};");
+            }
             for (index, setting) in table.keys().iter().enumerate() {
-                // Writing to a digest can't fail.
-                let _ = write!(digest, "{path}.{} = {:?};", setting.key(), table.value(index));
+                let value = table.value(index);
+                if value != default.value(index) {
+                    let _ = write!(digest, "{path}.{} = {value:?};", setting.key());
+                }
             }
         }
         digest.0

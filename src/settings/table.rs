@@ -16,7 +16,7 @@ use crate::lens::zoom::Zoom;
 use crate::limits::bounds::Bounds;
 use crate::settings::follow::Follow;
 use crate::settings::hands::Hands;
-use crate::settings::reach::{Items, Reach, Slot, each, in_each, one};
+use crate::settings::reach::{Reach, Tables, reach};
 use crate::settings::settings::Settings;
 use crate::settings::zone::Zone;
 use crate::shake::cue::{Cue, ZoomNudge};
@@ -80,13 +80,13 @@ impl SettingsTable {
 }
 
 macro_rules! tables {
-    ($($path:literal $form:ident $type:ty = $reach:expr, $help:literal;)*) => {
+    ($($path:literal $form:ident $type:ty = ($($reach:tt)+), $help:literal;)*) => {
         [$(SettingsTable {
             path: $path,
             help: $help,
             form: TableForm::$form,
             keys: <$type>::KEYS,
-            reach: $reach,
+            reach: reach!($($reach)+),
         }),*]
     };
 }
@@ -94,28 +94,28 @@ macro_rules! tables {
 /// All tables, in the order in which a frame uses them: the path, the form, the struct, where it is in the settings, and
 /// what it is for.
 static TABLES: [SettingsTable; 20] = tables! {
-    "screen" Always Screen = one!(screen), "The picture that the game draws";
-    "follow" Always Follow = one!(follow), "How the view follows its subject";
-    "follow.deadzone" Always Deadzone = one!(follow.deadzone),
+    "screen" Always Screen = (screen), "The picture that the game draws";
+    "follow" Always Follow = (follow), "How the view follows its subject";
+    "follow.deadzone" Always Deadzone = (follow.deadzone),
         "The zone around its anchor in which the subject moves without the view";
-    "follow.look_ahead" Optional LookAhead = one!(follow.look_ahead),
+    "follow.look_ahead" Optional LookAhead = (follow.look_ahead),
         "How far the view looks ahead of the subject";
-    "party" Always Party = one!(party), "How several subjects are framed together";
-    "rooms" Optional Rooms = one!(rooms), "Rooms that the view shows one at a time";
-    "rail" Optional Rail = one!(rail), "A polyline on which the goal stays";
-    "scroll" Optional Scroll = one!(scroll), "Steady scrolling";
-    "bounds" Optional Bounds = one!(bounds), "The rectangle that the view must not leave";
-    "zoom" Always Zoom = one!(zoom), "How large the world appears";
-    "rotation" Always Rotation = one!(rotation), "How the camera turns";
-    "hands" Always Hands = one!(hands), "How the view returns after the player moved it";
-    "shake" Always Shaking = one!(shake), "How several shakes are combined";
-    "cues.*" Named Cue = each!(cues), "What the camera does at a named event of the game";
-    "cues.*.shake" Optional Shake = in_each!(cues, shake), "The shake of a cue";
-    "cues.*.zoom" Optional ZoomNudge = in_each!(cues, zoom), "A short change of the zoom";
-    "lures.*" List Lure = each!(lures), "A point of interest that pulls the view";
-    "zones.*" List Zone = each!(zones), "A region of the world with other settings";
-    "zones.*.deadzone" Optional Deadzone = in_each!(zones, deadzone), "The deadzone there";
-    "layers.*" List Layer = each!(layers),
+    "party" Always Party = (party), "How several subjects are framed together";
+    "rooms" Optional Rooms = (rooms), "Rooms that the view shows one at a time";
+    "rail" Optional Rail = (rail), "A polyline on which the goal stays";
+    "scroll" Optional Scroll = (scroll), "Steady scrolling";
+    "bounds" Optional Bounds = (bounds), "The rectangle that the view must not leave";
+    "zoom" Always Zoom = (zoom), "How large the world appears";
+    "rotation" Always Rotation = (rotation), "How the camera turns";
+    "hands" Always Hands = (hands), "How the view returns after the player moved it";
+    "shake" Always Shaking = (shake), "How several shakes are combined";
+    "cues.*" Named Cue = (cues), "What the camera does at a named event of the game";
+    "cues.*.shake" Optional Shake = (cues[].shake), "The shake of a cue";
+    "cues.*.zoom" Optional ZoomNudge = (cues[].zoom), "A short change of the zoom";
+    "lures.*" List Lure = (lures), "A point of interest that pulls the view";
+    "zones.*" List Zone = (zones), "A region of the world with other settings";
+    "zones.*.deadzone" Optional Deadzone = (zones[].deadzone), "The deadzone there";
+    "layers.*" List Layer = (layers),
         "A layer that scrolls at its own rate, from back to front";
 };
 
@@ -324,6 +324,19 @@ impl Settings {
             }
         }
         here
+    }
+
+    /// Settings with the same tables, each with its defaults.
+    pub(crate) fn defaults_alike(&self) -> Self {
+        let mut alike = Self::default();
+        for table in &TABLES {
+            for item in self.items(table) {
+                if self.at(Place { table, item: &item }).is_some() {
+                    let _made = (table.reach.at_mut)(&mut alike, &item, true);
+                }
+            }
+        }
+        alike
     }
 
     /// The texts in place of `*` in the path of a table.

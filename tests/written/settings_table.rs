@@ -183,6 +183,38 @@ fn every_field_of_the_settings_has_a_table() {
     }
 }
 
+/// A state tells settings apart by what is not a default: any other number, and a table that is there.
+#[test]
+fn a_state_knows_the_settings_that_it_was_made_with() {
+    let state =
+        |settings: &Settings| Camera::new(settings.clone()).expect("valid settings").state();
+    // The hash of an empty text: a new key with its default leaves it alone.
+    let plain = serde_json::to_value(state(&Settings::default())).expect("JSON");
+    assert_eq!(plain["settings"], 0xcbf2_9ce4_8422_2325_u64.cast_signed());
+    let (full, mut others) = (full(), 0);
+    let of_full = state(&full);
+    assert!(of_full.fits(&full) && !of_full.fits(&Settings::default()));
+    for (path, setting) in full.paths() {
+        let [low, high] = setting.usual();
+        let Some(value) = with_number(setting, low + (high - low) * 0.377) else { continue };
+        let mut changed = full.clone();
+        if changed.set(&path, value).is_ok() && changed != full {
+            assert!(!of_full.fits(&changed), "{path}");
+            others += 1;
+        }
+    }
+    assert!(others > 40, "{others} changes");
+    for path in ["rooms", "follow.look_ahead", "cues.gong.shake", "zones.0.deadzone"] {
+        let mut without = full.clone();
+        assert!(without.leave_out(path) && !of_full.fits(&without), "{path}");
+    }
+    let mut dotted = Settings::default();
+    dotted.cues.insert("gate.shake".into(), Cue::default());
+    let mut nested = Settings::default();
+    nested.cues.insert("gate".into(), Cue { shake: Some(Shake::default()), ..Cue::default() });
+    assert!(!state(&dotted).fits(&nested) && state(&dotted).fits(&dotted));
+}
+
 #[test]
 fn what_there_is_not_is_refused() {
     let mut settings = Settings::default();
