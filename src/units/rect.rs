@@ -146,23 +146,22 @@ impl Rect {
     /// view is larger, it does not move.
     #[must_use]
     pub(crate) fn nearest_centre(&self, centre: DVec2, half: DVec2) -> DVec2 {
-        let (low, high) = (self.min + half, self.max - half);
-        let axis = |axis: usize| {
-            let inside = low[axis] <= high[axis];
-            if inside { centre[axis].clamp(low[axis], high[axis]) } else { centre[axis] }
-        };
-        DVec2::new(axis(0), axis(1))
+        self.nearest_centre_or(centre, half, centre)
     }
 
     /// The position of a body with these half-extents, moved as little as possible to be inside, or in the middle if it
     /// does not fit.
     #[must_use]
     pub(crate) fn held(&self, position: DVec2, half: DVec2) -> DVec2 {
+        self.nearest_centre_or(position, half, self.centre())
+    }
+
+    /// `otherwise` is for an axis on which it does not fit.
+    fn nearest_centre_or(&self, centre: DVec2, half: DVec2, otherwise: DVec2) -> DVec2 {
         let (low, high) = (self.min + half, self.max - half);
-        let middle = self.centre();
         let axis = |axis: usize| {
             let fits = low[axis] <= high[axis];
-            if fits { position[axis].clamp(low[axis], high[axis]) } else { middle[axis] }
+            if fits { centre[axis].clamp(low[axis], high[axis]) } else { otherwise[axis] }
         };
         DVec2::new(axis(0), axis(1))
     }
