@@ -6,6 +6,7 @@ pub(crate) mod deadzone;
 pub(crate) mod look_ahead;
 pub(crate) mod lure;
 pub(crate) mod party;
+pub(crate) mod party_zoom;
 pub(crate) mod rail;
 pub(crate) mod rooms;
 pub(crate) mod scroll;

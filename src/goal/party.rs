@@ -3,9 +3,9 @@
 use glam::{DVec2, Vec2};
 
 use crate::goal::deadzone::Deadzone;
+use crate::goal::party_zoom::{LARGEST_ZOOM, PartyZoom};
 use crate::goal::subject::Subject;
 use crate::lens::lens::Lens;
-use crate::units::half_life::HalfLifeFactors;
 use crate::units::keys::settings;
 use crate::units::list::List;
 use crate::units::maths::is_usable;
@@ -84,49 +84,6 @@ pub(crate) struct PartyMemory {
 }
 
 sound!(PartyMemory { members, zoom });
-
-/// The zoom of a party: `min(wanted, fit)`, and what is left of the way there.
-#[derive(Clone, Copy, Debug, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-struct PartyZoom {
-    /// The largest zoom at which the members fit, but not less than the widest.
-    fit: f64,
-    /// The logarithm of the shown zoom, as a multiple of the smaller of the two.
-    behind: f64,
-}
-
-sound!(PartyZoom { fit in 1e-6..=1e6, behind in -100.0..=100.0 });
-
-impl Default for PartyZoom {
-    fn default() -> Self {
-        Self { fit: LARGEST_ZOOM, behind: 0.0 }
-    }
-}
-
-impl PartyZoom {
-    /// The shown zoom for a wanted one. If only whole zooms are shown, the party gets the next smaller one.
-    fn shown(self, wanted: f64, whole: bool) -> f64 {
-        if self == Self::default() {
-            return wanted;
-        }
-        let zoom = wanted.min(self.fit) * libm::exp(self.behind);
-        if whole { libm::floor(zoom).max(1.0) } else { zoom }
-    }
-
-    /// The same after some seconds for members that fit at another zoom; `None` stands for an infinite time.
-    fn approach(self, fit: f64, context: &PartyContext, seconds: Option<f64>) -> Self {
-        let Some(seconds) = seconds else { return Self { fit, behind: 0.0 } };
-        let target = libm::log(context.wanted.min(fit));
-        let now = libm::log(context.wanted.min(self.fit)) + self.behind;
-        let half_life = if target < now { context.party.widen } else { context.party.narrow };
-        let pixels = context.lens.size().as_dvec2().length();
-        let next = HalfLifeFactors::new(half_life, seconds).approach(now, target, pixels);
-        Self { fit, behind: next - target }
-    }
-}
-
-/// No camera has a larger zoom.
-const LARGEST_ZOOM: f64 = 1e6;
 
 /// A member.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -239,13 +196,13 @@ impl PartyMemory {
     /// Returns whether it may change the zoom.
     #[inline]
     pub fn may_zoom(&self) -> bool {
-        self.is_several() || self.zoom != PartyZoom::default()
+        self.is_several() || !self.zoom.is_free()
     }
 
     /// Returns whether there is no member, and no zoom of a party either.
     #[inline]
     pub fn is_idle(&self) -> bool {
-        self.members.is_empty() && self.zoom == PartyZoom::default()
+        self.members.is_empty() && self.zoom.is_free()
     }
 
     /// Returns the corners, in the world, of the rectangle around the framed members with their margins.
@@ -396,7 +353,7 @@ impl PartyMemory {
 
     /// Glides back to the wanted zoom.
     pub fn advance_alone(&mut self, seconds: f64, context: &PartyContext) {
-        if self.zoom != PartyZoom::default() {
+        if !self.zoom.is_free() {
             self.zoom = self.zoom.approach(LARGEST_ZOOM, context, Some(seconds));
         }
     }
@@ -471,7 +428,7 @@ impl PartyMemory {
 
     /// The members to context.
     fn who_fits(&self, context: &PartyContext) -> Framed {
-        let widest = PartyZoom { fit: context.party.widest, behind: 0.0 };
+        let widest = PartyZoom::at(context.party.widest);
         let half = self.half_space(context, widest.shown(context.wanted, context.whole));
         let mut framed = self.framed();
         if framed.count() < self.members.len() {

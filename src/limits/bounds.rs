@@ -113,10 +113,10 @@ impl Bounds {
         self.open.moved_out(self.rect, y_axis)
     }
 
-    /// The same bounds with their open sides at infinity, for every further step.
+    /// The same bounds with their open sides at infinity, where no further step sees that they are open.
     #[inline]
     pub(crate) fn opened(self, y_axis: YAxis) -> Self {
-        Self { rect: self.limits(y_axis), ..self }
+        Self { rect: self.limits(y_axis), open: Sides::default(), ..self }
     }
 
     /// Returns a body's position, moved inside if needed, in world units: a player who must not leave the world, or a

@@ -59,7 +59,7 @@ impl Sides {
         Self::ALL.into_iter().filter(move |side| self.has(*side))
     }
 
-    /// Returns whether there is none.
+    /// Returns whether no side is one of them.
     #[must_use]
     pub fn is_empty(self) -> bool {
         self.0 == 0

@@ -20,9 +20,7 @@ impl View {
     /// ```
     #[must_use]
     pub fn screen_to_window(&self, screen: Vec2) -> WindowPoint {
-        let placement = self.placement();
-        let canvas = screen.as_dvec2() + self.slack();
-        (placement.origin + canvas * placement.scale).as_vec2().into()
+        self.exact_screen_to_window(screen.as_dvec2())
     }
 
     /// Converts a world point to a window position, in physical pixels: for a label, a cursor or a sprite that is drawn
@@ -36,9 +34,7 @@ impl View {
     /// ```
     #[must_use]
     pub fn world_to_window(&self, world: impl IntoWorld) -> WindowPoint {
-        let placement = self.placement();
-        let canvas = self.world_to_screen_f64(world.into_world()) + self.slack();
-        (placement.origin + canvas * placement.scale).as_vec2().into()
+        self.exact_screen_to_window(self.world_to_screen_f64(world.into_world()))
     }
 
     /// Converts a window position to a screen position: the inverse of [`screen_to_window`](Self::screen_to_window).
@@ -211,6 +207,11 @@ impl View {
     /// A world point on the canvas, in canvas pixels.
     fn on_canvas_at(&self, world: DVec2) -> DVec2 {
         self.lens().to_screen_axes(world) - self.canvas_corner()
+    }
+
+    fn exact_screen_to_window(&self, screen: DVec2) -> WindowPoint {
+        let placement = self.placement();
+        (placement.origin + (screen + self.slack()) * placement.scale).as_vec2().into()
     }
 
     fn placed(&self, residual: DVec2) -> Placement {

@@ -92,9 +92,16 @@ impl Stage {
 
     /// Returns the cels of this view, from back to front.
     pub fn cels(&self, view: &View, figures: &[Figure]) -> Vec<Cel> {
+        self.counted_cels(view, figures).0
+    }
+
+    /// Returns the cels, and counts what they draw and what they skip.
+    pub fn counted_cels(&self, view: &View, figures: &[Figure]) -> (Vec<Cel>, Tally) {
         let mut cels = self.backdrop.cels(view, false);
         let world = drawn_as(view);
-        cels.push(self.world(&world, figures.iter().filter(|one| !one.followed)));
+        let (cel, [tiles, mut sprites]) =
+            self.world(&world, figures.iter().filter(|one| !one.followed));
+        cels.push(cel);
         for figure in figures.iter().filter(|one| one.followed) {
             let place = world.canvas_position(figure.at);
             let quad = self.figure(figure, place, &world);
@@ -104,9 +111,14 @@ impl Stage {
             let mut cel = Cel::new(world, vec![quad]);
             cel.placement = world.followed_placement(figure.at).anchored(place);
             cels.push(cel);
+            sprites += 1;
         }
         cels.extend(self.backdrop.cels(view, true));
-        cels
+        let all_tiles = self.map.as_ref().map_or(0, |map| map.numbers().len());
+        let all_sprites = self.bells.len() + figures.len();
+        let tally =
+            Tally { tiles: [tiles, all_tiles - tiles], sprites: [sprites, all_sprites - sprites] };
+        (cels, tally)
     }
 
     /// Draws this view over a picture of the window.
@@ -116,20 +128,29 @@ impl Stage {
         }
     }
 
-    /// Everything that moves with the world: the tiles, and the objects between them.
-    fn world<'a>(&self, view: &View, figures: impl Iterator<Item = &'a Figure>) -> Cel {
+    /// Everything that moves with the world: the tiles, and the objects between them. Returns also the number of tiles and
+    /// of sprites.
+    fn world<'a>(
+        &self,
+        view: &View,
+        figures: impl Iterator<Item = &'a Figure>,
+    ) -> (Cel, [usize; 2]) {
         let mut quads = Vec::new();
         if let Some(map) = &self.map {
             quads.extend(tile_quads(&self.tiles, map, view, map.grid(), 1));
         }
+        let tiles = quads.len();
         quads.extend(self.bells(view).filter(|quad| quad.is_seen(view)));
+        let bells = quads.len() - tiles;
         for ends in self.cable.windows(2) {
             quads.extend(self.fibres(ends, view));
         }
         let figures =
             figures.map(|figure| self.figure(figure, view.canvas_position(figure.at), view));
+        let before = quads.len();
         quads.extend(figures.filter(|quad| quad.is_seen(view)));
-        Cel::new(*view, quads)
+        let sprites = bells + quads.len() - before;
+        (Cel::new(*view, quads), [tiles, sprites])
     }
 
     fn bells(&self, view: &View) -> impl Iterator<Item = Quad> {
@@ -137,23 +158,6 @@ impl Stage {
             let place = view.canvas_position(*bell);
             self.sprite(self.sprites.bell, landmarks::BELL_FOOT, place, view, false)
         })
-    }
-
-    /// Counts what this view draws and what it skips.
-    pub fn tally(&self, view: &View, figures: &[Figure]) -> Tally {
-        let world = drawn_as(view);
-        let tiles = self.map.as_ref().map_or([0, 0], |map| {
-            let drawn = map.filled(&world.tiles(map.grid()));
-            [drawn, map.numbers().len() - drawn]
-        });
-        let figures = figures
-            .iter()
-            .map(|figure| self.figure(figure, world.canvas_position(figure.at), &world));
-        let (mut seen, mut all) = (0, 0);
-        for quad in self.bells(&world).chain(figures) {
-            (seen, all) = (seen + usize::from(quad.is_seen(&world)), all + 1);
-        }
-        Tally { tiles, sprites: [seen, all - seen] }
     }
 
     /// The cable between two points, pixel by pixel.

@@ -119,14 +119,14 @@ impl Workbench {
             let window = window_of(*rect, per_point);
             let view = shown(lane, lanes_shown > 1);
             let figures = figures(bench.take(), bench.time(), lane.subject());
-            let drawn = drawn(&stage.tally(&view, &figures));
+            let (cels, tally) = stage.counted_cels(&view, &figures);
             let part = Part {
-                cels: stage.cels(&view, &figures),
+                cels,
                 stage,
                 corner: pixels(rect.min.to_vec2(), per_point),
                 size: glam::UVec2::new(window.width, window.height),
             };
-            (part, (*index, drawn))
+            (part, (*index, drawn(&tally)))
         };
         let parts = stages.into_iter().zip(lanes.iter().zip(rects)).map(part);
         let (parts, drawn): (Vec<Part>, Vec<(usize, Drawn)>) = parts.unzip();

@@ -1,0 +1,58 @@
+//! The zoom at which a party is shown.
+
+use crate::goal::party::PartyContext;
+use crate::units::half_life::HalfLifeFactors;
+use crate::units::sound::sound;
+
+/// The zoom of a party: `min(wanted, fit)`, and what is left of the way there.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct PartyZoom {
+    /// The largest zoom at which the members fit, but not less than the widest.
+    fit: f64,
+    /// The logarithm of the shown zoom, as a multiple of the smaller of the two.
+    behind: f64,
+}
+
+sound!(PartyZoom { fit in 1e-6..=1e6, behind in -100.0..=100.0 });
+
+impl Default for PartyZoom {
+    fn default() -> Self {
+        Self::at(LARGEST_ZOOM)
+    }
+}
+
+impl PartyZoom {
+    /// At rest, for members that fit at this zoom.
+    pub fn at(fit: f64) -> Self {
+        Self { fit, behind: 0.0 }
+    }
+
+    /// Whether every wanted zoom is shown as it is.
+    pub fn is_free(self) -> bool {
+        self == Self::default()
+    }
+
+    /// The shown zoom for a wanted one. If only whole zooms are shown, the party gets the next smaller one.
+    pub fn shown(self, wanted: f64, whole: bool) -> f64 {
+        if self.is_free() {
+            return wanted;
+        }
+        let zoom = wanted.min(self.fit) * libm::exp(self.behind);
+        if whole { libm::floor(zoom).max(1.0) } else { zoom }
+    }
+
+    /// The same after some seconds for members that fit at another zoom; `None` stands for an infinite time.
+    pub fn approach(self, fit: f64, context: &PartyContext, seconds: Option<f64>) -> Self {
+        let Some(seconds) = seconds else { return Self::at(fit) };
+        let target = libm::log(context.wanted.min(fit));
+        let now = libm::log(context.wanted.min(self.fit)) + self.behind;
+        let half_life = if target < now { context.party.widen } else { context.party.narrow };
+        let pixels = context.lens.size().as_dvec2().length();
+        let next = HalfLifeFactors::new(half_life, seconds).approach(now, target, pixels);
+        Self { fit, behind: next - target }
+    }
+}
+
+/// No camera has a larger zoom.
+pub(crate) const LARGEST_ZOOM: f64 = 1e6;
