@@ -83,17 +83,18 @@ pub(super) const SAME_MOMENT: f64 = 1e-9;
 #[inline]
 pub(super) fn arrive<'a>(
     input: &Input<'a>,
-    goal: &GoalState,
+    goal: &mut GoalState,
     agenda: &Agenda,
     reach: DVec2,
     offset: DVec2,
-) -> (Arrival<'a>, Track) {
+) -> Arrival<'a> {
     let Input { seconds, party, alone } = *input;
     let known = party.and_then(|party| goal.party.only_one(party));
     let together = party.is_some() && !goal.party.is_empty() && known.is_none();
     let usable = |subject: &&Subject| is_usable(subject.position + offset);
-    let mut track = goal.track;
-    if goal.switched {
+    let track = &mut goal.track;
+    let (before, is_new) = (track.end(), !track.knows_velocity());
+    if core::mem::take(&mut goal.switched) {
         track.forget();
     }
     let last = track.last();
@@ -115,7 +116,7 @@ pub(super) fn arrive<'a>(
             match comes_at(agenda, seconds, jumped) {
                 Some(moment) => {
                     turn = moment;
-                    meet(subject, party, &mut track);
+                    meet(subject, party, track);
                     Kind::Moved(Stride::until(subject, seconds * (1.0 - turn)))
                 }
                 None if jumped => Kind::Jumped,
@@ -126,15 +127,11 @@ pub(super) fn arrive<'a>(
     if alone.is_none() && party.is_none() {
         turn = agenda.moment_of(seconds, |told| matches!(told, Command::AimAt(_))).unwrap_or(0.0);
     }
-    let is_new = !goal.track.knows_velocity();
     let coasts = |left: SubjectNow| left.coasts(seconds * turn);
-    let coasting = goal.track.end().filter(|_| turn > 0.0).map(coasts);
+    let coasting = before.filter(|_| turn > 0.0).map(coasts);
     let gone = !together && turn <= 0.0 && !matches!(kind, Kind::Moved(_));
-    let left = goal.track.end().filter(|_| gone);
-    (
-        Arrival { seconds, kind, subject, party, together, in_air, is_new, left, turn, coasting },
-        track,
-    )
+    let left = before.filter(|_| gone);
+    Arrival { seconds, kind, subject, party, together, in_air, is_new, left, turn, coasting }
 }
 
 /// When a subject came: with the first command that brings another one, or moves this one.

@@ -56,8 +56,7 @@ impl Camera {
     fn step(&mut self, input: &Input<'_>) {
         let Self { rules, state, framing, scratch, .. } = self;
         let offset = framing.follow.offset;
-        let (arrival, track) = arrive(input, &state.goal, &state.agenda, framing.view, offset);
-        (state.goal.track, state.goal.switched) = (track, false);
+        let arrival = arrive(input, &mut state.goal, &state.agenda, framing.view, offset);
         if framing.follow.airborne == Airborne::Hold {
             let (takeoff, focus) = (state.goal.takeoff, state.ride.focus.position);
             (state.goal.takeoff, state.ride.goal) =

@@ -40,7 +40,7 @@ sound!(GoalMemory { point, look, air, rail, scroll });
 pub(super) struct Shapes<'a> {
     pub rules: &'a Rules,
     pub framing: &'a Framing,
-    pub room: Option<RoomMemory>,
+    pub room: Option<&'a RoomMemory>,
     pub barrier: Option<Barrier>,
     /// The fraction of a leg in which a steady scroll moves.
     pub scrolls: f64,
@@ -135,7 +135,7 @@ impl Shapes<'_> {
         }
         memory.scroll = self.scroll(course, seconds, memory.scroll);
         self.pull_to_lures(course);
-        if let Some(room) = &self.room {
+        if let Some(room) = self.room {
             let (range, offset) = (room_range(room, &self.framing.lens), self.framing.offset);
             course.clamp(range.min + offset, range.max + offset);
         }
@@ -152,7 +152,7 @@ impl Shapes<'_> {
         }
         if let Some(room) = self.room.filter(|_| *cushion > 0.0) {
             // The cushion must not push the goal out of its room.
-            let own = room_range(&room, &self.framing.lens);
+            let own = room_range(room, &self.framing.lens);
             course.clamp(range.nearest(own.min), range.nearest(own.max));
         }
         course.map(|centre| centre + offset);

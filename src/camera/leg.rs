@@ -34,7 +34,7 @@ const MAX_HALVINGS: u32 = 6;
 pub(super) const HALVINGS: u32 = 24;
 
 /// A path that deviates from a line by less than this, in screen pixels, counts as straight.
-const STRAIGHT_PIXELS: f64 = 0.02;
+pub(super) const STRAIGHT_PIXELS: f64 = 0.02;
 
 /// What a leg changes. A leg reads it, decides, and writes it once at its end, so that nothing is ever put back.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -142,7 +142,7 @@ fn lead_in_parts(
     let Leg { rules, framing, stride, seconds, scrolls, .. } = leg;
     let Scratch { course, ahead, motion, .. } = scratch;
     let barrier = ride.picture.barrier_for(framing, from.focus.position);
-    let shapes = Shapes { rules, framing, room: ride.room, barrier, scrolls: *scrolls };
+    let shapes = Shapes { rules, framing, room: ride.room.as_ref(), barrier, scrolls: *scrolls };
     let mut goal = from.goal;
     goal::lay(course, &shapes, stride.as_ref(), *seconds, &mut goal, ahead);
     if course.is_full() && halvings > 0 {
@@ -250,9 +250,9 @@ impl Ride {
     }
 
     /// What holds the goal at a moment.
-    pub fn shapes<'a>(&self, rules: &'a Rules, framing: &'a Framing) -> Shapes<'a> {
+    pub fn shapes<'a>(&'a self, rules: &'a Rules, framing: &'a Framing) -> Shapes<'a> {
         let barrier = self.picture.barrier_for(framing, self.focus.position);
-        Shapes { rules, framing, room: self.room, barrier, scrolls: 1.0 }
+        Shapes { rules, framing, room: self.room.as_ref(), barrier, scrolls: 1.0 }
     }
 
     /// The goal, shaped and bounded.

@@ -151,7 +151,9 @@ impl Ride {
     pub fn limit_following(&mut self, framing: &Framing, tether: Option<&Tether>) {
         let free = self.focus;
         (self.focus, self.on_leash) = on_leash(tether, framing, free);
-        self.room = arrived(self.room, framing, self.focus.position);
+        if let Some(room) = &mut self.room {
+            room.arrived = room.arrived || has_reached(room, framing, self.focus.position);
+        }
         let range = self.range(framing, self.focus.position);
         let pulled = self.focus;
         self.focus = in_range(&range, framing.offset, pulled);
@@ -208,14 +210,11 @@ pub(super) fn goes_back(barrier: &Barrier, before: &Moving, now: &Moving) -> boo
         || barrier.is_behind(now.position - before.position)
 }
 
-/// The room, which limits the view once the view has reached it.
-#[inline]
-fn arrived(room: Option<RoomMemory>, framing: &Framing, focus: DVec2) -> Option<RoomMemory> {
-    let Some(on_the_way) = room.filter(|room| !room.arrived) else { return room };
+/// Whether the view has reached a room, which limits it from then on.
+fn has_reached(room: &RoomMemory, framing: &Framing, focus: DVec2) -> bool {
     let centre = focus - framing.offset;
-    let rest = (room_range(&on_the_way, &framing.lens).nearest(centre) - centre).length();
-    let arrived = rest * framing.lens.scale() < REACHED_PIXELS;
-    Some(RoomMemory::new(on_the_way.rect(), arrived))
+    let rest = (room_range(room, &framing.lens).nearest(centre) - centre).length();
+    rest * framing.lens.scale() < REACHED_PIXELS
 }
 
 /// Keeps a focus in the allowed range of the centre, which always wins.
@@ -238,10 +237,9 @@ pub(super) fn range(
     room: Option<&RoomMemory>,
     barrier: Option<&Barrier>,
 ) -> Rect {
-    let Framing { range, half, lens, .. } = *framing;
-    let range = barrier.map_or(range, |barrier| barrier.cut(range, half));
+    let range = framing.range_before(barrier);
     let Some(room) = room.filter(|room| room.arrived) else { return range };
-    let own = room_range(room, &lens);
+    let own = room_range(room, &framing.lens);
     Rect { min: range.nearest(own.min), max: range.nearest(own.max) }
 }
 

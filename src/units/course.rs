@@ -1,7 +1,5 @@
 //! The path of a goal during one step.
 
-use core::ops::{Deref, DerefMut};
-
 use glam::DVec2;
 
 use crate::units::list::List;
@@ -28,64 +26,8 @@ const MOST: usize = 24;
 /// should then be run again in two halves.
 #[derive(Clone, Debug)]
 pub(crate) struct Course {
-    knots: Knots,
+    knots: List<Knot, MOST>,
     full: bool,
-}
-
-/// Most courses are straight; only one that bends pays for the room of its knots.
-#[derive(Clone, Debug)]
-#[expect(
-    clippy::large_enum_variant,
-    reason = "there is one course, which is used again for every leg"
-)]
-enum Knots {
-    Straight([Knot; 2]),
-    Bent(List<Knot, MOST>),
-}
-
-impl Knots {
-    #[inline]
-    fn straight(from: DVec2, to: DVec2) -> Self {
-        Self::Straight([Knot { at: 0.0, point: from }, Knot { at: 1.0, point: to }])
-    }
-
-    /// Inserts a knot before the one at `index`, or at the end. Returns whether there was room.
-    fn insert(&mut self, index: usize, knot: Knot) -> bool {
-        match self {
-            Self::Bent(list) => list.insert(index, knot),
-            Self::Straight(ends) => {
-                let mut list = List::default();
-                for end in ends {
-                    list.push(*end);
-                }
-                let fits = list.insert(index, knot);
-                *self = Self::Bent(list);
-                fits
-            }
-        }
-    }
-}
-
-impl Deref for Knots {
-    type Target = [Knot];
-
-    #[inline]
-    fn deref(&self) -> &[Knot] {
-        match self {
-            Self::Straight(ends) => ends,
-            Self::Bent(list) => list,
-        }
-    }
-}
-
-impl DerefMut for Knots {
-    #[inline]
-    fn deref_mut(&mut self) -> &mut [Knot] {
-        match self {
-            Self::Straight(ends) => ends,
-            Self::Bent(list) => list,
-        }
-    }
 }
 
 impl Default for Course {
@@ -97,7 +39,9 @@ impl Default for Course {
 impl Course {
     #[inline]
     pub fn straight(from: DVec2, to: DVec2) -> Self {
-        Self { knots: Knots::straight(from, to), full: false }
+        let mut course = Self { knots: List::default(), full: false };
+        course.straighten(from, to);
+        course
     }
 
     /// Becomes a straight line, and forgets everything.
@@ -110,7 +54,9 @@ impl Course {
     /// Becomes a straight line. What did not fit stays lost: a course that was full remains so.
     #[inline]
     pub fn straighten(&mut self, from: DVec2, to: DVec2) {
-        self.knots = Knots::straight(from, to);
+        self.knots.truncate(0);
+        self.knots.push(Knot { at: 0.0, point: from });
+        self.knots.push(Knot { at: 1.0, point: to });
     }
 
     /// Returns whether a knot did not fit, so that bends are missing.
@@ -134,7 +80,7 @@ impl Course {
     ) {
         let mut list = List::default();
         list.push(Knot { at: 0.0, point: first });
-        let pieces = core::mem::replace(&mut self.knots, Knots::Bent(list));
+        let pieces = core::mem::replace(&mut self.knots, list);
         for pair in pieces.windows(2) {
             follow(pair[0], pair[1], &mut |at, point| {
                 let knot = Knot { at, point };

@@ -33,7 +33,13 @@ impl<T: Copy, const N: usize> List<T, N> {
     /// Appends an item. Returns `false`, and changes nothing, if the list is full.
     #[inline]
     pub fn push(&mut self, item: T) -> bool {
-        self.insert(self.len(), item)
+        let count = self.len();
+        let fits = count < N;
+        if fits {
+            self.items[count] = item;
+            self.count += 1;
+        }
+        fits
     }
 
     /// Inserts an item before the one at `index`, or at the end. Returns `false`, and changes
