@@ -453,6 +453,57 @@ fn a_rail_is_followed_along() {
     }
 }
 
+/// A rail from a curve tool has thousands of corners. Bends that can't be seen are left out, and the view is still on it
+/// to 1/50 px at the largest zoom.
+#[test]
+fn a_fine_rail_is_followed_within_a_fiftieth_of_a_pixel() {
+    let curve = |x: f64| [x, 480.0 + 200.0 * (x / 96.0).sin()];
+    let points: Vec<[f64; 2]> = (0..=10_000).map(|at| curve(f64::from(at) * 0.384)).collect();
+    let mut camera = on_rail(&points, None, Smoothing::None);
+    let zoom = camera.settings().zoom.range.max;
+    let mut by_itself = on_rail(&points, Some(90.0), Smoothing::None);
+    by_itself.follow(0.0, points[0]);
+    let mut beyond: f64 = 0.0;
+    for frame in 0..1500 {
+        let x = 20.0 + f64::from(frame) * 2.3;
+        let centres =
+            [camera.follow(1.0 / 60.0, [x, 480.0]), by_itself.follow(1.0 / 60.0, points[0])];
+        for centre in centres.map(|view| view.centre()) {
+            let near = points.partition_point(|[x, _]| *x < centre.x);
+            let [from, to] = [near - 1, near].map(|at| DVec2::from(points[at]));
+            let away = (centre - from).perp_dot((to - from).normalize()).abs();
+            beyond = beyond.max(away * zoom);
+        }
+    }
+    assert!(beyond <= 0.02, "{beyond} px beside the rail");
+}
+
+/// Corners on a straight line change nothing, nor do corners that stand twice.
+#[test]
+fn a_corner_that_does_not_bend_a_rail_changes_nothing() {
+    let plain = [[0.0, 0.0], [400.0, 0.0], [400.0, 300.0], [100.0, 300.0]];
+    let corners = [
+        [0.0, 0.0],
+        [0.0, 0.0],
+        [128.0, 0.0],
+        [400.0, 0.0],
+        [400.0, 0.0],
+        [400.0, 75.0],
+        [400.0, 300.0],
+        [100.0, 300.0],
+    ];
+    for speed in [None, Some(90.0)] {
+        let rails = [&plain[..], &corners[..]];
+        let mut cameras = rails.map(|points| on_rail(points, speed, Smoothing::HalfLife(0.1)));
+        for frame in 0..600 {
+            let subject = [f64::from(frame), f64::from(frame) * 0.6];
+            let [one, other] =
+                cameras.each_mut().map(|camera| camera.follow(1.0 / 60.0, subject).centre());
+            assert_eq!(one, other, "frame {frame}, {speed:?}");
+        }
+    }
+}
+
 /// There and back around two corners, and beyond both ends.
 #[test]
 fn a_rail_is_followed_back() {

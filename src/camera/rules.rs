@@ -24,7 +24,7 @@ impl Rules {
     pub fn new(settings: Settings) -> Self {
         Self {
             digest: settings.digest(),
-            rail: settings.rail.as_ref().map(RailTrack::new).unwrap_or_default(),
+            rail: rail(&settings).unwrap_or_default(),
             lures: Nearby::of(settings.lures.iter().map(Lure::region)),
             zones: Nearby::of(settings.zones.iter().map(|zone| zone.rect)),
             shapes: settings.rail.is_some()
@@ -45,4 +45,13 @@ impl Rules {
     pub fn has_places(&self) -> bool {
         self.settings.rooms.is_some() || !self.settings.zones.is_empty()
     }
+}
+
+/// A bend of a rail that is smaller than this, in screen pixels, can't be seen.
+const UNSEEN_PIXELS: f64 = 0.02;
+
+/// The rail, without bends that are too small to be seen at the largest zoom.
+fn rail(settings: &Settings) -> Option<RailTrack> {
+    let scale = settings.screen.unit_pixels * settings.zoom.range.max;
+    settings.rail.as_ref().map(|rail| RailTrack::new(rail, UNSEEN_PIXELS / scale))
 }

@@ -15,6 +15,9 @@ use crate::units::setting::{Setting, SettingKind};
 /// nearer points, so that the goal does not jump where the rail passes close to itself. With `speed` the goal travels along
 /// the rail by itself.
 ///
+/// Thousands of corners, as from a curve tool, are fine: corners without which the rail moves by less than 1/50 screen
+/// pixel at the largest zoom are left out.
+///
 /// ```
 /// use velvet_pan::{Camera, Rail, Settings, glam::DVec2};
 ///
@@ -59,14 +62,20 @@ pub(crate) struct RailTrack {
 const MOST_TURNS: usize = 12;
 
 impl RailTrack {
-    pub fn new(rail: &Rail) -> Self {
+    /// The rail without corners at which it bends by less than `unseen`, in world units.
+    pub fn new(rail: &Rail, unseen: f64) -> Self {
         let mut length = 0.0;
         let steps = rail.points.windows(2).map(|pair| {
             length += pair[0].distance(pair[1]);
             length
         });
-        let lengths = core::iter::once(0.0).chain(steps).collect();
-        Self { points: rail.points.clone(), lengths, speed: rail.speed }
+        let lengths: Vec<f64> = core::iter::once(0.0).chain(steps).collect();
+        let corners = seen_corners(&rail.points, unseen);
+        Self {
+            points: corners.iter().map(|corner| rail.points[*corner]).collect(),
+            lengths: corners.iter().map(|corner| lengths[*corner]).collect(),
+            speed: rail.speed,
+        }
     }
 
     fn last_piece(&self) -> usize {
@@ -105,9 +114,7 @@ impl RailTrack {
 
     /// The projection of a point onto a piece, as an unclamped fraction of the piece.
     fn along(&self, piece: usize, point: DVec2) -> f64 {
-        let (from, way) = (self.points[piece], self.points[piece + 1] - self.points[piece]);
-        let length = way.length_squared();
-        if length > 0.0 { (point - from).dot(way) / length } else { 0.0 }
+        projection([self.points[piece], self.points[piece + 1]], point)
     }
 
     /// The position that is nearest of all.
@@ -226,4 +233,38 @@ impl RailTrack {
         });
         turns.reduce(f64::min)
     }
+}
+
+/// The projection of a point onto a line, as a fraction of the way between two points on it; 0 if they are the same.
+fn projection([from, to]: [DVec2; 2], point: DVec2) -> f64 {
+    let way = to - from;
+    let length = way.length_squared();
+    if length > 0.0 { (point - from).dot(way) / length } else { 0.0 }
+}
+
+/// The corners of a polyline, by their indices, without which it would be moved by `unseen` or more: both ends and, between
+/// two that are kept, the one that is farthest away from the line between them, as long as it is that far away.
+///
+/// David Douglas and Thomas Peucker, "Algorithms for the reduction of the number of points required to represent a digitized
+/// line or its caricature", 1973.
+fn seen_corners(points: &[DVec2], unseen: f64) -> Vec<usize> {
+    let Some(last) = points.len().checked_sub(1) else { return Vec::new() };
+    let mut kept = alloc::vec![0];
+    let mut ends = alloc::vec![last];
+    while let (Some(&from), Some(&to)) = (kept.last(), ends.last()) {
+        let line = [points[from], points[to]];
+        let away = |corner: &usize| {
+            let at = projection(line, points[*corner]).clamp(0.0, 1.0);
+            mix(line[0], line[1], at).distance(points[*corner])
+        };
+        let farthest = (from + 1..to).max_by(|a, b| away(a).total_cmp(&away(b)));
+        match farthest.filter(|corner| away(corner) >= unseen) {
+            Some(corner) => ends.push(corner),
+            None => {
+                kept.push(to);
+                ends.pop();
+            }
+        }
+    }
+    kept
 }
