@@ -11,7 +11,7 @@ use crate::units::window::WindowSize;
 use super::arrival::{Arrival, Clock};
 use super::change::INSTANT;
 use super::framing::Framing;
-use super::leg::{self, HALVINGS, Leg, LensMove};
+use super::leg::{self, HALVINGS, Leg, LensMove, STRAIGHT_PIXELS};
 use super::limits::Tether;
 use super::rules::Rules;
 use super::state::CameraState;
@@ -46,10 +46,9 @@ impl Step<'_> {
         scratch: &mut Scratch,
     ) -> f64 {
         let Self { rules, window, arrival } = *self;
-        let zooms = state.goal.party.may_zoom();
+        let moves = lens_moves(arrival, rules, framing, state, done);
         let (stride, end) = party::move_along(arrival, rules, framing, state, [done, end]);
         let seconds = arrival.seconds * (end - done);
-        let moves = state.lens_moves() || zooms;
         let lens = moves
             .then(|| move_lens(rules, window, state, framing, stride.as_ref(), seconds, scratch));
         // A scroll shares the whole step.
@@ -58,6 +57,17 @@ impl Step<'_> {
         leg::run(&leg, &mut state.ride, scratch);
         end
     }
+}
+
+/// Whether the lens moves in the rest of a step.
+fn lens_moves(
+    arrival: &Arrival<'_>,
+    rules: &Rules,
+    framing: &Framing,
+    state: &CameraState,
+    done: f64,
+) -> bool {
+    state.lens_changes() || party::bulge(arrival, rules, framing, &state.goal.party, done).is_none()
 }
 
 /// Moves the lens through a leg of some seconds.
@@ -150,27 +160,31 @@ impl Camera {
     }
 
     /// The next moment at which the step is divided, as a fraction of it: a command is due, a pause or a small step of the
-    /// lens ends, or the subject crosses a line.
+    /// lens or a party ends, or the subject crosses a line.
     fn next_change(&self, arrival: &Arrival<'_>, done: f64) -> f64 {
-        let end = self.next_end(arrival.seconds, done);
+        let end = self.next_end(arrival, done);
         if !self.rules.has_places() {
             return end;
         }
         self.next_line(arrival, done, end).unwrap_or(end)
     }
 
-    fn next_end(&self, seconds: f64, done: f64) -> f64 {
+    fn next_end(&self, arrival: &Arrival<'_>, done: f64) -> f64 {
+        let Self { rules, framing, state, .. } = self;
+        let seconds = arrival.seconds;
         if seconds <= 0.0 {
             return 1.0;
         }
-        let mut end = self.state.agenda.next_moment(seconds).unwrap_or(1.0);
-        if self.state.pause > 0.0 {
-            end = (done + self.state.pause / seconds).min(end);
+        let mut end = state.agenda.next_moment(seconds).unwrap_or(1.0);
+        if state.pause > 0.0 {
+            end = (done + state.pause / seconds).min(end);
         }
-        if self.state.lens_moves() {
-            let step = (1.0 / LENS_LEGS).max(seconds / MAX_LENS_LEGS) / seconds;
-            end = done + (end - done) / libm::ceil((end - done) / step - 1e-6).max(1.0);
-        }
+        let bulge = || party::bulge(arrival, rules, framing, &state.goal.party, done);
+        let legs = match bulge().filter(|_| !state.lens_changes()) {
+            Some(bulge) => libm::sqrt(bulge * framing.lens.scale() / STRAIGHT_PIXELS),
+            None => (end - done) / ((1.0 / LENS_LEGS).max(seconds / MAX_LENS_LEGS) / seconds),
+        };
+        end = done + (end - done) / libm::ceil(legs - 1e-6).clamp(1.0, MAX_LENS_LEGS);
         // A remainder from the rounding of a sum is not a leg.
         if end > 1.0 - 1e-9 { 1.0 } else { end }
     }

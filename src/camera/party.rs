@@ -30,6 +30,30 @@ fn context(rules: &Rules, framing: &Framing) -> PartyContext {
     }
 }
 
+/// The times of a leg between two fractions of a step.
+fn times(arrival: &Arrival<'_>, [done, end]: [f64; 2]) -> LegTimes {
+    LegTimes {
+        step: arrival.seconds,
+        rest: arrival.seconds * (1.0 - done),
+        leg: arrival.seconds * (end - done),
+    }
+}
+
+/// How far members are from a straight way through the rest of a step, in world units. `None` if the zoom changes there.
+pub(super) fn bulge(
+    arrival: &Arrival<'_>,
+    rules: &Rules,
+    framing: &Framing,
+    party: &PartyMemory,
+    done: f64,
+) -> Option<f64> {
+    if !party.may_zoom() {
+        return Some(0.0);
+    }
+    let subjects = arrival.party.filter(|_| arrival.together)?;
+    party.bulge(subjects, &times(arrival, [done, 1.0]), &context(rules, framing))
+}
+
 /// Moves the party or the single subject through a leg. Returns its path, and the end of the leg, which is earlier if
 /// the party crosses a line.
 pub(super) fn move_along(
@@ -44,34 +68,37 @@ pub(super) fn move_along(
         return (single(), end);
     }
     let context = context(rules, framing);
-    let times = |end: f64| LegTimes {
-        step: arrival.seconds,
-        rest: arrival.seconds * (1.0 - done),
-        leg: arrival.seconds * (end - done),
-    };
+    let CameraState { goal, ride, .. } = state;
     if !arrival.together {
-        state.goal.party.advance_beside(arrival.party, &times(end), &context);
+        goal.party.advance_beside(arrival.party, &times(arrival, [done, end]), &context);
         return (single(), end);
     }
-    let was = state.goal;
-    let moved = |end: f64| was.with_party_moved(arrival, &times(end), &context);
-    let changes = |goal: &GoalState| goal.party.reconsidered(&context).is_some();
-    let (mut end, (mut goal, mut stride)) = (end, moved(end));
-    if changes(&goal) {
+    let was = *goal;
+    let move_to = |goal: &mut GoalState, end: f64| {
+        goal.move_party(arrival, &times(arrival, [done, end]), &context)
+    };
+    let again_to = |goal: &mut GoalState, end: f64| {
+        *goal = was;
+        move_to(goal, end)
+    };
+    let (mut end, mut stride) = (end, move_to(goal, end));
+    if goal.party.changes(&context) {
         // A member is let go, or taken back, at its moment.
-        end = bisect([done, end], HALVINGS, |end| changes(&moved(end).0))[1];
-        (goal, stride) = moved(end);
+        end = bisect([done, end], HALVINGS, |end| {
+            again_to(goal, end);
+            goal.party.changes(&context)
+        })[1];
+        stride = again_to(goal, end);
     }
-    let middle = |goal: &GoalState| goal.party.middle(&framing.lens);
-    let line = middle(&was)
-        .zip(middle(&goal))
-        .filter(|_| rules.has_places())
-        .and_then(|(from, to)| rules.crossing(framing, state.ride.room, from, to));
-    if let Some(line) = line.filter(|line| *line < 1.0 - LINE_AT_END) {
-        end = done + (end - done) * (line + LINE_AT_END);
-        (goal, stride) = moved(end);
+    if rules.has_places() {
+        let middle = |goal: &GoalState| goal.party.middle(&framing.lens);
+        let way = middle(&was).zip(middle(goal));
+        let line = way.and_then(|(from, to)| rules.crossing(framing, ride.room, from, to));
+        if let Some(line) = line.filter(|line| *line < 1.0 - LINE_AT_END) {
+            end = done + (end - done) * (line + LINE_AT_END);
+            stride = again_to(goal, end);
+        }
     }
-    state.goal = goal;
     (stride, end)
 }
 
@@ -109,20 +136,17 @@ impl GoalState {
         }
     }
 
-    /// The same after a leg of the party. A party has no look-ahead.
-    fn with_party_moved(
-        mut self,
+    /// Moves the party through a leg, and the subject with it. Returns its way. A party has no look-ahead.
+    fn move_party(
+        &mut self,
         arrival: &Arrival<'_>,
         times: &LegTimes,
         context: &PartyContext,
-    ) -> (Self, Option<Stride>) {
-        let from = self.track.last();
-        let to = arrival.party.and_then(|subjects| self.party.move_on(subjects, times, context));
-        let stride = to.map(|to| {
-            self.track.jump(to);
-            Stride::straight(from.unwrap_or(to), to, [DVec2::ZERO; 2])
-        });
-        (self, stride)
+    ) -> Option<Stride> {
+        let to = self.party.move_on(arrival.party?, times, context)?;
+        let from = self.track.last().unwrap_or(to);
+        self.track.jump(to);
+        Some(Stride::straight(from, to, [DVec2::ZERO; 2]))
     }
 }
 

@@ -360,16 +360,21 @@ impl CameraState {
         rules.leads || self.ride.room.is_some() || self.goal.party.is_several()
     }
 
-    /// Whether zoom, rotation, bounds or the party's zoom are changing.
+    /// Whether zoom, rotation or bounds are changing, or a party may change the zoom.
     #[inline]
     pub(super) fn lens_moves(&self) -> bool {
+        self.lens_changes() || self.goal.party.may_zoom()
+    }
+
+    /// Whether zoom, rotation or bounds are changing without a party.
+    #[inline]
+    pub(super) fn lens_changes(&self) -> bool {
         let LensState { zoom, rotation, nudge, transitions } = &self.lens;
         !zoom.rests()
             || !rotation.rests()
             || nudge.is_some()
             || !transitions.is_empty()
             || !self.limits.edges.is_empty()
-            || self.goal.party.may_zoom()
     }
 
     /// Moves zoom, rotation, nudge and bounds by some seconds. `screen` is the screen's size.

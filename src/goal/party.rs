@@ -149,11 +149,15 @@ impl Member {
             self.before = if is_steady { self.before } else { self.velocity };
         }
         if times.leg < times.rest {
-            let most = self.velocity.abs();
-            let change = ((self.velocity - self.before) * 0.5).clamp(-most, most);
-            let bend = change.as_dvec2() * (times.leg / times.step * (times.rest - times.leg));
+            let bend = self.bend().as_dvec2() * (times.leg / times.step * (times.rest - times.leg));
             self.position += way * (times.leg / times.rest) - bend;
         }
+    }
+
+    /// Half the change of its velocity within the step, which bends its way.
+    fn bend(&self) -> Vec2 {
+        let most = self.velocity.abs();
+        ((self.velocity - self.before) * 0.5).clamp(-most, most)
     }
 }
 
@@ -197,6 +201,27 @@ impl PartyMemory {
     #[inline]
     pub fn may_zoom(&self) -> bool {
         self.is_several() || !self.zoom.is_free()
+    }
+
+    /// How far members are from a straight way through the rest of a step, in world units. `None` if the zoom changes there:
+    /// it is under way, or the members fit otherwise at the end. Between, they fit no worse, since a rectangle around points
+    /// on straight ways is largest at one of the ends.
+    pub fn bulge(
+        &self,
+        subjects: &[Subject],
+        times: &LegTimes,
+        context: &PartyContext,
+    ) -> Option<f64> {
+        if !self.zoom.rests() {
+            return None;
+        }
+        let mut end = *self;
+        end.advance(subjects, times);
+        let (_, hull) = end.mean_and_hull(&context.lens, end.kept())?;
+        let bends = end.members.iter().map(|member| member.bend().abs().max_element());
+        let most = f64::from(bends.fold(0.0, f32::max));
+        let stays = self.zoom.is_for(end.fit(&hull, context), context.wanted);
+        stays.then_some(most * times.rest * times.rest / (4.0 * times.step))
     }
 
     /// Returns whether there is no member, and no zoom of a party either.
@@ -410,9 +435,14 @@ impl PartyMemory {
         }
     }
 
+    /// Returns whether members would be dropped or taken back.
+    pub fn changes(&self, context: &PartyContext) -> bool {
+        self.who_fits(context) != self.framed()
+    }
+
     /// Returns the party after dropping and taking back members, or `None` if that changes nothing.
     pub fn reconsidered(&self, context: &PartyContext) -> Option<Self> {
-        if self.who_fits(context) == self.framed() {
+        if !self.changes(context) {
             return None;
         }
         let mut next = *self;

@@ -33,6 +33,16 @@ impl PartyZoom {
         self == Self::default()
     }
 
+    /// Whether it does not move while members fit as they do.
+    pub fn rests(self) -> bool {
+        self.behind == 0.0
+    }
+
+    /// Whether members that fit at another zoom are shown at the same.
+    pub fn is_for(self, fit: f64, wanted: f64) -> bool {
+        wanted.min(fit) == wanted.min(self.fit)
+    }
+
     /// The shown zoom for a wanted one. If only whole zooms are shown, the party gets the next smaller one.
     pub fn shown(self, wanted: f64, whole: bool) -> f64 {
         if self.is_free() {
