@@ -437,6 +437,24 @@ fn the_last_word_names_the_stage() {
     let along = run(camera(settings), 100.0);
     assert_eq!(by(&along), (Decider::Motion, Decider::Locked));
     assert!((along.last_word().x.velocity - 100.0).abs() < 1e-6);
+
+    let points = vec![DVec2::new(0.0, 50.0), DVec2::new(900.0, 50.0)];
+    let rail = Some(velvet_pan::Rail { points, speed: None });
+    let mut railed = run(camera(Settings { rail, ..Settings::default() }), 100.0);
+    assert_eq!(by(&railed), (Decider::Rail, Decider::Rail));
+    railed.set_settings(Settings::default(), 1.0).unwrap();
+    railed.follow(0.1, [120.0, 0.0]);
+    assert_eq!(by(&railed), (Decider::Transition, Decider::Transition));
+
+    let scroll = Some(velvet_pan::Scroll { speed: DVec2::new(30.0, 0.0) });
+    let scrolled = run(camera(Settings { scroll, ..Settings::default() }), 30.0);
+    assert_eq!(by(&scrolled), (Decider::Scroll, Decider::Motion));
+
+    let mut together = Camera::new(Settings::default()).unwrap();
+    let pair = [0.0, 60.0].map(|x| velvet_pan::Subject::from([x, 0.0]).with_id(x as u32));
+    together.follow_all(0.0, &pair);
+    together.follow_all(0.1, &pair);
+    assert_eq!(by(&together), (Decider::Party, Decider::Party));
 }
 
 /// While a party is framed, no leash holds its members. When one of them is followed alone again, the leash begins at the

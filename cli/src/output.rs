@@ -108,6 +108,17 @@ pub fn write_csv<T: Serialize>(rows: &[T], out: &mut dyn Write) -> Result<(), Fa
     out.write_all(&bytes).map_err(|error| broken(&error))
 }
 
+/// Writes records as CSV, the names of the columns first.
+pub fn write_records(records: &[Vec<String>], out: &mut dyn Write) -> Result<(), Fault> {
+    let failed = |what: String| Fault::new(format!("not written: {what}"));
+    let mut writer = csv::Writer::from_writer(Vec::new());
+    for record in records {
+        writer.write_record(record).map_err(|error| failed(error.to_string()))?;
+    }
+    let bytes = writer.into_inner().map_err(|error| failed(error.to_string()))?;
+    out.write_all(&bytes).map_err(|error| broken(&error))
+}
+
 /// Writes a value as JSON.
 pub fn write_json<T: Serialize + ?Sized>(value: &T, out: &mut dyn Write) -> Result<(), Fault> {
     let text = serde_json::to_string_pretty(value)

@@ -2,6 +2,7 @@
 
 mod anything;
 mod bad_input;
+mod cameras;
 mod check;
 mod demo;
 mod figures;

@@ -1,7 +1,7 @@
 //! The camera's overlay, drawn over the game.
 
 use egui::{FontId, Painter, Pos2, Rect, Shape, Stroke, Ui, Vec2};
-use velvet_pan::{Camera, MarkKind, View};
+use velvet_pan::{Camera, Decider, MarkKind, View};
 
 use crate::look::{CORAL, CREAM, HONEY, MIST, NIGHT, ROSE, SPROUT, TEAL};
 
@@ -64,13 +64,14 @@ pub fn mark_switches(ui: &mut Ui, marks: &mut Marks) {
 }
 
 /// Draws the camera's overlay: deadzone, leash, anchor, goal, look-ahead, bounds, rooms, zones, lures, rail and
-/// barrier, as outlines.
+/// barrier, as outlines. Beside the goal it writes which stage decides where the view is, along x and y.
 ///
 /// `view` is the view that is shown. `corner` is the top left corner of its window, or of its part of the window, in
 /// egui's points.
 pub fn overlay(painter: &Painter, camera: &Camera, view: &View, corner: Pos2, marks: &Marks) {
     let per_point = painter.ctx().pixels_per_point();
     let mut names: Vec<Rect> = Vec::new();
+    let goal = format!("goal: {}", deciders(camera));
     for mark in camera.overlay().marks().filter(|mark| marks.shows(mark.kind)) {
         let (name, color) = KINDS
             .iter()
@@ -83,8 +84,16 @@ pub fn overlay(painter: &Painter, camera: &Camera, view: &View, corner: Pos2, ma
             .map(|point| point.clamp(Pos2::new(-1e4, -1e4), Pos2::new(1e4, 1e4)))
             .collect();
         draw(painter, &points, color);
+        let name = if mark.kind == MarkKind::Goal { &goal } else { name };
         write_name(painter, &points, name, color, &mut names);
     }
+}
+
+/// The stage that decides where the view is: along both axes, or along x and along y.
+fn deciders(camera: &Camera) -> String {
+    let word = camera.last_word();
+    let [x, y] = [word.x.by, word.y.by].map(Decider::name);
+    if x == y { x.to_owned() } else { format!("{x}, {y}") }
 }
 
 fn draw(painter: &Painter, points: &[Pos2], color: egui::Color32) {

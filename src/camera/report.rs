@@ -5,6 +5,7 @@ use glam::DVec2;
 use crate::camera::hand::Hand;
 use crate::goal::subject::SubjectNow;
 use crate::limits::last_word::{Decider, LastWord};
+use crate::settings::settings::Settings;
 use crate::units::per_axis::PerAxis;
 use crate::units::rect::Rect;
 use crate::view::overlay::{Overlay, OverlayInput};
@@ -15,11 +16,11 @@ use super::leg::Ride;
 use super::limits::room_range;
 
 impl Camera {
-    /// Returns how far the followed subject is from its anchor, in screen pixels, as zones have the anchor.
-    /// Returns `None` if no subject is followed. With several subjects, it is their common point that counts.
+    /// Returns how far the view is behind its own goal, in screen pixels: what smoothing and limits leave. Look-ahead and
+    /// the deadzone move the goal, so they are not lag. Shakes do not count. Returns `None` if no subject is followed.
     ///
     /// ```
-    /// # use velvet_pan::{Camera, Settings, Smoothing};
+    /// # use velvet_pan::{Camera, LookAhead, Settings, Smoothing};
     /// let mut settings = Settings::default();
     /// settings.follow.smoothing = Smoothing::HalfLife(0.1).into();
     /// let mut camera = Camera::new(settings)?;
@@ -34,9 +35,46 @@ impl Camera {
     /// ```
     #[must_use]
     pub fn lag(&self) -> Option<f64> {
+        Clock::Track.subject(&self.state.goal.track)?;
+        let behind = self.goal() - self.centre(Clock::Track);
+        Some(behind.length() * self.framing.lens.scale())
+    }
+
+    /// Returns how far the followed subject is from its anchor, in screen pixels, as zones have the anchor: see
+    /// [`View::off_anchor`](crate::View::off_anchor). With several subjects, it is their common point that counts. Returns
+    /// `None` if no subject is followed.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings, glam::DVec2};
+    /// let mut settings = Settings::default(); // the screen is 320 x 180
+    /// settings.follow.anchor = DVec2::new(0.25, 0.5);
+    /// settings.bounds = Some(velvet_pan::Bounds::new(velvet_pan::Rect::new([0, 0], [640, 180])));
+    /// let mut camera = Camera::new(settings)?;
+    /// camera.follow(0.0, [20, 90]);
+    /// assert_eq!(camera.off_anchor(), Some(60.0)); // the bounds keep the view at 0
+    /// assert_eq!(camera.lag(), Some(0.0)); // which is where it wants to be
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    #[must_use]
+    pub fn off_anchor(&self) -> Option<f64> {
         let follow = &self.framing.follow;
         let subject = Clock::Track.subject(&self.state.goal.track)?;
-        Some(self.view().lag_of(subject.position + follow.offset, follow.anchor))
+        Some(self.view().off_anchor(subject.position + follow.offset, follow.anchor))
+    }
+
+    /// Returns the rectangle that limits the view in this frame: the bounds of the zone, else those in force, let out while
+    /// they come into force. Open sides are at infinity. Returns `None` without bounds.
+    ///
+    /// ```
+    /// # use velvet_pan::{Bounds, Camera, Rect, Settings};
+    /// let world = Rect::new([0, 0], [3840, 960]);
+    /// let camera = Camera::new(Settings { bounds: Some(Bounds::new(world)), ..Settings::default() })?;
+    /// assert_eq!(camera.bounds_now(), Some(world));
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    #[must_use]
+    pub fn bounds_now(&self) -> Option<Rect> {
+        self.framing.bounds.map(|bounds| bounds.rect)
     }
 
     /// Returns how much of the screen lies in front of the followed subject: see
@@ -75,12 +113,25 @@ impl Camera {
         let moved = (self.shown_focus(Clock::Track) - before)[axis];
         let velocity = if seconds > 0.0 { moved / seconds } else { 0.0 };
         let still = |by| LastWord { by, velocity: 0.0 };
+        let moves = |by| LastWord { by, velocity };
         match self.edge_on(axis) {
             _ if picture.hand != Hand::Off => still(Decider::Hand),
+            _ if !picture.fades.is_empty() => moves(Decider::Transition),
             _ if !turned && !self.framing.follow.axes.has(axis) => still(Decider::Locked),
             Some(edge) => still(edge),
-            None if leashed => LastWord { by: Decider::Leash, velocity },
-            None => LastWord { by: Decider::Motion, velocity },
+            None if leashed => moves(Decider::Leash),
+            None => moves(self.leader_on(axis)),
+        }
+    }
+
+    /// What the motion of the focus follows, on an axis.
+    fn leader_on(&self, axis: usize) -> Decider {
+        let Settings { rail, scroll, .. } = &self.rules.settings;
+        match () {
+            () if scroll.is_some_and(|scroll| scroll.has(axis)) => Decider::Scroll,
+            () if rail.is_some() => Decider::Rail,
+            () if self.state.goal.party.is_several() => Decider::Party,
+            () => Decider::Motion,
         }
     }
 

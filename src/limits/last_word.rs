@@ -22,8 +22,40 @@ pub enum Decider {
     Barrier,
     /// An edge of the room.
     Room,
+    /// The rail, on which the goal stays.
+    Rail,
+    /// Steady scrolling.
+    Scroll,
+    /// Several subjects that are framed together.
+    Party,
+    /// A change that fades: a glide, a slide to another room, another zone, other settings.
+    Transition,
     /// No stage: the axis is not followed.
     Locked,
+}
+
+impl Decider {
+    /// Returns its name, as in the table of a ride.
+    ///
+    /// ```
+    /// assert_eq!(velvet_pan::Decider::Motion.name(), "motion");
+    /// ```
+    #[must_use]
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::Motion => "motion",
+            Self::Hand => "hand",
+            Self::Leash => "leash",
+            Self::Bounds => "bounds",
+            Self::Barrier => "barrier",
+            Self::Room => "room",
+            Self::Rail => "rail",
+            Self::Scroll => "scroll",
+            Self::Party => "party",
+            Self::Transition => "transition",
+            Self::Locked => "locked",
+        }
+    }
 }
 
 /// The stage that decides where the view is on an axis, and the view's speed there.

@@ -9,16 +9,16 @@ use crate::view::view::View;
 const STANDS: f64 = 0.5;
 
 impl View {
-    /// Returns how far a subject is from its anchor, in screen pixels: how much the view lags behind it. The
-    /// anchor is in fractions of the screen. Shakes do not count.
+    /// Returns how far a subject is from its anchor, in screen pixels. The anchor is in fractions of the screen. Shakes do
+    /// not count.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Screen, Snap, View};
     /// let view = View::new(Lens::new(&Screen::default()), [100, 50], Snap::Whole); // 320 x 180
-    /// assert_eq!(view.lag_of([130, 90], [0.5, 0.5]), 50.0);
+    /// assert_eq!(view.off_anchor([130, 90], [0.5, 0.5]), 50.0);
     /// ```
     #[must_use]
-    pub fn lag_of(&self, subject: impl IntoWorld, anchor: impl IntoWorld) -> f64 {
+    pub fn off_anchor(&self, subject: impl IntoWorld, anchor: impl IntoWorld) -> f64 {
         let view = self.steady();
         let held = view.world_to_screen_f64(subject.into_world());
         held.distance(anchor.into_world() * view.size().as_dvec2())

@@ -205,8 +205,10 @@ impl Document {
 }
 
 /// The keys by which a take is recognised.
-const TAKE_KEYS: [&str; 9] =
-    ["tuning", "subjects", "timeline", "watch", "cameras", "map", "fps", "seconds", "window"];
+const TAKE_KEYS: [&str; 10] = [
+    "tuning", "subjects", "timeline", "watch", "cameras", "map", "fps", "seconds", "window",
+    "hazards",
+];
 
 /// The maximum number of faults that are reported for one file.
 const MOST_FAULTS: usize = 100;

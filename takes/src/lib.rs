@@ -58,7 +58,7 @@ pub use change::Change;
 pub use document::Document;
 pub use event::Event;
 pub use fault::Fault;
-pub use figures::{Better, Figure, Figures, drawn_origin};
+pub use figures::{Better, Figure, Figures, Warned, drawn_origin};
 pub use files::{BuiltIn, Files, beside, reason};
 pub use map::{Map, MapForm, TILE_BITS};
 pub use moment::Moment;

@@ -3,8 +3,6 @@
 use velvet_pan::glam::DVec2;
 use velvet_pan::{LastWord, Overlay, PerAxis, View};
 
-use crate::take::Take;
-
 /// A moment of a ride: the view, and what was followed.
 #[derive(Clone, Copy, Debug)]
 pub struct Moment {
@@ -27,9 +25,10 @@ pub struct Moment {
 }
 
 impl Moment {
-    /// Returns the distance from the followed point to its anchor, in screen pixels, or `None` if nothing is followed.
-    pub fn lag(&self, take: &Take) -> Option<f64> {
-        let follow = &take.settings.follow;
-        Some(self.view.lag_of(self.subject? + follow.offset, follow.anchor))
+    /// Returns how far the view is behind its goal, in screen pixels, or `None` if nothing is followed.
+    pub fn lag(&self) -> Option<f64> {
+        self.subject?;
+        let view = self.view.steady();
+        Some((self.goal - view.centre()).length() * view.scale())
     }
 }

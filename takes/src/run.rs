@@ -6,8 +6,8 @@ use std::ops::Range;
 use serde::{Deserialize, Serialize};
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{
-    Bounds, Camera, CameraState, Cameras, Command, CueCall, Ease, Rect, Settings, SettingsError,
-    Shake, Subject, View, WindowSize,
+    Bounds, Camera, CameraState, Cameras, Command, CueCall, Decider, Ease, LastWord, PerAxis, Rect,
+    Settings, SettingsError, Shake, Subject, View, WindowSize,
 };
 
 use crate::cast::MAIN;
@@ -85,6 +85,9 @@ pub(crate) struct Glance {
     pub t: f64,
     pub view: View,
     pub subject: Option<DVec2>,
+    /// As a centre of the view, in world units.
+    pub goal: DVec2,
+    pub deciders: [Decider; 2],
 }
 
 impl Run {
@@ -213,14 +216,27 @@ impl Run {
             overlay: camera.overlay(),
             envelope: camera.shake_envelope(),
             led: self.is_led(),
-            last_word: camera.last_word(),
+            last_word: self.last_word(),
         }
     }
 
     /// Runs the next row as [`step`](Self::step) does, without what only charts and films need.
     pub(crate) fn glance(&mut self, take: &Take) -> Glance {
         let (t, step) = self.frame(take, 1);
-        Glance { t, view: self.cameras.view(step), subject: self.aimed_at(take, t) }
+        let view = self.cameras.view(step);
+        let PerAxis { x, y } = self.last_word();
+        let goal = self.cameras.active().goal();
+        Glance { t, view, subject: self.aimed_at(take, t), goal, deciders: [x.by, y.by] }
+    }
+
+    /// The stage that decides where the view is. Between two cameras it is their glide.
+    fn last_word(&self) -> PerAxis<LastWord> {
+        let word = self.cameras.active().last_word();
+        let glides = |word: LastWord| LastWord { by: Decider::Transition, ..word };
+        if self.cameras.is_gliding() {
+            return PerAxis { x: glides(word.x), y: glides(word.y) };
+        }
+        word
     }
 
     /// Whether the active camera follows subjects.

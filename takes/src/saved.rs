@@ -4,6 +4,7 @@ use std::fmt::Write;
 use std::path::Path as FilePath;
 
 use toml_edit::{Array, Item, Table, value};
+use velvet_pan::Rect;
 use velvet_pan::glam::DVec2;
 
 use crate::cast::{Actor, TakeCamera};
@@ -104,6 +105,7 @@ impl Take {
         take.insert("cameras", Item::Table(cameras));
         let timeline = self.timeline.iter().map(Event::table).collect();
         take.insert("timeline", Item::ArrayOfTables(timeline));
+        take.insert("hazards", Item::ArrayOfTables(self.hazards.iter().map(hazard).collect()));
         files.push((TAKE.to_owned(), text_of(take)));
         Ok(files)
     }
@@ -111,6 +113,17 @@ impl Take {
 
 fn names(names: &[String]) -> Item {
     value(names.iter().collect::<Array>())
+}
+
+/// A hazard: a point, or a rectangle.
+fn hazard(rect: &Rect) -> Table {
+    let Rect { min, max } = *rect;
+    let size = max - min;
+    let (key, numbers) = match size == DVec2::ZERO {
+        true => ("at", min.to_array().to_vec()),
+        false => ("rect", vec![min.x, min.y, size.x, size.y]),
+    };
+    Table::from_iter([(key, value(Array::from_iter(numbers)))])
 }
 
 fn numbers(numbers: impl Into<[f64; 2]>) -> Item {

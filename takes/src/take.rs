@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 use std::path::Path as FilePath;
 
-use velvet_pan::{Camera, Layer, Settings, WindowSize};
+use velvet_pan::{Camera, Layer, Rect, Settings, WindowSize};
 
 use crate::cast::{Actor, TakeCamera};
 use crate::change::Change;
@@ -48,6 +48,8 @@ pub struct Take {
     pub cameras: BTreeMap<String, TakeCamera>,
     /// The events, in order of time.
     pub timeline: Vec<Event>,
+    /// What the player must see in time, in world units; a point has no size.
+    pub hazards: Vec<Rect>,
 }
 
 impl Take {
@@ -142,6 +144,7 @@ impl Take {
             subjects,
             cameras,
             timeline: file.timeline.clone(),
+            hazards: file.read_hazards(document, faults),
         })
     }
 

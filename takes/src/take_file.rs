@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use velvet_pan::Settings;
+use velvet_pan::{Rect, Settings};
 
 use crate::cast::{Actor, MAIN, TakeCamera};
 use crate::change::Change;
@@ -36,6 +36,7 @@ pub(crate) struct TakeFile {
     pub cameras: BTreeMap<String, CameraEntry>,
     pub subjects: BTreeMap<String, SubjectEntry>,
     pub timeline: Vec<Event>,
+    pub hazards: Vec<HazardEntry>,
 }
 
 #[derive(Debug)]
@@ -60,6 +61,13 @@ pub(crate) struct CameraEntry {
     tuning: Option<Tuning>,
     watch: Vec<String>,
     aim: Option<[f64; 2]>,
+}
+
+/// A point or a rectangle.
+#[derive(Debug)]
+pub(crate) struct HazardEntry {
+    at: Option<[f64; 2]>,
+    rect: Option<[f64; 4]>,
 }
 
 /// The settings of a take: a file beside it, or a table within it.
@@ -103,6 +111,7 @@ impl TakeFile {
             cameras: keys.named("cameras", CameraEntry::of).into_iter().collect(),
             subjects: keys.named("subjects", SubjectEntry::of).into_iter().collect(),
             timeline: keys.listed("timeline", Event::read),
+            hazards: keys.listed("hazards", HazardEntry::of),
         };
         keys.finish();
         file
@@ -148,6 +157,27 @@ impl CameraEntry {
         };
         keys.finish();
         camera
+    }
+}
+
+impl HazardEntry {
+    fn of(mut keys: Keys<'_, '_, '_>) -> Self {
+        let hazard = Self { at: keys.numbers("at"), rect: keys.numbers("rect") };
+        keys.finish();
+        hazard
+    }
+
+    /// The rectangle of it, or what would be right.
+    fn area(&self) -> Result<Rect, &'static str> {
+        let rect = match (self.at, self.rect) {
+            (Some(at), None) => Rect { min: at.into(), max: at.into() },
+            (None, Some([x, y, width, height])) if width > 0.0 && height > 0.0 => {
+                Rect::from_corner_size([x, y], [width, height])
+            }
+            _ => return Err("expected either at = [x, y] or rect = [x, y, width, height]"),
+        };
+        let near = rect.min.abs().max(rect.max.abs()).max_element() <= FARTHEST;
+        if near { Ok(rect) } else { Err("expected world coordinates up to 1e12") }
     }
 }
 
@@ -264,6 +294,15 @@ impl TakeFile {
             Some(document.fault(&format!("timeline.{index}.cue"), what))
         };
         self.timeline.iter().enumerate().filter_map(fault).collect()
+    }
+
+    /// The hazards, and the faults of those that can't be read.
+    pub fn read_hazards(&self, document: &Document, faults: &mut Vec<Fault>) -> Vec<Rect> {
+        let mut read = |(index, hazard): (usize, &HazardEntry)| {
+            let fault = |what| faults.push(document.fault(&format!("hazards.{index}"), what));
+            hazard.area().map_err(fault).ok()
+        };
+        self.hazards.iter().enumerate().filter_map(&mut read).collect()
     }
 
     fn check_name(&self, name: &str) -> Result<(), String> {

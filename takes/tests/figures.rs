@@ -64,11 +64,147 @@ fn a_stop_that_does_not_settle_is_the_worst() {
     assert_eq!(slow.overshoot, None);
     let quick = figures(&take(0.1, 8.0));
     assert_eq!((quick.stops, quick.unsettled), (1, 0));
-    // At 120 units a second, by half every 0.1 s, until slower than 4.
-    let expected = 0.1 * (120.0_f64 / 4.0).log2();
+    // At 120 units a second, by half every 0.1 s, until half a pixel is left.
+    let behind = 120.0 * 0.1 / std::f64::consts::LN_2;
+    let expected = 0.1 * (behind / 0.5).log2();
     assert!((quick.settle.expect("settles") - expected).abs() < 0.01, "{:?}", quick.settle);
-    let short = figures(&take(0.5, 0.5));
-    assert_eq!((short.settle, short.stops, short.short_stops), (None, 0, 1));
+    for stands in [0.5, 1.2] {
+        let short = figures(&take(0.5, stands));
+        assert_eq!((short.settle, short.stops, short.short_stops), (None, 0, 1), "{stands} s");
+    }
+    // Creeping is no rest.
+    let creeps = figures(&take(12.0, 8.0));
+    assert_eq!((creeps.settle, creeps.unsettled), (Some(5.0), 1));
+    assert_eq!(creeps.when.get("settle"), Some(&2.0));
+}
+
+/// A view that comes back is beyond its rest, though the subject goes on before it is there.
+#[test]
+fn a_view_that_comes_back_has_overshot() {
+    let figures = figures(
+        "seconds = 6.0\n[tuning.follow]\nsmoothing = { half_life = 0.05 }\n\
+         look_ahead = { seconds = [1.0, 0.0], reach = [0.4, 0.4], half_life = 0.5, turn_after = 0.0 }\n\
+         [subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [3.0, 360.0, 0.0], [4.0, 360.0, 0.0], [6.0, 600.0, 0.0]]\n",
+    );
+    assert_eq!((figures.stops, figures.short_stops), (0, 1));
+    let overshoot = figures.overshoot.expect("it came back");
+    // 118 ahead at the stop, less 9 of lag; after two half-lives a quarter of that is left.
+    assert!((75.0..90.0).contains(&overshoot), "{overshoot}");
+}
+
+/// Look-ahead moves the goal: it is no lag. The distance from the anchor has a figure of its own.
+#[test]
+fn look_ahead_is_no_lag() {
+    let at = |ahead: f64| {
+        figures(&format!(
+            "seconds = 8.0\n[tuning.follow]\nsmoothing = {{ half_life = 0.1 }}\n\
+             look_ahead = {{ seconds = [{ahead}, 0.0], reach = [0.4, 0.4], half_life = 0.2 }}\n\
+             [subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [8.0, 960.0, 0.0]]\n"
+        ))
+    };
+    let behind = 120.0 * 0.1 / std::f64::consts::LN_2;
+    for ahead in [0.0, 0.5] {
+        let figures = Figures::of_part(
+            &take(&format!(
+                "seconds = 8.0\n[tuning.follow]\nsmoothing = {{ half_life = 0.1 }}\n\
+                 look_ahead = {{ seconds = [{ahead}, 0.0], reach = [0.4, 0.4], half_life = 0.2 }}\n\
+                 [subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [8.0, 960.0, 0.0]]\n"
+            )),
+            4.0..=8.0,
+        )
+        .expect("figures");
+        let lag = figures.lag_mean.expect("it follows");
+        assert!((lag - behind).abs() < 0.1, "{ahead}: {lag}");
+        let off = figures.off_anchor.expect("it follows");
+        assert!((off - (120.0 * ahead - behind).abs()).abs() < 0.2, "{ahead}: {off}");
+    }
+    assert!(at(0.5).view_ahead > at(0.0).view_ahead);
+}
+
+/// At 200 units a second, a place comes into view at the edge, and the subject is there half a screen later. Hazards are
+/// taken when the subject is a quarter of the screen away.
+#[test]
+fn warnings_are_the_time_since_a_place_came_into_view() {
+    let figures = figures(
+        "seconds = 8.0\n[subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [8.0, 1600.0, 0.0]]\n\
+         [[hazards]]\nat = [1200.0, 0.0]\n[[hazards]]\nrect = [1400.0, -20.0, 60.0, 40.0]\n\
+         [[hazards]]\nat = [1200.0, 900.0]\n",
+    );
+    let near = |value: Option<f64>, expected: f64| {
+        assert!((value.expect("a warning") - expected).abs() < 0.01, "{value:?} for {expected}");
+    };
+    near(figures.warning, 160.0 / 200.0);
+    near(figures.hazard_warning, (160.0 - 80.0) / 200.0);
+    assert_eq!((figures.hazards_missed, figures.warnings.len()), (1, 5));
+    assert!(figures.warnings.is_sorted_by_key(|warned| warned.seconds));
+}
+
+/// Rooms, scrolls and rails decide, not following: what following would be judged by does not count.
+#[test]
+fn who_decides_is_told() {
+    let share = |tuning: &str, by: &str| {
+        let figures = figures(&format!(
+            "seconds = 4.0\n{tuning}[subjects.wren]\nkeys = [[0.0, 40.0, 90.0], [4.0, 200.0, 90.0]]\n"
+        ));
+        (figures.deciders.get(by).copied().unwrap_or(0.0), figures)
+    };
+    let (rooms, figures) = share("[tuning.rooms]\nsize = [320.0, 180.0]\n", "room");
+    assert_eq!((rooms, figures.lag_worst, figures.off_anchor), (1.0, None, None));
+    let (scroll, figures) = share("[tuning.scroll]\nspeed = [40.0, 0.0]\n", "scroll");
+    assert_eq!((scroll, figures.settle), (0.5, None));
+    let (rail, figures) = share("[tuning.rail]\npoints = [[0.0, 90.0], [400.0, 90.0]]\n", "rail");
+    assert_eq!((rail, figures.lag_worst), (1.0, Some(0.0)));
+    let (bounds, _) = share("[tuning.bounds]\nrect = [0.0, 0.0, 320.0, 180.0]\n", "bounds");
+    assert_eq!(bounds, 1.0);
+}
+
+/// Of a rolled view only what is on the screen counts, and bounds that change are those in force.
+#[test]
+fn the_outside_is_what_the_screen_shows() {
+    // Rolled by 45 degrees in the middle of a square of 320: each of two corners sticks out by 250 / √2 - 160.
+    let rolled = figures(
+        "seconds = 1.0\n[tuning.screen]\nsize = [320, 180]\n[tuning.rotation]\nhalf_life = 0.0\n\
+         [tuning.bounds]\nrect = [0.0, 0.0, 320.0, 320.0]\n[subjects.wren]\nkeys = [[0.0, 160.0, 160.0]]\n\
+         [[timeline]]\nat = 0.5\nrotate = 0.7853981633974483\n",
+    );
+    let beyond = 250.0 / std::f64::consts::SQRT_2 - 160.0;
+    let outside = rolled.out_of_bounds.expect("bounds");
+    assert!((outside - 4.0 * beyond * beyond).abs() < 1.0, "{outside}");
+    let closing = figures(
+        "seconds = 4.0\n[tuning.follow]\nsmoothing = { half_life = 0.2 }\n[tuning.bounds]\n\
+         rect = [0.0, 0.0, 2000.0, 400.0]\n[subjects.wren]\nkeys = [[0.0, 1000.0, 200.0]]\n\
+         [[timeline]]\nat = 1.0\nbounds = [1000.0, 100.0, 600.0, 200.0]\nglide = 1.0\n",
+    );
+    assert_eq!(closing.out_of_bounds, Some(0.0));
+}
+
+/// Zoom and rotation that never rest, shakes without an end, and art between the pixels have figures of their own.
+#[test]
+fn zooms_rotations_shakes_and_the_grid() {
+    let walk = "[subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [6.0, 333.0, 0.0]]\n";
+    let pumping: String = (0..40)
+        .map(|at| (0.5 + f64::from(at) * 0.12, if at % 2 == 0 { (2.0, 0.3) } else { (0.8, 0.0) }))
+        .map(|(at, (zoom, rotate))| {
+            format!("[[timeline]]\nat = {at}\nzoom = {zoom}\nrotate = {rotate}\n")
+        })
+        .collect();
+    let still = figures(&format!("seconds = 6.0\n{walk}"));
+    assert_eq!((still.zooming, still.rotating, still.shaken), (Some(0.0), Some(0.0), Some(0.0)));
+    assert_eq!((still.shake, still.off_grid), (None, Some(0.0)));
+    let pumps = figures(&format!(
+        "seconds = 6.0\n[tuning.zoom]\nhalf_life = 0.0\n[tuning.rotation]\nhalf_life = 0.0\n{walk}{pumping}"
+    ));
+    // 1.32 octaves and 17.2 degrees every 0.12 s.
+    let (zooming, rotating) = (pumps.zooming.expect("zooms"), pumps.rotating.expect("rotates"));
+    assert!((zooming - 2.5_f64.log2() / 0.12).abs() < 0.6, "{zooming}");
+    assert!((rotating - 0.3_f64.to_degrees() / 0.12).abs() < 8.0, "{rotating}");
+    let off = figures(&format!("seconds = 6.0\n[tuning.screen]\nsnap = 'off'\n{walk}"));
+    assert!(off.off_grid > Some(0.9), "{:?}", off.off_grid);
+    let quaking = figures(&format!(
+        "seconds = 6.0\n[tuning.cues.hum]\nshake = {{ reach = [4.0, 4.0], hold = 60.0, fade = 1.0, hz = 9.0, motion = 'rattle' }}\n\
+         {walk}[[timeline]]\nat = 0.0\ncue = 'hum'\n"
+    ));
+    assert!(quaking.shaken > Some(0.95) && quaking.shake > Some(1.0), "{quaking:?}");
 }
 
 #[test]

@@ -57,7 +57,7 @@ impl Ridden {
         let mut before: Option<(f64, View)> = None;
         for (row, moment) in (0_u64..).zip(Ride::new(&take)?) {
             progress.step();
-            curves.add(&moment, moment.lag(&take));
+            curves.add(&moment, moment.lag());
             if row.is_multiple_of(every) {
                 curves.shown.add(moment.view.visible_world());
             }

@@ -163,7 +163,7 @@ fn panels(rides: &[Ridden]) -> Vec<Panel> {
     let mut panels = vec![
         along(0, "from the subject, across"),
         along(1, "from the subject, up and down"),
-        each("lag: subject to anchor", "screen px", |ride| &ride.curves.lag),
+        each("lag: view to goal", "screen px", |ride| &ride.curves.lag),
         each("speed of the view", "screen px/s", |ride| &ride.curves.speed),
     ];
     let zooms = rides.iter().any(|ride| ride.curves.zooms);

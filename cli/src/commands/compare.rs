@@ -1,17 +1,20 @@
 //! `compare`: the figures of rides, suggested changes, and limits.
 
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 
 use clap::{Args, ValueEnum};
-use velvet_pan_takes::{Change, Fault, Figure, Figures, Take};
+use velvet_pan_takes::{Change, Fault, Figure, Figures};
 
 use crate::arguments::args::{OutFile, PartArgs};
 use crate::arguments::rides::{Entry, RidesArgs};
 use crate::charts::rides_chart::Chart;
-use crate::judgement::comfort::Comfort;
+use crate::commands::film::{SheetArgs, contact_sheet};
 use crate::judgement::limits::{self, Limit};
+use crate::judgement::table::{records, table};
 use crate::judgement::tips;
-use crate::output::{put, refuse_overwriting, tell, write_csv, write_json, write_to, write_whole};
+use crate::output::{
+    make_folder, put, refuse_overwriting, tell, write_json, write_records, write_to, write_whole,
+};
 use crate::progress::Progress;
 
 /// Measure rides, show their figures side by side, and suggest changes.
@@ -31,7 +34,8 @@ Examples:
   velvet-pan compare terraces/demo/shrine.toml --from 8 --to 12
   velvet-pan compare terraces/demo/terraces.toml --limit lag.worst=90 --limit out-of-bounds=0
   velvet-pan compare terraces/demo/gully.toml terraces/demo/shrine.toml --format csv --out figures.csv
-  velvet-pan compare terraces/demo/pan.toml --try screen.snap=whole --chart pan.png")]
+  velvet-pan compare terraces/demo/pan.toml --try screen.snap=whole --chart pan.png
+  velvet-pan compare terraces/demo/terraces.toml --worst worst")]
 pub struct CompareArgs {
     #[command(flatten)]
     rides: RidesArgs,
@@ -53,6 +57,10 @@ pub struct CompareArgs {
     /// A PNG or SVG file with the rides in one picture
     #[arg(long, value_name = "FILE")]
     chart: Option<PathBuf>,
+
+    /// A folder for a picture of the moment of each worst value, such as lag-worst.png
+    #[arg(long, value_name = "DIR")]
+    worst: Option<PathBuf>,
 }
 
 /// The format of the output.
@@ -80,12 +88,15 @@ pub fn run(args: &CompareArgs) -> Result<bool, Fault> {
             let text = table(&entries, &figures) + &advice(args, &entries, &figures);
             put(out, &text)
         }
-        CompareFormat::Csv => write_csv(&figures, out),
+        CompareFormat::Csv => write_records(&records(&figures), out),
         CompareFormat::Json => write_json(&figures, out),
     })?;
     if let Some(path) = &args.chart {
         let chart = Chart::of(entries, path)?;
         write_whole(path, |out| chart.write(out))?;
+    }
+    if let Some(folder) = &args.worst {
+        draw_worst(folder, &args.rides.read()?, &figures)?;
     }
     for limit in &broken_limits {
         tell("limit", limit);
@@ -121,76 +132,27 @@ fn broken_limits(
     Ok(all)
 }
 
-fn table(entries: &[Entry], figures: &[Figures]) -> String {
-    let mut text = String::new();
-    for (number, figures) in (1..).zip(figures) {
-        text += &format!("  ({number})  {}\n", figures.ride);
+/// Writes a picture of the moment of each worst value, with the overlay.
+fn draw_worst(folder: &Path, entries: &[Entry], figures: &[Figures]) -> Result<(), Fault> {
+    make_folder(folder)?;
+    let moments: Vec<(usize, &Figure, f64)> = (0..)
+        .zip(figures)
+        .flat_map(|(index, one)| {
+            Figure::ALL.iter().filter_map(move |figure| Some((index, figure, figure.when(one)?)))
+        })
+        .collect();
+    let mut progress = Progress::new("drawing", moments.len() as u64);
+    for (index, figure, t) in moments {
+        progress.step();
+        let take = &entries[index].take;
+        let at = vec![t.min((take.rows() - 1) as f64 / take.fps)];
+        let args = SheetArgs { at, columns: 1, overlay: true, ..SheetArgs::default() };
+        let picture = contact_sheet(std::slice::from_ref(take), &args)?;
+        let ride = if entries.len() > 1 { format!("{}-", index + 1) } else { String::new() };
+        let name = format!("{ride}{}.png", limits::spelled(figure).replace('.', "-"));
+        write_whole(&folder.join(name), |out| picture.write_png(out))?;
     }
-    text += &format!("\n{:<22} {:<14}", "", "");
-    for number in 1..=figures.len() {
-        text += &format!("{:>10} ", format!("({number})"));
-    }
-    text += "\n";
-    for comfort in Comfort::all() {
-        let figure = comfort.figure;
-        let known: Vec<f64> = figures.iter().filter_map(|one| figure.of(one)).collect();
-        text += &format!("{:<22} {:<14}", figure.name, figure.unit);
-        for (figures, entry) in figures.iter().zip(entries) {
-            text += &cell(&comfort, figures, &entry.take, &known);
-        }
-        text.truncate(text.trim_end().len());
-        text += "\n";
-    }
-    text += &notes(figures);
-    if figures.len() > 1 {
-        text += "  + best, - worst\n";
-    }
-    text
-}
-
-fn cell(comfort: &Comfort, figures: &Figures, take: &Take, known: &[f64]) -> String {
-    let figure = comfort.figure;
-    let mark = match figure.of(figures).and_then(|value| figure.rank(value, known)) {
-        Some(true) => '+',
-        Some(false) => '-',
-        None => ' ',
-    };
-    let limit = if comfort.broken(figures, take).is_some() { "!" } else { "" };
-    format!("{:>10}{mark}", limit.to_owned() + &figure.shown(figures))
-}
-
-/// Notes below the table: why a figure is missing, which stops did not settle, and what was not counted.
-fn notes(all: &[Figures]) -> String {
-    let mut text = String::from("\n");
-    for (number, figures) in (1..).zip(all) {
-        let mut missing: Vec<(&str, Vec<&str>)> = Vec::new();
-        for figure in Figure::ALL.iter().filter(|figure| figure.of(figures).is_none()) {
-            match missing.iter_mut().find(|(reason, _)| *reason == figure.reason()) {
-                Some((_, names)) => names.push(figure.name),
-                None => missing.push((figure.reason(), vec![figure.name])),
-            }
-        }
-        for (reason, names) in missing {
-            text += &format!("  ({number})  -  {reason}: {}\n", names.join("; "));
-        }
-        let Figures { stops, unsettled, short_stops, cuts, teleports, led, .. } = figures;
-        if *short_stops > 0 {
-            let what = "of less than a second, with the camera still moving: too short to measure";
-            text += &format!("  ({number})  stops {what}: {short_stops}\n");
-        }
-        if *unsettled > 0 {
-            let what = "the camera was not at rest within 5 s, or when the subject went on";
-            text += &format!("  ({number})  in {unsettled} of {stops} stops {what}\n");
-        }
-        if *led > 0.0 {
-            let share = (led * 1000.0).round() / 10.0;
-            text += &format!(
-                "  ({number})  {share} % of the time is not counted as following: glides, hands, cutscenes, {cuts} cuts, \
-                 {teleports} teleports\n"
-            );
-        }
-    }
-    text
+    Ok(())
 }
 
 /// The cause of each uncomfortable figure, and the changes that helped.

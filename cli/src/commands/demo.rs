@@ -124,7 +124,7 @@ impl Summary {
     fn of(take: &Take, moments: &[Moment]) -> Self {
         let (mut lag, mut worst, mut tiles) = (0.0, 0.0_f64, 0);
         for moment in moments {
-            if let Some(away) = moment.lag(take) {
+            if let Some(away) = moment.lag() {
                 lag += away;
                 worst = worst.max(away);
             }
@@ -140,7 +140,7 @@ impl Summary {
         format!(
             "{}: Wren, a parcel courier, crosses the tea terraces at dusk\n\n\
              \x20 frames     {} in {} s, {} a second\n\
-             \x20 lag        {:.1} screen pixels from subject to anchor on average, {:.1} at worst\n\
+             \x20 lag        {:.1} screen pixels from the view to its goal on average, {:.1} at worst\n\
              \x20 tiles      {:.0} drawn a frame on average, of {all} in the map: {:.1} % skipped\n",
             take.name,
             self.frames,

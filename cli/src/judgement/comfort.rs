@@ -10,20 +10,28 @@ pub struct Comfort {
     pub cause: &'static str,
 }
 
-const LIMITS: [(&str, f64, &str); 13] = [
-    ("lag_mean", 64.0, "the view is far from its target most of the time"),
-    ("lag_p95", 110.0, "smoothing or the deadzone lets the subject drift far"),
-    ("lag_worst", 140.0, "the subject comes close to the edge of the screen"),
-    ("settle", 1.5, "the view still moves long after the subject has stopped"),
-    ("overshoot", 24.0, "the view moves beyond its position of rest and back"),
-    ("view_ahead", 0.48, "the view shows more behind the subject than ahead of it"),
+const LIMITS: [(&str, f64, &str); 21] = [
+    ("lag_mean", 40.0, "the view is far behind its goal most of the time"),
+    ("lag_p95", 75.0, "smoothing leaves the view far behind its goal"),
+    ("lag_worst", 110.0, "for a moment the view is very far behind its goal"),
+    ("off_anchor", 150.0, "the subject comes close to the edge of the screen"),
+    ("settle", 2.2, "the view still moves long after the subject has stopped"),
+    ("overshoot", 40.0, "the view moves far beyond its position of rest and back"),
+    ("view_ahead", 0.4, "the view shows more behind the subject than ahead of it"),
+    ("warning", 0.25, "the subject comes to a place before the player can react to it"),
+    ("hazard_warning", 0.4, "a hazard comes into view too late to react to it"),
     ("judder", 1.0, "the picture moves in whole art pixels"),
     ("tremble", 1.0, "the subject is drawn moving back and forth"),
+    ("off_grid", 1.0, "pixel art shimmers"),
     ("turns", 1.5, "the view follows every small movement"),
     ("peak_speed", 900.0, "the picture moves too fast to recognise anything"),
     ("peak_acceleration", 9000.0, "the view changes its speed abruptly"),
+    ("zooming", 1.0, "the zoom goes in and out"),
+    ("rotating", 45.0, "the picture turns to and fro"),
+    ("shaken", 0.3, "the picture is hardly ever still"),
+    ("shake", 8.0, "shakes hide what happens"),
     ("out_of_bounds", 0.0, "the outside of the world is shown"),
-    ("lost", 0.0, "the subject is off the screen"),
+    ("lost", 0.005, "the subject is off the screen"),
 ];
 
 impl Comfort {

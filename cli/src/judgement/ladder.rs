@@ -15,14 +15,18 @@ pub fn ladders(figure: &str, settings: &Settings) -> Vec<Ladder> {
     let slower = || smoothing(settings, &[1.2, 1.5, 2.0, 3.0]);
     let all = match figure {
         "lag_mean" | "lag_p95" => vec![quicker(), ahead_half_life(settings, &[0.7, 0.5, 0.3])],
-        "lag_worst" => vec![quicker(), leash(settings)],
+        "lag_worst" => vec![quicker()],
+        "off_anchor" => vec![quicker(), leash(settings)],
+        "warning" | "hazard_warning" => {
+            vec![quicker(), ahead_seconds(settings, &[1.25, 1.5, 2.0, 3.0])]
+        }
         "settle" => vec![ahead_half_life(settings, &[0.7, 0.5, 0.35, 0.2]), quicker()],
         "overshoot" => vec![
             ahead_half_life(settings, &[0.7, 0.5, 0.3]),
             ahead_seconds(settings, &[0.8, 0.6, 0.4, 0.2]),
         ],
         "view_ahead" => vec![ahead_seconds(settings, &[1.25, 1.5, 2.0, 3.0]), quicker()],
-        "judder" | "tremble" => vec![one("screen.snap", "subpixel")],
+        "judder" | "tremble" | "off_grid" => vec![one("screen.snap", "subpixel")],
         "turns" => vec![deadzone(settings)],
         "peak_speed" | "peak_acceleration" => {
             vec![slower(), ahead_half_life(settings, &[1.5, 2.0, 3.0])]

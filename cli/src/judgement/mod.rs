@@ -5,6 +5,7 @@ pub mod comfort;
 pub mod ladder;
 pub mod limits;
 mod scale;
+pub mod table;
 pub mod tips;
 pub mod warnings;
 mod window;

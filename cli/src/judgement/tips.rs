@@ -114,13 +114,13 @@ pub fn text(complaints: &[Complaint], figures: &[Figures]) -> String {
         let same =
             |other: &&Complaint| other.tip.as_ref().is_some_and(|one| one.change == tip.change);
         for other in complaints.iter().filter(same) {
-            text += &said(other);
+            text += &said(other, figures);
         }
         text += &tried(tip, complaint, figures);
     }
     let helpless: Vec<&Complaint> = complaints.iter().filter(|one| one.tip.is_none()).collect();
     for complaint in &helpless {
-        text += &said(complaint);
+        text += &said(complaint, figures);
     }
     if !helpless.is_empty() {
         text +=
@@ -129,9 +129,12 @@ pub fn text(complaints: &[Complaint], figures: &[Figures]) -> String {
     text
 }
 
-fn said(complaint: &Complaint) -> String {
+fn said(complaint: &Complaint, figures: &[Figures]) -> String {
     let Comfort { figure, cause, .. } = &complaint.comfort;
-    let ride = |(index, value): &(usize, f64)| format!("({}) {}", index + 1, Figure::short(*value));
+    let ride = |(index, value): &(usize, f64)| {
+        let at = figure.when(&figures[*index]).map(|t| format!(" at {t:.2} s"));
+        format!("({}) {}{}", index + 1, Figure::short(*value), at.unwrap_or_default())
+    };
     let rides: Vec<String> = complaint.rides.iter().map(ride).collect();
     format!("\n! {}, {}: {}: {cause}\n", figure.name, figure.unit, rides.join(", "))
 }

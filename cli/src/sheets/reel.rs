@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use velvet_pan::Snap;
+use velvet_pan::{Decider, Snap};
 use velvet_pan_takes::{Fault, Moment, Reel, Take};
 use velvet_pan_terraces::art::marks;
 use velvet_pan_terraces::picture::Picture;
@@ -53,9 +53,18 @@ impl Undrawn<'_> {
             marks::draw(&mut picture, &self.moment);
         }
         let centre = self.moment.view.centre();
-        let detail = self.beside.unwrap_or(format!("centre {:.1}, {:.1}", centre.x, centre.y));
+        let place = format!("centre {:.1}, {:.1}", centre.x, centre.y);
+        let alone =
+            if self.overlay { format!("{} · {place}", deciders(&self.moment)) } else { place };
+        let detail = self.beside.unwrap_or(alone);
         Frame { picture, label: format!("t = {:.2} s", self.moment.t), detail }
     }
+}
+
+/// The stage that decides where the view is: along both axes, or along x and along y.
+fn deciders(moment: &Moment) -> String {
+    let [x, y] = [moment.last_word.x.by, moment.last_word.y.by].map(Decider::name);
+    if x == y { x.to_owned() } else { format!("{x}, {y}") }
 }
 
 fn snap_label(snap: Snap) -> &'static str {

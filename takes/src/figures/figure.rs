@@ -29,7 +29,7 @@ pub struct Figure {
 
 impl Figure {
     /// All kinds, in the order of tables.
-    pub const ALL: [Self; 13] = [
+    pub const ALL: [Self; 21] = [
         Self {
             key: "lag_mean",
             name: "lag, mean",
@@ -52,6 +52,14 @@ impl Figure {
             unit: "screen px",
             better: Better::Low,
             value: |figures| figures.lag_worst,
+            reason: "nothing is followed",
+        },
+        Self {
+            key: "off_anchor",
+            name: "off anchor",
+            unit: "screen px",
+            better: Better::Low,
+            value: |figures| figures.off_anchor,
             reason: "nothing is followed",
         },
         Self {
@@ -79,6 +87,22 @@ impl Figure {
             reason: "the subject never moves",
         },
         Self {
+            key: "warning",
+            name: "warning",
+            unit: "s",
+            better: Better::High,
+            value: |figures| figures.warning,
+            reason: "nothing is followed for 3 s without a break",
+        },
+        Self {
+            key: "hazard_warning",
+            name: "warning of hazards",
+            unit: "s",
+            better: Better::High,
+            value: |figures| figures.hazard_warning,
+            reason: "no hazard is reached",
+        },
+        Self {
             key: "judder",
             name: "judder",
             unit: "window px",
@@ -93,6 +117,14 @@ impl Figure {
             better: Better::Low,
             value: |figures| figures.tremble,
             reason: "nothing is followed",
+        },
+        Self {
+            key: "off_grid",
+            name: "off the grid",
+            unit: "of the frames",
+            better: Better::Low,
+            value: |figures| figures.off_grid,
+            reason: "the picture never moves",
         },
         Self {
             key: "turns",
@@ -117,6 +149,38 @@ impl Figure {
             better: Better::Low,
             value: |figures| figures.peak_acceleration,
             reason: "nothing is followed",
+        },
+        Self {
+            key: "zooming",
+            name: "zooming",
+            unit: "octaves/s",
+            better: Better::Low,
+            value: |figures| figures.zooming,
+            reason: "no frame",
+        },
+        Self {
+            key: "rotating",
+            name: "rotating",
+            unit: "degrees/s",
+            better: Better::Low,
+            value: |figures| figures.rotating,
+            reason: "no frame",
+        },
+        Self {
+            key: "shaken",
+            name: "shaken",
+            unit: "of the time",
+            better: Better::Low,
+            value: |figures| figures.shaken,
+            reason: "no frame",
+        },
+        Self {
+            key: "shake",
+            name: "shake",
+            unit: "screen px",
+            better: Better::Low,
+            value: |figures| figures.shake,
+            reason: "nothing shakes",
         },
         Self {
             key: "out_of_bounds",
@@ -163,6 +227,20 @@ impl Figure {
             Some(value) => Self::short(value),
             None => "-".to_owned(),
         }
+    }
+
+    /// Returns when its worst value was, in seconds from the start. Returns `None` if the value is no single moment's, or
+    /// if there is nothing bad about it.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::{Figure, Figures};
+    /// let mut figures = Figures { lag_worst: Some(12.5), ..Figures::default() };
+    /// figures.when.insert("lag_worst", 3.2);
+    /// assert_eq!(Figure::named("lag.worst").unwrap().when(&figures), Some(3.2));
+    /// ```
+    pub fn when(&self, figures: &Figures) -> Option<f64> {
+        let told = self.of(figures).filter(|value| self.better == Better::High || *value > 0.0);
+        told.and_then(|_| figures.when.get(self.key).copied())
     }
 
     /// Returns why a ride may have no such figure.

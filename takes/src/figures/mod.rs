@@ -4,17 +4,23 @@
 //! whatever the frame rate of the take is. Otherwise the figures would depend on it.
 
 mod figure;
+mod lens;
 mod motion;
+mod outside;
 mod percentile;
 mod picture;
 mod place;
 mod sight;
 mod stops;
+mod warning;
+mod worst;
 
 pub use figure::{Better, Figure};
 pub use sight::drawn_origin;
 pub(crate) use sight::{drawn_subject, true_origin};
+pub use warning::Warned;
 
+use std::collections::BTreeMap;
 use std::ops::RangeInclusive;
 
 use serde::Serialize;
@@ -22,20 +28,22 @@ use serde::Serialize;
 use crate::fault::Fault;
 use crate::run::Run;
 use crate::take::Take;
+use lens::LensFigures;
 use motion::{Motion, Turns};
 use picture::Picture;
 use place::Place;
 use sight::Sights;
 use stops::Stops;
+use warning::Warnings;
 
 /// Samples of the camera per second.
 pub(crate) const RATE: f64 = 240.0;
 
 /// The figures of a ride. A figure is `None` if the ride does not have it; [`Figure::reason`] says why.
 ///
-/// Lag, view ahead, turns, speed, acceleration, stops and the time off the screen are figures of following. Cuts,
-/// changes of room, glides, cutscenes, hands, and the second after a teleport do not count; `led` is the fraction of
-/// the ride that they take.
+/// Each counts only where it means something. Cuts, changes of room, glides, cutscenes, hands, and the second after a
+/// teleport do not count for figures of following; `led` is the fraction of the ride that they take. Lag counts on the axes
+/// on which motion, a party or a rail decides; the distance from the anchor where motion decides.
 ///
 /// ```
 /// # use velvet_pan_takes::{BuiltIn, Figures, Files, Overrides, Take};
@@ -52,43 +60,68 @@ pub(crate) const RATE: f64 = 240.0;
 pub struct Figures {
     /// The name of the ride.
     pub ride: String,
-    /// The mean distance from the subject to its anchor, in screen pixels.
+    /// The mean distance of the view behind its own goal, in screen pixels. Look-ahead moves the goal, so it is no lag.
     pub lag_mean: Option<f64>,
     /// The 95th percentile of that distance; in a ride of more than 18 minutes within a thousandth.
     pub lag_p95: Option<f64>,
     /// The greatest such distance.
     pub lag_worst: Option<f64>,
-    /// The longest time, in seconds, from a stop of the subject until the camera is slower than 4 screen pixels per
-    /// second. It is 5 if the camera did not come to rest.
+    /// The greatest distance from the subject to its anchor, in screen pixels.
+    pub off_anchor: Option<f64>,
+    /// The longest time, in seconds, from a stop of the subject until the view stays within half a screen pixel. It is 5 if
+    /// it did not come to rest in that time.
     pub settle: Option<f64>,
     /// The greatest distance beyond the position of rest, in screen pixels, in the direction of the subject's movement
     /// and in that of the camera's.
     pub overshoot: Option<f64>,
     /// The mean fraction of the screen that is ahead of the subject, along its direction of motion.
     pub view_ahead: Option<f64>,
+    /// The shortest time, in seconds and at most 3, for which a place was in view before the subject came there.
+    pub warning: Option<f64>,
+    /// The same for the hazards of the take, when the subject first came within a quarter of the screen's width.
+    pub hazard_warning: Option<f64>,
     /// The deviation of the drawn picture from its true path while it moves, as a root mean square in window pixels.
     /// Shaken frames do not count.
     pub judder: Option<f64>,
     /// The longest step of the drawn subject that is reversed within a tenth of a second although the subject truly
     /// moved in one direction, in window pixels.
     pub tremble: Option<f64>,
+    /// The fraction of the frames with a moving picture in which the world is drawn between the canvas's pixels, so that
+    /// pixel art shimmers: 0 with `whole` and `subpixel`.
+    pub off_grid: Option<f64>,
     /// How often per second the camera turns back along an axis, by a screen pixel or more.
     pub turns: Option<f64>,
     /// The highest speed over a sixtieth of a second, in screen pixels per second.
     pub peak_speed: Option<f64>,
     /// The greatest change of speed from one sixtieth of a second to the next, in screen pixels per second².
     pub peak_acceleration: Option<f64>,
-    /// The largest area outside the bounds that is shown, in square screen pixels. `None` without bounds.
+    /// By how many octaves per second the zoom changes, in the two seconds in which it changes most. An octave is twice or
+    /// half as large.
+    pub zooming: Option<f64>,
+    /// By how many degrees per second the view rotates, in the two seconds in which it rotates most.
+    pub rotating: Option<f64>,
+    /// The fraction of the time in which the view shakes.
+    pub shaken: Option<f64>,
+    /// The shakes' offset while the view shakes, as a root mean square in screen pixels.
+    pub shake: Option<f64>,
+    /// The largest area outside the bounds in force that is shown, in square screen pixels. `None` without bounds.
     pub out_of_bounds: Option<f64>,
     /// The fraction of the time in which a followed subject is off the screen.
     pub lost: Option<f64>,
-    /// The number of measured stops of the subject: those of at least a second, and shorter ones in which the camera
-    /// came to rest.
+    /// When the worst value of a figure was, in seconds from the start, by the key of the figure.
+    pub when: BTreeMap<&'static str, f64>,
+    /// The five shortest warnings, the shortest first.
+    pub warnings: Vec<Warned>,
+    /// The number of hazards that the subject never reached.
+    pub hazards_missed: u32,
+    /// The fraction of the time for which each stage decided where the view is, over both axes, by its
+    /// [name](velvet_pan::Decider::name).
+    pub deciders: BTreeMap<&'static str, f64>,
+    /// The number of measured stops of the subject: those in which the camera came to rest, and those of 5 seconds.
     pub stops: u32,
-    /// The number of those stops in which the camera did not come to rest within 5 seconds, or before the subject
-    /// moved on.
+    /// The number of those stops in which the camera did not come to rest within 5 seconds.
     pub unsettled: u32,
-    /// The number of stops that were too short to measure: less than a second, with the camera still moving.
+    /// The number of stops that were too short to measure: the subject moved on while the camera was still moving.
     pub short_stops: u32,
     /// The number of cuts and changes of room.
     pub cuts: u32,
@@ -128,7 +161,8 @@ impl Figures {
         let take = &Take { fps: RATE, ..take.clone() };
         let (mut place, mut moved) = (Place::default(), Motion::default());
         let (mut turns, mut stops) = (Turns::default(), Stops::default());
-        let mut picture = Picture::default();
+        let (mut picture, mut lens) = (Picture::default(), LensFigures::default());
+        let mut warnings = Warnings::new(&take.hazards);
         for sight in Sights::new(take)? {
             if seconds.contains(&sight.t) {
                 place.add(&sight);
@@ -136,6 +170,8 @@ impl Figures {
                 turns.add(&sight);
                 stops.add(&sight);
                 picture.add(&sight);
+                lens.add(&sight);
+                warnings.add(&sight);
             }
         }
         let mut figures = Self { ride: take.name.clone(), ..Self::default() };
@@ -144,6 +180,8 @@ impl Figures {
         turns.tell(&mut figures);
         stops.tell(&mut figures);
         picture.tell(&mut figures);
+        lens.tell(&mut figures);
+        warnings.tell(&mut figures);
         Ok(figures)
     }
 }

@@ -6,6 +6,7 @@ use velvet_pan::glam::DVec2;
 
 use super::Figures;
 use super::sight::Sight;
+use super::worst::Worst;
 
 /// Samples in a sixtieth of a second; the speed is measured over this time.
 const SPAN: usize = 4;
@@ -17,8 +18,8 @@ const TURN: f64 = 1.0;
 pub struct Motion {
     /// The last centres, while only following moves the view.
     centres: VecDeque<(f64, DVec2)>,
-    speed: Option<f64>,
-    acceleration: Option<f64>,
+    speed: Worst,
+    acceleration: Worst,
 }
 
 impl Motion {
@@ -38,16 +39,15 @@ impl Motion {
             Some(((centre - before) * sight.scale / (t - before_t), t - before_t))
         };
         let Some((now, seconds)) = speed(0) else { return };
-        let most =
-            |worst: Option<f64>, value: f64| Some(worst.map_or(value, |worst| worst.max(value)));
-        self.speed = most(self.speed, now.length());
+        self.speed.add(now.length(), sight.t);
         if let Some((before, _)) = speed(SPAN) {
-            self.acceleration = most(self.acceleration, (now - before).length() / seconds);
+            self.acceleration.add((now - before).length() / seconds, sight.t);
         }
     }
 
     pub fn tell(self, figures: &mut Figures) {
-        (figures.peak_speed, figures.peak_acceleration) = (self.speed, self.acceleration);
+        figures.peak_speed = self.speed.tell("peak_speed", figures);
+        figures.peak_acceleration = self.acceleration.tell("peak_acceleration", figures);
     }
 }
 

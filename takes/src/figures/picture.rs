@@ -2,10 +2,12 @@
 
 use std::collections::VecDeque;
 
+use velvet_pan::View;
 use velvet_pan::glam::DVec2;
 
 use super::Figures;
 use super::sight::{Sight, drawn_origin, drawn_subject, true_origin};
+use super::worst::Worst;
 
 /// A picture moves if it truly moves by at least this distance in a frame, in window pixels.
 const MOVES: f64 = 0.01;
@@ -16,6 +18,9 @@ const QUICK: f64 = 0.1;
 pub struct Picture {
     last: Option<(Sight, DVec2)>,
     strays: [Spread; 2],
+    /// The frames in which the picture moves, and those of them in which art is drawn between the pixels of the canvas.
+    moving: u64,
+    between: u64,
     tremble: Option<Tremble>,
 }
 
@@ -45,6 +50,7 @@ impl Picture {
                 && last.view.lens().rotation() == sight.view.lens().rotation();
             if alike && !sight.cut && !sight.shaken && !last.shaken {
                 self.stray(drawn_origin(&sight.view) - truly, truly - before);
+                self.fit(&sight.view, truly - before);
             }
         }
         match (sight.subject, sight.on_screen) {
@@ -70,11 +76,20 @@ impl Picture {
         }
     }
 
+    fn fit(&mut self, view: &View, moved: DVec2) {
+        if moved.abs().max_element() > MOVES {
+            let corner = view.canvas_corner();
+            self.moving += 1;
+            self.between += u64::from((corner - corner.round()).abs().max_element() > 1e-6);
+        }
+    }
+
     pub fn tell(self, figures: &mut Figures) {
         let [x, y] = self.strays;
         let count = x.count + y.count;
         figures.judder = (count > 0.0).then(|| ((x.square + y.square) / count).sqrt());
-        figures.tremble = self.tremble.map(|tremble| tremble.worst);
+        figures.tremble = self.tremble.and_then(|tremble| tremble.worst.tell("tremble", figures));
+        figures.off_grid = (self.moving > 0).then(|| self.between as f64 / self.moving as f64);
     }
 }
 
@@ -83,7 +98,7 @@ impl Picture {
 struct Tremble {
     /// Time, drawn position and true position.
     recent: VecDeque<(f64, DVec2, DVec2)>,
-    worst: f64,
+    worst: Worst,
 }
 
 impl Tremble {
@@ -93,7 +108,7 @@ impl Tremble {
             self.recent.pop_front();
         }
         for axis in 0..2 {
-            self.worst = self.worst.max(self.there_and_back(axis));
+            self.worst.add(self.there_and_back(axis), t);
         }
     }
 
@@ -136,7 +151,7 @@ mod tests {
                 let truly = f64::from(index) * step;
                 tremble.add(f64::from(index) / 60.0, DVec2::splat(*drawn), DVec2::splat(truly));
             }
-            tremble.worst
+            tremble.worst.tell("tremble", &mut Figures::default()).unwrap_or(0.0)
         };
         assert_eq!(worst(&[0.0, 1.0, 2.0, 3.0], 1.0), 0.0);
         assert_eq!(worst(&[0.0, 4.0, 0.0, 4.0], 0.3), 4.0);

@@ -1,19 +1,29 @@
-//! The subject's position on the screen, and the area that is shown.
+//! Where the view and the subject are: lag, anchor, view ahead, what is lost or outside.
+
+use std::collections::BTreeMap;
+
+use velvet_pan::Decider;
+use velvet_pan::glam::DVec2;
 
 use super::Figures;
 use super::percentile::Percentile;
 use super::sight::Sight;
+use super::worst::Worst;
 
 #[derive(Debug, Default)]
 pub struct Place {
     /// In screen pixels.
     lags: Percentile,
     lag: Mean,
-    lag_worst: f64,
+    lag_worst: Worst,
+    off_anchor: Worst,
     ahead: Mean,
     lost: Mean,
-    outside: Option<f64>,
+    first_lost: Worst,
+    outside: Worst,
     led: Mean,
+    /// How often a stage decided, over both axes.
+    deciders: BTreeMap<&'static str, u64>,
     cuts: u32,
     teleports: u32,
 }
@@ -35,39 +45,79 @@ impl Mean {
     }
 }
 
+/// The length of what counts of a way, or `None` if neither axis counts.
+fn counted(way: DVec2, counts: [bool; 2]) -> Option<f64> {
+    let axis = |axis: usize| if counts[axis] { way[axis] } else { 0.0 };
+    counts.contains(&true).then(|| DVec2::new(axis(0), axis(1)).length())
+}
+
 impl Place {
     pub fn add(&mut self, sight: &Sight) {
-        if let Some(lag) = sight.lag.filter(|_| !sight.led) {
-            self.lags.add(lag as f32);
-            self.lag.add(lag);
-            self.lag_worst = self.lag_worst.max(lag);
+        for by in sight.deciders {
+            *self.deciders.entry(by.name()).or_default() += 1;
         }
-        if let (Some(subject), Some(step), false) = (sight.subject, sight.step, sight.led)
-            && let Some(ahead) = sight.view.ahead_of(subject, step / sight.dt)
-        {
-            self.ahead.add(ahead);
+        if sight.subject.is_some() && !sight.led {
+            self.follow(sight);
         }
-        if let Some(at) = sight.on_screen.filter(|_| !sight.led) {
-            let off = at.cmplt(Default::default()).any() || at.cmpge(sight.size).any();
-            self.lost.add(f64::from(u8::from(off)));
+        if let Some(area) = sight.outside {
+            self.outside.add(area, sight.t);
         }
-        self.outside = match (self.outside, sight.outside) {
-            (Some(worst), Some(area)) => Some(worst.max(area)),
-            (worst, area) => worst.or(area),
-        };
         self.led.add(f64::from(u8::from(sight.led)));
         self.cuts += u32::from(sight.cut);
         self.teleports += u32::from(sight.teleport);
     }
 
+    /// Adds what counts only while a subject is followed.
+    fn follow(&mut self, sight: &Sight) {
+        let smooths = |by| matches!(by, Decider::Motion | Decider::Party | Decider::Rail);
+        if let Some(lag) = counted(sight.behind, sight.deciders.map(smooths)) {
+            self.lags.add(lag as f32);
+            self.lag.add(lag);
+            self.lag_worst.add(lag, sight.t);
+        }
+        let follows = sight.deciders.map(|by| by == Decider::Motion);
+        // In a rotated view the axes of the world are not those of the screen.
+        let turned = sight.view.lens().is_rotated();
+        let follows = if turned { [follows == [true; 2]; 2] } else { follows };
+        if let Some(off) = sight.off_anchor.and_then(|off| counted(off, follows)) {
+            self.off_anchor.add(off, sight.t);
+        }
+        self.look_ahead(sight);
+        if let Some(at) = sight.on_screen {
+            let off = at.cmplt(DVec2::ZERO).any() || at.cmpge(sight.size).any();
+            self.lost.add(f64::from(u8::from(off)));
+            self.first_lost.add(f64::from(u8::from(off)), sight.t);
+        }
+    }
+
+    /// At the world's edge, in a room, with a party or under a scroll the view has no choice.
+    fn look_ahead(&mut self, sight: &Sight) {
+        let (Some(subject), Some(step)) = (sight.subject, sight.step) else { return };
+        let axis = usize::from(step.y.abs() > step.x.abs());
+        let chooses = matches!(
+            sight.deciders[axis],
+            Decider::Motion | Decider::Leash | Decider::Rail | Decider::Barrier
+        );
+        if let Some(ahead) = sight.view.ahead_of(subject, step / sight.dt).filter(|_| chooses) {
+            self.ahead.add(ahead);
+        }
+    }
+
     pub fn tell(mut self, figures: &mut Figures) {
         figures.lag_p95 = self.lags.at(95);
         figures.lag_mean = self.lag.value();
-        figures.lag_worst = figures.lag_mean.map(|_| self.lag_worst);
+        figures.lag_worst = self.lag_worst.tell("lag_worst", figures);
+        figures.off_anchor = self.off_anchor.tell("off_anchor", figures);
         figures.view_ahead = self.ahead.value();
         figures.lost = self.lost.value();
-        figures.out_of_bounds = self.outside;
+        if figures.lost > Some(0.0) {
+            self.first_lost.tell("lost", figures);
+        }
+        figures.out_of_bounds = self.outside.tell("out_of_bounds", figures);
         figures.led = self.led.value().unwrap_or(0.0);
         (figures.cuts, figures.teleports) = (self.cuts, self.teleports);
+        let all = self.deciders.values().sum::<u64>().max(1) as f64;
+        let share = |(by, count): (&'static str, u64)| (by, count as f64 / all);
+        figures.deciders = self.deciders.into_iter().map(share).collect();
     }
 }

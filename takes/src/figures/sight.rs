@@ -1,9 +1,10 @@
 //! The samples of a ride, with everything that figures need.
 
 use velvet_pan::glam::DVec2;
-use velvet_pan::{Rect, ShakeOffset, View};
+use velvet_pan::{Decider, Rect, ShakeOffset, View};
 
 use super::Run;
+use super::outside::outside;
 use crate::fault::Fault;
 use crate::take::Take;
 
@@ -30,7 +31,12 @@ pub struct Sight {
     pub step: Option<DVec2>,
     /// The subject's position in the view without snapping and shake, in screen pixels.
     pub on_screen: Option<DVec2>,
-    pub lag: Option<f64>,
+    /// From the view to its goal, in screen pixels along the world's axes.
+    pub behind: DVec2,
+    /// From the anchor to the subject, in screen pixels along the screen's axes.
+    pub off_anchor: Option<DVec2>,
+    /// Which stage decides where the view is, per axis of the world.
+    pub deciders: [Decider; 2],
     /// The area outside the bounds that is shown, in square screen pixels.
     pub outside: Option<f64>,
     pub shaken: bool,
@@ -69,7 +75,8 @@ impl Iterator for Sights<'_> {
         let room = self.run.camera().room();
         let changed_room = self.last.is_some() && room != self.room;
         self.room = room;
-        let settings = self.run.camera().settings();
+        let camera = self.run.camera();
+        let settings = camera.settings();
         let subject = glance.subject.filter(|_| self.run.follows());
         let follow = &settings.follow;
         let step = self.last.and_then(|last| Some(subject? - last.subject?));
@@ -79,20 +86,24 @@ impl Iterator for Sights<'_> {
             self.until = glance.t + AFTER;
         }
         let cut = changed_room || self.last.is_some_and(|last| view.is_cut_from(&last.view));
+        let size = steady.size().as_dvec2();
+        let off = |subject: DVec2| {
+            steady.world_to_screen_f64(subject + follow.offset) - follow.anchor * size
+        };
         let sight = Sight {
             t: glance.t,
             dt: self.last.map_or(0.0, |last| glance.t - last.t),
             view,
             centre: steady.centre(),
             scale: steady.scale(),
-            size: steady.size().as_dvec2(),
+            size,
             subject,
             step,
             on_screen: subject.map(|subject| steady.world_to_screen_f64(subject)),
-            lag: subject.map(|subject| view.lag_of(subject + follow.offset, follow.anchor)),
-            outside: settings
-                .bounds
-                .map(|bounds| outside(&view, &bounds.limits(settings.screen.y_axis))),
+            behind: (glance.goal - steady.centre()) * steady.scale(),
+            off_anchor: subject.map(off),
+            deciders: glance.deciders,
+            outside: camera.bounds_now().map(|rect| outside(&view, &rect)),
             shaken: view.shake() != ShakeOffset::default(),
             led: self.run.is_led() || cut || glance.t < self.until,
             cut,
@@ -119,14 +130,4 @@ pub fn true_origin(view: &View) -> DVec2 {
 /// The position of a followed subject as drawn in the window, in whole window pixels.
 pub fn drawn_subject(view: &View, subject: DVec2) -> DVec2 {
     view.steady().followed_placement(subject).origin.round()
-}
-
-/// The area outside a rectangle that a view shows, in square screen pixels.
-fn outside(view: &View, rect: &Rect) -> f64 {
-    let shown = view.visible_world();
-    let common = (shown.max.min(rect.max) - shown.min.max(rect.min)).max(DVec2::ZERO);
-    let all = shown.size();
-    let area = (all.x * all.y - common.x * common.y) * view.scale() * view.scale();
-    // The rounding of large coordinates is not an area.
-    if area < 1e-3 { 0.0 } else { area }
 }

@@ -1,18 +1,22 @@
 //! The movement of the view after the subject stops.
 
+use velvet_pan::Decider;
 use velvet_pan::glam::DVec2;
 
 use super::Figures;
 use super::sight::Sight;
+use super::worst::Worst;
 
 /// A subject that is slower than this, in screen pixels per second, stands.
 const STANDS: f64 = 0.5;
-/// A camera that is slower than this, in screen pixels per second, is at rest.
-const RESTS: f64 = 4.0;
+/// A camera that is nearer than this to where it comes to rest, in screen pixels, has settled.
+const SETTLED: f64 = 0.5;
+/// It has come to rest if it has been that near for this time, in seconds.
+const AT_REST: f64 = 0.25;
 /// The longest time, in seconds, that a camera has to settle.
 pub const PATIENCE: f64 = 5.0;
-/// A stop that is shorter than this, in seconds, is not measured if the camera is still moving.
-const SHORT: f64 = 1.0;
+/// A camera that comes back by this many screen pixels has been beyond its position of rest, though it is not there yet.
+const BACK: f64 = 1.0;
 
 #[derive(Debug, Default)]
 pub struct Stops {
@@ -21,8 +25,8 @@ pub struct Stops {
     /// The stop that is being measured.
     stop: Option<Stop>,
     last: Option<DVec2>,
-    settle: Option<f64>,
-    overshoot: Option<f64>,
+    settle: Worst,
+    overshoot: Worst,
     count: u32,
     unsettled: u32,
     short: u32,
@@ -34,18 +38,18 @@ struct Stop {
     since: f64,
     /// The direction from which it came.
     way: DVec2,
-    /// The time at which the camera last moved.
-    moved: f64,
     now: f64,
-    /// The positions of the camera since, in world units.
-    centres: Vec<DVec2>,
+    /// The positions of the camera since, each with its time, in world units.
+    centres: Vec<(f64, DVec2)>,
     scale: f64,
 }
 
 impl Stops {
     pub fn add(&mut self, sight: &Sight) {
         let before = self.last.replace(sight.centre);
-        let (Some(step), Some(before), false) = (sight.step, before, sight.led) else {
+        // A view that scrolls by itself never rests.
+        let led = sight.led || sight.deciders.contains(&Decider::Scroll);
+        let (Some(step), Some(before), false) = (sight.step, before, led) else {
             (self.way, self.stop) = (None, None);
             return;
         };
@@ -53,20 +57,15 @@ impl Stops {
             self.way = Some(step.normalize_or_zero());
             return self.close();
         }
-        let moves = (sight.centre - before).length() * sight.scale / sight.dt > RESTS;
         if let Some(way) = self.way.take() {
             // It stopped at the sample before.
             let since = sight.t - sight.dt;
-            let centres = vec![before];
-            let scale = sight.scale;
-            self.stop = Some(Stop { since, way, moved: since, now: since, centres, scale });
+            let centres = vec![(since, before)];
+            self.stop = Some(Stop { since, way, now: since, centres, scale: sight.scale });
         }
         let Some(stop) = &mut self.stop else { return };
         stop.now = sight.t;
-        stop.centres.push(sight.centre);
-        if moves {
-            stop.moved = sight.t;
-        }
+        stop.centres.push((sight.t, sight.centre));
         if sight.t - stop.since >= PATIENCE {
             self.close();
         }
@@ -75,43 +74,57 @@ impl Stops {
     /// Ends the stop, because the subject moves on or has stood long enough.
     fn close(&mut self) {
         let Some(stop) = self.stop.take() else { return };
-        let settled = stop.moved < stop.now;
-        if !settled && stop.now - stop.since < SHORT {
-            self.short += 1;
-            return;
+        let settle = stop.settle();
+        let (overshoot, t) = stop.overshoot();
+        if settle.is_some() || overshoot >= BACK {
+            self.overshoot.add(overshoot, t);
         }
-        self.count += 1;
-        let most =
-            |worst: Option<f64>, value: f64| Some(worst.map_or(value, |worst| worst.max(value)));
-        if settled {
-            self.settle = most(self.settle, stop.moved - stop.since);
-            self.overshoot = most(self.overshoot, stop.overshoot());
-        } else {
-            self.unsettled += 1;
-            self.settle = Some(PATIENCE);
+        match settle {
+            Some(seconds) => {
+                self.count += 1;
+                self.settle.add(seconds, stop.since);
+            }
+            None if stop.now - stop.since >= PATIENCE => {
+                self.count += 1;
+                self.unsettled += 1;
+                self.settle.add(PATIENCE, stop.since);
+            }
+            None => self.short += 1,
         }
     }
 
     pub fn tell(mut self, figures: &mut Figures) {
         self.close();
-        (figures.settle, figures.overshoot) = (self.settle, self.overshoot);
+        figures.settle = self.settle.tell("settle", figures);
+        figures.overshoot = self.overshoot.tell("overshoot", figures);
         (figures.stops, figures.unsettled) = (self.count, self.unsettled);
         figures.short_stops = self.short;
     }
 }
 
 impl Stop {
-    /// The distance beyond the position of rest, in screen pixels, in the direction of the subject and in that of the
-    /// camera.
-    fn overshoot(&self) -> f64 {
-        let (Some(first), Some(rest)) = (self.centres.first(), self.centres.last()) else {
-            return 0.0;
+    /// The time until the camera stays where it is at the end, or `None` if it still moves there.
+    fn settle(&self) -> Option<f64> {
+        let (_, rest) = *self.centres.last()?;
+        let away = |(_, centre): &&(f64, DVec2)| (*centre - rest).length() * self.scale > SETTLED;
+        let last = self.centres.iter().rev().find(away);
+        let settled = last.map_or(self.since, |(t, _)| *t);
+        (self.now - settled >= AT_REST).then_some(settled - self.since)
+    }
+
+    /// The greatest distance beyond the last position, in screen pixels, in the direction of the subject and in that of the
+    /// camera, and its time.
+    fn overshoot(&self) -> (f64, f64) {
+        let (Some((_, first)), Some((_, rest))) = (self.centres.first(), self.centres.last())
+        else {
+            return (0.0, self.since);
         };
         let camera = (*rest - *first).normalize_or_zero();
-        let beyond = |centre: &DVec2| {
+        let beyond = |(t, centre): &(f64, DVec2)| {
             let past = *centre - *rest;
-            past.dot(self.way).max(past.dot(camera)) * self.scale
+            (past.dot(self.way).max(past.dot(camera)) * self.scale, *t)
         };
-        self.centres.iter().map(beyond).fold(0.0, f64::max)
+        let most = self.centres.iter().map(beyond).max_by(|a, b| a.0.total_cmp(&b.0));
+        most.map_or((0.0, self.since), |(most, t)| (most.max(0.0), t))
     }
 }

@@ -6,7 +6,7 @@ use velvet_pan_takes::Figure;
 use super::look::{CORAL, SPROUT};
 use crate::bench::Bench;
 
-const SIZE: f32 = 12.0;
+const SIZE: f32 = 11.0;
 
 /// Shows the figures of both cameras over the whole take, as `compare` prints them.
 pub fn show(ui: &mut Ui, bench: &Bench) {
@@ -14,8 +14,8 @@ pub fn show(ui: &mut Ui, bench: &Bench) {
     ui.horizontal_top(|ui| {
         for (part, figures) in Figure::ALL.chunks(half).enumerate() {
             Grid::new(("figures", part))
-                .spacing([8.0, 1.0])
-                .min_row_height(18.0)
+                .spacing([8.0, 0.0])
+                .min_row_height(12.5)
                 .striped(true)
                 .show(ui, |ui| {
                     head(ui, bench);
