@@ -97,24 +97,23 @@ pub fn put(out: &mut dyn Write, text: &str) -> Result<(), Fault> {
     out.write_all(text.as_bytes()).map_err(|error| broken(&error))
 }
 
-/// Writes rows as CSV, with the names of the columns in the first line.
+/// Writes values as CSV, one line each, the names of their fields first.
 pub fn write_csv<T: Serialize>(rows: &[T], out: &mut dyn Write) -> Result<(), Fault> {
-    let failed = |what: String| Fault::new(format!("not written: {what}"));
-    let mut writer = csv::Writer::from_writer(Vec::new());
-    for row in rows {
-        writer.serialize(row).map_err(|error| failed(error.to_string()))?;
-    }
-    let bytes = writer.into_inner().map_err(|error| failed(error.to_string()))?;
-    out.write_all(&bytes).map_err(|error| broken(&error))
+    write_lines(out, |writer| rows.iter().try_for_each(|row| writer.serialize(row)))
 }
 
 /// Writes records as CSV, the names of the columns first.
 pub fn write_records(records: &[Vec<String>], out: &mut dyn Write) -> Result<(), Fault> {
+    write_lines(out, |writer| records.iter().try_for_each(|record| writer.write_record(record)))
+}
+
+fn write_lines(
+    out: &mut dyn Write,
+    write: impl FnOnce(&mut csv::Writer<Vec<u8>>) -> csv::Result<()>,
+) -> Result<(), Fault> {
     let failed = |what: String| Fault::new(format!("not written: {what}"));
     let mut writer = csv::Writer::from_writer(Vec::new());
-    for record in records {
-        writer.write_record(record).map_err(|error| failed(error.to_string()))?;
-    }
+    write(&mut writer).map_err(|error| failed(error.to_string()))?;
     let bytes = writer.into_inner().map_err(|error| failed(error.to_string()))?;
     out.write_all(&bytes).map_err(|error| broken(&error))
 }
