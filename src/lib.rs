@@ -105,7 +105,7 @@ mod camera;
 pub use glam;
 
 pub use camera::cameras::{Cameras, CamerasState};
-pub use camera::commands::Command;
+pub use camera::command::Command;
 pub use camera::hands::edge_push;
 pub use camera::{Camera, CameraState, StateError};
 pub use cull::boxes::Boxes;

@@ -28,7 +28,7 @@ fn show(x: f64) -> Command {
 fn hitch(told: &[(f64, Command)]) -> View {
     let mut camera = camera();
     for (at, command) in told {
-        camera.tell_due(*command, 0.3 - at).expect("valid bounds");
+        camera.tell_due(command.clone(), 0.3 - at).expect("valid bounds");
     }
     camera.follow(0.3, runner(0.3))
 }
@@ -40,7 +40,7 @@ fn smooth(told: &[(f64, Command)]) -> View {
     for frame in 1..=300 {
         let t = f64::from(frame) / 1000.0;
         for (_, command) in told.iter().filter(|(at, _)| (at - t).abs() < 1e-9) {
-            camera.tell(*command).expect("valid bounds");
+            camera.tell(command.clone()).expect("valid bounds");
         }
         view = camera.follow(0.001, runner(t));
     }
@@ -209,4 +209,71 @@ fn the_one_that_is_left_crosses_its_lines_first() {
         assert!((long.centre() - short.centre()).length() < 0.05, "{long:?} {short:?}");
         assert!((long.lens().zoom() / short.lens().zoom()).ln().abs() < 1e-3);
     }
+}
+
+/// Commands that act at once, and impacts, are commands as well.
+#[test]
+fn every_call_is_a_command() {
+    let mut settings = Settings::default();
+    let shake = Shake { hold: 0.2, fade: 0.4, ..Shake::default() };
+    settings.cues.insert("gong".into(), Cue { shake: Some(shake), ..Cue::default() });
+    let mut closer = settings.clone();
+    closer.zoom.level = 2.0;
+    let call = CueCall::at([40.0, 0.0]).with_strength(0.5);
+    let told = [
+        Command::Resize((1280, 720).into()),
+        Command::Cue { name: "gong".into(), call },
+        Command::Shake { shake, strength: 0.3 },
+        Command::SetSettings { settings: Box::new(closer.clone()), seconds: 0.4 },
+        Command::PauseShakes(true),
+        Command::AdvanceShakes(0.1),
+        Command::PauseShakes(false),
+        Command::EndShakes(0.3),
+        Command::Translate([30.0, 0.0].into()),
+    ];
+    let mut by_value = Camera::new(settings.clone()).unwrap();
+    for command in told {
+        by_value.tell(command).unwrap();
+    }
+    let mut by_call = Camera::new(settings).unwrap();
+    by_call.resize((1280, 720));
+    by_call.cue("gong", call).unwrap();
+    by_call.shake(&shake, 0.3);
+    by_call.set_settings(closer, 0.4).unwrap();
+    by_call.pause_shakes(true);
+    by_call.advance_shakes(0.1);
+    by_call.pause_shakes(false);
+    by_call.end_shakes(0.3);
+    by_call.translate([30.0, 0.0]);
+    for frame in 0..60 {
+        let at = [f64::from(frame), 0.0];
+        assert_eq!(by_value.follow(1.0 / 60.0, at), by_call.follow(1.0 / 60.0, at), "{frame}");
+    }
+    // A cue that was due is as old as if it had been called at its moment.
+    let late = |before_end: f64| {
+        let mut camera = by_call.clone();
+        let cue = Command::Cue { name: "gong".into(), call: CueCall::anywhere() };
+        camera.tell_due(cue, before_end).unwrap();
+        camera.advance(0.1);
+        camera.shake_envelope().x
+    };
+    assert!(late(0.5) < late(0.05) && late(2.0) == 0.0);
+    let unknown = Command::Cue { name: "gnog".into(), call };
+    assert_eq!(by_value.tell(unknown).unwrap_err().field(), "cues.gnog");
+}
+
+/// Commands are written and read, as a game sends or records them.
+#[cfg(feature = "serde")]
+#[test]
+fn commands_are_written_and_read() {
+    let told = [
+        Command::Cue { name: "gong".into(), call: CueCall::at([4.0, 2.0]).with_strength(0.5) },
+        Command::Resize((640, 360).into()),
+        Command::SetSettings { settings: Box::default(), seconds: 0.2 },
+        show(30.0),
+        Command::Cut,
+    ];
+    let text = serde_json::to_string(&told).unwrap();
+    assert!(text.contains(r#""cue":{"name":"gong","call":{"#), "{text}");
+    assert_eq!(serde_json::from_str::<Vec<Command>>(&text).unwrap(), told);
 }

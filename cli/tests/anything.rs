@@ -139,7 +139,7 @@ fn any_event() {
         "at = 0\nwatch = []",
         "at = 0\ncamera = \"main\"\nglide = 0.5",
     ] {
-        let take = format!("{WALK}[[timeline]]\n{event}\n");
+        let take = format!("{WALK}[[events]]\n{event}\n");
         survives(&[("t.toml", &take)], &["trace", "t.toml"]);
         survives(&[("t.toml", &take)], &["compare", "t.toml", "--format", "csv"]);
         let film = ["film", "t.toml", "--frames", "2", "--window", "40x30", "--out", "x.png"];
@@ -182,7 +182,7 @@ fn any_limit_and_wish() {
 fn any_file() {
     let deep =
         ["[".repeat(4000), format!("a={}", "[".repeat(3000)), format!("{}b=1", "a.".repeat(2000))];
-    let files = ["\0".repeat(1000), "=".into(), "[[timeline]]".into(), "seconds".into()];
+    let files = ["\0".repeat(1000), "=".into(), "[[events]]".into(), "seconds".into()];
     for text in deep.iter().chain(&files) {
         for command in ["trace", "check", "compare"] {
             survives(&[("t.toml", text)], &[command, "t.toml"]);

@@ -125,8 +125,8 @@ fn faults_of_a_take() {
     let changed = |from: &str, to: &str| TAKE.replace(from, to);
     let cases: [(String, &[&str]); 18] = [
         (
-            TAKE.to_owned() + "[[timeline]]\nat = 1\ncue = \"gong\"\n",
-            &["take.toml:8:1: timeline.0.cue", "no cue \"gong\"", "none"],
+            TAKE.to_owned() + "[[events]]\nat = 1\ncue = \"gong\"\n",
+            &["take.toml:8:1: events.0.cue", "no cue \"gong\"", "none"],
         ),
         (
             changed("tuning.toml", "gone.toml"),
@@ -147,14 +147,14 @@ fn faults_of_a_take() {
         ("fps = 0\n".to_owned() + TAKE, &["take.toml:1:1: fps", "expected"]),
         ("fps = inf\n".to_owned() + TAKE, &["take.toml:1:1: fps"]),
         ("window = [99999, 5]\n".to_owned() + TAKE, &["take.toml:1:1: window", "16384"]),
-        (TAKE.to_owned() + "[[timeline]]\nat = nan\n", &["take.toml:7:1: timeline.0.at", "NaN"]),
+        (TAKE.to_owned() + "[[events]]\nat = nan\n", &["take.toml:7:1: events.0.at", "NaN"]),
         (
-            TAKE.to_owned() + "[[timeline]]\nat = 2\n[[timeline]]\nat = 1\n",
-            &["take.toml:9:1: timeline.1.at", "2 or later"],
+            TAKE.to_owned() + "[[events]]\nat = 2\n[[events]]\nat = 1\n",
+            &["take.toml:9:1: events.1.at", "2 or later"],
         ),
-        (TAKE.to_owned() + "[[timeline]]\nat = 1\nzoom = 0\n", &["take.toml:", "zoom"]),
+        (TAKE.to_owned() + "[[events]]\nat = 1\nzoom = 0\n", &["take.toml:", "zoom"]),
         (
-            TAKE.to_owned() + "[[timeline]]\nat = 1\nwach = [\"courier\"]\n",
+            TAKE.to_owned() + "[[events]]\nat = 1\nwach = [\"courier\"]\n",
             &["take.toml:8:", "did you mean \"watch\"?"],
         ),
     ];

@@ -117,7 +117,7 @@ const TAKES: [(&str, usize); 12] = [
     ("[subjects.a]\nkeys = [[1.0, 0.0, 0.0], [0.0, 0.0, 0.0]]", 2),
     ("[subjects.a]\nkeys = [[0.0, 0.0]]", 2),
     ("watch = [\"b\"]\n[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]", 1),
-    ("[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]\n[[timeline]]\nat = 0.0\ncue = \"gong\"", 5),
+    ("[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]\n[[events]]\nat = 0.0\ncue = \"gong\"", 5),
 ];
 
 /// Tables with one thing wrong in each, and its line; 0 for the file as a whole.
@@ -253,16 +253,16 @@ fn what_a_take_and_its_tuning_seldom_mean() {
 fn what_a_take_seldom_means() {
     let take = "seconds = 4.0\n[subjects.wren]\nkeys = [[0.0, 0.0, 90.0], [1.0, 100.0, 90.0], [1.02, 900.0, 90.0], [4.0, 2000.0, 90.0]]\n\
         [tuning.bounds]\nrect = [0.0, 0.0, 1000.0, 500.0]\n\
-        [[timeline]]\nat = 1.0\nabout = [4.0, 4.0]\nstrength = 2.0\n[[timeline]]\nat = 2.0\n[[timeline]]\nat = 9.0\ncut = true\n";
+        [[events]]\nat = 1.0\nabout = [4.0, 4.0]\nstrength = 2.0\n[[events]]\nat = 2.0\n[[events]]\nat = 9.0\ncut = true\n";
     let (text, code) = check(&[("take.toml", take)]);
     assert_eq!(code, Some(0), "{text}");
     for words in [
         "subjects.wren: a jump at t = 1.02",
         "subjects.wren: outside the bounds from t = 4 on",
-        "take.toml:8:1: timeline.0.about: no effect without notches",
-        "take.toml:9:1: timeline.0.strength: no effect without cue",
-        "timeline.1: this event does nothing",
-        "take.toml:13:1: timeline.2.at: after the end of the take",
+        "take.toml:8:1: events.0.about: no effect without notches",
+        "take.toml:9:1: events.0.strength: no effect without cue",
+        "events.1: this event does nothing",
+        "take.toml:13:1: events.2.at: after the end of the take",
     ] {
         assert!(text.contains(words), "no \"{words}\" in {text}");
     }

@@ -65,8 +65,8 @@ fn film_at_every_snap_zoom_and_rotation() {
 #[test]
 fn a_turned_view_is_filmed() {
     let take = std::fs::read_to_string(demo("terraces.toml")).unwrap();
-    let (take, _) = take.split_once("[[timeline]]").unwrap();
-    let take = format!("{take}[[timeline]]\nat = 0.0\nrotate = 0.3\n");
+    let (take, _) = take.split_once("[[events]]").unwrap();
+    let take = format!("{take}[[events]]\nat = 0.0\nrotate = 0.3\n");
     let copy = |name: &str| std::fs::read_to_string(demo(name)).unwrap();
     let folder = Folder::new(&[
         ("take.toml", &take),

@@ -136,7 +136,7 @@ fn a_sine() {
 fn out_of_bounds_is_measured_and_cured() {
     let take = "seconds = 2.0\nfps = 60\n[tuning.bounds]\nrect = [0.0, 0.0, 320.0, 180.0]\n\
         [tuning.cues.gong]\nshake = { reach = [8.0, 0.0], hold = 1.0, fade = 0.5, hz = 9.0, motion = 'rattle' }\n\
-        [subjects.wren]\nkeys = [[0.0, 160.0, 90.0]]\n[[timeline]]\nat = 0.2\ncue = 'gong'\n";
+        [subjects.wren]\nkeys = [[0.0, 160.0, 90.0]]\n[[events]]\nat = 0.2\ncue = 'gong'\n";
     let figures = figures(take, &["shake.stay_in_bounds=true"]);
     let outside = figures.column("out_of_bounds");
     assert!(outside[0] > 180.0 && outside[0] <= 8.0 * 180.0 + 1e-6, "{}", outside[0]);

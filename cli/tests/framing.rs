@@ -101,12 +101,12 @@ fn faults_are_named() {
         ("[cameras.far.tuning.zoom]\nlevel = 9", &["cameras.far.tuning.zoom.level", "0.5 to 4"]),
         ("[cameras.far]\ntuning = \"none.toml\"", &["cameras.far.tuning", "no such file"]),
         (
-            "[[timeline]]\nat = 0.0\ncamera = \"fra\"",
-            &["timeline.0", "no camera \"fra\": expected one of main"],
+            "[[events]]\nat = 0.0\ncamera = \"fra\"",
+            &["events.0", "no camera \"fra\": expected one of main"],
         ),
         (
-            "[[timeline]]\nat = 0.0\nwatch = [\"wren\", \"kite\"]",
-            &["timeline.0", "no subject \"kite\""],
+            "[[events]]\nat = 0.0\nwatch = [\"wren\", \"kite\"]",
+            &["events.0", "no subject \"kite\""],
         ),
         ("[tuning.rooms]\nsize = [0.0, 9.0]", &["tuning.rooms.size", "0.001 or more"]),
         ("[tuning.rooms]\nlist = [[0.0, 0.0, 9.0]]", &["take.toml:4:"]),

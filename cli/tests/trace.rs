@@ -175,9 +175,9 @@ fn a_file_and_standard_output_get_the_same() {
 }
 
 #[test]
-fn the_timeline_takes_effect_when_it_says() {
+fn the_events_take_effect_when_it_says() {
     let take = RAMP.to_owned()
-        + "[[timeline]]\nat = 1.0\nzoom = 2.0\n[[timeline]]\nat = 2.0\naim = [500.0, 200.0]\ncut = true\n";
+        + "[[events]]\nat = 1.0\nzoom = 2.0\n[[events]]\nat = 2.0\naim = [500.0, 200.0]\ncut = true\n";
     let folder = Folder::new(&[("take.toml", &take), ("map.csv", &map())]);
     let text = folder.ok(&["trace", "take.toml", "--set", "zoom.half_life=0"]);
     let ride = Numbers::read(&text);

@@ -1,15 +1,15 @@
 //! Commands with a time: until they are due, and at the moment within a step at which they are.
 
-use crate::units::convert::IntoSeconds;
+use glam::{DVec2, Vec2};
+
+use crate::limits::bounds::Bounds;
 use crate::units::ease::Ease;
-use crate::units::error::SettingsError;
 use crate::units::list::List;
-use crate::units::maths::usable_seconds;
+use crate::units::rect::Rect;
 use crate::units::sound::{NOT_NEGATIVE, Sound, sound};
 
 use super::Camera;
 use super::arrival::{Arrival, Clock, SAME_MOMENT};
-use super::commands::Command;
 use super::state::Cut;
 
 /// The commands that are due within the next step, in the order of their times.
@@ -32,29 +32,76 @@ pub(super) struct Due {
 
 sound!(Due { before_end in NOT_NEGATIVE, deed });
 
-/// What is done.
+/// What is done. All but the last two are [`Command`](crate::Command)s.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) enum Deed {
-    Tell(Command),
-    /// A cue's glide, in seconds.
-    Glide(f64),
+    PlaceAt(DVec2),
+    ZoomNow(f64),
+    RotateNow(f64),
+    Cut,
+    SwitchSubject,
+    AimAt(DVec2),
+    Glide {
+        seconds: f64,
+        ease: Ease,
+    },
+    SetBounds {
+        bounds: Option<Bounds>,
+        seconds: f64,
+    },
+    ZoomTo(f64),
+    ZoomBy {
+        notches: f64,
+        about: Option<Vec2>,
+    },
+    RotateTo(f64),
+    Grab(Vec2),
+    DragTo(Vec2),
+    Release,
+    Pan(Vec2),
+    Show {
+        rect: Rect,
+        seconds: f64,
+        ease: Ease,
+    },
+    /// A cue's glide, in seconds. It began when the cue was due.
+    CueGlide(f64),
     /// A cue's pause, in seconds.
-    Pause(f64),
+    CuePause(f64),
 }
 
 impl Sound for Deed {
     fn is_sound(&self) -> bool {
         match self {
-            Self::Tell(command) => command.is_sound(),
-            Self::Glide(seconds) | Self::Pause(seconds) => (0.0..=1e6).contains(seconds),
+            Self::PlaceAt(at) | Self::AimAt(at) => at.is_sound(),
+            Self::ZoomNow(number) | Self::ZoomTo(number) => number.is_sound(),
+            Self::RotateNow(angle) | Self::RotateTo(angle) => angle.is_sound(),
+            Self::Cut | Self::SwitchSubject | Self::Release => true,
+            Self::Glide { seconds, .. } => seconds.is_sound(),
+            Self::SetBounds { bounds, seconds } => bounds.is_sound() && seconds.is_sound(),
+            Self::ZoomBy { notches, about } => notches.is_sound() && about.is_sound(),
+            Self::Grab(point) | Self::DragTo(point) | Self::Pan(point) => point.is_sound(),
+            Self::Show { rect, seconds, .. } => rect.is_sound() && seconds.is_sound(),
+            Self::CueGlide(seconds) | Self::CuePause(seconds) => (0.0..=1e6).contains(seconds),
+        }
+    }
+}
+
+impl Deed {
+    /// Moves everything that is in the world.
+    fn translate(&mut self, delta: DVec2) {
+        match self {
+            Self::PlaceAt(at) | Self::AimAt(at) => *at += delta,
+            Self::Show { rect, .. } => rect.translate(delta),
+            _ => {}
         }
     }
 }
 
 impl Default for Due {
     fn default() -> Self {
-        Self { before_end: 0.0, deed: Deed::Pause(0.0) }
+        Self { before_end: 0.0, deed: Deed::CuePause(0.0) }
     }
 }
 
@@ -87,22 +134,22 @@ impl Agenda {
     }
 
     /// The first moment for which a command is of this kind.
-    pub fn moment_of(&self, seconds: f64, kind: impl Fn(&Command) -> bool) -> Option<f64> {
+    pub fn moment_of(&self, seconds: f64, kind: impl Fn(&Deed) -> bool) -> Option<f64> {
         self.find(kind).map(|due| moment_of(due.before_end, seconds))
     }
 
     /// Whether a pan is due.
     pub fn pans(&self) -> bool {
-        self.find(|command| matches!(command, Command::Pan(_))).is_some()
+        self.find(|deed| matches!(deed, Deed::Pan(_))).is_some()
     }
 
     /// Whether a glide is due.
     pub fn glides(&self) -> bool {
-        self.find(|command| matches!(command, Command::Glide { .. })).is_some()
+        self.find(|deed| matches!(deed, Deed::Glide { .. })).is_some()
     }
 
-    fn find(&self, kind: impl Fn(&Command) -> bool) -> Option<&Due> {
-        self.items.iter().find(|due| matches!(&due.deed, Deed::Tell(command) if kind(command)))
+    fn find(&self, kind: impl Fn(&Deed) -> bool) -> Option<&Due> {
+        self.items.iter().find(|due| kind(&due.deed))
     }
 
     fn first(&self) -> Option<Due> {
@@ -117,11 +164,9 @@ impl Agenda {
     }
 
     /// Moves everything that is in the world.
-    pub fn translate(&mut self, delta: glam::DVec2) {
+    pub fn translate(&mut self, delta: DVec2) {
         for due in self.items.iter_mut() {
-            if let Deed::Tell(command) = &mut due.deed {
-                command.translate(delta);
-            }
+            due.deed.translate(delta);
         }
     }
 }
@@ -132,67 +177,10 @@ fn moment_of(before_end: f64, seconds: f64) -> f64 {
 }
 
 impl Camera {
-    /// Gives the camera a [`Command`] that was due `before_end` seconds before the end of the next frame. The frame is
-    /// divided at that moment, so what follows does not depend on the frame rate.
-    ///
-    /// Commands act one after the other, in the order of their times. A point that is grabbed or zoomed about is one of
-    /// the picture at that moment. A subject that is switched to, or that jumped and is cut to, came at that moment, and
-    /// moved at its given velocity since. A moment before the frame's start counts as its start.
-    ///
-    /// [`Command::Translate`] acts immediately, like a command that is told to [`tell`](Self::tell). Without a time, in a
-    /// frame of 0 seconds, or if 16 wait already, a command acts as in `tell`.
-    ///
-    /// # Errors
-    ///
-    /// Returns an error for invalid bounds, and changes nothing.
-    ///
-    /// ```
-    /// # use velvet_pan::{Camera, Command, Settings};
-    /// let mut camera = Camera::new(Settings::default())?;
-    /// camera.advance(0.0);
-    /// camera.tell_due(Command::ZoomTo(2.0), 0.15)?; // one half-life ago
-    /// let zoom = camera.advance(0.2).lens().zoom();
-    /// assert!((zoom - 2.0_f64.sqrt()).abs() < 1e-9);
-    /// # Ok::<(), velvet_pan::SettingsError>(())
-    /// ```
-    pub fn tell_due(
-        &mut self,
-        command: Command,
-        before_end: impl IntoSeconds,
-    ) -> Result<(), SettingsError> {
-        let before_end = usable_seconds(before_end.into_seconds());
-        match &command {
-            Command::SetBounds { bounds, .. } => {
-                self.rules.settings.check_bounds(bounds.as_ref())?;
-            }
-            Command::Shake { shake, strength } => {
-                let shaking = &self.rules.settings.shake;
-                self.state.shakes.begin(shaking, *shake, *strength, None, before_end);
-                return Ok(());
-            }
-            Command::Translate(_) => return self.tell(command),
-            _ => {}
-        }
-        self.do_due(Deed::Tell(command), before_end);
-        Ok(())
-    }
-
     /// Lets something be done at its moment in the next frame, or like a command without a time.
     pub(super) fn do_due(&mut self, deed: Deed, before_end: f64) {
         if before_end <= 0.0 || !self.state.agenda.add(before_end, deed) {
-            self.do_now(deed, before_end, Clock::Track);
-        }
-    }
-
-    /// Does something `late` seconds after it was due.
-    pub(super) fn do_now(&mut self, deed: Deed, late: f64, clock: Clock) {
-        match deed {
-            Deed::Tell(command) => {
-                // Bounds were checked when they were told. If they do not fit newer settings, the old ones stay.
-                let _refused = self.obey(command, clock);
-            }
-            Deed::Glide(seconds) => self.glide(seconds - late, Ease::Smooth),
-            Deed::Pause(seconds) => self.state.pending.pause((seconds - late).max(0.0)),
+            self.act(deed, before_end, Clock::Track);
         }
     }
 
@@ -209,7 +197,7 @@ impl Camera {
             let track = self.state.goal.track;
             let (clock, late) = (arrival.clock(moment), (before_end - arrival.seconds).max(0.0));
             while let Some(Due { deed, .. }) = self.state.agenda.take(before_end) {
-                self.do_now(deed, late, clock);
+                self.act(deed, late, clock);
             }
             // Whatever they forget, the subject is on its way through the step.
             self.state.goal.track = track;

@@ -5,8 +5,7 @@ use glam::DVec2;
 use crate::goal::subject::{Stride, Subject, SubjectNow, Track};
 use crate::units::maths::is_usable;
 
-use super::agenda::Agenda;
-use super::commands::Command;
+use super::agenda::{Agenda, Deed};
 use super::state::{Cut, GoalState};
 
 /// What a frame is given.
@@ -125,7 +124,7 @@ pub(super) fn arrive<'a>(
         }
     };
     if alone.is_none() && party.is_none() {
-        turn = agenda.moment_of(seconds, |told| matches!(told, Command::AimAt(_))).unwrap_or(0.0);
+        turn = agenda.moment_of(seconds, |told| matches!(told, Deed::AimAt(_))).unwrap_or(0.0);
     }
     let coasts = |left: SubjectNow| left.coasts(seconds * turn);
     let coasting = before.filter(|_| turn > 0.0).map(coasts);
@@ -141,8 +140,8 @@ fn comes_at(agenda: &Agenda, seconds: f64, jumped: bool) -> Option<f64> {
         return None;
     }
     agenda.moment_of(seconds, |told| match told {
-        Command::SwitchSubject => true,
-        Command::Cut => jumped,
+        Deed::SwitchSubject => true,
+        Deed::Cut => jumped,
         _ => false,
     })
 }

@@ -8,13 +8,10 @@ use crate::lens::zoom::ZoomGlide;
 use crate::limits::bounds::{Bounds, BoundsInForce};
 use crate::limits::ratchet::Barrier;
 use crate::motion::motion::Moving;
-use crate::shake::shake::Shake;
 use crate::units::convert::{IntoSeconds, IntoWorld};
 use crate::units::ease::{Ease, Timing};
 use crate::units::error::SettingsError;
 use crate::units::maths::{is_usable, usable_angle, usable_seconds};
-use crate::units::rect::Rect;
-use crate::units::sound::Sound;
 
 use super::Camera;
 use super::arrival::Clock;
@@ -23,178 +20,7 @@ use super::framing::Framing;
 use super::rules::Rules;
 use super::state::{CameraState, Cut, NewBounds};
 
-/// A camera command as a value: to store, to send, or to record. Each has a method of the same name, which
-/// documents it.
-///
-/// The first four act immediately. The others take effect at the end of the next frame; a point that is grabbed or zoomed
-/// about is held from its start. Of each kind the last one counts; notches and pans add up, and every shake acts. You can
-/// therefore give the same command before every frame. A cut wins over everything that takes the view in hand before the
-/// same frame. With a time, a command acts at its own moment: see [`Camera::tell_due`].
-///
-/// ```
-/// use velvet_pan::{Camera, Command, Settings};
-///
-/// let mut camera = Camera::new(Settings::default())?;
-/// for command in [Command::ZoomTo(2.0), Command::AimAt([90.0, 40.0].into())] {
-///     camera.tell(command)?;
-/// }
-/// assert_eq!(camera.advance(0.1).centre(), [90.0, 40.0].into());
-/// # Ok::<(), velvet_pan::SettingsError>(())
-/// ```
-#[derive(Clone, Copy, Debug, PartialEq)]
-#[cfg_attr(
-    feature = "serde",
-    derive(serde::Serialize, serde::Deserialize),
-    serde(rename_all = "snake_case")
-)]
-#[non_exhaustive]
-pub enum Command {
-    /// [`Camera::place_at`] a world point.
-    PlaceAt(DVec2),
-    /// [`Camera::zoom_now`].
-    ZoomNow(f64),
-    /// [`Camera::rotate_now`], in radians.
-    RotateNow(f64),
-    /// [`Camera::translate`] by world units.
-    Translate(DVec2),
-    /// [`Camera::cut`].
-    Cut,
-    /// [`Camera::switch_subject`].
-    SwitchSubject,
-    /// [`Camera::aim_at`] a world point.
-    AimAt(DVec2),
-    /// [`Camera::glide`].
-    Glide {
-        /// The duration, in seconds.
-        seconds: f64,
-        /// The easing.
-        ease: Ease,
-    },
-    /// [`Camera::set_bounds`].
-    SetBounds {
-        /// The new bounds, or `None` to remove them.
-        bounds: Option<Bounds>,
-        /// The duration of the change, in seconds.
-        seconds: f64,
-    },
-    /// [`Camera::zoom_to`].
-    ZoomTo(f64),
-    /// [`Camera::zoom_by`].
-    ZoomBy {
-        /// Notches of a wheel; positive ones zoom in.
-        notches: f64,
-        /// A screen point that keeps its world position.
-        about: Option<Vec2>,
-    },
-    /// [`Camera::rotate_to`], in radians.
-    RotateTo(f64),
-    /// [`Camera::grab`] at a screen point.
-    Grab(Vec2),
-    /// [`Camera::drag_to`] a screen point.
-    DragTo(Vec2),
-    /// [`Camera::release`].
-    Release,
-    /// [`Camera::pan`] by screen pixels.
-    Pan(Vec2),
-    /// [`Camera::shake`].
-    Shake {
-        /// How it shakes.
-        shake: Shake,
-        /// A factor of its reach and roll.
-        strength: f64,
-    },
-    /// [`Camera::show`].
-    Show {
-        /// A world rectangle.
-        rect: Rect,
-        /// The duration, in seconds.
-        seconds: f64,
-        /// The easing.
-        ease: Ease,
-    },
-}
-
-impl Sound for Command {
-    fn is_sound(&self) -> bool {
-        match self {
-            Self::PlaceAt(at) | Self::Translate(at) | Self::AimAt(at) => at.is_sound(),
-            Self::ZoomNow(number) | Self::ZoomTo(number) => number.is_sound(),
-            Self::RotateNow(angle) | Self::RotateTo(angle) => angle.is_sound(),
-            Self::Cut | Self::SwitchSubject | Self::Release => true,
-            Self::Glide { seconds, .. } => seconds.is_sound(),
-            Self::SetBounds { bounds, seconds } => bounds.is_sound() && seconds.is_sound(),
-            Self::ZoomBy { notches, about } => notches.is_sound() && about.is_sound(),
-            Self::Grab(point) | Self::DragTo(point) | Self::Pan(point) => point.is_sound(),
-            Self::Shake { shake, strength } => shake.is_sound() && strength.is_sound(),
-            Self::Show { rect, seconds, .. } => rect.is_sound() && seconds.is_sound(),
-        }
-    }
-}
-
-impl Command {
-    /// Moves everything that is in the world.
-    pub(super) fn translate(&mut self, delta: DVec2) {
-        match self {
-            Self::PlaceAt(at) | Self::AimAt(at) => *at += delta,
-            Self::Show { rect, .. } => rect.translate(delta),
-            _ => {}
-        }
-    }
-}
-
 impl Camera {
-    /// Gives the camera a [`Command`]. Equal to calling the method of the same name.
-    ///
-    /// # Errors
-    ///
-    /// Returns an error for invalid bounds, and changes nothing.
-    ///
-    /// ```
-    /// # use velvet_pan::{Camera, Command, Settings};
-    /// let mut camera = Camera::new(Settings::default())?;
-    /// camera.tell(Command::ZoomTo(2.0))?;
-    /// camera.advance(0.0);
-    /// assert!((camera.advance(0.15).lens().zoom() - 2.0_f64.sqrt()).abs() < 1e-9);
-    /// # Ok::<(), velvet_pan::SettingsError>(())
-    /// ```
-    pub fn tell(&mut self, command: Command) -> Result<(), SettingsError> {
-        self.obey(command, Clock::Track)
-    }
-
-    /// Does what a command says. A point that it names is one of the picture at this moment.
-    pub(super) fn obey(&mut self, command: Command, clock: Clock) -> Result<(), SettingsError> {
-        match command {
-            Command::PlaceAt(point) => self.place_at(point),
-            Command::ZoomNow(zoom) => {
-                self.state.zoom_now(zoom, &self.rules, &self.framing);
-                self.refresh(clock);
-            }
-            Command::RotateNow(rotation) => {
-                self.state.rotate_now(rotation);
-                self.refresh(clock);
-            }
-            Command::Translate(delta) => self.translate(delta),
-            Command::Cut => self.cut(),
-            Command::SwitchSubject => self.switch_subject(),
-            Command::AimAt(point) => self.aim_at(point),
-            Command::Glide { seconds, ease } => self.glide(seconds, ease),
-            Command::SetBounds { bounds, seconds } => return self.set_bounds(bounds, seconds),
-            Command::ZoomTo(zoom) => self.zoom_to(zoom),
-            Command::ZoomBy { notches, about } => {
-                let grip = about.and_then(|at| self.grip(at, clock));
-                self.state.zoom_by(notches, grip, &self.rules, &self.framing);
-            }
-            Command::RotateTo(rotation) => self.rotate_to(rotation),
-            Command::Grab(screen) => self.state.pending.grab(self.grip(screen, clock)),
-            Command::DragTo(screen) => self.drag_to(screen),
-            Command::Release => self.release(),
-            Command::Pan(pixels) => self.pan(pixels),
-            Command::Shake { shake, strength } => self.shake(&shake, strength),
-            Command::Show { rect, seconds, ease } => self.show(&rect, seconds, ease),
-        }
-        Ok(())
-    }
-
     /// Cuts to the subject in the next frame that has one, for example after a teleport. Clears all memories and
     /// ends all changes, hands and pauses. Told before the same frame, a cut takes precedence over every glide, grab, pan,
     /// `show` and pause, in either order. A zoom about a point still zooms, and only its point is dropped.
@@ -498,7 +324,7 @@ impl Camera {
 }
 
 impl CameraState {
-    fn zoom_now(&mut self, zoom: f64, rules: &Rules, framing: &Framing) {
+    pub(super) fn zoom_now(&mut self, zoom: f64, rules: &Rules, framing: &Framing) {
         if zoom.is_nan() {
             return;
         }
@@ -507,14 +333,20 @@ impl CameraState {
         (self.pending.zoom, self.pending.about) = (None, None);
     }
 
-    fn rotate_now(&mut self, rotation: f64) {
+    pub(super) fn rotate_now(&mut self, rotation: f64) {
         if let Some(rotation) = usable_angle(rotation) {
             self.lens.rotation = RotationGlide::at(rotation);
             self.pending.rotation = None;
         }
     }
 
-    fn zoom_by(&mut self, notches: f64, about: Option<Grip>, rules: &Rules, framing: &Framing) {
+    pub(super) fn zoom_by(
+        &mut self,
+        notches: f64,
+        about: Option<Grip>,
+        rules: &Rules,
+        framing: &Framing,
+    ) {
         let (zoom, least) = (&rules.settings.zoom, framing.least_zoom);
         let wanted = self.pending.zoom.unwrap_or_else(|| self.lens.zoom.wanted());
         let notched = zoom.notched(wanted.max(least), notches);

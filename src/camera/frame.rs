@@ -33,7 +33,7 @@ impl Camera {
         self.state.pass_time(input.seconds);
         if input.seconds <= 0.0 {
             while let Some(Due { before_end, deed }) = self.state.agenda.take(0.0) {
-                self.do_now(deed, before_end, Clock::Track);
+                self.act(deed, before_end, Clock::Track);
             }
         }
         if input.seconds > 0.0 || self.state.waits_for_subject() {

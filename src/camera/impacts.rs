@@ -57,10 +57,10 @@ impl Camera {
             self.state.pending.nudge = Some(Nudge { nudge, strength, age });
         }
         if let Some(seconds) = cue.glide {
-            self.do_due(Deed::Glide(seconds), age);
+            self.do_due(Deed::CueGlide(seconds), age);
         }
         if let Some(seconds) = cue.pause {
-            self.do_due(Deed::Pause(seconds), age);
+            self.do_due(Deed::CuePause(seconds), age);
         }
         Ok(())
     }

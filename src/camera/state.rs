@@ -27,7 +27,7 @@ use crate::units::half_life::HalfLifeStep;
 use crate::units::rect::Rect;
 use crate::units::sound::{NOT_NEGATIVE, Sound, always_sound, sound};
 
-/// Everything of a camera that lasts from frame to frame. It is `Copy` and 7,568 bytes large.
+/// Everything of a camera that lasts from frame to frame. It is `Copy` and 7,184 bytes large.
 ///
 /// Save it with [`Camera::state`](crate::Camera::state) and restore it with
 /// [`Camera::restore`](crate::Camera::restore). With the feature `serde` it can be written to a file and read.

@@ -13,6 +13,7 @@ use crate::units::error::{Report, SettingsError};
 use crate::units::keys::settings;
 use crate::units::setting::Setting;
 use crate::units::sound::sound;
+use crate::units::value::Value;
 
 /// What the camera does at a named event of the game: a `[cues.NAME]` table of a tuning file. The game calls
 /// [`Camera::cue`](crate::Camera::cue) with the name.
@@ -185,10 +186,22 @@ impl ZoomNudge {
 /// # let _ = (pebble, everywhere);
 /// ```
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(default, deny_unknown_fields)
+)]
 pub struct CueCall {
     pub(crate) position: Option<DVec2>,
     pub(crate) strength: f64,
     pub(crate) age: f64,
+}
+
+impl Default for CueCall {
+    /// Anywhere, at full strength, at the end of the next frame.
+    fn default() -> Self {
+        Self::anywhere()
+    }
 }
 
 impl CueCall {
@@ -288,13 +301,23 @@ impl UnknownCue {
     }
 }
 
+impl UnknownCue {
+    fn all_known(&self) -> String {
+        if self.known.is_empty() { "none".into() } else { self.known.join(", ") }
+    }
+}
+
 impl fmt::Display for UnknownCue {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "no cue \"{}\": the tuning has ", self.name)?;
-        if self.known.is_empty() {
-            return f.write_str("none");
-        }
-        f.write_str(&self.known.join(", "))
+        write!(f, "no cue \"{}\": the tuning has {}", self.name, self.all_known())
+    }
+}
+
+impl From<UnknownCue> for SettingsError {
+    fn from(unknown: UnknownCue) -> Self {
+        let what = alloc::format!("no such cue: the tuning has {}", unknown.all_known());
+        let path = alloc::format!("cues.{}", unknown.name);
+        Self::missing(&path, Value::Text(unknown.name), what)
     }
 }
 

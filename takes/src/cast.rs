@@ -36,5 +36,5 @@ pub struct TakeCamera {
     pub aim: Option<[f64; 2]>,
 }
 
-/// The name of the take's own camera in the timeline.
+/// The name of the take's own camera in events.
 pub const MAIN: &str = "main";

@@ -206,7 +206,7 @@ impl Document {
 
 /// The keys by which a take is recognised.
 const TAKE_KEYS: [&str; 10] = [
-    "tuning", "subjects", "timeline", "watch", "cameras", "map", "fps", "seconds", "window",
+    "tuning", "subjects", "events", "watch", "cameras", "map", "fps", "seconds", "window",
     "hazards",
 ];
 

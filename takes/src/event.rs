@@ -1,4 +1,4 @@
-//! An entry of a take's timeline.
+//! An event of a take.
 
 use toml_edit::{Array, Table, Value};
 
@@ -51,7 +51,7 @@ pub struct Event {
 }
 
 impl Event {
-    /// Reads an entry of the timeline.
+    /// Reads an entry of the events.
     pub(crate) fn read(mut keys: Keys<'_, '_, '_>) -> Self {
         let narrow = |keys: &mut Keys<'_, '_, '_>, key| {
             keys.numbers::<2>(key).map(|pair| pair.map(|number| number as f32))

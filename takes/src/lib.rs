@@ -1,6 +1,6 @@
 //! Takes: scripted rides of a 2D game camera, for tests and tools.
 //!
-//! A [`Take`] is a TOML file with the settings of the camera, the paths of its subjects, and a timeline of events. A
+//! A [`Take`] is a TOML file with the settings of the camera, the paths of its subjects, and events with their times. A
 //! [`Ride`] runs a camera through it, frame by frame. [`Figures`] measure the ride, for example lag, settling, judder,
 //! and how often the subject was off the screen.
 //!

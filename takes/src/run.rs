@@ -41,7 +41,7 @@ impl Target {
 pub struct RideState {
     /// The next row.
     next: u64,
-    /// The number of events of the timeline that have happened.
+    /// The number of events that have happened.
     happened: usize,
     pan: [f32; 2],
     active: String,
@@ -75,7 +75,7 @@ pub struct Run {
     targets: BTreeMap<String, Target>,
     /// The velocity of panning by hand, in screen pixels per second.
     pan: Vec2,
-    /// The number of events of the timeline that have happened.
+    /// The number of events that have happened.
     happened: usize,
     next: u64,
 }
@@ -168,7 +168,7 @@ impl Run {
             );
             return Err(Fault::new(what));
         }
-        let happened = take.timeline.get(..state.happened).ok_or_else(other)?;
+        let happened = take.events.get(..state.happened).ok_or_else(other)?;
         // The window is not part of a camera's state.
         if let Some(window) = happened.iter().rev().find_map(|event| event.window) {
             run.cameras.resize(window);
@@ -319,7 +319,7 @@ impl Run {
             _ => t - before as f64 / take.fps,
         };
         self.next = row.saturating_add(1);
-        let pending = take.timeline.get(self.happened..).unwrap_or(&[]);
+        let pending = take.events.get(self.happened..).unwrap_or(&[]);
         let events = &pending[..pending.partition_point(|event| event.at <= t)];
         self.happened += events.len();
         let (mut panned, mut switched) = (t - step, None);
@@ -350,12 +350,6 @@ impl Run {
         }
         let switched = self.change_target(event);
         let camera = self.cameras.active_mut();
-        if let Some(name) = &event.cue {
-            let place = event.from.map_or(CueCall::anywhere(), CueCall::at);
-            let call = place.with_strength(event.strength.unwrap_or(1.0)).since(t - event.at);
-            // The cues were checked when the take was read. A camera without this cue ignores it.
-            let _ = camera.cue(name, call);
-        }
         let switch = switched.then_some(Command::SwitchSubject);
         for command in switch.into_iter().chain(commands(event)) {
             tell(camera, command, t - event.at);
@@ -452,7 +446,7 @@ fn tell(camera: &mut Camera, command: Command, late: f64) {
     let _ = camera.tell_due(command, late);
 }
 
-/// What an event tells the active camera, besides its cue.
+/// What an event tells the active camera.
 fn commands(event: &Event) -> impl Iterator<Item = Command> {
     let (seconds, ease) = (event.glide.unwrap_or(0.0), Ease::Smooth);
     let rect = |[x, y, width, height]: [f64; 4]| Rect::from_corner_size([x, y], [width, height]);
@@ -462,7 +456,12 @@ fn commands(event: &Event) -> impl Iterator<Item = Command> {
     let bounds = |bounds| Command::SetBounds { bounds: Some(Bounds::new(rect(bounds))), seconds };
     let show = |shown| Command::Show { rect: rect(shown), seconds, ease };
     let aim = event.aim.map(DVec2::from);
+    let place = event.from.map_or(CueCall::anywhere(), CueCall::at);
+    let call = place.with_strength(event.strength.unwrap_or(1.0));
+    // The cues were checked when the take was read. A camera without this cue ignores it.
+    let cue = |name: &String| Command::Cue { name: name.clone(), call };
     [
+        event.cue.as_ref().map(cue),
         aim.map(Command::AimAt),
         event.bounds.map(bounds),
         event.glide.filter(|_| glides).map(|seconds| Command::Glide { seconds, ease }),

@@ -103,8 +103,8 @@ impl Take {
             cameras.insert(name, Item::Table(camera));
         }
         take.insert("cameras", Item::Table(cameras));
-        let timeline = self.timeline.iter().map(Event::table).collect();
-        take.insert("timeline", Item::ArrayOfTables(timeline));
+        let events = self.events.iter().map(Event::table).collect();
+        take.insert("events", Item::ArrayOfTables(events));
         take.insert("hazards", Item::ArrayOfTables(self.hazards.iter().map(hazard).collect()));
         files.push((TAKE.to_owned(), text_of(take)));
         Ok(files)

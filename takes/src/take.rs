@@ -47,7 +47,7 @@ pub struct Take {
     /// Further cameras, by name.
     pub cameras: BTreeMap<String, TakeCamera>,
     /// The events, in order of time.
-    pub timeline: Vec<Event>,
+    pub events: Vec<Event>,
     /// What the player must see in time, in world units; a point has no size.
     pub hazards: Vec<Rect>,
 }
@@ -143,7 +143,7 @@ impl Take {
             watch,
             subjects,
             cameras,
-            timeline: file.timeline.clone(),
+            events: file.events.clone(),
             hazards: file.read_hazards(document, faults),
         })
     }
@@ -154,7 +154,7 @@ impl Take {
             .map_or_else(|_| Vec::new(), |camera| camera.layers().to_vec())
     }
 
-    /// A number that depends on what happens in a take: paths, timeline, cameras. Its settings, its length and its
+    /// A number that depends on what happens in a take: paths, events, cameras. Its settings, its length and its
     /// frame rate do not count.
     pub(crate) fn digest(&self) -> u64 {
         let mut hash = FIRST;
@@ -166,7 +166,7 @@ impl Take {
         for (name, actor) in &self.subjects {
             add(format!("{name} {actor:?}"));
         }
-        add(format!("{:?} {:?}", self.watch, self.timeline));
+        add(format!("{:?} {:?}", self.watch, self.events));
         for (name, camera) in &self.cameras {
             add(format!("{name} {:?} {:?}", camera.watch, camera.aim));
         }

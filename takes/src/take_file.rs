@@ -35,7 +35,7 @@ pub(crate) struct TakeFile {
     pub watch: Option<Vec<String>>,
     pub cameras: BTreeMap<String, CameraEntry>,
     pub subjects: BTreeMap<String, SubjectEntry>,
-    pub timeline: Vec<Event>,
+    pub events: Vec<Event>,
     pub hazards: Vec<HazardEntry>,
 }
 
@@ -110,7 +110,7 @@ impl TakeFile {
             watch: keys.texts("watch"),
             cameras: keys.named("cameras", CameraEntry::of).into_iter().collect(),
             subjects: keys.named("subjects", SubjectEntry::of).into_iter().collect(),
-            timeline: keys.listed("timeline", Event::read),
+            events: keys.listed("events", Event::read),
             hazards: keys.listed("hazards", HazardEntry::of),
         };
         keys.finish();
@@ -221,9 +221,9 @@ impl TakeFile {
     pub fn check(&self, document: &Document) -> Vec<Fault> {
         let mut faults = Vec::new();
         let mut before = 0.0;
-        for (index, event) in self.timeline.iter().enumerate() {
+        for (index, event) in self.events.iter().enumerate() {
             let mut add = |key: &str, what: String| {
-                faults.push(document.fault(&format!("timeline.{index}.{key}"), what));
+                faults.push(document.fault(&format!("events.{index}.{key}"), what));
             };
             if !event.at.is_finite() || event.at < before {
                 let what = format!("{}: expected a time of {before} or later", event.at);
@@ -291,9 +291,9 @@ impl TakeFile {
             let known: Vec<&str> = settings.cues.keys().map(String::as_str).collect();
             let known = if known.is_empty() { "none".to_owned() } else { known.join(", ") };
             let what = format!("no cue \"{name}\": the tuning has {known}");
-            Some(document.fault(&format!("timeline.{index}.cue"), what))
+            Some(document.fault(&format!("events.{index}.cue"), what))
         };
-        self.timeline.iter().enumerate().filter_map(fault).collect()
+        self.events.iter().enumerate().filter_map(fault).collect()
     }
 
     /// The hazards, and the faults of those that can't be read.

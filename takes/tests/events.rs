@@ -81,12 +81,12 @@ fn an_event_happens_at_its_own_time() {
         "cue = \"gong\"",
         "cue = \"swoop\"",
         "shake = 2.0",
-        "pan = [40.0, 10.0]\n[[timeline]]\nat = 1.517\npan = [0.0, 0.0]",
+        "pan = [40.0, 10.0]\n[[events]]\nat = 1.517\npan = [0.0, 0.0]",
         "camera = \"bell\"\nglide = 0.9",
-        "show = [600.0, 100.0, 200.0, 100.0]\n[[timeline]]\nat = 2.007\nrelease = true",
+        "show = [600.0, 100.0, 200.0, 100.0]\n[[events]]\nat = 2.007\nrelease = true",
     ];
     for event in events {
-        let text = format!("[[timeline]]\nat = 1.01\n{event}\n");
+        let text = format!("[[events]]\nat = 1.01\n{event}\n");
         let fine = views(&text, 240.0);
         let nothing = views("", 240.0);
         let differs = fine.iter().any(|(at, view)| apart(view, &nothing[at]) > 1.0);
@@ -102,7 +102,7 @@ fn an_event_happens_at_its_own_time() {
 
 #[test]
 fn a_subject_teleports_at_its_own_time() {
-    let watch = "[[timeline]]\nat = 0.0\nwatch = [\"goat\"]\n";
+    let watch = "[[events]]\nat = 0.0\nwatch = [\"goat\"]\n";
     let fine = views(watch, 240.0);
     for fps in [24.0, 60.0] {
         let worst =
@@ -113,8 +113,8 @@ fn a_subject_teleports_at_its_own_time() {
 
 #[test]
 fn both_events_of_a_long_frame_happen() {
-    let events = "[[timeline]]\nat = 1.02\nshow = [600.0, 100.0, 200.0, 100.0]\n\
-        [[timeline]]\nat = 1.11\nshow = [-300.0, -50.0, 200.0, 100.0]\nglide = 0.5\n";
+    let events = "[[events]]\nat = 1.02\nshow = [600.0, 100.0, 200.0, 100.0]\n\
+        [[events]]\nat = 1.11\nshow = [-300.0, -50.0, 200.0, 100.0]\nglide = 0.5\n";
     let (take, fine) = (take(events, 60.0), views(events, 60.0));
     let mut run = Run::new(&take).expect("a run");
     run.skip_to(&take, 61);

@@ -165,7 +165,7 @@ fn the_outside_is_what_the_screen_shows() {
     let rolled = figures(
         "seconds = 1.0\n[tuning.screen]\nsize = [320, 180]\n[tuning.rotation]\nhalf_life = 0.0\n\
          [tuning.bounds]\nrect = [0.0, 0.0, 320.0, 320.0]\n[subjects.wren]\nkeys = [[0.0, 160.0, 160.0]]\n\
-         [[timeline]]\nat = 0.5\nrotate = 0.7853981633974483\n",
+         [[events]]\nat = 0.5\nrotate = 0.7853981633974483\n",
     );
     let beyond = 250.0 / std::f64::consts::SQRT_2 - 160.0;
     let outside = rolled.out_of_bounds.expect("bounds");
@@ -173,7 +173,7 @@ fn the_outside_is_what_the_screen_shows() {
     let closing = figures(
         "seconds = 4.0\n[tuning.follow]\nsmoothing = { half_life = 0.2 }\n[tuning.bounds]\n\
          rect = [0.0, 0.0, 2000.0, 400.0]\n[subjects.wren]\nkeys = [[0.0, 1000.0, 200.0]]\n\
-         [[timeline]]\nat = 1.0\nbounds = [1000.0, 100.0, 600.0, 200.0]\nglide = 1.0\n",
+         [[events]]\nat = 1.0\nbounds = [1000.0, 100.0, 600.0, 200.0]\nglide = 1.0\n",
     );
     assert_eq!(closing.out_of_bounds, Some(0.0));
 }
@@ -185,7 +185,7 @@ fn zooms_rotations_shakes_and_the_grid() {
     let pumping: String = (0..40)
         .map(|at| (0.5 + f64::from(at) * 0.12, if at % 2 == 0 { (2.0, 0.3) } else { (0.8, 0.0) }))
         .map(|(at, (zoom, rotate))| {
-            format!("[[timeline]]\nat = {at}\nzoom = {zoom}\nrotate = {rotate}\n")
+            format!("[[events]]\nat = {at}\nzoom = {zoom}\nrotate = {rotate}\n")
         })
         .collect();
     let still = figures(&format!("seconds = 6.0\n{walk}"));
@@ -202,7 +202,7 @@ fn zooms_rotations_shakes_and_the_grid() {
     assert!(off.off_grid > Some(0.9), "{:?}", off.off_grid);
     let quaking = figures(&format!(
         "seconds = 6.0\n[tuning.cues.hum]\nshake = {{ reach = [4.0, 4.0], hold = 60.0, fade = 1.0, hz = 9.0, motion = 'rattle' }}\n\
-         {walk}[[timeline]]\nat = 0.0\ncue = 'hum'\n"
+         {walk}[[events]]\nat = 0.0\ncue = 'hum'\n"
     ));
     assert!(quaking.shaken > Some(0.95) && quaking.shake > Some(1.0), "{quaking:?}");
 }
@@ -211,7 +211,7 @@ fn zooms_rotations_shakes_and_the_grid() {
 fn the_view_ahead_is_right_while_the_zoom_changes() {
     let text = "seconds = 6.0\n[tuning.follow]\nanchor = [0.3, 0.5]\n[tuning.zoom]\nhalf_life = 0.8\n\
         [subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [6.0, 600.0, 0.0]]\n\
-        [[timeline]]\nat = 1.0\nzoom = 3.0\n[[timeline]]\nat = 3.5\nzoom = 0.5\n";
+        [[events]]\nat = 1.0\nzoom = 3.0\n[[events]]\nat = 3.5\nzoom = 0.5\n";
     let ahead = figures(text).view_ahead.expect("it moves");
     assert!((ahead - 0.7).abs() < 1e-6, "{ahead}");
 }
@@ -223,10 +223,10 @@ fn what_is_not_following_is_not_measured_as_motion() {
     let still = figures(&format!("seconds = 6.0\n{walk}"));
     assert!((still.peak_speed.expect("it moves") - 50.0).abs() < 1e-6);
     let events = [
-        ("cut", "[[timeline]]\nat = 3.0\naim = [250.0, 0.0]\ncut = true\n"),
+        ("cut", "[[events]]\nat = 3.0\naim = [250.0, 0.0]\ncut = true\n"),
         (
             "glide",
-            "[[timeline]]\nat = 2.0\naim = [900.0, 200.0]\nglide = 0.5\n[[timeline]]\nat = 4.0\nwatch = [\"wren\"]\nglide = 0.5\n",
+            "[[events]]\nat = 2.0\naim = [900.0, 200.0]\nglide = 0.5\n[[events]]\nat = 4.0\nwatch = [\"wren\"]\nglide = 0.5\n",
         ),
         (
             "rooms",

@@ -135,8 +135,8 @@ fn a_cut_is_a_cut() {
 fn every_fault_of_a_take_is_told_at_once() {
     let folder = tempfile::tempdir().expect("a folder");
     let text = "seconds = 4.0\n\n[subjects.wren]\npath = \"none.csv\"\n[subjects.kite]\npath = \"nil.csv\"\n\
-        [subjects.gong]\nkeys = []\n\n[[timeline]]\nat = 1.0\ncue = \"bong\"\n\n[[timeline]]\nat = 2.0\nwatch = [\"wern\"]\n\n\
-        [[timeline]]\nat = 1.5\nzoom = -1.0\n";
+        [subjects.gong]\nkeys = []\n\n[[events]]\nat = 1.0\ncue = \"bong\"\n\n[[events]]\nat = 2.0\nwatch = [\"wern\"]\n\n\
+        [[events]]\nat = 1.5\nzoom = -1.0\n";
     let path = folder.path().join("take.toml");
     fs::write(&path, format!("watch = [\"wren\"]\n{text}")).expect("written");
     let faults = Take::read_all(Files::Disk, &path, &Overrides::default()).expect_err("faults");
@@ -148,10 +148,10 @@ fn every_fault_of_a_take_is_told_at_once() {
         (5, "subjects.wren.path"),
         (7, "subjects.kite.path"),
         (9, "subjects.gong.keys"),
-        (13, "timeline.0.cue"),
-        (17, "timeline.1.watch"),
-        (20, "timeline.2.at"),
-        (21, "timeline.2.zoom"),
+        (13, "events.0.cue"),
+        (17, "events.1.watch"),
+        (20, "events.2.at"),
+        (21, "events.2.zoom"),
     ] {
         let found = told.iter().any(|(line, key)| (*line, key.as_str()) == expected);
         assert!(found, "{expected:?} is not among {told:?}");
@@ -192,13 +192,10 @@ fn numbers_beyond_all_measure_are_refused_in_a_few_words() {
     let subject = "[subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [1.0, 9.0, 0.0]]\n";
     for (text, words) in [
         (
-            format!("{subject}[[timeline]]\nat = 0.5\naim = [1e300, 0.0]\n"),
+            format!("{subject}[[events]]\nat = 0.5\naim = [1e300, 0.0]\n"),
             "expected numbers up to 1e12",
         ),
-        (
-            format!("{subject}[[timeline]]\nat = 0.5\nnotches = inf\n"),
-            "expected numbers up to 1e12",
-        ),
+        (format!("{subject}[[events]]\nat = 0.5\nnotches = inf\n"), "expected numbers up to 1e12"),
         (format!("fps = 1e300\n{subject}"), "1e300 is not possible"),
         (format!("seconds = 1e-300\nfps = 1e-300\n{subject}"), "1e-300 is not possible"),
         (

@@ -13,10 +13,7 @@ fn every_demo_take_reads_back_the_same() {
         let back = Take::open(place.join("take.toml")).expect("readable");
         assert_eq!((back.seconds, back.fps, back.window), (take.seconds, take.fps, take.window));
         assert!(back.settings == take.settings, "{name}");
-        assert_eq!(
-            (&back.map, &back.watch, &back.timeline),
-            (&take.map, &take.watch, &take.timeline)
-        );
+        assert_eq!((&back.map, &back.watch, &back.events), (&take.map, &take.watch, &take.events));
         let paths = |take: &Take| -> Vec<(String, Path)> {
             take.subjects.iter().map(|(name, one)| (name.clone(), one.path.clone())).collect()
         };

@@ -154,7 +154,7 @@ impl Told {
             What::NoBounds => Command::SetBounds { bounds: None, seconds },
             What::Place => Command::PlaceAt(DVec2::new(700.0, 300.0) + place * 400.0),
             What::Shake => Command::Shake { shake: Shake::default(), strength: 1.0 },
-            What::Settings => return [None; 3],
+            What::Settings => return [None, None, None],
         };
         [Some((at, told)), None, None]
     }

@@ -219,16 +219,16 @@ fn it_runs_slowly_in_steps_and_in_a_loop() {
 #[test]
 fn again_takes_out_what_was_added() {
     let mut bench = open(Source::Demo("terraces.toml"));
-    let own = bench.take().timeline.clone();
+    let own = bench.take().events.clone();
     frames(&mut bench, 1.0 / 60.0, 30, Wish::default());
     bench.shake();
     bench.cue("gong");
-    assert_eq!((bench.added(), bench.take().timeline.len()), (2, own.len() + 2));
+    assert_eq!((bench.added(), bench.take().events.len()), (2, own.len() + 2));
     frames(&mut bench, 1.0 / 60.0, 2, Wish::default());
     assert!(bench.lanes().iter().all(|lane| lane.camera().is_shaking()));
     bench.again();
     assert_eq!((bench.added(), bench.rows().0), (0, 0));
-    assert_eq!(bench.take().timeline, own);
+    assert_eq!(bench.take().events, own);
 }
 
 #[test]

@@ -234,7 +234,7 @@ fn a_ride_that_was_played_becomes_a_take() {
     let bench = &harness.state().bench;
     assert_eq!((take.seconds, take.fps), (bench.take().seconds, 60.0));
     assert_eq!(take.settings.follow.smoothing.x, Smoothing::HalfLife(0.3));
-    assert!(take.timeline.iter().any(|event| event.cue.as_deref() == Some("gong")));
+    assert!(take.events.iter().any(|event| event.cue.as_deref() == Some("gong")));
     let table = fs::read_to_string(folder.path().join("wren-ride-1/ride.csv")).expect("a table");
     assert_eq!(table.lines().count() as u64, take.rows() + 1);
     // It opens in the workbench, and is the same ride.

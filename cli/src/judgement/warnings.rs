@@ -106,7 +106,7 @@ fn neighbours_shown(settings: &Settings) -> Option<String> {
 /// Warnings about a take.
 pub fn warnings_of_take(take: &Take, document: &Document, inline: bool) -> Vec<Fault> {
     let mut warnings = Vec::new();
-    let used = |name: &String| take.timeline.iter().any(|event| event.cue.as_ref() == Some(name));
+    let used = |name: &String| take.events.iter().any(|event| event.cue.as_ref() == Some(name));
     // A tuning of its own may serve other takes, too.
     let own = if inline { Some(&take.settings.cues) } else { None };
     for name in own.into_iter().flat_map(|cues| cues.keys()).filter(|name| !used(name)) {
@@ -200,9 +200,9 @@ fn leaves_locked_view(take: &Take, path: &Path) -> Option<(f64, char)> {
 /// Warnings about events without effect, or with keys without effect.
 fn warnings_of_events(take: &Take, document: &Document) -> Vec<Fault> {
     let mut warnings = Vec::new();
-    for (index, event) in take.timeline.iter().enumerate() {
+    for (index, event) in take.events.iter().enumerate() {
         let mut warn = |key: &str, what: &str| {
-            warnings.push(document.fault(&format!("timeline.{index}{key}"), what));
+            warnings.push(document.fault(&format!("events.{index}{key}"), what));
         };
         if event.at > take.seconds {
             warn(".at", "after the end of the take: it never happens");

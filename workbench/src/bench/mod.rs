@@ -258,7 +258,7 @@ impl Bench {
     /// Returns the subjects that are followed at the current time.
     pub fn watched(&self) -> &[String] {
         let now = self.time().next_up();
-        let happened = self.take.timeline.iter().take_while(|event| event.at <= now);
+        let happened = self.take.events.iter().take_while(|event| event.at <= now);
         let last = happened.filter_map(|event| event.watch.as_deref()).last();
         last.unwrap_or(&self.take.watch)
     }
@@ -396,8 +396,8 @@ impl Bench {
     fn add(&mut self, event: Event) {
         // After the frame that is shown, so that it comes in the same frame again when the take is ridden anew.
         let at = self.time().next_up();
-        let place = self.take.timeline.partition_point(|other| other.at <= at);
-        self.take.timeline.insert(place, Event { at, ..event });
+        let place = self.take.events.partition_point(|other| other.at <= at);
+        self.take.events.insert(place, Event { at, ..event });
         self.added += 1;
         self.changes += 1;
     }

@@ -59,7 +59,7 @@ impl Play {
             watch: vec![COURIER.to_owned()],
             subjects: actors.into_iter().collect::<Result<BTreeMap<_, _>, Fault>>()?,
             cameras: BTreeMap::new(),
-            timeline: Vec::new(),
+            events: Vec::new(),
             hazards: Vec::new(),
         })
     }
@@ -83,7 +83,7 @@ impl Play {
         }
         let calls_landing = take.settings.cues.contains_key("landing");
         if calls_landing && flew && self.body.grounded && fall > 0.2 * HARD {
-            take.timeline.push(Event {
+            take.events.push(Event {
                 at: t,
                 cue: Some("landing".to_owned()),
                 from: Some(self.body.feet.to_array()),

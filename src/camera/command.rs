@@ -1,0 +1,277 @@
+//! Everything that a game tells a camera between frames, as a value.
+
+use alloc::boxed::Box;
+use alloc::string::String;
+
+use glam::{DVec2, Vec2};
+
+use crate::limits::bounds::Bounds;
+use crate::settings::settings::Settings;
+use crate::shake::cue::CueCall;
+use crate::shake::shake::Shake;
+use crate::units::convert::IntoSeconds;
+use crate::units::ease::Ease;
+use crate::units::error::SettingsError;
+use crate::units::maths::usable_seconds;
+use crate::units::rect::Rect;
+use crate::units::window::WindowSize;
+
+use super::Camera;
+use super::agenda::Deed;
+use super::arrival::Clock;
+
+/// A camera command as a value: to store, to send, or to record. There is one for everything that a game can tell a camera
+/// between frames. Each has a method of the same name, which documents it.
+///
+/// The first nine act immediately. The others take effect at the end of the next frame; a point that is grabbed or zoomed
+/// about is held from its start. Of each kind the last one counts; notches and pans add up, and every shake and cue acts. You
+/// can therefore give the same command before every frame. A cut wins over everything that takes the view in hand before the
+/// same frame. With a time, a command acts at its own moment: see [`Camera::tell_due`].
+///
+/// ```
+/// use velvet_pan::{Camera, Command, Settings};
+///
+/// let mut camera = Camera::new(Settings::default())?;
+/// for command in [Command::ZoomTo(2.0), Command::AimAt([90.0, 40.0].into())] {
+///     camera.tell(command)?;
+/// }
+/// assert_eq!(camera.advance(0.1).centre(), [90.0, 40.0].into());
+/// # Ok::<(), velvet_pan::SettingsError>(())
+/// ```
+#[derive(Clone, Debug, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(rename_all = "snake_case")
+)]
+#[non_exhaustive]
+pub enum Command {
+    /// [`Camera::place_at`] a world point.
+    PlaceAt(DVec2),
+    /// [`Camera::zoom_now`].
+    ZoomNow(f64),
+    /// [`Camera::rotate_now`], in radians.
+    RotateNow(f64),
+    /// [`Camera::translate`] by world units.
+    Translate(DVec2),
+    /// [`Camera::resize`] to a window in physical pixels.
+    Resize(WindowSize),
+    /// [`Camera::set_settings`].
+    SetSettings {
+        /// The new settings.
+        settings: Box<Settings>,
+        /// The duration of the change, in seconds.
+        seconds: f64,
+    },
+    /// [`Camera::end_shakes`] within some seconds.
+    EndShakes(f64),
+    /// [`Camera::pause_shakes`].
+    PauseShakes(bool),
+    /// [`Camera::advance_shakes`] by some seconds.
+    AdvanceShakes(f64),
+    /// [`Camera::cut`].
+    Cut,
+    /// [`Camera::switch_subject`].
+    SwitchSubject,
+    /// [`Camera::aim_at`] a world point.
+    AimAt(DVec2),
+    /// [`Camera::glide`].
+    Glide {
+        /// The duration, in seconds.
+        seconds: f64,
+        /// The easing.
+        ease: Ease,
+    },
+    /// [`Camera::set_bounds`].
+    SetBounds {
+        /// The new bounds, or `None` to remove them.
+        bounds: Option<Bounds>,
+        /// The duration of the change, in seconds.
+        seconds: f64,
+    },
+    /// [`Camera::zoom_to`].
+    ZoomTo(f64),
+    /// [`Camera::zoom_by`].
+    ZoomBy {
+        /// Notches of a wheel; positive ones zoom in.
+        notches: f64,
+        /// A screen point that keeps its world position.
+        about: Option<Vec2>,
+    },
+    /// [`Camera::rotate_to`], in radians.
+    RotateTo(f64),
+    /// [`Camera::grab`] at a screen point.
+    Grab(Vec2),
+    /// [`Camera::drag_to`] a screen point.
+    DragTo(Vec2),
+    /// [`Camera::release`].
+    Release,
+    /// [`Camera::pan`] by screen pixels.
+    Pan(Vec2),
+    /// [`Camera::show`].
+    Show {
+        /// A world rectangle.
+        rect: Rect,
+        /// The duration, in seconds.
+        seconds: f64,
+        /// The easing.
+        ease: Ease,
+    },
+    /// [`Camera::shake`].
+    Shake {
+        /// How it shakes.
+        shake: Shake,
+        /// A factor of its reach and roll.
+        strength: f64,
+    },
+    /// [`Camera::cue`].
+    Cue {
+        /// The name of the cue in the settings.
+        name: String,
+        /// Where and how strongly it is called.
+        call: CueCall,
+    },
+}
+
+impl Command {
+    /// What waits for its moment, or `None` for what acts at once or keeps its own time.
+    fn deed(&self) -> Option<Deed> {
+        Some(match *self {
+            Self::PlaceAt(point) => Deed::PlaceAt(point),
+            Self::ZoomNow(zoom) => Deed::ZoomNow(zoom),
+            Self::RotateNow(rotation) => Deed::RotateNow(rotation),
+            Self::Cut => Deed::Cut,
+            Self::SwitchSubject => Deed::SwitchSubject,
+            Self::AimAt(point) => Deed::AimAt(point),
+            Self::Glide { seconds, ease } => Deed::Glide { seconds, ease },
+            Self::SetBounds { bounds, seconds } => Deed::SetBounds { bounds, seconds },
+            Self::ZoomTo(zoom) => Deed::ZoomTo(zoom),
+            Self::ZoomBy { notches, about } => Deed::ZoomBy { notches, about },
+            Self::RotateTo(rotation) => Deed::RotateTo(rotation),
+            Self::Grab(screen) => Deed::Grab(screen),
+            Self::DragTo(screen) => Deed::DragTo(screen),
+            Self::Release => Deed::Release,
+            Self::Pan(pixels) => Deed::Pan(pixels),
+            Self::Show { rect, seconds, ease } => Deed::Show { rect, seconds, ease },
+            _ => return None,
+        })
+    }
+}
+
+impl Camera {
+    /// Gives the camera a [`Command`]. Equal to calling the method of the same name.
+    ///
+    /// # Errors
+    ///
+    /// Returns an error for invalid bounds, for invalid settings, and for a cue that the settings do not have, and changes
+    /// nothing.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Command, CueCall, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// camera.tell(Command::ZoomTo(2.0))?;
+    /// camera.advance(0.0);
+    /// assert!((camera.advance(0.15).lens().zoom() - 2.0_f64.sqrt()).abs() < 1e-9);
+    ///
+    /// let gong = Command::Cue { name: "gong".into(), call: CueCall::anywhere() };
+    /// assert_eq!(camera.tell(gong).unwrap_err().to_string(), "cues.gong: no such cue: the tuning has none");
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    pub fn tell(&mut self, command: Command) -> Result<(), SettingsError> {
+        self.tell_due(command, 0.0)
+    }
+
+    /// Gives the camera a [`Command`] that was due `before_end` seconds before the end of the next frame. The frame is
+    /// divided at that moment, so what follows does not depend on the frame rate.
+    ///
+    /// Commands act one after the other, in the order of their times. A point that is grabbed or zoomed about is one of
+    /// the picture at that moment. A subject that is switched to, or that jumped and is cut to, came at that moment, and
+    /// moved at its given velocity since. A moment before the frame's start counts as its start.
+    ///
+    /// [`Command::Translate`], [`Command::Resize`], [`Command::SetSettings`] and the ending and pausing of shakes act
+    /// immediately, like a command that is told to [`tell`](Self::tell). Without a time, in a frame of 0 seconds, or if 16
+    /// wait already, a command acts as in `tell`.
+    ///
+    /// # Errors
+    ///
+    /// The same as those of [`tell`](Self::tell).
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Command, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// camera.advance(0.0);
+    /// camera.tell_due(Command::ZoomTo(2.0), 0.15)?; // one half-life ago
+    /// let zoom = camera.advance(0.2).lens().zoom();
+    /// assert!((zoom - 2.0_f64.sqrt()).abs() < 1e-9);
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    pub fn tell_due(
+        &mut self,
+        command: Command,
+        before_end: impl IntoSeconds,
+    ) -> Result<(), SettingsError> {
+        let before_end = usable_seconds(before_end.into_seconds());
+        if let Some(deed) = command.deed() {
+            if let Deed::SetBounds { bounds, .. } = &deed {
+                self.rules.settings.check_bounds(bounds.as_ref())?;
+            }
+            self.do_due(deed, before_end);
+            return Ok(());
+        }
+        match command {
+            Command::Translate(delta) => self.translate(delta),
+            Command::Resize(window) => self.resize(window),
+            Command::SetSettings { settings, seconds } => {
+                return self.set_settings(*settings, seconds);
+            }
+            Command::EndShakes(seconds) => self.end_shakes(seconds),
+            Command::PauseShakes(paused) => self.pause_shakes(paused),
+            Command::AdvanceShakes(seconds) => self.advance_shakes(seconds),
+            Command::Shake { shake, strength } => {
+                let shaking = &self.rules.settings.shake;
+                self.state.shakes.begin(shaking, shake, strength, None, before_end);
+            }
+            Command::Cue { name, call } => {
+                let call = call.since(call.age + before_end);
+                return self.cue(&name, call).map_err(SettingsError::from);
+            }
+            // Every other one is a deed.
+            _ => {}
+        }
+        Ok(())
+    }
+
+    /// Does something. A point of the screen that it names is one of the picture at this moment.
+    pub(super) fn act(&mut self, deed: Deed, late: f64, clock: Clock) {
+        match deed {
+            Deed::PlaceAt(point) => self.place_at(point),
+            Deed::ZoomNow(zoom) => {
+                self.state.zoom_now(zoom, &self.rules, &self.framing);
+                self.refresh(clock);
+            }
+            Deed::RotateNow(rotation) => {
+                self.state.rotate_now(rotation);
+                self.refresh(clock);
+            }
+            Deed::Cut => self.cut(),
+            Deed::SwitchSubject => self.switch_subject(),
+            Deed::AimAt(point) => self.aim_at(point),
+            Deed::Glide { seconds, ease } => self.glide(seconds, ease),
+            // Bounds were checked when they were told. If they do not fit newer settings, the old ones stay.
+            Deed::SetBounds { bounds, seconds } => _ = self.set_bounds(bounds, seconds),
+            Deed::ZoomTo(zoom) => self.zoom_to(zoom),
+            Deed::ZoomBy { notches, about } => {
+                let grip = about.and_then(|at| self.grip(at, clock));
+                self.state.zoom_by(notches, grip, &self.rules, &self.framing);
+            }
+            Deed::RotateTo(rotation) => self.rotate_to(rotation),
+            Deed::Grab(screen) => self.state.pending.grab(self.grip(screen, clock)),
+            Deed::DragTo(screen) => self.drag_to(screen),
+            Deed::Release => self.release(),
+            Deed::Pan(pixels) => self.pan(pixels),
+            Deed::Show { rect, seconds, ease } => self.show(&rect, seconds, ease),
+            Deed::CueGlide(seconds) => self.glide(seconds - late, Ease::Smooth),
+            Deed::CuePause(seconds) => self.state.pending.pause((seconds - late).max(0.0)),
+        }
+    }
+}
