@@ -206,7 +206,7 @@ fn framing(c: &mut Criterion) {
             DVec2::new(along * 3840.0, 480.0 + 200.0 * (along * 40.0).sin())
         };
         let points: Vec<DVec2> = (0..count).map(at).collect();
-        let rail = with(&|s| s.rail = Some(Rail { points: points.clone(), speed: None }));
+        let rail = with(&|s| s.rail = Some(Rail { points: points.clone(), ..Rail::default() }));
         measure(&mut group, &format!("a rail of {count} points"), rail, steady);
     }
     group.finish();

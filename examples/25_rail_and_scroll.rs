@@ -10,7 +10,7 @@ use velvet_pan::{Camera, Rail, Scroll, Settings, SettingsError, glam::DVec2};
 fn main() -> Result<(), SettingsError> {
     // Up along the terraces: level, steep, level.
     let points = [[0.0, 300.0], [300.0, 300.0], [420.0, 120.0], [800.0, 120.0]].map(DVec2::from);
-    let rail = Rail { points: points.to_vec(), speed: None };
+    let rail = Rail { points: points.to_vec(), ..Rail::default() };
     let mut camera = Camera::new(Settings { rail: Some(rail), ..Settings::default() })?;
     println!("Wren jumps along the path; the view stays on the rail:");
     for step in 0..=8 {
@@ -24,7 +24,7 @@ fn main() -> Result<(), SettingsError> {
         );
     }
 
-    let rail = Rail { points: points.to_vec(), speed: Some(200.0) };
+    let rail = Rail { points: points.to_vec(), speed: Some(200.0), ..Rail::default() };
     let mut camera = Camera::new(Settings { rail: Some(rail), ..Settings::default() })?;
     println!("\na cable ride of 200 units a second:");
     camera.advance(0.0);

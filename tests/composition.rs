@@ -149,13 +149,13 @@ fn a_zone_keeps_its_say_when_others_are_put_before_it() {
 #[test]
 fn another_rail_is_entered_where_the_goal_is() {
     let points = (0..=40).map(|i| DVec2::new(50.0 * f64::from(i), 100.0)).collect();
-    let rail = Some(Rail { points, speed: None });
+    let rail = Some(Rail { points, ..Rail::default() });
     let mut camera = camera(Settings { rail, ..Settings::default() });
     camera.follow(0.0, [1500, 90]);
     // There, over to the right, and back far below.
     let points = [[0, 120], [2000, 120], [2000, 600], [0, 600]];
     let points = points.map(|[x, y]| DVec2::new(f64::from(x), f64::from(y))).to_vec();
-    let rail = Some(Rail { points, speed: None });
+    let rail = Some(Rail { points, ..Rail::default() });
     camera.set_settings(Settings { rail, ..Settings::default() }, 0.0).expect("valid");
     assert_eq!(camera.follow(1.0 / 60.0, [1500, 90]).centre(), DVec2::new(1500.0, 120.0));
 }
@@ -166,7 +166,10 @@ fn look_ahead_goes_on_under_a_travelling_rail() {
     let points = [[0.0, 0.0], [300.0, 40.0], [900.0, 0.0]].map(DVec2::from).to_vec();
     let mut free = smooth(Smoothing::HalfLife(0.1));
     free.follow.look_ahead = Some(LookAhead { half_life: 0.1, ..LookAhead::default() });
-    let on_rail = Settings { rail: Some(Rail { points, speed: Some(30.0) }), ..free.clone() };
+    let on_rail = Settings {
+        rail: Some(Rail { points, speed: Some(30.0), ..Rail::default() }),
+        ..free.clone()
+    };
     // To and fro, with turns within frames; after 2.3 s the rail is taken away.
     let swing = |t: f64| [150.0 + 120.0 * (2.3 * t).sin(), 40.0 * (1.7 * t).cos()];
     let ride = |rate: u32| {
@@ -191,7 +194,7 @@ fn look_ahead_goes_on_under_a_travelling_rail() {
 #[test]
 fn a_cut_takes_rails_and_scrolls_back() {
     let points = vec![DVec2::new(0.0, 0.0), DVec2::new(1000.0, 0.0)];
-    let rail = Some(Rail { points, speed: Some(100.0) });
+    let rail = Some(Rail { points, speed: Some(100.0), ..Rail::default() });
     let mut travelling = camera(Settings { rail, ..Settings::default() });
     let scroll = Some(Scroll { speed: DVec2::new(100.0, 0.0) });
     let mut scrolling = camera(Settings { scroll, ..Settings::default() });
@@ -439,7 +442,7 @@ fn the_last_word_names_the_stage() {
     assert!((along.last_word().x.velocity - 100.0).abs() < 1e-6);
 
     let points = vec![DVec2::new(0.0, 50.0), DVec2::new(900.0, 50.0)];
-    let rail = Some(velvet_pan::Rail { points, speed: None });
+    let rail = Some(velvet_pan::Rail { points, ..velvet_pan::Rail::default() });
     let mut railed = run(camera(Settings { rail, ..Settings::default() }), 100.0);
     assert_eq!(by(&railed), (Decider::Rail, Decider::Rail));
     railed.set_settings(Settings::default(), 1.0).unwrap();

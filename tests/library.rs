@@ -24,6 +24,7 @@ mod shaking;
 mod smoothness;
 mod spaces;
 mod support;
+mod travel;
 mod under_way;
 mod units;
 #[cfg(feature = "serde")]

@@ -3,8 +3,8 @@
 use proptest::prelude::*;
 use velvet_pan::glam::DVec2;
 use velvet_pan::{
-    Bounds, Camera, Deadzone, Ease, Leash, Lure, Outside, Rail, Rect, Rooms, Screen, Scroll,
-    Settings, Smoothing, View, Zone,
+    Bounds, Camera, Deadzone, Ease, Leash, Lure, Outside, Rail, RailCurve, Rect, Rooms, Screen,
+    Scroll, Settings, Smoothing, View, Zone,
 };
 
 use crate::support::corners;
@@ -192,7 +192,7 @@ properties! {
         settings.bounds = Some(Bounds::new(bounds));
         settings.zoom.fill_bounds = true;
         let corners = [[-700.0, 0.0], [0.0, 100.0], [0.0, 100.0], [800.0, -90.0]];
-        settings.rail = rail.then(|| Rail { points: corners.map(DVec2::from).to_vec(), speed: scroll.then_some(90.0) });
+        settings.rail = rail.then(|| Rail { points: corners.map(DVec2::from).to_vec(), speed: scroll.then_some(90.0), ..Rail::default() });
         settings.scroll = (scroll && !rail).then_some(Scroll { speed: DVec2::new(30.0, 0.0) });
         let mut camera = Camera::new(settings).unwrap();
         let mut place = DVec2::ZERO;
@@ -393,7 +393,7 @@ properties! {
         corners in prop::collection::vec((-300.0..300.0_f64, -300.0..300.0_f64), 2..12), walk in walks(30.0),
     ) {
         let points: Vec<DVec2> = corners.into_iter().map(DVec2::from).collect();
-        let rail = Rail { points: points.clone(), speed: None };
+        let rail = Rail { points: points.clone(), ..Rail::default() };
         let mut camera = Camera::new(Settings { rail: Some(rail), ..Settings::default() }).unwrap();
         let mut place = DVec2::ZERO;
         let nearest = |at: DVec2| {
@@ -430,7 +430,8 @@ fn a_grid_of_rooms_begins_at_its_origin() {
 
 fn on_rail(points: &[[f64; 2]], speed: Option<f64>, smoothing: Smoothing) -> Camera {
     let points = points.iter().map(|point| DVec2::from(*point)).collect();
-    let mut settings = Settings { rail: Some(Rail { points, speed }), ..Settings::default() };
+    let mut settings =
+        Settings { rail: Some(Rail { points, speed, ..Rail::default() }), ..Settings::default() };
     settings.follow.smoothing = smoothing.into();
     Camera::new(settings).unwrap()
 }
@@ -476,6 +477,30 @@ fn a_fine_rail_is_followed_within_a_fiftieth_of_a_pixel() {
         }
     }
     assert!(beyond <= 0.02, "{beyond} px beside the rail");
+}
+
+/// A smooth rail passes through its points at an even speed, and has no corner.
+#[test]
+fn a_smooth_rail_passes_through_its_points() {
+    let points: Vec<DVec2> =
+        [[0.0, 0.0], [300.0, 0.0], [420.0, 160.0], [420.0, 160.0], [700.0, 40.0]]
+            .map(DVec2::from)
+            .to_vec();
+    let rail = Rail { points: points.clone(), speed: Some(90.0), curve: RailCurve::Smooth };
+    let mut camera = Camera::new(Settings { rail: Some(rail), ..Settings::default() }).unwrap();
+    camera.follow(0.0, [0, 0]);
+    let centres: Vec<DVec2> =
+        (0..640).map(|_frame| camera.follow(1.0 / 60.0, [0, 0]).centre()).collect();
+    let end = centres.iter().position(|centre| *centre == points[4]).expect("it arrives");
+    for point in &points {
+        let nearest = centres.iter().map(|centre| centre.distance(*point)).fold(f64::MAX, f64::min);
+        assert!(nearest < 1.51, "{point} is {nearest} away");
+    }
+    for three in centres[..end].windows(3) {
+        let [before, after] = [three[1] - three[0], three[2] - three[1]];
+        assert!((before.length() - 1.5).abs() < 0.015, "{before}");
+        assert!(before.angle_to(after).abs() < 0.06, "a corner at {}", three[1]);
+    }
 }
 
 /// Corners on a straight line change nothing, nor do corners that stand twice.

@@ -223,7 +223,7 @@ fn no_camera_refuses_its_own_state() {
             let mut settings = Settings { bounds: Some(Bounds::new(rect)), ..Settings::default() };
             settings.zoom.fill_bounds = fill_bounds;
             settings.rail =
-                Some(Rail { points: vec![DVec2::ZERO, DVec2::splat(side)], speed: None });
+                Some(Rail { points: vec![DVec2::ZERO, DVec2::splat(side)], ..Rail::default() });
             let Ok(mut camera) = Camera::new(settings) else { continue };
             tried += 1;
             for frame in 0..5 {

@@ -16,9 +16,18 @@ fn at(ride: &Numbers, column: &str, seconds: f64) -> f64 {
 #[test]
 fn every_demo_take_runs() {
     let folder = Folder::new(&[]);
-    for name in
-        ["gully", "valley", "pan", "kite", "house", "shrine", "cable", "landslide", "changes"]
-    {
+    for name in [
+        "gully",
+        "valley",
+        "pan",
+        "kite",
+        "house",
+        "shrine",
+        "cable",
+        "landslide",
+        "cutscene",
+        "changes",
+    ] {
         let ride = trace(&format!("{name}.toml"));
         for column in ["x", "y", "goal_x", "goal_y", "zoom", "residual_x"] {
             assert!(ride.column(column).iter().all(|value| value.is_finite()), "{name}: {column}");
@@ -27,7 +36,7 @@ fn every_demo_take_runs() {
         let args = ["film", take.to_str().unwrap(), "--overlay", "--frames", "3", "--window"];
         folder.ok(&[&args[..], &["160x90", "--out", &out]].concat());
     }
-    assert_eq!(folder.names().len(), 9);
+    assert_eq!(folder.names().len(), 10);
 }
 
 #[test]

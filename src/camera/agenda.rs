@@ -65,6 +65,8 @@ pub(super) enum Deed {
         seconds: f64,
         ease: Ease,
     },
+    /// The way that was told last.
+    Travel,
     /// A cue's glide, in seconds. It began when the cue was due.
     CueGlide(f64),
     /// A cue's pause, in seconds.
@@ -77,7 +79,7 @@ impl Sound for Deed {
             Self::PlaceAt(at) | Self::AimAt(at) => at.is_sound(),
             Self::ZoomNow(number) | Self::ZoomTo(number) => number.is_sound(),
             Self::RotateNow(angle) | Self::RotateTo(angle) => angle.is_sound(),
-            Self::Cut | Self::SwitchSubject | Self::Release => true,
+            Self::Cut | Self::SwitchSubject | Self::Travel | Self::Release => true,
             Self::Glide { seconds, .. } => seconds.is_sound(),
             Self::SetBounds { bounds, seconds } => bounds.is_sound() && seconds.is_sound(),
             Self::ZoomBy { notches, about } => notches.is_sound() && about.is_sound(),
@@ -161,6 +163,11 @@ impl Agenda {
         let first = self.first().filter(|due| due.before_end >= before_end)?;
         self.items.remove(0);
         Some(first)
+    }
+
+    /// Drops a way that waits.
+    pub fn drop_travel(&mut self) {
+        self.items.retain(|due| due.deed != Deed::Travel);
     }
 
     /// Moves everything that is in the world.

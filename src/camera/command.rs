@@ -19,6 +19,8 @@ use crate::units::window::WindowSize;
 use super::Camera;
 use super::agenda::Deed;
 use super::arrival::Clock;
+use super::state::HandCommand;
+use super::travel::Travel;
 
 /// A camera command as a value: to store, to send, or to record. There is one for everything that a game can tell a camera
 /// between frames. Each has a method of the same name, which documents it.
@@ -117,6 +119,8 @@ pub enum Command {
         /// The easing.
         ease: Ease,
     },
+    /// [`Camera::travel`].
+    Travel(Travel),
     /// [`Camera::shake`].
     Shake {
         /// How it shakes.
@@ -163,8 +167,8 @@ impl Camera {
     ///
     /// # Errors
     ///
-    /// Returns an error for invalid bounds, for invalid settings, and for a cue that the settings do not have, and changes
-    /// nothing.
+    /// Returns an error for invalid bounds, invalid settings, a way that can't be travelled, and a cue that the settings do not
+    /// have, and changes nothing.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Command, CueCall, Settings};
@@ -231,6 +235,10 @@ impl Camera {
                 let shaking = &self.rules.settings.shake;
                 self.state.shakes.begin(shaking, shake, strength, None, before_end);
             }
+            Command::Travel(travel) => {
+                self.state.plan(&travel)?;
+                self.do_due(Deed::Travel, before_end);
+            }
             Command::Cue { name, call } => {
                 let call = call.since(call.age + before_end);
                 return self.cue(&name, call).map_err(SettingsError::from);
@@ -270,6 +278,7 @@ impl Camera {
             Deed::Release => self.release(),
             Deed::Pan(pixels) => self.pan(pixels),
             Deed::Show { rect, seconds, ease } => self.show(&rect, seconds, ease),
+            Deed::Travel => self.state.pending.hand = Some(HandCommand::Travel),
             Deed::CueGlide(seconds) => self.glide(seconds - late, Ease::Smooth),
             Deed::CuePause(seconds) => self.state.pending.pause((seconds - late).max(0.0)),
         }

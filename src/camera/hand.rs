@@ -46,6 +46,8 @@ pub(crate) enum Hand {
     Pin(Grip, f64),
     /// A position that is shown, until it is released.
     Show(DVec2),
+    /// On a way along a curve, whose point is in the middle.
+    Travel(DVec2),
     /// The view waits for the end of a pause.
     Pause,
     /// It waits for the subject to move.
@@ -59,7 +61,7 @@ impl Hand {
         match self {
             Self::Off => None,
             Self::Grab(grip) | Self::Pin(grip, _) => Some(grip.centre(lens) + offset),
-            Self::Show(centre) => Some(*centre + offset),
+            Self::Show(centre) | Self::Travel(centre) => Some(*centre + offset),
             Self::Pan | Self::Pause | Self::Stay => Some(held),
         }
     }
@@ -74,7 +76,7 @@ impl Hand {
     pub fn translate(&mut self, delta: DVec2) {
         match self {
             Self::Grab(grip) | Self::Pin(grip, _) => grip.world += delta,
-            Self::Show(position) => *position += delta,
+            Self::Show(position) | Self::Travel(position) => *position += delta,
             Self::Off | Self::Pan | Self::Pause | Self::Stay => {}
         }
     }
@@ -85,7 +87,7 @@ impl Sound for Hand {
         match self {
             Self::Grab(grip) => grip.is_sound(),
             Self::Pin(grip, rest) => grip.is_sound() && rest.is_within(&(0.0..=100.0)),
-            Self::Show(centre) => centre.is_sound(),
+            Self::Show(centre) | Self::Travel(centre) => centre.is_sound(),
             Self::Off | Self::Pan | Self::Pause | Self::Stay => true,
         }
     }

@@ -154,6 +154,7 @@ impl Camera {
                     self.fade(change, Place::Here, clock);
                 }
             }
+            Some(HandCommand::Travel) => self.begin_travel(clock),
             Some(HandCommand::Release) => self.release_hand(clock),
             Some(HandCommand::Grab(_)) | None => {}
         }

@@ -28,6 +28,7 @@ mod pointer;
 mod report;
 mod rules;
 mod state;
+pub(crate) mod travel;
 
 use alloc::vec::Vec;
 

@@ -8,6 +8,7 @@ use crate::camera::agenda::Agenda;
 use crate::camera::hand::{Grip, Hand};
 use crate::camera::leg::Ride;
 use crate::camera::rules::Rules;
+use crate::camera::travel::Route;
 use crate::goal::air::Takeoff;
 use crate::goal::look_ahead::LookMemory;
 use crate::goal::party::PartyMemory;
@@ -27,7 +28,7 @@ use crate::units::half_life::HalfLifeStep;
 use crate::units::rect::Rect;
 use crate::units::sound::{NOT_NEGATIVE, Sound, always_sound, sound};
 
-/// Everything of a camera that lasts from frame to frame. It is `Copy` and 7,184 bytes large.
+/// Everything of a camera that lasts from frame to frame. It is `Copy` and 9,040 bytes large.
 ///
 /// Save it with [`Camera::state`](crate::Camera::state) and restore it with
 /// [`Camera::restore`](crate::Camera::restore). With the feature `serde` it can be written to a file and read.
@@ -53,6 +54,9 @@ pub struct CameraState {
     pub(super) shakes: Shaker,
     pub(super) pending: Pending,
     pub(super) agenda: Agenda,
+    /// The way that the view travels, and the one that is told.
+    pub(super) route: Route,
+    pub(super) next_route: Route,
 }
 
 sound!(CameraState {
@@ -68,6 +72,8 @@ sound!(CameraState {
     shakes,
     pending,
     agenda,
+    route,
+    next_route,
 });
 
 /// The scale of the world, and its changes.
@@ -192,6 +198,7 @@ pub(super) enum HandCommand {
     Grab(Grip),
     /// A world rectangle as large as it can be.
     Show(Rect, Timing),
+    Travel,
     Release,
 }
 
@@ -200,7 +207,7 @@ impl Sound for HandCommand {
         match self {
             Self::Grab(grip) => grip.is_sound(),
             Self::Show(rect, timing) => rect.is_sound() && timing.is_sound(),
-            Self::Release => true,
+            Self::Travel | Self::Release => true,
         }
     }
 }
@@ -279,6 +286,8 @@ impl CameraState {
             shakes: Shaker::default(),
             pending: Pending::default(),
             agenda: Agenda::default(),
+            route: Route::default(),
+            next_route: Route::default(),
         }
     }
 
@@ -375,6 +384,7 @@ impl CameraState {
             || nudge.is_some()
             || !transitions.is_empty()
             || !self.limits.edges.is_empty()
+            || self.travels()
     }
 
     /// Moves zoom, rotation, nudge and bounds by some seconds. `screen` is the screen's size.
@@ -387,6 +397,7 @@ impl CameraState {
     ) {
         self.lens.advance(settings, screen.as_dvec2(), seconds, step);
         self.limits.edges.advance(seconds);
+        self.travel_on(settings, seconds);
     }
 
     /// Lets a pause go on. Returns whether it ended, and the view waited for it.
@@ -424,6 +435,8 @@ impl CameraState {
         self.shakes.translate(delta);
         self.pending.translate(delta);
         self.agenda.translate(delta);
+        self.route.translate(delta);
+        self.next_route.translate(delta);
     }
 }
 
@@ -485,7 +498,7 @@ impl Pending {
         match &mut self.hand {
             Some(HandCommand::Grab(grip)) => grip.world += delta,
             Some(HandCommand::Show(rect, _)) => rect.translate(delta),
-            Some(HandCommand::Release) | None => {}
+            Some(HandCommand::Travel | HandCommand::Release) | None => {}
         }
     }
 }

@@ -5,7 +5,8 @@ use alloc::vec::Vec;
 use glam::DVec2;
 
 use crate::units::course::{Course, Knot};
-use crate::units::keys::settings;
+use crate::units::curve;
+use crate::units::keys::{names, settings};
 use crate::units::maths::mix;
 use crate::units::setting::{Setting, SettingKind};
 
@@ -22,7 +23,7 @@ use crate::units::setting::{Setting, SettingKind};
 /// use velvet_pan::{Camera, Rail, Settings, glam::DVec2};
 ///
 /// let points = vec![DVec2::new(0.0, 100.0), DVec2::new(500.0, 100.0), DVec2::new(900.0, 300.0)];
-/// let mut camera = Camera::new(Settings { rail: Some(Rail { points, speed: None }), ..Settings::default() })?;
+/// let mut camera = Camera::new(Settings { rail: Some(Rail { points, ..Rail::default() }), ..Settings::default() })?;
 /// assert_eq!(camera.follow(0.0, [200, 180]).centre(), DVec2::new(200.0, 100.0));
 /// # Ok::<(), velvet_pan::SettingsError>(())
 /// ```
@@ -39,13 +40,35 @@ pub struct Rail {
     /// Default `None`: the subject moves the goal.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
     pub speed: Option<f64>,
+    /// How the rail goes from corner to corner. Default `Corners`.
+    pub curve: RailCurve,
 }
+
+/// How a rail goes through its points.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(rename_all = "snake_case")
+)]
+#[non_exhaustive]
+pub enum RailCurve {
+    /// In straight lines.
+    #[default]
+    Corners,
+    /// In a smooth curve through all points, like that of a [`Travel`](crate::Travel). Between two points it is at most a
+    /// quarter of their distance beside the line.
+    Smooth,
+}
+
+names!(RailCurve { Corners = "corners", Smooth = "smooth" });
 
 settings!(Rail {
     points = Setting::other("points", SettingKind::Points, "the polyline on which the goal stays", "world points, each coordinate at most 1e100")
         .measured("world units").required();
     speed = Setting::number("speed", "the speed with which the goal travels along the polyline, negative for backwards; without it the subject moves the goal", "a speed in world units per second")
         .measured("world units/s").from(-1e6, 1e6).usual_from(-200.0, 200.0).optional();
+    curve = Setting::choice("curve", "how the polyline goes from point to point", RailCurve::NAMES);
 });
 
 /// A rail with the arc length at each of its corners. A position on it is a single number, the distance from its
@@ -64,15 +87,19 @@ const MOST_TURNS: usize = 12;
 impl RailTrack {
     /// The rail without corners at which it bends by less than `unseen`, in world units.
     pub fn new(rail: &Rail, unseen: f64) -> Self {
+        let points = match rail.curve {
+            RailCurve::Corners => &rail.points,
+            RailCurve::Smooth => &curve::flatten(&rail.points, unseen),
+        };
         let mut length = 0.0;
-        let steps = rail.points.windows(2).map(|pair| {
+        let steps = points.windows(2).map(|pair| {
             length += pair[0].distance(pair[1]);
             length
         });
         let lengths: Vec<f64> = core::iter::once(0.0).chain(steps).collect();
-        let corners = seen_corners(&rail.points, unseen);
+        let corners = seen_corners(points, unseen);
         Self {
-            points: corners.iter().map(|corner| rail.points[*corner]).collect(),
+            points: corners.iter().map(|corner| points[*corner]).collect(),
             lengths: corners.iter().map(|corner| lengths[*corner]).collect(),
             speed: rail.speed,
         }

@@ -2,6 +2,7 @@
 //! goal through one step, and smoothing in closed form. It uses nothing else of this crate.
 
 pub(crate) mod convert;
+pub(crate) mod curve;
 pub(crate) mod course;
 pub(crate) mod ease;
 pub(crate) mod error;

@@ -1,9 +1,10 @@
 //! An event of a take.
 
 use toml_edit::{Array, Table, Value};
+use velvet_pan::{Ease, Travel, Waypoint};
 
 use crate::keys::Keys;
-use crate::node::Node;
+use crate::node::{Node, Wrong};
 use crate::path::FARTHEST;
 
 /// Something that happens at a certain time in a take. It may do several things at once.
@@ -30,8 +31,17 @@ pub struct Event {
     pub about: Option<[f32; 2]>,
     /// Pans by hand at this velocity, in screen pixels per second, until another event changes it.
     pub pan: Option<[f32; 2]>,
+    /// Grabs the picture at this screen point.
+    pub grab: Option<[f32; 2]>,
+    /// Drags the grabbed point to this screen point.
+    pub drag: Option<[f32; 2]>,
     /// Shows this whole world rectangle: x, y, width, height.
     pub show: Option<[f64; 4]>,
+    /// Moves the view along a smooth curve through these points within `glide`: `[x, y]`, `[x, y, zoom]` or
+    /// `[x, y, zoom, rotation]`.
+    pub travel: Option<Vec<Vec<f64>>>,
+    /// The ease of `glide`, `show`, `travel` and a glide to another camera.
+    pub ease: Option<Ease>,
     /// Ends the hand's control of the view.
     pub release: bool,
     /// Sets new bounds: x, y, width, height in world units. With `glide`, within that time.
@@ -46,11 +56,60 @@ pub struct Event {
     pub shake: Option<f64>,
     /// Rotates to this angle, in radians.
     pub rotate: Option<f64>,
+    /// Moves the view to this world point at once.
+    pub place: Option<[f64; 2]>,
+    /// Shows this zoom at once.
+    pub zoom_now: Option<f64>,
+    /// Shows this rotation at once, in radians.
+    pub rotate_now: Option<f64>,
     /// Changes the size of the window, in window pixels.
     pub window: Option<[u32; 2]>,
 }
 
+/// What the points of a way look like.
+const WAYPOINTS: &str = "a list of [x, y], [x, y, zoom] or [x, y, zoom, rotation]";
+
+/// The names of eases.
+const EASES: [(&str, Ease); 5] = [
+    ("linear", Ease::Linear),
+    ("in", Ease::In),
+    ("out", Ease::Out),
+    ("in_out", Ease::InOut),
+    ("smooth", Ease::Smooth),
+];
+
+fn ease(node: &Node) -> Result<Ease, Wrong> {
+    let expected = || node.wrong("one of linear, in, out, in_out, smooth");
+    let name = node.text().map_err(|_| expected())?;
+    EASES.iter().find(|(known, _)| *known == name).map(|(_, ease)| *ease).ok_or_else(expected)
+}
+
+fn name_of(ease: Ease) -> &'static str {
+    EASES.iter().find(|(_, one)| *one == ease).map_or("smooth", |(name, _)| name)
+}
+
 impl Event {
+    /// Returns the way that the view travels, if there is one. A point needs two to four numbers.
+    pub fn way(&self) -> Option<Result<Travel, String>> {
+        let waypoint = |point: &Vec<f64>| {
+            let (zoom, rotation) = (point.get(2).copied(), point.get(3).copied());
+            match point[..] {
+                [x, y] | [x, y, _] | [x, y, _, _] => {
+                    Ok(Waypoint { at: [x, y].into(), zoom, rotation })
+                }
+                _ => Err(format!("expected {WAYPOINTS}")),
+            }
+        };
+        let points: Result<Vec<Waypoint>, String> =
+            self.travel.as_ref()?.iter().map(waypoint).collect();
+        let ease = self.ease.unwrap_or_default();
+        let travel = points.and_then(|points| {
+            let travel = Travel::new(points, self.glide.unwrap_or(0.0)).with_ease(ease);
+            travel.fault().map_or(Ok(travel), |fault| Err(fault.to_string()))
+        });
+        Some(travel)
+    }
+
     /// Reads an entry of the events.
     pub(crate) fn read(mut keys: Keys<'_, '_, '_>) -> Self {
         let narrow = |keys: &mut Keys<'_, '_, '_>, key| {
@@ -67,7 +126,13 @@ impl Event {
             notches: keys.number("notches"),
             about: narrow(&mut keys, "about"),
             pan: narrow(&mut keys, "pan"),
+            grab: narrow(&mut keys, "grab"),
+            drag: narrow(&mut keys, "drag"),
             show: keys.numbers("show"),
+            travel: keys.read("travel", |node| {
+                node.list(WAYPOINTS, |point| point.list(WAYPOINTS, Node::number))
+            }),
+            ease: keys.read("ease", ease),
             release: keys.flag("release"),
             bounds: keys.numbers("bounds"),
             cue: keys.text("cue"),
@@ -75,6 +140,9 @@ impl Event {
             strength: keys.number("strength"),
             shake: keys.number("shake"),
             rotate: keys.number("rotate"),
+            place: keys.numbers("place"),
+            zoom_now: keys.number("zoom_now"),
+            rotate_now: keys.number("rotate_now"),
             window: keys.size("window"),
         };
         keys.finish();
@@ -89,7 +157,10 @@ impl Event {
         let four = |four: Option<[f64; 4]>| four.map(|four| list(&four).into());
         let whole = |size: [u32; 2]| Value::from(Array::from_iter(size.map(i64::from)));
         let names = |names: &Vec<String>| Value::from(names.iter().collect::<Array>());
-        let keys: [(&str, Option<Value>); 19] = [
+        let travel = |points: &Vec<Vec<f64>>| {
+            Value::from(Array::from_iter(points.iter().map(|point| Value::from(list(point)))))
+        };
+        let keys: [(&str, Option<Value>); 26] = [
             ("at", Some(self.at.into())),
             ("camera", self.camera.as_ref().map(Value::from)),
             ("watch", self.watch.as_ref().map(names)),
@@ -100,7 +171,11 @@ impl Event {
             ("notches", self.notches.map(Value::from)),
             ("about", wide(self.about)),
             ("pan", wide(self.pan)),
+            ("grab", wide(self.grab)),
+            ("drag", wide(self.drag)),
             ("show", four(self.show)),
+            ("travel", self.travel.as_ref().map(travel)),
+            ("ease", self.ease.map(|ease| name_of(ease).into())),
             ("release", self.release.then_some(true.into())),
             ("bounds", four(self.bounds)),
             ("cue", self.cue.as_ref().map(Value::from)),
@@ -108,6 +183,9 @@ impl Event {
             ("strength", self.strength.map(Value::from)),
             ("shake", self.shake.map(Value::from)),
             ("rotate", self.rotate.map(Value::from)),
+            ("place", pair(self.place)),
+            ("zoom_now", self.zoom_now.map(Value::from)),
+            ("rotate_now", self.rotate_now.map(Value::from)),
             ("window", self.window.map(whole)),
         ];
         let mut table = Table::new();
@@ -127,8 +205,12 @@ impl Event {
             ("from", self.from),
             ("about", wide(self.about)),
             ("pan", wide(self.pan)),
+            ("grab", wide(self.grab)),
+            ("drag", wide(self.drag)),
+            ("place", self.place),
         ];
         let singles = [
+            ("rotate_now", self.rotate_now),
             ("rotate", self.rotate),
             ("notches", self.notches),
             ("strength", self.strength),

@@ -6,7 +6,7 @@ use std::ops::Range;
 use serde::{Deserialize, Serialize};
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{
-    Bounds, Camera, CameraState, Cameras, Command, CueCall, Decider, Ease, LastWord, PerAxis, Rect,
+    Bounds, Camera, CameraState, Cameras, Command, CueCall, Decider, LastWord, PerAxis, Rect,
     Settings, SettingsError, Shake, Subject, View, WindowSize,
 };
 
@@ -346,7 +346,7 @@ impl Run {
         if let Some(name) = &event.camera {
             // Cameras were checked when the take was read.
             let (seconds, late) = (event.glide.unwrap_or(0.0), t - event.at);
-            self.cameras.glide_to_due(name, seconds, Ease::Smooth, late);
+            self.cameras.glide_to_due(name, seconds, event.ease.unwrap_or_default(), late);
         }
         let switched = self.change_target(event);
         let camera = self.cameras.active_mut();
@@ -448,9 +448,12 @@ fn tell(camera: &mut Camera, command: Command, late: f64) {
 
 /// What an event tells the active camera.
 fn commands(event: &Event) -> impl Iterator<Item = Command> {
-    let (seconds, ease) = (event.glide.unwrap_or(0.0), Ease::Smooth);
+    let (seconds, ease) = (event.glide.unwrap_or(0.0), event.ease.unwrap_or_default());
     let rect = |[x, y, width, height]: [f64; 4]| Rect::from_corner_size([x, y], [width, height]);
-    let glides = event.bounds.is_none() && event.show.is_none() && event.camera.is_none();
+    let glides = event.bounds.is_none()
+        && event.show.is_none()
+        && event.travel.is_none()
+        && event.camera.is_none();
     let shake = |strength| Command::Shake { shake: Shake::default(), strength };
     let zoom_by = |notches| Command::ZoomBy { notches, about: event.about.map(Vec2::from) };
     let bounds = |bounds| Command::SetBounds { bounds: Some(Bounds::new(rect(bounds))), seconds };
@@ -467,9 +470,15 @@ fn commands(event: &Event) -> impl Iterator<Item = Command> {
         event.glide.filter(|_| glides).map(|seconds| Command::Glide { seconds, ease }),
         event.cut.then_some(Command::Cut),
         aim.filter(|_| event.cut).map(Command::PlaceAt),
+        event.place.map(|place| Command::PlaceAt(place.into())),
+        event.zoom_now.map(Command::ZoomNow),
+        event.rotate_now.map(Command::RotateNow),
         event.release.then_some(Command::Release),
+        event.grab.map(|point| Command::Grab(point.into())),
+        event.drag.map(|point| Command::DragTo(point.into())),
         event.notches.map(zoom_by),
         event.show.map(show),
+        event.way().and_then(Result::ok).map(Command::Travel),
         event.shake.map(shake),
         event.zoom.map(Command::ZoomTo),
         event.rotate.map(Command::RotateTo),

@@ -257,6 +257,12 @@ impl TakeFile {
         if event.zoom.is_some_and(|zoom| !(1e-6..=1e6).contains(&zoom)) {
             faults.push(("zoom", "expected 0.000001 to 1000000".to_owned()));
         }
+        if event.zoom_now.is_some_and(|zoom| !(1e-6..=1e6).contains(&zoom)) {
+            faults.push(("zoom_now", "expected 0.000001 to 1000000".to_owned()));
+        }
+        if let Some(Err(what)) = event.way() {
+            faults.push(("travel", what));
+        }
         if let Some(name) = event.first_bad_number() {
             faults.push((name, format!("expected numbers up to {FARTHEST:e}")));
         }

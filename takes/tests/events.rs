@@ -84,6 +84,11 @@ fn an_event_happens_at_its_own_time() {
         "pan = [40.0, 10.0]\n[[events]]\nat = 1.517\npan = [0.0, 0.0]",
         "camera = \"bell\"\nglide = 0.9",
         "show = [600.0, 100.0, 200.0, 100.0]\n[[events]]\nat = 2.007\nrelease = true",
+        "travel = [[150.0, 0.0], [400.0, 80.0, 1.5], [600.0, -40.0]]\nglide = 0.9\nease = \"linear\"",
+        "travel = [[150.0, 0.0], [300.0, 80.0, 1.2, 0.2]]\nglide = 0.6\n[[events]]\nat = 1.907\nrelease = true",
+        "grab = [100.0, 90.0]\n[[events]]\nat = 1.307\ndrag = [180.0, 60.0]\n[[events]]\nat = 1.9\nrelease = true",
+        "zoom_now = 1.7",
+        "rotate_now = 0.3",
     ];
     for event in events {
         let text = format!("[[events]]\nat = 1.01\n{event}\n");

@@ -24,6 +24,7 @@ pub fn files() -> Vec<BuiltIn> {
         written("shrine.toml", include_str!("../demo/shrine.toml")),
         written("cable.toml", include_str!("../demo/cable.toml")),
         written("landslide.toml", include_str!("../demo/landslide.toml")),
+        written("cutscene.toml", include_str!("../demo/cutscene.toml")),
         made("house.csv", house::map_csv()),
         made("terraces.csv", land::map_csv()),
         made("courier.csv", run::path_csv()),

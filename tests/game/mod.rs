@@ -274,7 +274,8 @@ impl<D: Dice> Game<D> {
         }
         if self.0.one_in(6) {
             let points = vec![DVec2::ZERO, DVec2::new(500.0, 90.0), DVec2::new(1300.0, -80.0)];
-            settings.rail = Some(Rail { points, speed: self.0.one_in(2).then_some(80.0) });
+            settings.rail =
+                Some(Rail { points, speed: self.0.one_in(2).then_some(80.0), ..Rail::default() });
         }
         if self.0.one_in(6) {
             settings.scroll = Some(Scroll { speed: DVec2::new(30.0, 0.0) });

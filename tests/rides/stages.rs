@@ -90,12 +90,12 @@ pub const STAGES: [Stage; 26] = [
     stage("rail", |s| {
         let points = [[300, 500], [700, 420], [900, 560], [1200, 460], [1500, 520]];
         let points = points.map(|[x, y]| DVec2::new(f64::from(x), f64::from(y))).to_vec();
-        s.rail = Some(Rail { points, speed: None });
+        s.rail = Some(Rail { points, ..Rail::default() });
     }),
     stage("travelling rail", |s| {
         let points =
             vec![DVec2::new(500.0, 500.0), DVec2::new(800.0, 420.0), DVec2::new(1500.0, 600.0)];
-        s.rail = Some(Rail { points, speed: Some(70.0) });
+        s.rail = Some(Rail { points, speed: Some(70.0), ..Rail::default() });
     }),
     stage("scroll", |s| s.scroll = Some(Scroll { speed: DVec2::new(35.0, 0.0) })),
     Stage { party: true, ..stage("party", |s| s.party.widest = 0.6) },

@@ -23,7 +23,7 @@ fn full() -> Settings {
         ..Rooms::default()
     });
     let points = vec![[0.0, 0.0].into(), [100.0, 0.0].into()];
-    settings.rail = Some(Rail { points, speed: Some(30.0) });
+    settings.rail = Some(Rail { points, speed: Some(30.0), ..Rail::default() });
     settings.scroll = Some(Scroll { speed: [10.0, 0.0].into() });
     settings.bounds = Some(Bounds::new(Rect::from_corner_size([0, 0], [3840, 960])));
     let kick = Shake { motion: ShakeMotion::Kick([1.0, 0.0].into()), ..Shake::default() };

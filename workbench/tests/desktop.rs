@@ -21,7 +21,7 @@ for _ in $(seq 150); do
   sleep 0.2
 done
 sleep 2
-until_there() { for _ in $(seq 100); do [ -e "$1" ] && return; sleep 0.2; done; }
+until_there() { for _ in $(seq 60); do [ -e "$1" ] && return; sleep 0.2; done; }
 xdotool keydown Right
 sleep 3
 xdotool keyup Right
@@ -33,8 +33,12 @@ xdotool key ctrl+s
 xdotool key p
 xdotool key i
 until_there wren-1.png
-xdotool mousemove 652 12 sleep 0.5 mousedown 1 sleep 0.3 mouseup 1
-until_there wren-ride-1/ride.csv
+# A slow window may miss a click.
+for _ in $(seq 5); do
+  xdotool mousemove 652 12 sleep 0.5 mousedown 1 sleep 0.3 mouseup 1
+  until_there wren-ride-1/take.toml
+  [ -e wren-ride-1/take.toml ] && break
+done
 "#;
 
 fn is_installed(program: &str) -> bool {

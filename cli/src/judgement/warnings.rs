@@ -217,13 +217,16 @@ fn warnings_of_events(take: &Take, document: &Document) -> Vec<Fault> {
 }
 
 /// The keys of an event that have no effect without another one.
-fn idle_keys(event: &Event) -> [(bool, &'static str, &'static str); 4] {
+fn idle_keys(event: &Event) -> [(bool, &'static str, &'static str); 6] {
+    let is_timed = event.glide.is_some();
     let does_nothing = *event == Event { at: event.at, ..Event::default() };
     [
         (does_nothing, "", "this event does nothing"),
         (event.about.is_some() && event.notches.is_none(), ".about", "no effect without notches"),
         (event.from.is_some() && event.cue.is_none(), ".from", "no effect without cue"),
         (event.strength.is_some() && event.cue.is_none(), ".strength", "no effect without cue"),
+        (event.ease.is_some() && !is_timed, ".ease", "no effect without glide"),
+        (event.travel.is_some() && !is_timed, ".travel", "without glide it cuts to the last point"),
     ]
 }
 

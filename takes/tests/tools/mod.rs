@@ -4,7 +4,7 @@ use std::path::PathBuf;
 
 use velvet_pan_takes::Take;
 
-pub const DEMOS: [&str; 10] = [
+pub const DEMOS: [&str; 11] = [
     "terraces",
     "gully",
     "pan",
@@ -14,6 +14,7 @@ pub const DEMOS: [&str; 10] = [
     "shrine",
     "cable",
     "landslide",
+    "cutscene",
     "changes",
 ];
 

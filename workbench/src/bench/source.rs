@@ -84,7 +84,7 @@ impl Source {
 /// The default frames per second.
 const FPS: f64 = 60.0;
 
-const DEMOS: [&str; 9] = [
+const DEMOS: [&str; 10] = [
     "terraces.toml",
     "pan.toml",
     "gully.toml",
@@ -94,4 +94,5 @@ const DEMOS: [&str; 9] = [
     "valley.toml",
     "cable.toml",
     "landslide.toml",
+    "cutscene.toml",
 ];

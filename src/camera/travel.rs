@@ -1,0 +1,388 @@
+//! The view on its way along a curve, as in a cutscene.
+
+use alloc::string::{String, ToString};
+use alloc::vec::Vec;
+use core::fmt;
+
+use glam::DVec2;
+
+use crate::lens::rotation::RotationGlide;
+use crate::lens::zoom::ZoomGlide;
+use crate::settings::settings::Settings;
+use crate::units::convert::IntoWorld;
+use crate::units::curve::{self, Piece};
+use crate::units::ease::{Ease, Timing};
+use crate::units::error::SettingsError;
+use crate::units::list::List;
+use crate::units::maths::{is_usable, usable_seconds};
+use crate::units::sound::{NOT_NEGATIVE, sound};
+use crate::units::value::Value;
+
+use super::Camera;
+use super::agenda::Deed;
+use super::arrival::Clock;
+use super::change::Place;
+use super::hand::Hand;
+use super::state::CameraState;
+
+/// The time in which the view comes onto the curve, in seconds.
+const ONTO_THE_CURVE: f64 = 0.25;
+
+/// A way for the view along a smooth curve: see [`Camera::travel`].
+///
+/// The curve passes through all points, makes no loop between two of them, and is there at most a quarter of their distance
+/// beside the line. At most 16 points.
+///
+/// ```
+/// use velvet_pan::{Camera, Settings, Travel, Waypoint};
+///
+/// let mut camera = Camera::new(Settings::default())?;
+/// camera.place_at([0, 0]);
+/// let way = Travel::new([[0, 0], [400, -60], [700, 100]].map(Waypoint::at), 3.0);
+/// camera.travel(&way)?;
+/// camera.advance(0.0); // it begins at the end of this frame
+/// for _frame in 0..181 {
+///     camera.advance(1.0 / 60.0);
+/// }
+/// assert_eq!(camera.view().centre(), [700.0, 100.0].into());
+/// camera.release();
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+#[derive(Clone, Debug, Default, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(default, deny_unknown_fields)
+)]
+pub struct Travel {
+    /// The points, in order.
+    pub points: Vec<Waypoint>,
+    /// How long it takes from the first point to the last, in seconds.
+    pub seconds: f64,
+    /// How the way is distributed over the time. With `Linear` the view moves evenly along the curve.
+    pub ease: Ease,
+}
+
+/// A point of a [`Travel`].
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize),
+    serde(deny_unknown_fields)
+)]
+pub struct Waypoint {
+    /// Where the middle of the view is, in world units.
+    pub at: DVec2,
+    /// The zoom there. Between two points that have one, it changes smoothly.
+    #[cfg_attr(feature = "serde", serde(default, skip_serializing_if = "Option::is_none"))]
+    pub zoom: Option<f64>,
+    /// The rotation there, in radians, likewise.
+    #[cfg_attr(feature = "serde", serde(default, skip_serializing_if = "Option::is_none"))]
+    pub rotation: Option<f64>,
+}
+
+impl Travel {
+    /// Creates a way through points that takes this number of seconds, with [`Ease::Smooth`].
+    #[must_use]
+    pub fn new(points: impl IntoIterator<Item = Waypoint>, seconds: f64) -> Self {
+        Self { points: points.into_iter().collect(), seconds, ease: Ease::default() }
+    }
+
+    /// Returns this way with another ease.
+    ///
+    /// ```
+    /// # use velvet_pan::{Ease, Travel};
+    /// assert_eq!(Travel::default().with_ease(Ease::Linear).ease, Ease::Linear);
+    /// ```
+    #[must_use]
+    pub fn with_ease(mut self, ease: Ease) -> Self {
+        self.ease = ease;
+        self
+    }
+
+    /// Returns why no camera can travel this way, if so.
+    ///
+    /// ```
+    /// # use velvet_pan::Travel;
+    /// let nowhere = Travel::new([], 2.0);
+    /// assert_eq!(nowhere.fault().unwrap().to_string(), "points: expected 1 to 16 points, found 0");
+    /// ```
+    #[must_use]
+    pub fn fault(&self) -> Option<TravelError> {
+        Route::new(self).err()
+    }
+}
+
+impl Waypoint {
+    /// Creates a point in the world, at which zoom and rotation stay as they are.
+    #[must_use]
+    pub fn at(point: impl IntoWorld) -> Self {
+        Self { at: point.into_world(), zoom: None, rotation: None }
+    }
+
+    /// Returns this point with a zoom.
+    ///
+    /// ```
+    /// # use velvet_pan::Waypoint;
+    /// assert_eq!(Waypoint::at([40, 20]).with_zoom(2.0).zoom, Some(2.0));
+    /// ```
+    #[must_use]
+    pub fn with_zoom(mut self, zoom: f64) -> Self {
+        self.zoom = Some(zoom);
+        self
+    }
+
+    /// Returns this point with a rotation, in radians.
+    ///
+    /// ```
+    /// # use velvet_pan::Waypoint;
+    /// assert_eq!(Waypoint::at([40, 20]).with_rotation(0.1).rotation, Some(0.1));
+    /// ```
+    #[must_use]
+    pub fn with_rotation(mut self, rotation: f64) -> Self {
+        self.rotation = Some(rotation);
+        self
+    }
+}
+
+/// The error for a [`Travel`] that no camera can make.
+#[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
+pub enum TravelError {
+    /// It has no point, or more than 16.
+    Count(usize),
+    /// A point, by its index, is not finite or too far away, or its zoom or rotation is not possible.
+    Point(usize),
+    /// Its time is negative or not finite.
+    Seconds(f64),
+}
+
+impl fmt::Display for TravelError {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let most = Route::MOST;
+        match self {
+            Self::Count(count) => write!(f, "points: expected 1 to {most} points, found {count}"),
+            Self::Point(index) => write!(
+                f,
+                "points.{index}: expected a world point, a zoom from 0.000001 to 1000000, and a finite rotation"
+            ),
+            Self::Seconds(seconds) => write!(f, "seconds = {seconds}: expected 0 or more"),
+        }
+    }
+}
+
+impl core::error::Error for TravelError {}
+
+impl From<TravelError> for SettingsError {
+    fn from(error: TravelError) -> Self {
+        let what = error.to_string();
+        Self::missing("travel", Value::Text(String::new()), what)
+    }
+}
+
+/// A way that a camera travels.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(super) struct Route {
+    stops: List<Stop, { Route::MOST }>,
+    timing: Timing,
+    /// Seconds since it began.
+    age: f64,
+}
+
+sound!(Route { stops, timing, age in NOT_NEGATIVE });
+
+/// A point of a route, and the length of the curve up to it.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+struct Stop {
+    at: DVec2,
+    along: f64,
+    /// The logarithm of the zoom.
+    zoom: Option<f64>,
+    rotation: Option<f64>,
+}
+
+sound!(Stop { at, along in NOT_NEGATIVE, zoom, rotation });
+
+impl Default for Route {
+    fn default() -> Self {
+        Self { stops: List::default(), timing: Timing::smooth(0.0), age: 0.0 }
+    }
+}
+
+impl Route {
+    /// The maximum number of points.
+    const MOST: usize = 16;
+
+    fn new(travel: &Travel) -> Result<Self, TravelError> {
+        let Travel { points, seconds, ease } = travel;
+        if !(1..=Self::MOST).contains(&points.len()) {
+            return Err(TravelError::Count(points.len()));
+        }
+        if !(seconds.is_finite() && *seconds >= 0.0) {
+            return Err(TravelError::Seconds(*seconds));
+        }
+        let timing = Timing { seconds: usable_seconds(*seconds), ease: *ease };
+        let mut route = Self { timing, ..Self::default() };
+        for (index, point) in points.iter().enumerate() {
+            let Waypoint { at, zoom, rotation } = *point;
+            let usable = is_usable(at)
+                && zoom.is_none_or(|zoom| (1e-6..=1e6).contains(&zoom))
+                && rotation.is_none_or(f64::is_finite);
+            if !usable {
+                return Err(TravelError::Point(index));
+            }
+            let zoom = zoom.map(libm::log);
+            route.stops.push(Stop { at, along: 0.0, zoom, rotation });
+        }
+        for index in 1..route.stops.len() {
+            let length = route.piece(index - 1).map_or(0.0, |piece| piece.length(1.0));
+            route.stops[index].along = route.stops[index - 1].along + length;
+        }
+        Ok(route)
+    }
+
+    /// The piece of the curve that begins at a point.
+    fn piece(&self, from: usize) -> Option<Piece> {
+        let mut points = [DVec2::ZERO; Self::MOST];
+        for (point, stop) in points.iter_mut().zip(self.stops.iter()) {
+            *point = stop.at;
+        }
+        curve::piece_of(&points[..self.stops.len()], from)
+    }
+
+    fn advance(&mut self, seconds: f64) {
+        self.age = (self.age + seconds).min(self.timing.seconds);
+    }
+
+    /// Whether it has not yet arrived.
+    fn is_under_way(&self) -> bool {
+        self.age < self.timing.seconds
+    }
+
+    /// The distance along the curve now.
+    fn along(&self) -> f64 {
+        let whole = self.stops.last().map_or(0.0, |stop| stop.along);
+        let done = if self.is_under_way() { self.age / self.timing.seconds } else { 1.0 };
+        whole * self.timing.ease.at(done)
+    }
+
+    /// The point of the curve now.
+    fn point(&self) -> DVec2 {
+        let along = self.along();
+        let next = self.stops.partition_point(|stop| stop.along <= along);
+        let (Some(last), Some(to)) = (next.checked_sub(1), self.stops.get(next)) else {
+            return self.stops.last().map_or(DVec2::ZERO, |stop| stop.at);
+        };
+        let from = &self.stops[last];
+        let fraction = (along - from.along) / (to.along - from.along);
+        self.piece(last).map_or(from.at, |piece| piece.at_length(fraction))
+    }
+
+    /// The zoom now, if a point has one.
+    fn zoom(&self) -> Option<f64> {
+        self.value(|stop| stop.zoom).map(libm::exp)
+    }
+
+    /// The rotation now, if a point has one.
+    fn rotation(&self) -> Option<f64> {
+        self.value(|stop| stop.rotation)
+    }
+
+    /// A value between the nearest points that have one.
+    fn value(&self, of: impl Fn(&Stop) -> Option<f64>) -> Option<f64> {
+        let along = self.along();
+        let all = || self.stops.iter().filter_map(|stop| Some((stop.along, of(stop)?)));
+        let before = all().take_while(|(at, _)| *at <= along).last();
+        let after = all().find(|(at, _)| *at > along);
+        match (before, after) {
+            (Some((from, low)), Some((to, high))) => {
+                Some(low + (high - low) * Ease::InOut.at((along - from) / (to - from)))
+            }
+            (one, other) => one.or(other).map(|(_, value)| value),
+        }
+    }
+
+    pub fn translate(&mut self, delta: DVec2) {
+        for stop in self.stops.iter_mut() {
+            stop.at += delta;
+        }
+    }
+
+    /// Whether it is the same way as another, at any time.
+    fn is_the_way_of(&self, other: &Self) -> bool {
+        (self.stops, self.timing) == (other.stops, other.timing)
+    }
+
+    /// The time in which the view comes onto the curve.
+    fn onto_the_curve(&self) -> Timing {
+        Timing::smooth(self.timing.seconds.min(ONTO_THE_CURVE))
+    }
+}
+
+impl Camera {
+    /// Moves the view along a smooth curve, and holds it at its end until [`release`](Self::release). It starts at the first
+    /// point: the difference to what is shown fades within a quarter of a second. Points may carry a zoom and a rotation.
+    /// Limits, such as bounds, apply. Following continues underneath. It begins at the end of the next frame.
+    ///
+    /// # Errors
+    ///
+    /// There is no point, there are more than 16, or a number can't be used. Nothing is then changed.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings, Travel, TravelError, Waypoint};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// let up = [Waypoint::at([0, 0]), Waypoint::at([0, -300]).with_zoom(0.5)];
+    /// camera.travel(&Travel::new(up, 2.0)).unwrap();
+    /// assert_eq!(camera.travel(&Travel::new([], 2.0)), Err(TravelError::Count(0)));
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    pub fn travel(&mut self, travel: &Travel) -> Result<(), TravelError> {
+        self.state.plan(travel)?;
+        self.do_due(Deed::Travel, 0.0);
+        Ok(())
+    }
+
+    /// Begins the way that was told. The same one may be told every frame.
+    pub(super) fn begin_travel(&mut self, clock: Clock) {
+        let CameraState { route, next_route, ride, .. } = &self.state;
+        if matches!(ride.picture.hand, Hand::Travel(_)) && route.is_the_way_of(next_route) {
+            return;
+        }
+        let next = *next_route;
+        let change = self.begin(next.onto_the_curve(), clock);
+        self.state.route = next;
+        self.state.ride.picture.hand = Hand::Travel(next.point());
+        self.state.travel_on(&self.rules.settings, 0.0);
+        self.fade(change, Place::Here, clock);
+    }
+}
+
+impl CameraState {
+    /// Keeps a way for when it begins. At most one waits.
+    pub(super) fn plan(&mut self, travel: &Travel) -> Result<(), TravelError> {
+        self.next_route = Route::new(travel)?;
+        self.agenda.drop_travel();
+        Ok(())
+    }
+
+    /// Whether the view is on its way along a curve.
+    #[inline]
+    pub(super) fn travels(&self) -> bool {
+        matches!(self.ride.picture.hand, Hand::Travel(_)) && self.route.is_under_way()
+    }
+
+    /// Moves a travelling view on, with the zoom and the rotation of its way.
+    pub(super) fn travel_on(&mut self, settings: &Settings, seconds: f64) {
+        let Hand::Travel(centre) = &mut self.ride.picture.hand else { return };
+        self.route.advance(seconds);
+        *centre = self.route.point();
+        if let Some(zoom) = self.route.zoom() {
+            self.lens.zoom = ZoomGlide::at(settings.zoom.limited(zoom, self.limits.least_zoom));
+        }
+        if let Some(rotation) = self.route.rotation() {
+            self.lens.rotation = RotationGlide::at(rotation);
+        }
+    }
+}
