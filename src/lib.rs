@@ -107,6 +107,9 @@ pub use glam;
 pub use camera::cameras::{Cameras, CamerasState};
 pub use camera::command::Command;
 pub use camera::hands::edge_push;
+pub use camera::itinerary::{
+    Entry, Itinerary, ItineraryError, ItineraryRun, ItineraryTarget, Notice, Passage,
+};
 pub use camera::travel::{Travel, TravelError, Waypoint};
 pub use camera::{Camera, CameraState, StateError};
 pub use cull::boxes::Boxes;

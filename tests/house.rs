@@ -146,5 +146,6 @@ fn few_methods_change_a_camera() {
         of.changes_itself && of.given.first().is_some_and(|given| given == "Camera")
     };
     let count = of_the_camera().iter().filter(|signature| changes(signature)).count();
-    assert!((30..=70).contains(&count), "{count} methods of a camera change it");
+    // Four of them are those of a trait, by which an itinerary tells any target.
+    assert!((30..=75).contains(&count), "{count} methods of a camera change it");
 }

@@ -13,6 +13,7 @@ mod following;
 mod house;
 #[cfg(all(feature = "bytemuck", feature = "mint"))]
 mod interchange;
+mod itinerary;
 mod live_settings;
 mod lost_ground;
 mod odd_numbers;

@@ -91,6 +91,14 @@ impl Sound for Deed {
 }
 
 impl Deed {
+    /// Whether it is what a player's hand does.
+    pub fn is_by_hand(&self) -> bool {
+        matches!(
+            self,
+            Self::Grab(_) | Self::DragTo(_) | Self::Release | Self::Pan(_) | Self::ZoomBy { .. }
+        )
+    }
+
     /// Moves everything that is in the world.
     fn translate(&mut self, delta: DVec2) {
         match self {

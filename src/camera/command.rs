@@ -216,6 +216,9 @@ impl Camera {
     ) -> Result<(), SettingsError> {
         let before_end = usable_seconds(before_end.into_seconds());
         if let Some(deed) = command.deed() {
+            if deed.is_by_hand() && self.state.ignores_hands {
+                return Ok(());
+            }
             if let Deed::SetBounds { bounds, .. } = &deed {
                 self.rules.settings.check_bounds(bounds.as_ref())?;
             }
@@ -249,6 +252,13 @@ impl Camera {
         Ok(())
     }
 
+    /// Does what a player's hand does, unless an itinerary ignores it.
+    pub(super) fn do_by_hand(&mut self, deed: Deed) {
+        if !self.state.ignores_hands {
+            self.act(deed, 0.0, Clock::Track);
+        }
+    }
+
     /// Does something. A point of the screen that it names is one of the picture at this moment.
     pub(super) fn act(&mut self, deed: Deed, late: f64, clock: Clock) {
         match deed {
@@ -274,9 +284,11 @@ impl Camera {
             }
             Deed::RotateTo(rotation) => self.rotate_to(rotation),
             Deed::Grab(screen) => self.state.pending.grab(self.grip(screen, clock)),
-            Deed::DragTo(screen) => self.drag_to(screen),
-            Deed::Release => self.release(),
-            Deed::Pan(pixels) => self.pan(pixels),
+            Deed::DragTo(screen) => self.state.pending.drag_to(screen),
+            Deed::Release => self.state.pending.hand = Some(HandCommand::Release),
+            Deed::Pan(pixels) => {
+                self.state.pending.pan_by(pixels, &self.framing.lens);
+            }
             Deed::Show { rect, seconds, ease } => self.show(&rect, seconds, ease),
             Deed::Travel => self.state.pending.hand = Some(HandCommand::Travel),
             Deed::CueGlide(seconds) => self.glide(seconds - late, Ease::Smooth),

@@ -14,6 +14,7 @@ use crate::units::error::SettingsError;
 use crate::units::maths::{is_usable, usable_angle, usable_seconds};
 
 use super::Camera;
+use super::agenda::Deed;
 use super::arrival::Clock;
 use super::change::Place;
 use super::framing::Framing;
@@ -241,8 +242,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn zoom_by(&mut self, notches: f64, about: Option<Vec2>) {
-        let grip = about.and_then(|at| self.grip(at, Clock::Track));
-        self.state.zoom_by(notches, grip, &self.rules, &self.framing);
+        self.do_by_hand(Deed::ZoomBy { notches, about });
     }
 
     /// What this screen point shows, without the shake, if it is one.

@@ -11,6 +11,7 @@ use crate::units::maths::{is_usable, usable_seconds};
 use crate::units::rect::Rect;
 
 use super::Camera;
+use super::agenda::Deed;
 use super::arrival::Clock;
 use super::change::Place;
 use super::state::{HandCommand, Pending};
@@ -37,7 +38,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn grab(&mut self, screen: Vec2) {
-        self.state.pending.grab(self.grip(screen, Clock::Track));
+        self.do_by_hand(Deed::Grab(screen));
     }
 
     /// Moves the view so that the grabbed world point is under this screen point. Without a grab it does
@@ -55,18 +56,12 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn drag_to(&mut self, screen: Vec2) {
-        if !screen.is_finite() {
-            return;
-        }
-        match &mut self.state.pending.hand {
-            Some(HandCommand::Grab(grip)) => grip.screen = screen,
-            _ => self.state.pending.drag = Some(screen),
-        }
+        self.do_by_hand(Deed::DragTo(screen));
     }
 
     /// Ends a drag, a zoom about a point or a `show`.
     pub fn release(&mut self) {
-        self.state.pending.hand = Some(HandCommand::Release);
+        self.do_by_hand(Deed::Release);
     }
 
     /// Moves the view by this number of screen pixels along the screen's axes, in the next frame. For keys,
@@ -84,11 +79,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn pan(&mut self, pixels: Vec2) {
-        let moved = self.framing.lens.to_world_axes(pixels.as_dvec2());
-        let pan = self.state.pending.pan + moved;
-        if pixels.is_finite() && pan.is_finite() {
-            self.state.pending.pan = pan;
-        }
+        self.do_by_hand(Deed::Pan(pixels));
     }
 
     /// Moves and zooms the view within `seconds` so that this world rectangle is completely visible, as far as

@@ -19,6 +19,7 @@ mod goal;
 mod hand;
 pub(crate) mod hands;
 mod impacts;
+pub(crate) mod itinerary;
 mod leg;
 mod limits;
 mod party;

@@ -14,6 +14,7 @@ use crate::goal::look_ahead::LookMemory;
 use crate::goal::party::PartyMemory;
 use crate::goal::rooms::RoomMemory;
 use crate::goal::subject::Track;
+use crate::lens::lens::Lens;
 use crate::lens::rotation::RotationGlide;
 use crate::lens::zoom::ZoomGlide;
 use crate::limits::bounds::{Bounds, BoundsInForce};
@@ -28,7 +29,7 @@ use crate::units::half_life::HalfLifeStep;
 use crate::units::rect::Rect;
 use crate::units::sound::{NOT_NEGATIVE, Sound, always_sound, sound};
 
-/// Everything of a camera that lasts from frame to frame. It is `Copy` and 9,040 bytes large.
+/// Everything of a camera that lasts from frame to frame. It is `Copy` and 9,072 bytes large.
 ///
 /// Save it with [`Camera::state`](crate::Camera::state) and restore it with
 /// [`Camera::restore`](crate::Camera::restore). With the feature `serde` it can be written to a file and read.
@@ -57,6 +58,8 @@ pub struct CameraState {
     /// The way that the view travels, and the one that is told.
     pub(super) route: Route,
     pub(super) next_route: Route,
+    /// Whether the player's hands are ignored, as in a cutscene.
+    pub(super) ignores_hands: bool,
 }
 
 sound!(CameraState {
@@ -74,6 +77,7 @@ sound!(CameraState {
     agenda,
     route,
     next_route,
+    ignores_hands,
 });
 
 /// The scale of the world, and its changes.
@@ -288,6 +292,7 @@ impl CameraState {
             agenda: Agenda::default(),
             route: Route::default(),
             next_route: Route::default(),
+            ignores_hands: false,
         }
     }
 
@@ -480,6 +485,23 @@ impl Pending {
     pub fn grab(&mut self, grip: Option<Grip>) {
         if let Some(grip) = grip {
             (self.hand, self.drag) = (Some(HandCommand::Grab(grip)), None);
+        }
+    }
+
+    /// Drags the grabbed point to a screen point.
+    pub fn drag_to(&mut self, screen: Vec2) {
+        match &mut self.hand {
+            _ if !screen.is_finite() => {}
+            Some(HandCommand::Grab(grip)) => grip.screen = screen,
+            _ => self.drag = Some(screen),
+        }
+    }
+
+    /// Moves the view by screen pixels.
+    pub fn pan_by(&mut self, pixels: Vec2, lens: &Lens) {
+        let pan = self.pan + lens.to_world_axes(pixels.as_dvec2());
+        if pixels.is_finite() && pan.is_finite() {
+            self.pan = pan;
         }
     }
 

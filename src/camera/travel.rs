@@ -73,7 +73,7 @@ pub struct Travel {
 pub struct Waypoint {
     /// Where the middle of the view is, in world units.
     pub at: DVec2,
-    /// The zoom there. Between two points that have one, it changes smoothly.
+    /// The zoom there. It changes smoothly from the last point that has one, or from the zoom at the start.
     #[cfg_attr(feature = "serde", serde(default, skip_serializing_if = "Option::is_none"))]
     pub zoom: Option<f64>,
     /// The rotation there, in radians, likewise.
@@ -185,12 +185,14 @@ impl From<TravelError> for SettingsError {
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Route {
     stops: List<Stop, { Route::MOST }>,
+    /// The logarithm of the zoom and the rotation with which it began.
+    start: [f64; 2],
     timing: Timing,
     /// Seconds since it began.
     age: f64,
 }
 
-sound!(Route { stops, timing, age in NOT_NEGATIVE });
+sound!(Route { stops, start, timing, age in NOT_NEGATIVE });
 
 /// A point of a route, and the length of the curve up to it.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -207,7 +209,7 @@ sound!(Stop { at, along in NOT_NEGATIVE, zoom, rotation });
 
 impl Default for Route {
     fn default() -> Self {
-        Self { stops: List::default(), timing: Timing::smooth(0.0), age: 0.0 }
+        Self { stops: List::default(), start: [0.0; 2], timing: Timing::smooth(0.0), age: 0.0 }
     }
 }
 
@@ -282,26 +284,23 @@ impl Route {
 
     /// The zoom now, if a point has one.
     fn zoom(&self) -> Option<f64> {
-        self.value(|stop| stop.zoom).map(libm::exp)
+        self.value(self.start[0], |stop| stop.zoom).map(libm::exp)
     }
 
     /// The rotation now, if a point has one.
     fn rotation(&self) -> Option<f64> {
-        self.value(|stop| stop.rotation)
+        self.value(self.start[1], |stop| stop.rotation)
     }
 
-    /// A value between the nearest points that have one.
-    fn value(&self, of: impl Fn(&Stop) -> Option<f64>) -> Option<f64> {
+    /// A value between the nearest points that have one. Before the first of them, it comes from where the way began.
+    fn value(&self, start: f64, of: impl Fn(&Stop) -> Option<f64>) -> Option<f64> {
         let along = self.along();
         let all = || self.stops.iter().filter_map(|stop| Some((stop.along, of(stop)?)));
         let before = all().take_while(|(at, _)| *at <= along).last();
         let after = all().find(|(at, _)| *at > along);
-        match (before, after) {
-            (Some((from, low)), Some((to, high))) => {
-                Some(low + (high - low) * Ease::InOut.at((along - from) / (to - from)))
-            }
-            (one, other) => one.or(other).map(|(_, value)| value),
-        }
+        let Some((to, high)) = after else { return before.map(|(_, value)| value) };
+        let (from, low) = before.unwrap_or((0.0, start));
+        Some(low + (high - low) * Ease::InOut.at((along - from) / (to - from)))
     }
 
     pub fn translate(&mut self, delta: DVec2) {
@@ -352,7 +351,8 @@ impl Camera {
         }
         let next = *next_route;
         let change = self.begin(next.onto_the_curve(), clock);
-        self.state.route = next;
+        let lens = &self.framing.lens;
+        self.state.route = Route { start: [libm::log(lens.zoom()), lens.rotation()], ..next };
         self.state.ride.picture.hand = Hand::Travel(next.point());
         self.state.travel_on(&self.rules.settings, 0.0);
         self.fade(change, Place::Here, clock);
