@@ -253,7 +253,9 @@ fn what_a_take_and_its_tuning_seldom_mean() {
 fn what_a_take_seldom_means() {
     let take = "seconds = 4.0\n[subjects.wren]\nkeys = [[0.0, 0.0, 90.0], [1.0, 100.0, 90.0], [1.02, 900.0, 90.0], [4.0, 2000.0, 90.0]]\n\
         [tuning.bounds]\nrect = [0.0, 0.0, 1000.0, 500.0]\n\
-        [[events]]\nat = 1.0\nabout = [4.0, 4.0]\nstrength = 2.0\n[[events]]\nat = 2.0\n[[events]]\nat = 9.0\ncut = true\n";
+        [[events]]\nat = 1.0\nabout = [4.0, 4.0]\nstrength = 2.0\n[[events]]\nat = 2.0\n\
+        [[events]]\nat = 2.5\ntravel = [[0.0, 0.0], [90.0, 40.0]]\nglide = 1.0\n[[events]]\nat = 3.0\nrelease = true\n\
+        [[events]]\nat = 3.5\nease = \"linear\"\n[[events]]\nat = 9.0\ncut = true\n";
     let (text, code) = check(&[("take.toml", take)]);
     assert_eq!(code, Some(0), "{text}");
     for words in [
@@ -262,7 +264,9 @@ fn what_a_take_seldom_means() {
         "take.toml:8:1: events.0.about: no effect without notches",
         "take.toml:9:1: events.0.strength: no effect without cue",
         "events.1: this event does nothing",
-        "take.toml:13:1: events.2.at: after the end of the take",
+        "take.toml:16:1: events.3: cuts off the travel of events.2, which takes until t = 3.5",
+        "events.4.ease: no effect without glide",
+        "events.5.at: after the end of the take",
     ] {
         assert!(text.contains(words), "no \"{words}\" in {text}");
     }

@@ -89,6 +89,18 @@ fn name_of(ease: Ease) -> &'static str {
 }
 
 impl Event {
+    /// Returns what of it takes time, by its key, and how many seconds.
+    pub fn passage(&self) -> Option<(&'static str, f64)> {
+        let key = match () {
+            () if self.camera.is_some() => "camera",
+            () if self.travel.is_some() => "travel",
+            () if self.show.is_some() => "show",
+            () if self.bounds.is_some() => "bounds",
+            () => "glide",
+        };
+        self.glide.filter(|seconds| *seconds > 0.0).map(|seconds| (key, seconds))
+    }
+
     /// Returns the way that the view travels, if there is one. A point needs two to four numbers.
     pub fn way(&self) -> Option<Result<Travel, String>> {
         let waypoint = |point: &Vec<f64>| {

@@ -207,6 +207,9 @@ fn warnings_of_events(take: &Take, document: &Document) -> Vec<Fault> {
         if event.at > take.seconds {
             warn(".at", "after the end of the take: it never happens");
         }
+        if let Some(what) = cut_off(&take.events[..index], event) {
+            warn("", &what);
+        }
         for (is_idle, key, what) in idle_keys(event) {
             if is_idle {
                 warn(key, what);
@@ -214,6 +217,23 @@ fn warnings_of_events(take: &Take, document: &Document) -> Vec<Fault> {
         }
     }
     warnings
+}
+
+/// The passage that an event cuts off, in words: a travel or a `show` that is still on its way.
+fn cut_off(before: &[Event], event: &Event) -> Option<String> {
+    let moves = |event: &Event| {
+        event.travel.is_some()
+            || event.show.is_some()
+            || (event.glide.is_some() && event.bounds.is_none())
+    };
+    if !(moves(event) || event.cut || event.release) || event.camera.is_some() {
+        return None;
+    }
+    let (number, last) = before.iter().enumerate().rfind(|(_, last)| moves(last))?;
+    let (key, seconds) = last.passage().filter(|_| last.camera.is_none())?;
+    let end = last.at + seconds;
+    (event.at < end - 1e-9)
+        .then(|| format!("cuts off the {key} of events.{number}, which takes until t = {end}"))
 }
 
 /// The keys of an event that have no effect without another one.

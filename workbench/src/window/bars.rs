@@ -4,7 +4,7 @@ use eframe::egui::{Button, ComboBox, Response, Role, Slider, Ui, WidgetInfo};
 use velvet_pan::{Snap, WindowSize};
 use velvet_pan_egui::mark_switches;
 
-use super::{Show, Workbench};
+use super::{Show, Workbench, passages};
 use crate::bench::{A, B, Source, Transport, Wish};
 
 /// What is ridden, which camera is shown, and buttons to write files.
@@ -143,6 +143,7 @@ fn time_slider(window: &mut Workbench, ui: &mut Ui) {
     ui.spacing_mut().slider_width = (ui.available_width() - 130.0).max(60.0);
     let slider = ui.add(Slider::new(&mut row, 0..=last.max(1)).show_value(false));
     name(&slider, Role::Slider, "time");
+    passages::show(ui, &slider, bench.take());
     if slider.changed() {
         bench.transport.plays = false;
         bench.seek(row);

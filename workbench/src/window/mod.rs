@@ -5,6 +5,7 @@ mod figures_table;
 mod hints;
 mod keys;
 mod look;
+mod passages;
 mod painter;
 mod picture;
 mod stages;
