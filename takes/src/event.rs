@@ -62,6 +62,8 @@ pub struct Event {
     pub zoom_now: Option<f64>,
     /// Shows this rotation at once, in radians.
     pub rotate_now: Option<f64>,
+    /// Tells the game a name, such as a subtitle. Films show it.
+    pub mark: Option<String>,
     /// Changes the size of the window, in window pixels.
     pub window: Option<[u32; 2]>,
 }
@@ -155,6 +157,7 @@ impl Event {
             place: keys.numbers("place"),
             zoom_now: keys.number("zoom_now"),
             rotate_now: keys.number("rotate_now"),
+            mark: keys.text("mark"),
             window: keys.size("window"),
         };
         keys.finish();
@@ -172,7 +175,7 @@ impl Event {
         let travel = |points: &Vec<Vec<f64>>| {
             Value::from(Array::from_iter(points.iter().map(|point| Value::from(list(point)))))
         };
-        let keys: [(&str, Option<Value>); 26] = [
+        let keys: [(&str, Option<Value>); 27] = [
             ("at", Some(self.at.into())),
             ("camera", self.camera.as_ref().map(Value::from)),
             ("watch", self.watch.as_ref().map(names)),
@@ -198,6 +201,7 @@ impl Event {
             ("place", pair(self.place)),
             ("zoom_now", self.zoom_now.map(Value::from)),
             ("rotate_now", self.rotate_now.map(Value::from)),
+            ("mark", self.mark.as_ref().map(Value::from)),
             ("window", self.window.map(whole)),
         ];
         let mut table = Table::new();

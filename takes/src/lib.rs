@@ -44,6 +44,7 @@ mod ride;
 mod row;
 mod run;
 mod saved;
+mod scene;
 mod schema;
 mod table;
 mod take;

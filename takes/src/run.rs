@@ -447,7 +447,7 @@ fn tell(camera: &mut Camera, command: Command, late: f64) {
 }
 
 /// What an event tells the active camera.
-fn commands(event: &Event) -> impl Iterator<Item = Command> {
+pub(crate) fn commands(event: &Event) -> impl Iterator<Item = Command> {
     let (seconds, ease) = (event.glide.unwrap_or(0.0), event.ease.unwrap_or_default());
     let rect = |[x, y, width, height]: [f64; 4]| Rect::from_corner_size([x, y], [width, height]);
     let glides = event.bounds.is_none()

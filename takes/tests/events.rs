@@ -2,9 +2,9 @@
 
 use std::collections::BTreeMap;
 
-use velvet_pan::View;
 use velvet_pan::glam::DVec2;
-use velvet_pan_takes::{BuiltIn, Files, Overrides, Run, Take};
+use velvet_pan::{Camera, ItineraryRun, View};
+use velvet_pan_takes::{BuiltIn, Files, Overrides, Ride, Run, Take};
 
 /// A ride past two others, with a second camera.
 const RIDE: &str = r#"
@@ -127,4 +127,28 @@ fn both_events_of_a_long_frame_happen() {
     assert_eq!(fine.keys().nth(15), Some(&15));
     let gap = apart(&hitch, &fine[&15]);
     assert!(gap < 0.01, "{gap}");
+}
+
+/// The events of a take, run in a game as an itinerary, give the ride of the take.
+#[test]
+fn a_take_is_a_scene_of_a_game() {
+    let take = crate::tools::demo("cutscene");
+    let (mut camera, mut run) = (
+        Camera::new(take.settings.clone()).expect("valid settings"),
+        ItineraryRun::new(take.itinerary()).expect("a scene"),
+    );
+    camera.resize(take.window);
+    let mut marks = Vec::new();
+    for (row, moment) in Ride::new(&take).expect("a ride").enumerate() {
+        let step = if row == 0 { 0.0 } else { 1.0 / take.fps };
+        for notice in run.advance(step, &mut camera) {
+            marks.push(notice.name().to_owned());
+        }
+        let view = camera.follow(step, take.subjects["courier"].subject(moment.t));
+        assert!(apart(&view.steady(), &moment.view.steady()) < 1e-9, "at {}", moment.t);
+    }
+    assert!(run.is_over());
+    assert_eq!(marks, ["The bell rings."]);
+    assert_eq!(take.mark_at(12.0), Some("The bell rings."));
+    assert_eq!((take.mark_at(11.0), take.mark_at(14.5)), (None, None));
 }

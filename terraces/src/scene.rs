@@ -23,6 +23,11 @@ impl<'a> Scene<'a> {
         Self { take, stage: Stage::new(&take.settings, &take.layers(), take.map.clone()) }
     }
 
+    /// Returns the take.
+    pub fn take(&self) -> &Take {
+        self.take
+    }
+
     /// Returns the name of the take.
     pub fn name(&self) -> &str {
         &self.take.name

@@ -57,7 +57,10 @@ impl Undrawn<'_> {
         let alone =
             if self.overlay { format!("{} · {place}", deciders(&self.moment)) } else { place };
         let detail = self.beside.unwrap_or(alone);
-        Frame { picture, label: format!("t = {:.2} s", self.moment.t), detail }
+        let time = format!("t = {:.2} s", self.moment.t);
+        let mark = self.scene.take().mark_at(self.moment.t);
+        let label = mark.map_or(time.clone(), |mark| format!("{time} · {mark}"));
+        Frame { picture, label, detail }
     }
 }
 

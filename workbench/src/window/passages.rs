@@ -39,7 +39,8 @@ fn colour(event: &Event, seconds: f64) -> Color32 {
 
 fn hint(what: &str, event: &Event, seconds: f64) -> String {
     let at = event.at;
-    let name = event.cue.as_ref().map_or(String::new(), |cue| format!(" {cue}"));
+    let name = event.cue.as_ref().or(event.mark.as_ref());
+    let name = name.map_or(String::new(), |name| format!(" {name}"));
     match seconds > 0.0 {
         true => format!("{what}{name}: {at:.2} to {:.2} s", at + seconds),
         false => format!("{what}{name} at {at:.2} s"),
