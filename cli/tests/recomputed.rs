@@ -197,6 +197,26 @@ impl Ride {
         ((to - last) as f64 / RATE >= 0.25 - 1e-9).then(|| (last - from) as f64 / RATE)
     }
 
+    /// How far the view is beyond its last position in a stop, in the subject's direction and in its own.
+    fn overshoot(&self, from: usize, to: usize) -> f64 {
+        let subject = self.points("subject_x", "subject_y");
+        let unit = |way: Point| {
+            let size = length(way);
+            if size > 0.0 { way.map(|side| side / size) } else { [0.0; 2] }
+        };
+        let rest = self.centre[to];
+        let ways = [
+            unit(difference(subject[from], subject[from - 1])),
+            unit(difference(rest, self.centre[from])),
+        ];
+        let beyond = |row: usize| {
+            let past = difference(self.centre[row], rest);
+            let along = |way: &Point| past[0] * way[0] + past[1] * way[1];
+            ways.iter().map(along).fold(0.0, f64::max) * self.zoom[from + 1]
+        };
+        (from..=to).map(beyond).fold(0.0, f64::max)
+    }
+
     /// The deviation of the drawn picture from its mean, on each axis on which it moves.
     fn judder(&self) -> f64 {
         let drawn = self.points("picture_x", "picture_y");
@@ -296,6 +316,9 @@ fn the_figures_of_eight_takes() {
         let lags = ride.lags();
         near("lag_mean", mean(&lags), 1e-6);
         near("lag_worst", lags.iter().copied().fold(0.0, f64::max), 1e-6);
+        let mut sorted = lags.clone();
+        sorted.sort_by(f64::total_cmp);
+        near("lag_p95", sorted[(sorted.len() * 95 / 100).min(sorted.len() - 1)], 1e-5);
         let zoom: Vec<f64> = ride.zoom.iter().map(|zoom| zoom.log2()).collect();
         near("zooming", ride.changes(&zoom), 1e-6);
         let turned: Vec<f64> =
@@ -320,6 +343,13 @@ fn the_figures_of_eight_takes() {
         // Places in screen pixels can be compared while the zoom stays.
         if !ride.led.contains(&true) && name != "11_pumping" {
             near("turns", ride.turns(), 1e-6);
+        }
+        let beyond = ride.stops().into_iter().filter_map(|(from, to)| {
+            let beyond = ride.overshoot(from, to);
+            (beyond >= 1.0 || ride.settle(from, to).is_some()).then_some(beyond)
+        });
+        if let Some(beyond) = beyond.reduce(f64::max).filter(|_| name != "kite") {
+            near("overshoot", beyond, 1e-6);
         }
         let settled = ride.stops().into_iter().filter_map(|(from, to)| ride.settle(from, to));
         if let Some(worst) =
