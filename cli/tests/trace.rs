@@ -7,7 +7,7 @@ use crate::tools::{Folder, Numbers, demo};
 const COLUMNS: &str = "t,subject_x,subject_y,goal_x,goal_y,x,y,zoom,rotation,shake_x,shake_y,roll,\
 corner_x,corner_y,residual_x,residual_y,subject_screen_x,subject_screen_y,first_col,last_col,\
 first_row,last_row,tiles,picture_x,picture_y,true_picture_x,true_picture_y,drawn_x,drawn_y,led,\
-decider_x,decider_y";
+decider_x,decider_y,happening";
 
 /// A ramp to the right with a stop, in a world whose edge the view reaches.
 const RAMP: &str = r#"

@@ -1,5 +1,6 @@
 //! A moment of a ride.
 
+use serde::Serialize;
 use velvet_pan::glam::DVec2;
 use velvet_pan::{LastWord, Overlay, PerAxis, View};
 
@@ -22,6 +23,20 @@ pub struct Moment {
     pub led: bool,
     /// The stage that decides where the view is, along x and along y.
     pub last_word: PerAxis<LastWord>,
+    /// What happened in the frame, if anything did.
+    pub happening: Option<Happening>,
+}
+
+/// Something in a frame that explains a movement of the view.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Happening {
+    /// The followed subject jumped to another place.
+    Teleport,
+    /// It landed.
+    Landing,
+    /// An event of the take told the camera something.
+    Command,
 }
 
 impl Moment {

@@ -6,7 +6,7 @@ use serde::Serialize;
 use velvet_pan::Decider;
 
 use crate::figures::{drawn_origin, drawn_subject, true_origin};
-use crate::moment::Moment;
+use crate::moment::{Happening, Moment};
 use crate::take::Take;
 
 /// One row of a ride's table: the state at `t`.
@@ -76,6 +76,8 @@ pub struct Row {
     pub decider_x: Decider,
     /// See `decider_x`.
     pub decider_y: Decider,
+    /// What happened in the frame: `teleport`, `landing` or `command`; `None` if nothing did.
+    pub happening: Option<Happening>,
 }
 
 /// Writes rows as CSV. With `names`, the first line has the names of the columns.
@@ -155,6 +157,7 @@ impl Moment {
             led: u8::from(self.led),
             decider_x: self.last_word.x.by,
             decider_y: self.last_word.y.by,
+            happening: self.happening,
         }
     }
 }

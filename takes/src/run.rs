@@ -10,10 +10,10 @@ use velvet_pan::{
     Settings, SettingsError, Shake, Subject, View, WindowSize,
 };
 
-use crate::cast::MAIN;
+use crate::cast::{Actor, MAIN};
 use crate::event::Event;
 use crate::fault::Fault;
-use crate::moment::Moment;
+use crate::moment::{Happening, Moment};
 use crate::take::Take;
 
 /// The target of a camera.
@@ -217,6 +217,28 @@ impl Run {
             envelope: camera.shake_envelope(),
             led: self.is_led(),
             last_word: self.last_word(),
+            happening: self.happening(take, t, step),
+        }
+    }
+
+    /// What happened in the last frame, which ended at `t`.
+    fn happening(&self, take: &Take, t: f64, step: f64) -> Option<Happening> {
+        // Not the moment at which the frame before ended, whatever rounding says.
+        let from = t - step + 1e-9;
+        let followed = match self.targets.get(self.cameras.active_key()) {
+            Some(Target::Subjects { names, .. }) => {
+                names.first().and_then(|name| take.subjects.get(name))
+            }
+            _ => None,
+        };
+        let in_air = |actor: &Actor, t: f64| actor.subject(t).grounded == Some(false);
+        match followed {
+            Some(actor) if actor.path.cut_between(from, t).is_some() => Some(Happening::Teleport),
+            Some(actor) if in_air(actor, from) && !in_air(actor, t) => Some(Happening::Landing),
+            _ => {
+                let newest = take.events[..self.happened.min(take.events.len())].last();
+                newest.filter(|event| event.at > from || t <= 0.0).map(|_| Happening::Command)
+            }
         }
     }
 

@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Camera, ItineraryRun, View};
-use velvet_pan_takes::{BuiltIn, Files, Overrides, Ride, Run, Take};
+use velvet_pan_takes::{BuiltIn, Files, Happening, Overrides, Ride, Run, Take};
 
 /// A ride past two others, with a second camera.
 const RIDE: &str = r#"
@@ -151,4 +151,29 @@ fn a_take_is_a_scene_of_a_game() {
     assert_eq!(marks, ["The bell rings."]);
     assert_eq!(take.mark_at(12.0), Some("The bell rings."));
     assert_eq!((take.mark_at(11.0), take.mark_at(14.5)), (None, None));
+}
+
+/// Landings, teleports and commands are told in the frame in which they happened.
+#[test]
+fn what_happens_is_told() {
+    let path = "t,x,y,grounded,cut\n0,0,0,1,0\n0.5,0,0,1,0\n0.6,0,-9,0,0\n0.9,0,0,0,0\n1,0,0,1,0\n2,900,0,1,1\n3,900,0,1,0\n";
+    let text =
+        "seconds = 3.0\n[subjects.wren]\npath = \"wren.csv\"\n[[events]]\nat = 1.51\nzoom = 2.0\n";
+    let files = [
+        BuiltIn { name: "ride.toml", text: text.into() },
+        BuiltIn { name: "wren.csv", text: path.into() },
+    ];
+    let files = Files::BuiltIn(&files);
+    let take = Take::read(files, "ride.toml".as_ref(), &Overrides::default()).expect("a take");
+    let told: Vec<(f64, Happening)> = Ride::new(&take)
+        .expect("a ride")
+        .filter_map(|moment| Some((moment.t, moment.happening?)))
+        .collect();
+    let [(landed, Happening::Landing), (told, Happening::Command), (away, Happening::Teleport)] =
+        told[..]
+    else {
+        panic!("{told:?}");
+    };
+    let near = |t: f64, at: f64| (at..at + 1.0 / 60.0 + 1e-9).contains(&t);
+    assert!(near(landed, 1.0) && near(told, 1.51) && near(away, 2.0), "{landed} {told} {away}");
 }
