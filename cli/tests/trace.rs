@@ -53,10 +53,10 @@ fn columns_are_as_promised_and_rows_are_counted() {
     assert_eq!(text.lines().next(), Some(COLUMNS));
     let ride = Numbers::read(&text);
     assert_eq!(ride.len(), 301);
-    assert_eq!(ride.columns().len(), 32);
+    assert_eq!(ride.columns().len(), 33);
     // The view is on its way at first, and at the edge of the world in the end.
     let decider =
-        |line: Option<&str>| line.and_then(|line| line.rsplit(',').nth(1)).map(str::to_owned);
+        |line: Option<&str>| line.and_then(|line| line.rsplit(',').nth(2)).map(str::to_owned);
     assert_eq!(decider(text.lines().nth(40)).as_deref(), Some("motion"));
     assert_eq!(decider(text.lines().last()).as_deref(), Some("bounds"));
     for (index, t) in ride.column("t").into_iter().enumerate() {
