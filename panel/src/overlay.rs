@@ -1,7 +1,7 @@
 //! The camera's overlay, drawn over the game.
 
 use egui::{FontId, Painter, Pos2, Rect, Shape, Stroke, Ui, Vec2};
-use velvet_pan::{Camera, Decider, MarkKind, View};
+use velvet_pan::{Camera, MarkKind, View};
 
 use crate::look::{CORAL, CREAM, HONEY, MIST, NIGHT, ROSE, SPROUT, TEAL};
 
@@ -71,7 +71,7 @@ pub fn mark_switches(ui: &mut Ui, marks: &mut Marks) {
 pub fn overlay(painter: &Painter, camera: &Camera, view: &View, corner: Pos2, marks: &Marks) {
     let per_point = painter.ctx().pixels_per_point();
     let mut names: Vec<Rect> = Vec::new();
-    let goal = format!("goal: {}", deciders(camera));
+    let goal = format!("goal: {}", velvet_pan_takes::deciders_in_words(&camera.last_word()));
     for mark in camera.overlay().marks().filter(|mark| marks.shows(mark.kind)) {
         let (name, color) = KINDS
             .iter()
@@ -87,13 +87,6 @@ pub fn overlay(painter: &Painter, camera: &Camera, view: &View, corner: Pos2, ma
         let name = if mark.kind == MarkKind::Goal { &goal } else { name };
         write_name(painter, &points, name, color, &mut names);
     }
-}
-
-/// The stage that decides where the view is: along both axes, or along x and along y.
-fn deciders(camera: &Camera) -> String {
-    let word = camera.last_word();
-    let [x, y] = [word.x.by, word.y.by].map(Decider::name);
-    if x == y { x.to_owned() } else { format!("{x}, {y}") }
 }
 
 fn draw(painter: &Painter, points: &[Pos2], color: egui::Color32) {

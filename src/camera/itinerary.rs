@@ -395,11 +395,15 @@ impl ItineraryRun {
             while self.pass(&mut left, target) {}
             target.ignore_hands(!self.itinerary.allows_hands && !self.is_over());
         }
+        self.notices()
+    }
+
+    /// What is to be told.
+    fn notices(&self) -> impl Iterator<Item = Notice<'_>> {
         let entries = &self.itinerary.entries;
-        let notice = |(entry, before_end): &(usize, f64)| {
+        self.noticed.iter().filter_map(|(entry, before_end)| {
             Some(Notice { what: &entries.get(*entry)?.what, before_end: *before_end })
-        };
-        self.noticed.iter().filter_map(notice)
+        })
     }
 
     /// Goes on to the next entry, or to the end of the frame. `left` is the rest of the frame. Returns whether there may be
@@ -493,10 +497,7 @@ impl ItineraryRun {
         let _ended = target.tell_due(Command::EndShakes(0.0), 0.0);
         target.count_cut();
         self.noticed = all;
-        let entries = &self.itinerary.entries;
-        self.noticed.iter().filter_map(|(entry, before_end)| {
-            Some(Notice { what: &entries.get(*entry)?.what, before_end: *before_end })
-        })
+        self.notices()
     }
 
     /// Ends it here. What was told stays told.

@@ -62,7 +62,7 @@ pub use fault::Fault;
 pub use figures::{Better, Figure, Figures, Warned, drawn_origin};
 pub use files::{BuiltIn, Files, beside, reason};
 pub use map::{Map, MapForm, TILE_BITS};
-pub use moment::{Happening, Moment};
+pub use moment::{Happening, Moment, deciders_in_words};
 pub use path::{Path, PathRow};
 pub use reel::Reel;
 pub use reference::{KeyHelp, settings_keys, settings_reference};

@@ -39,6 +39,19 @@ pub enum Happening {
     Command,
 }
 
+/// Returns the names of the stages that decide where the view is: of both axes if it is the same, else along x and along y.
+///
+/// ```
+/// # use velvet_pan::{Camera, Settings};
+/// let camera = Camera::new(Settings::default())?;
+/// assert_eq!(velvet_pan_takes::deciders_in_words(&camera.last_word()), "motion");
+/// # Ok::<(), velvet_pan::SettingsError>(())
+/// ```
+pub fn deciders_in_words(word: &PerAxis<LastWord>) -> String {
+    let (x, y) = (word.x.by.name(), word.y.by.name());
+    if x == y { x.to_owned() } else { format!("{x}, {y}") }
+}
+
 impl Moment {
     /// Returns how far the view is behind its goal, in screen pixels, or `None` if nothing is followed.
     pub fn lag(&self) -> Option<f64> {

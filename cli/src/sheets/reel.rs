@@ -2,8 +2,8 @@
 
 use std::sync::Arc;
 
-use velvet_pan::{Decider, Snap};
-use velvet_pan_takes::{Fault, Moment, Reel, Take};
+use velvet_pan::Snap;
+use velvet_pan_takes::{Fault, Moment, Reel, Take, deciders_in_words};
 use velvet_pan_terraces::art::marks;
 use velvet_pan_terraces::picture::Picture;
 use velvet_pan_terraces::scene::Scene;
@@ -54,20 +54,17 @@ impl Undrawn<'_> {
         }
         let centre = self.moment.view.centre();
         let place = format!("centre {:.1}, {:.1}", centre.x, centre.y);
-        let alone =
-            if self.overlay { format!("{} · {place}", deciders(&self.moment)) } else { place };
+        let alone = if self.overlay {
+            format!("{} · {place}", deciders_in_words(&self.moment.last_word))
+        } else {
+            place
+        };
         let detail = self.beside.unwrap_or(alone);
         let time = format!("t = {:.2} s", self.moment.t);
         let mark = self.scene.take().mark_at(self.moment.t);
         let label = mark.map_or(time.clone(), |mark| format!("{time} · {mark}"));
         Frame { picture, label, detail }
     }
-}
-
-/// The stage that decides where the view is: along both axes, or along x and along y.
-fn deciders(moment: &Moment) -> String {
-    let [x, y] = [moment.last_word.x.by, moment.last_word.y.by].map(Decider::name);
-    if x == y { x.to_owned() } else { format!("{x}, {y}") }
 }
 
 fn snap_label(snap: Snap) -> &'static str {
