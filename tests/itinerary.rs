@@ -253,6 +253,13 @@ fn scenes_that_can_not_run_are_refused() {
     assert!(wrong(nowhere).starts_with("entries.0: travel: points: expected 1 to 16"));
     let endless = Itinerary { loops: true, ..Itinerary::default().mark(0.0, "a") };
     assert_eq!(wrong(endless), "loops: expected an entry later than 0");
+    let empty = Itinerary { loops: true, ..Itinerary::default() };
+    assert_eq!(wrong(empty), "loops: expected an entry later than 0");
+    // A loop of next to no time, at any pace and in any frame, has an answer.
+    let busy = Itinerary { loops: true, ..Itinerary::default().mark(1e-300, "a") };
+    let (mut camera, mut run) = (camera(), ItineraryRun::new(busy).unwrap());
+    run.set_speed(1e300);
+    assert!(run.advance(1e300, &mut camera).count() > 1000 && !run.is_over());
     let nothing = ItineraryRun::new(Itinerary::default()).unwrap();
     assert!(nothing.is_over());
 }

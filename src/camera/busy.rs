@@ -180,7 +180,7 @@ impl Camera {
             end = (done + state.pause / seconds).min(end);
         }
         let bulge = || party::bulge(arrival, rules, framing, &state.goal.party, done);
-        let legs = match bulge().filter(|_| !state.lens_changes()) {
+        let legs = match (!state.lens_changes()).then(bulge).flatten() {
             Some(bulge) => libm::sqrt(bulge * framing.lens.scale() / STRAIGHT_PIXELS),
             None => (end - done) / ((1.0 / LENS_LEGS).max(seconds / MAX_LENS_LEGS) / seconds),
         };

@@ -25,6 +25,9 @@ const PATIENCE: f64 = 5.0;
 /// A view that is nearer to its goal than this, in screen pixels, has arrived.
 const ARRIVED_PIXELS: f64 = 0.5;
 
+/// The maximum number of entries in one frame. What is left happens in the next one.
+const MOST_PASSES: u32 = 100_000;
+
 /// The length of a frame while an itinerary is skipped, in seconds.
 const SKIPPED_FRAME: f64 = 1.0 / 60.0;
 
@@ -169,8 +172,7 @@ impl Itinerary {
             }
             before = one.at;
         }
-        let never_ends = self.loops && before <= 0.0 && !self.entries.is_empty();
-        never_ends.then_some(ItineraryError::Loop)
+        (self.loops && before <= 0.0).then_some(ItineraryError::Loop)
     }
 }
 
@@ -392,7 +394,11 @@ impl ItineraryRun {
         let mut left = usable_seconds(seconds.into_seconds());
         if !self.paused && !self.is_over() {
             target.ignore_hands(false);
-            while self.pass(&mut left, target) {}
+            // A loop that takes next to no time would go round without end in a long frame.
+            let mut passes = 0;
+            while passes < MOST_PASSES && self.pass(&mut left, target) {
+                passes += 1;
+            }
             target.ignore_hands(!self.itinerary.allows_hands && !self.is_over());
         }
         self.notices()

@@ -23,8 +23,9 @@ const MOST_LINES: usize = 1 << 18;
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Piece([DVec2; 4]);
 
-/// The piece from one point to the next of a centripetal Catmull–Rom curve. `points` are the two with their neighbours;
-/// where a curve begins or ends there is none. Handles are shortened so that the curve stays near its chord.
+/// Returns the piece of a centripetal Catmull–Rom curve between the two middle points. The outer two are their neighbours;
+/// the first point of a curve has none before it, the last none after it. Handles are shortened so that the curve stays near
+/// its chord.
 ///
 /// Cem Yuksel, Scott Schaefer and John Keyser, "Parameterization and applications of Catmull–Rom curves", 2011.
 pub(crate) fn piece([before, from, to, after]: [Option<DVec2>; 4]) -> Option<Piece> {
