@@ -255,7 +255,8 @@ fn what_a_take_seldom_means() {
         [tuning.bounds]\nrect = [0.0, 0.0, 1000.0, 500.0]\n\
         [[events]]\nat = 1.0\nabout = [4.0, 4.0]\nstrength = 2.0\n[[events]]\nat = 2.0\n\
         [[events]]\nat = 2.5\ntravel = [[0.0, 0.0], [90.0, 40.0]]\nglide = 1.0\n[[events]]\nat = 3.0\nrelease = true\n\
-        [[events]]\nat = 3.5\nease = \"linear\"\n[[events]]\nat = 9.0\ncut = true\n";
+        [[events]]\nat = 3.5\nease = \"linear\"\n[[events]]\nat = 9.0\ncut = true\n\
+        [[events]]\nat = 9.0\ngate = \"read\"\n[[events]]\nat = 9.0\ngate = \"late\"\n[gates]\nlate = 60.0\n";
     let (text, code) = check(&[("take.toml", take)]);
     assert_eq!(code, Some(0), "{text}");
     for words in [
@@ -267,6 +268,8 @@ fn what_a_take_seldom_means() {
         "take.toml:16:1: events.3: cuts off the travel of events.2, which takes until t = 3.5",
         "events.4.ease: no effect without glide",
         "events.5.at: after the end of the take",
+        "take.toml:27:1: events.6.gate: waits without end, as nothing opens \"read\"",
+        "events.7.gate: waits without end, as \"late\" opens at t = 60, after the end",
     ] {
         assert!(text.contains(words), "no \"{words}\" in {text}");
     }

@@ -205,8 +205,8 @@ impl Document {
 }
 
 /// The keys by which a take is recognised.
-const TAKE_KEYS: [&str; 10] = [
-    "tuning", "subjects", "events", "watch", "cameras", "map", "fps", "seconds", "window",
+const TAKE_KEYS: [&str; 11] = [
+    "tuning", "subjects", "events", "watch", "cameras", "map", "fps", "seconds", "window", "gates",
     "hazards",
 ];
 

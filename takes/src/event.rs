@@ -12,6 +12,10 @@ use crate::path::FARTHEST;
 pub struct Event {
     /// Time from the start of the take, in seconds.
     pub at: f64,
+    /// Waits until this gate is open: see [`Take::gates`](crate::Take::gates). The events after it wait with it.
+    pub gate: Option<String>,
+    /// Waits until the view has come to rest at its goal, at most 5 seconds.
+    pub arrive: bool,
     /// Switches to this camera of the take; with `glide`, within that time. The other keys of the event then apply to
     /// this camera.
     pub camera: Option<String>,
@@ -131,6 +135,8 @@ impl Event {
         };
         let event = Self {
             at: keys.required("at", "a time in seconds", Node::number),
+            gate: keys.text("gate"),
+            arrive: keys.flag("arrive"),
             camera: keys.text("camera"),
             watch: keys.texts("watch"),
             aim: keys.numbers("aim"),
@@ -175,8 +181,10 @@ impl Event {
         let travel = |points: &Vec<Vec<f64>>| {
             Value::from(Array::from_iter(points.iter().map(|point| Value::from(list(point)))))
         };
-        let keys: [(&str, Option<Value>); 27] = [
+        let keys: [(&str, Option<Value>); 29] = [
             ("at", Some(self.at.into())),
+            ("gate", self.gate.as_ref().map(Value::from)),
+            ("arrive", self.arrive.then_some(true.into())),
             ("camera", self.camera.as_ref().map(Value::from)),
             ("watch", self.watch.as_ref().map(names)),
             ("aim", pair(self.aim)),

@@ -1,5 +1,7 @@
 //! Reads a table key by key, and collects what is wrong.
 
+use std::collections::BTreeMap;
+
 use crate::change::Change;
 use crate::document::Document;
 use crate::fault::{Fault, quoted};
@@ -163,6 +165,18 @@ impl<'a, 'f, 'd> Keys<'a, 'f, 'd> {
             (one.name.clone(), read(Keys::of(&one.node, &path, &one.span, all.faults)))
         });
         named.collect()
+    }
+
+    /// Reads the numbers in the table of this key, by name.
+    pub fn number_table(&mut self, key: &'static str) -> BTreeMap<String, f64> {
+        let Some(entry) = self.entry(key) else { return BTreeMap::new() };
+        let path = self.path(key);
+        let all = Keys::of(&entry.node, &path, &entry.span, self.faults);
+        let numbers = all.entries.iter().filter_map(|one| {
+            let number = all.faults.take(&joined(&path, &one.name), one, one.node.number())?;
+            Some((one.name.clone(), number))
+        });
+        numbers.collect()
     }
 
     /// Reads every table in the list of this key.

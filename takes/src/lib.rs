@@ -28,8 +28,10 @@
 
 mod cast;
 mod change;
+mod clock;
 mod document;
 mod event;
+mod event_times;
 mod fault;
 mod figures;
 mod files;
@@ -58,6 +60,7 @@ pub use cast::{Actor, MAIN, TakeCamera};
 pub use change::Change;
 pub use document::Document;
 pub use event::Event;
+pub use event_times::EventTime;
 pub use fault::Fault;
 pub use figures::{Better, Figure, Figures, Warned, drawn_origin};
 pub use files::{BuiltIn, Files, beside, reason};

@@ -25,6 +25,8 @@ pub struct Moment {
     pub last_word: PerAxis<LastWord>,
     /// What happened in the frame, if anything did.
     pub happening: Option<Happening>,
+    /// The time on the clock of the take's events, in seconds: that of the ride, without waits.
+    pub events_t: f64,
 }
 
 /// Something in a frame that explains a movement of the view.

@@ -6,11 +6,12 @@ use std::ops::Range;
 use serde::{Deserialize, Serialize};
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{
-    Bounds, Camera, CameraState, Cameras, Command, CueCall, Decider, LastWord, PerAxis, Rect,
-    Settings, SettingsError, Shake, Subject, View, WindowSize,
+    Bounds, Camera, CameraState, Cameras, Command, CueCall, Decider, ItineraryTarget, LastWord,
+    PerAxis, Rect, Settings, SettingsError, Shake, Subject, View, WindowSize,
 };
 
 use crate::cast::{Actor, MAIN};
+use crate::clock::EventClock;
 use crate::event::Event;
 use crate::fault::Fault;
 use crate::moment::{Happening, Moment};
@@ -41,8 +42,7 @@ impl Target {
 pub struct RideState {
     /// The next row.
     next: u64,
-    /// The number of events that have happened.
-    happened: usize,
+    events: EventClock,
     pan: [f32; 2],
     active: String,
     cameras: BTreeMap<String, (Target, CameraState)>,
@@ -75,8 +75,7 @@ pub struct Run {
     targets: BTreeMap<String, Target>,
     /// The velocity of panning by hand, in screen pixels per second.
     pan: Vec2,
-    /// The number of events that have happened.
-    happened: usize,
+    events: EventClock,
     next: u64,
 }
 
@@ -126,7 +125,7 @@ impl Run {
             }
         }
         cameras.resize(take.window);
-        Ok(Self { cameras, targets, pan: Vec2::ZERO, happened: 0, next: 0 })
+        Ok(Self { cameras, targets, pan: Vec2::ZERO, events: EventClock::default(), next: 0 })
     }
 
     /// Returns the state of the run, or `None` while the picture glides between two cameras.
@@ -141,7 +140,7 @@ impl Run {
         });
         Some(RideState {
             next: self.next,
-            happened: self.happened,
+            events: self.events.clone(),
             pan: self.pan.to_array(),
             active,
             cameras: cameras.collect(),
@@ -168,7 +167,7 @@ impl Run {
             );
             return Err(Fault::new(what));
         }
-        let happened = take.events.get(..state.happened).ok_or_else(other)?;
+        let happened = take.events.get(..state.events.happened).ok_or_else(other)?;
         // The window is not part of a camera's state.
         if let Some(window) = happened.iter().rev().find_map(|event| event.window) {
             run.cameras.resize(window);
@@ -182,7 +181,7 @@ impl Run {
             return Err(other());
         }
         run.cameras.switch_to(&state.active);
-        (run.next, run.pan, run.happened) = (state.next, state.pan.into(), state.happened);
+        (run.next, run.pan, run.events) = (state.next, state.pan.into(), state.events.clone());
         Ok(run)
     }
 
@@ -218,6 +217,7 @@ impl Run {
             led: self.is_led(),
             last_word: self.last_word(),
             happening: self.happening(take, t, step),
+            events_t: self.events.at(t),
         }
     }
 
@@ -236,8 +236,8 @@ impl Run {
             Some(actor) if actor.path.cut_between(from, t).is_some() => Some(Happening::Teleport),
             Some(actor) if in_air(actor, from) && !in_air(actor, t) => Some(Happening::Landing),
             _ => {
-                let newest = take.events[..self.happened.min(take.events.len())].last();
-                newest.filter(|event| event.at > from || t <= 0.0).map(|_| Happening::Command)
+                let newest = self.events.newest.filter(|at| *at > from || t <= 0.0);
+                newest.map(|_| Happening::Command)
             }
         }
     }
@@ -284,6 +284,11 @@ impl Run {
     /// Returns the number of the next row, from 0.
     pub fn next_row(&self) -> u64 {
         self.next
+    }
+
+    /// Returns the time on the clock of the take's events, in seconds: that of the ride, without waits.
+    pub fn events_time(&self, take: &Take) -> f64 {
+        self.events.at(self.next.saturating_sub(1) as f64 / take.fps)
     }
 
     /// Returns the active camera.
@@ -341,18 +346,16 @@ impl Run {
             _ => t - before as f64 / take.fps,
         };
         self.next = row.saturating_add(1);
-        let pending = take.events.get(self.happened..).unwrap_or(&[]);
-        let events = &pending[..pending.partition_point(|event| event.at <= t)];
-        self.happened += events.len();
+        let arrived = self.cameras.has_arrived();
         let (mut panned, mut switched) = (t - step, None);
-        for event in events {
+        while let Some((event, at)) = self.events.next(take, (t - step, t), arrived) {
             if let Some(speed) = event.pan {
-                self.pan_on(panned..event.at, t);
-                panned = event.at.max(panned);
-                self.change_pan(speed.into(), t - event.at);
+                self.pan_on(panned..at, t);
+                panned = at.max(panned);
+                self.change_pan(speed.into(), t - at);
             }
-            if self.apply(event, t) {
-                switched = Some((self.cameras.active_key().clone(), event.at));
+            if self.apply(event, t - at) {
+                switched = Some((self.cameras.active_key().clone(), at));
             }
         }
         self.pan_on(panned..t, t);
@@ -360,21 +363,22 @@ impl Run {
         (t, step)
     }
 
-    /// Applies an event. Returns whether the active camera follows another single subject from then on.
-    fn apply(&mut self, event: &Event, t: f64) -> bool {
+    /// Applies an event that was due `late` seconds before the end of the frame. Returns whether the active camera follows
+    /// another single subject from then on.
+    fn apply(&mut self, event: &Event, late: f64) -> bool {
         if let Some(window) = event.window {
             self.cameras.resize(window);
         }
         if let Some(name) = &event.camera {
             // Cameras were checked when the take was read.
-            let (seconds, late) = (event.glide.unwrap_or(0.0), t - event.at);
+            let seconds = event.glide.unwrap_or(0.0);
             self.cameras.glide_to_due(name, seconds, event.ease.unwrap_or_default(), late);
         }
         let switched = self.change_target(event);
         let camera = self.cameras.active_mut();
         let switch = switched.then_some(Command::SwitchSubject);
         for command in switch.into_iter().chain(commands(event)) {
-            tell(camera, command, t - event.at);
+            tell(camera, command, late);
         }
         switched
     }

@@ -105,6 +105,8 @@ impl Take {
         take.insert("cameras", Item::Table(cameras));
         let events = self.events.iter().map(Event::table).collect();
         take.insert("events", Item::ArrayOfTables(events));
+        let gates = self.gates.iter().map(|(name, at)| (name, value(*at)));
+        take.insert("gates", Item::Table(gates.collect()));
         take.insert("hazards", Item::ArrayOfTables(self.hazards.iter().map(hazard).collect()));
         files.push((TAKE.to_owned(), text_of(take)));
         Ok(files)

@@ -27,6 +27,8 @@ impl Take {
     pub fn itinerary(&self) -> Itinerary {
         let mut scene = Itinerary::default();
         for event in &self.events {
+            let gate = event.gate.clone().map(Passage::WaitForGate);
+            let waits = gate.into_iter().chain(event.arrive.then_some(Passage::WaitForArrival));
             let camera = event.camera.as_ref().map(|key| Passage::Camera {
                 key: key.clone(),
                 seconds: event.glide.unwrap_or(0.0),
@@ -42,14 +44,15 @@ impl Take {
                 .map(Passage::Tell);
             let watch = event.watch.clone().map(Passage::Watch);
             let mark = event.mark.clone().map(Passage::Mark);
-            for passage in camera.into_iter().chain(watch).chain(told).chain(mark) {
+            for passage in waits.chain(camera).chain(watch).chain(told).chain(mark) {
                 scene = scene.with(event.at, passage);
             }
         }
         scene
     }
 
-    /// Returns the mark to show at a time, in seconds: the last one, for 3 seconds.
+    /// Returns the mark to show at a time of the events ([`Moment::events_t`](crate::Moment::events_t)), in seconds: the
+    /// last one, for 3 seconds.
     pub fn mark_at(&self, t: f64) -> Option<&str> {
         let marks = self.events.iter().filter_map(|event| Some((event.at, event.mark.as_ref()?)));
         let (at, mark) = marks.take_while(|(at, _)| *at <= t).last()?;

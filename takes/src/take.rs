@@ -48,6 +48,8 @@ pub struct Take {
     pub cameras: BTreeMap<String, TakeCamera>,
     /// The events, in order of time.
     pub events: Vec<Event>,
+    /// When the game opens its gates, by name, in seconds of the ride. Events wait for gates.
+    pub gates: BTreeMap<String, f64>,
     /// What the player must see in time, in world units; a point has no size.
     pub hazards: Vec<Rect>,
 }
@@ -144,6 +146,7 @@ impl Take {
             subjects,
             cameras,
             events: file.events.clone(),
+            gates: file.gates.clone(),
             hazards: file.read_hazards(document, faults),
         })
     }
@@ -166,7 +169,7 @@ impl Take {
         for (name, actor) in &self.subjects {
             add(format!("{name} {actor:?}"));
         }
-        add(format!("{:?} {:?}", self.watch, self.events));
+        add(format!("{:?} {:?} {:?}", self.watch, self.events, self.gates));
         for (name, camera) in &self.cameras {
             add(format!("{name} {:?} {:?}", camera.watch, camera.aim));
         }

@@ -36,6 +36,7 @@ pub(crate) struct TakeFile {
     pub cameras: BTreeMap<String, CameraEntry>,
     pub subjects: BTreeMap<String, SubjectEntry>,
     pub events: Vec<Event>,
+    pub gates: BTreeMap<String, f64>,
     pub hazards: Vec<HazardEntry>,
 }
 
@@ -111,6 +112,7 @@ impl TakeFile {
             cameras: keys.named("cameras", CameraEntry::of).into_iter().collect(),
             subjects: keys.named("subjects", SubjectEntry::of).into_iter().collect(),
             events: keys.listed("events", Event::read),
+            gates: keys.number_table("gates"),
             hazards: keys.listed("hazards", HazardEntry::of),
         };
         keys.finish();
@@ -233,6 +235,12 @@ impl TakeFile {
             }
             for (key, what) in self.event_faults(event) {
                 add(key, what);
+            }
+        }
+        for (name, at) in &self.gates {
+            if !(0.0..=86_400.0).contains(at) {
+                let what = format!("{at}: expected a time from 0 to 86400 seconds");
+                faults.push(document.fault(&format!("gates.{name}"), what));
             }
         }
         if let Some(Err(what)) = self.window.map(check_window) {

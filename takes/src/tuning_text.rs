@@ -157,6 +157,20 @@ fn change_item(item: &mut Item, from: Option<&Item>, to: &Item, depth: usize) {
     }
 }
 
+/// Sets a number of a table, unless it has this value already.
+pub fn change_number(table: &mut dyn TableLike, key: &str, number: f64) {
+    let to = Value::from(number);
+    match table.get_mut(key) {
+        Some(Item::Value(value)) if is_number(value, number) => {}
+        Some(Item::Value(value)) => change_value(value, &to),
+        _ => _ = table.insert(key, to.into()),
+    }
+}
+
+fn is_number(value: &Value, number: f64) -> bool {
+    value.as_float().or_else(|| value.as_integer().map(|whole| whole as f64)) == Some(number)
+}
+
 /// Replaces a value. Spaces and a comment after it stay; so do those of each item if a list keeps its length.
 fn change_value(value: &mut Value, to: &Value) {
     if let (Some(items), Some(to)) = (value.as_array_mut(), to.as_array())

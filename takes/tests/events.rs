@@ -153,6 +153,68 @@ fn a_take_is_a_scene_of_a_game() {
     assert_eq!((take.mark_at(11.0), take.mark_at(14.5)), (None, None));
 }
 
+/// What comes after a wait is put off by it, in a take as in a game, at any frame rate.
+#[test]
+fn events_wait() {
+    let events = "[gates]\nread = 2.577\n[[events]]\nat = 0.1\naim = [100.0, 0.0]\ncut = true\nzoom = 1.1\n[[events]]\nat = 0.5\narrive = true\n\
+        [[events]]\nat = 0.6\nmark = \"there\"\n[[events]]\nat = 1.0\ngate = \"read\"\nzoom_now = 1.0\n\
+        [[events]]\nat = 1.2\nmark = \"gone\"\n";
+    let fine = views(events, 240.0);
+    for fps in [24.0, 60.0] {
+        let take = take(events, fps);
+        let mut scene = ItineraryRun::new(take.itinerary()).expect("a scene");
+        let mut camera = Camera::new(take.settings.clone()).expect("valid settings");
+        camera.resize(take.window);
+        let mut marks = Vec::new();
+        for (row, moment) in Ride::new(&take).expect("a ride").enumerate() {
+            let step = if row == 0 { 0.0 } else { 1.0 / fps };
+            // A gate of a game opens between two frames; this one opens in the frame of its time.
+            if moment.t >= 2.577 {
+                scene.open("read");
+            }
+            let told = scene.advance(step, &mut camera);
+            marks.extend(told.map(|notice| (notice.name().to_owned(), moment.t)));
+            match moment.t < 0.1 {
+                true => camera.follow(step, take.subjects["courier"].subject(moment.t)),
+                false => camera.advance(step),
+            };
+            // The clock of the events stands.
+            assert!(!(2.45..2.577).contains(&moment.t) || (moment.events_t - 1.0).abs() < 1e-9);
+        }
+        // The zoom is reached when it stands, which frames tell to their length.
+        let [(ref there, at), (ref gone, end)] = marks[..] else { panic!("{marks:?}") };
+        assert_eq!((there.as_str(), gone.as_str()), ("there", "gone"));
+        assert!((0.6..2.4).contains(&at), "{at}");
+        assert!((end - (2.577 + 0.2)).abs() <= 1.01 / fps, "{end}");
+        let coarse = views(events, fps);
+        let apart = coarse.iter().map(|(at, view)| apart(view, &fine[at])).fold(0.0, f64::max);
+        assert!(apart < 1e-6, "at {fps}: {apart}");
+    }
+}
+
+#[test]
+fn a_gate_that_nothing_opens_holds_up_the_rest() {
+    let events = "[[events]]\nat = 1.0\ngate = \"never\"\n[[events]]\nat = 1.5\nzoom_now = 3.0\n";
+    let (never, nothing) = (views(events, 60.0), views("", 60.0));
+    assert!(never.iter().all(|(at, view)| apart(view, &nothing[at]) == 0.0));
+    // A ride that is continued while it waits.
+    let take = take(
+        &events.replace("[[events]]", "[gates]\nnever = 2.0\n[[events]]").replacen(
+            "[gates]\nnever = 2.0\n[[events]]\nat = 1.5",
+            "[[events]]\nat = 1.5",
+            1,
+        ),
+        60.0,
+    );
+    let mut run = Run::new(&take).expect("a run");
+    run.skip_to(&take, 90);
+    let mut resumed = Run::resumed(&take, &run.state(&take).expect("a state")).expect("the same");
+    run.skip_to(&take, 160);
+    resumed.skip_to(&take, 160);
+    assert_eq!(run.view().lens().zoom(), 3.0);
+    assert_eq!(run.view(), resumed.view());
+}
+
 /// Landings, teleports and commands are told in the frame in which they happened.
 #[test]
 fn what_happens_is_told() {

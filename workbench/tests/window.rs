@@ -5,8 +5,8 @@ use std::path::{Path, PathBuf};
 use std::time::{Duration, Instant};
 
 use eframe::egui::{
-    Context, Event, Key, Modifiers, MouseWheelSource, MouseWheelUnit, Rect, TouchPhase, Ui, pos2,
-    vec2,
+    Context, Event, Key, Modifiers, MouseWheelSource, MouseWheelUnit, Pos2, Rect, TouchPhase, Ui,
+    pos2, vec2,
 };
 use egui_kittest::kittest::Queryable;
 use egui_kittest::{Harness, SnapshotOptions};
@@ -95,14 +95,7 @@ fn a_real_drag_is_one_step_to_undo() {
     let (mut harness, _folder) = window(Source::Play(None));
     let rect = harness.get_by_label("follow.smoothing half_life").rect();
     let at = |part: f32| rect.left_center() + vec2(rect.width() * part, 0.0);
-    harness.drag_at(at(0.1));
-    harness.run_steps(2);
-    for step in 2..=6 {
-        harness.hover_at(at(0.05 * step as f32));
-        harness.run_steps(2);
-    }
-    harness.drop_at(at(0.3));
-    harness.run_steps(3);
+    drag(&mut harness, at(0.1), at(0.3));
     assert!(half_life(&harness, B) > 0.15, "{}", half_life(&harness, B));
     harness.key_press_modifiers(Modifiers::COMMAND, Key::Z);
     harness.run_steps(3);
@@ -400,4 +393,67 @@ fn another_take_is_opened_from_the_list() {
     harness.state_mut().bench.nudge(30, Wish::default());
     harness.run_steps(2);
     assert!(harness.state().bench.fault.is_none());
+}
+
+/// A passage of a cutscene is moved by its bar and stretched by its end; only its numbers change in the file.
+#[test]
+fn passages_are_moved_and_stretched() {
+    let folder = tempfile::tempdir().expect("a folder");
+    for name in ["cutscene.toml", "courier.toml", "courier.csv", "terraces.csv"] {
+        fs::copy(demo(name), folder.path().join(name)).expect("copied");
+    }
+    let path = folder.path().join("cutscene.toml");
+    let before = fs::read_to_string(&path).expect("a take");
+    let (mut harness, _folder) = window(Source::Take(path.clone()));
+    let times = |harness: &Window| -> Vec<(f64, Option<f64>)> {
+        harness.state().bench.take().events.iter().map(|event| (event.at, event.glide)).collect()
+    };
+    let own = times(&harness);
+    let bar = harness.get_by_label("travel: 8.00 to 11.00 s").rect();
+    let second = bar.width() / 3.0;
+    let picture = |harness: &Window| harness.get_by_label("game picture").rect();
+    let shown = picture(&harness);
+    drag(&mut harness, bar.center(), bar.center() - vec2(2.0 * second, 0.0));
+    let [(at, Some(glide)), ..] = times(&harness)[..] else { panic!("{:?}", times(&harness)) };
+    assert!((at - 6.0).abs() < 0.15 && glide == 3.0, "{at}");
+    let end = harness.get_by_label_contains("end of the travel").rect().center();
+    drag(&mut harness, end, end + vec2(second, 0.0));
+    let (_, glide) = times(&harness)[0];
+    assert!(glide.is_some_and(|glide| (glide - 4.0).abs() < 0.15), "{glide:?}");
+    assert_eq!(picture(&harness), shown, "nothing else moves");
+    let stretched = times(&harness);
+    harness.key_press_modifiers(Modifiers::COMMAND, Key::Z);
+    harness.run_steps(2);
+    assert_eq!(times(&harness)[0], (at, Some(3.0)));
+    harness.key_press_modifiers(Modifiers::COMMAND, Key::Y);
+    harness.run_steps(2);
+    assert_eq!(times(&harness), stretched);
+    // Past the bell: the two change places, with their comments.
+    let bar = harness.get_by_label_contains("travel: ").rect();
+    drag(&mut harness, bar.center(), bar.center() + vec2(6.0 * second, 0.0));
+    assert_eq!(times(&harness)[0], own[1]);
+    harness.get_by_label("save times").click();
+    harness.run_steps(2);
+    assert!(harness.query_by_label("save times").is_none());
+    assert_eq!(harness.state().bench.fault.as_ref().map(ToString::to_string), None);
+    let after = fs::read_to_string(&path).expect("a take");
+    let saved = Take::open(&path).expect("a take").events;
+    assert_eq!(saved, harness.state().bench.take().events);
+    let mut lines = [before, after].map(|text| text.lines().map(str::to_owned).collect::<Vec<_>>());
+    lines.iter_mut().for_each(|lines| lines.sort());
+    let [before, after] = lines;
+    let changed = after.iter().filter(|line| !before.contains(line));
+    assert_eq!((changed.count(), after.len()), (2, before.len()), "only two numbers changed");
+}
+
+/// A drag of the mouse's first button.
+fn drag(harness: &mut Window, from: Pos2, to: Pos2) {
+    harness.drag_at(from);
+    harness.run_steps(2);
+    for part in 1..=4 {
+        harness.hover_at(from + (to - from) * (part as f32 / 4.0));
+        harness.run_steps(2);
+    }
+    harness.drop_at(to);
+    harness.run_steps(3);
 }

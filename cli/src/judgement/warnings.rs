@@ -207,6 +207,9 @@ fn warnings_of_events(take: &Take, document: &Document) -> Vec<Fault> {
         if event.at > take.seconds {
             warn(".at", "after the end of the take: it never happens");
         }
+        if let Some(what) = endless_wait(take, event) {
+            warn(".gate", &what);
+        }
         if let Some(what) = cut_off(&take.events[..index], event) {
             warn("", &what);
         }
@@ -217,6 +220,20 @@ fn warnings_of_events(take: &Take, document: &Document) -> Vec<Fault> {
         }
     }
     warnings
+}
+
+/// Why an event waits until the end of the take, if it does.
+fn endless_wait(take: &Take, event: &Event) -> Option<String> {
+    let gate = event.gate.as_ref()?;
+    match take.gates.get(gate) {
+        None => Some(format!(
+            "waits without end, as nothing opens \"{gate}\": expected a time in [gates]"
+        )),
+        Some(at) if *at > take.seconds => Some(format!(
+            "waits without end, as \"{gate}\" opens at t = {at}, after the end of the take"
+        )),
+        _ => None,
+    }
 }
 
 /// The passage that an event cuts off, in words: a travel or a `show` that is still on its way.
@@ -230,6 +247,11 @@ fn cut_off(before: &[Event], event: &Event) -> Option<String> {
         return None;
     }
     let (number, last) = before.iter().enumerate().rfind(|(_, last)| moves(last))?;
+    let waits = |event: &Event| event.arrive || event.gate.is_some();
+    // How long a wait takes is known only to a ride.
+    if waits(event) || before[number + 1..].iter().any(waits) {
+        return None;
+    }
     let (key, seconds) = last.passage().filter(|_| last.camera.is_none())?;
     let end = last.at + seconds;
     (event.at < end - 1e-9)

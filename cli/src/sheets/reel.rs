@@ -61,7 +61,7 @@ impl Undrawn<'_> {
         };
         let detail = self.beside.unwrap_or(alone);
         let time = format!("t = {:.2} s", self.moment.t);
-        let mark = self.scene.take().mark_at(self.moment.t);
+        let mark = self.scene.take().mark_at(self.moment.events_t);
         let label = mark.map_or(time.clone(), |mark| format!("{time} · {mark}"));
         Frame { picture, label, detail }
     }

@@ -57,6 +57,11 @@ impl Lane {
         self.run.next_row().saturating_sub(1)
     }
 
+    /// Returns the time on the clock of the take's events, in seconds.
+    pub fn events_time(&self, take: &Take) -> f64 {
+        self.run.events_time(take)
+    }
+
     /// Returns the settings that are ridden.
     pub fn settings(&self) -> &Settings {
         &self.settings

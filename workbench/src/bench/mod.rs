@@ -4,6 +4,7 @@
 mod lane;
 mod machine;
 mod measure;
+mod passages;
 mod play;
 mod source;
 mod transport;
@@ -15,12 +16,13 @@ pub use play::{COURIER, Wish};
 pub use source::Source;
 pub use transport::Transport;
 
+use passages::Passages;
 use play::Play;
 use undo::Undo;
 use velvet_pan::glam::Vec2;
 use velvet_pan::{Settings, WindowSize};
 use velvet_pan_egui::Drawn;
-use velvet_pan_takes::{Event, Fault, Figures, Take, TuningFile};
+use velvet_pan_takes::{Event, EventTime, Fault, Figures, Take, TuningFile};
 
 /// The length of a played take, in seconds, after which it starts again.
 const LONGEST: f64 = 600.0;
@@ -50,7 +52,9 @@ pub struct Bench {
     play: Option<Play>,
     kept: Settings,
     lanes: [Lane; 2],
-    undo: Undo,
+    /// What can be undone: the tuning, and the times of the take's events.
+    undo: Undo<(Settings, Vec<EventTime>)>,
+    passages: Passages,
     /// The revision of the take, which counts its changes.
     changes: u64,
     /// The number of events that were added by hand.
@@ -84,7 +88,8 @@ impl Bench {
         let window = take.window;
         let lane = || Lane::new(&take, kept.clone(), window);
         let lanes = [lane()?, lane()?];
-        let undo = Undo::new(&kept);
+        let passages = Passages::of(&take.events);
+        let undo = Undo::new((kept.clone(), passages.times(&take.events)));
         Ok(Self {
             tuning,
             machine: Machine::default(),
@@ -97,6 +102,7 @@ impl Bench {
             kept,
             lanes,
             undo,
+            passages,
             changes: 0,
             added: 0,
             hitches: false,
@@ -157,7 +163,8 @@ impl Bench {
             Some(Err(fault)) => self.fault = Some(fault),
             None => {}
         }
-        self.undo.note(self.tuning.settings(), pointer_is_down);
+        let times = self.passages.times(&self.take.events);
+        self.undo.note((self.tuning.settings().clone(), times), pointer_is_down);
         self.take_over_machine();
         self.take_over_settings();
         for (lane, window) in self.lanes.iter_mut().zip(windows) {
@@ -257,15 +264,52 @@ impl Bench {
 
     /// Returns the subjects that are followed at the current time.
     pub fn watched(&self) -> &[String] {
-        let now = self.time().next_up();
+        let now = self.lanes[B].events_time(&self.take).next_up();
         let happened = self.take.events.iter().take_while(|event| event.at <= now);
         let last = happened.filter_map(|event| event.watch.as_deref()).last();
         last.unwrap_or(&self.take.watch)
     }
 
-    /// Saves the tuning.
+    /// Saves the tuning, and the times of the take's events.
     pub fn save(&mut self) {
-        self.fault = self.tuning.save().err();
+        self.fault = self.tuning.save().and_then(|()| self.save_times()).err();
+    }
+
+    fn save_times(&mut self) -> Result<(), Fault> {
+        if !self.is_retimed() {
+            return Ok(());
+        }
+        let events = &self.take.events;
+        let Source::Take(path) = &self.source else {
+            let what = "a take of the demo can't be changed: save it with \"ride\", and open that";
+            return Err(Fault::new(what));
+        };
+        EventTime::save(path, &self.passages.times(events))?;
+        self.passages.note_saved(events);
+        Ok(())
+    }
+
+    /// Returns whether the time of an event differs from the take's file.
+    pub fn is_retimed(&self) -> bool {
+        self.passages.is_changed(&self.take.events)
+    }
+
+    /// Returns the number of an event in the take's file, or `None` if it was added by hand.
+    pub fn number_of(&self, event: usize) -> Option<usize> {
+        self.passages.number_of(event)
+    }
+
+    /// Changes when an event of the take's file happens, and how long it takes.
+    pub fn retime(&mut self, event: usize, time: EventTime) {
+        let at = time.at.clamp(0.0, self.take.seconds);
+        self.passages.retime(&mut self.take.events, event, EventTime { at, ..time });
+        self.ride_again();
+    }
+
+    /// Rides to the current row with other events.
+    fn ride_again(&mut self) {
+        self.changes += 1;
+        self.seek(self.lanes[B].row());
     }
 
     /// Keeps the current settings as A.
@@ -318,6 +362,7 @@ impl Bench {
                 self.take = take;
                 self.changes += 1;
                 self.added = 0;
+                self.passages = Passages::of(&self.take.events);
                 self.hand = Hand::default();
                 self.seek(0);
             }
@@ -325,11 +370,14 @@ impl Bench {
         }
     }
 
-    /// Undoes (`true`) or redoes a change of the tuning.
+    /// Undoes (`true`) or redoes a change of the tuning or of an event's time.
     pub fn undo(&mut self, back: bool) {
-        let settings = if back { self.undo.undo() } else { self.undo.redo() };
-        if let Some(settings) = settings {
-            settings.clone_into(self.tuning.settings_mut());
+        let before = if back { self.undo.undo() } else { self.undo.redo() };
+        let Some((settings, times)) = before else { return };
+        settings.clone_into(self.tuning.settings_mut());
+        if *times != self.passages.times(&self.take.events) {
+            self.passages.set_times(&mut self.take.events, times);
+            self.ride_again();
         }
     }
 
@@ -395,9 +443,10 @@ impl Bench {
     /// Adds an event that happens in the next frame.
     fn add(&mut self, event: Event) {
         // After the frame that is shown, so that it comes in the same frame again when the take is ridden anew.
-        let at = self.time().next_up();
+        let at = self.lanes[B].events_time(&self.take).next_up();
         let place = self.take.events.partition_point(|other| other.at <= at);
         self.take.events.insert(place, Event { at, ..event });
+        self.passages.add(place);
         self.added += 1;
         self.changes += 1;
     }

@@ -60,6 +60,7 @@ impl Play {
             subjects: actors.into_iter().collect::<Result<BTreeMap<_, _>, Fault>>()?,
             cameras: BTreeMap::new(),
             events: Vec::new(),
+            gates: BTreeMap::new(),
             hazards: Vec::new(),
         })
     }

@@ -1,45 +1,43 @@
-//! Undo and redo for the changes of a tuning.
-
-use velvet_pan::Settings;
+//! Undo and redo.
 
 /// The maximum number of steps that are kept.
 const MOST: usize = 200;
 
-/// The settings before each change.
+/// A value, and what it was before each change.
 #[derive(Debug)]
-pub struct Undo {
-    done: Vec<Settings>,
-    undone: Vec<Settings>,
-    now: Settings,
+pub struct Undo<T> {
+    done: Vec<T>,
+    undone: Vec<T>,
+    now: T,
 }
 
-impl Undo {
+impl<T: PartialEq> Undo<T> {
     /// Creates an empty history.
-    pub fn new(now: &Settings) -> Self {
-        Self { done: Vec::new(), undone: Vec::new(), now: now.clone() }
+    pub fn new(now: T) -> Self {
+        Self { done: Vec::new(), undone: Vec::new(), now }
     }
 
     /// Records a change. A drag is one change: it is recorded when the pointer is released.
-    pub fn note(&mut self, now: &Settings, pointer_is_down: bool) {
-        if pointer_is_down || *now == self.now {
+    pub fn note(&mut self, now: T, pointer_is_down: bool) {
+        if pointer_is_down || now == self.now {
             return;
         }
-        self.done.push(std::mem::replace(&mut self.now, now.clone()));
+        self.done.push(std::mem::replace(&mut self.now, now));
         self.undone.clear();
         if self.done.len() > MOST {
             self.done.remove(0);
         }
     }
 
-    /// Returns the settings before the last change, and keeps the current ones for redo.
-    pub fn undo(&mut self) -> Option<&Settings> {
+    /// Returns the value before the last change, and keeps the current one for redo.
+    pub fn undo(&mut self) -> Option<&T> {
         let before = self.done.pop()?;
         self.undone.push(std::mem::replace(&mut self.now, before));
         Some(&self.now)
     }
 
-    /// Returns the settings before the last undo.
-    pub fn redo(&mut self) -> Option<&Settings> {
+    /// Returns the value before the last undo.
+    pub fn redo(&mut self) -> Option<&T> {
         let after = self.undone.pop()?;
         self.done.push(std::mem::replace(&mut self.now, after));
         Some(&self.now)

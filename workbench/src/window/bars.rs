@@ -1,6 +1,6 @@
 //! The bars of buttons: the source, the playback, and the simulated machine.
 
-use eframe::egui::{Button, ComboBox, Response, Role, Slider, Ui, WidgetInfo};
+use eframe::egui::{Button, ComboBox, Rangef, Response, Role, Slider, Ui, WidgetInfo};
 use velvet_pan::{Snap, WindowSize};
 use velvet_pan_egui::mark_switches;
 
@@ -105,15 +105,13 @@ const NARROW: f32 = 640.0;
 /// How the take is played.
 pub fn transport_bar(window: &mut Workbench, ui: &mut Ui) {
     let is_narrow = ui.available_width() < NARROW;
-    ui.horizontal(|ui| {
+    let beside = |window: &mut Workbench, ui: &mut Ui| {
         run_buttons(window, ui);
-        if !is_narrow {
-            time_slider(window, ui);
-        }
-    });
-    if is_narrow {
-        ui.horizontal(|ui| time_slider(window, ui));
-    }
+        (!is_narrow).then(|| time_slider(window, ui))
+    };
+    let times = ui.horizontal(|ui| beside(window, ui)).inner;
+    let times = times.unwrap_or_else(|| ui.horizontal(|ui| time_slider(window, ui)).inner);
+    passages::show(ui, times, &mut window.bench, &mut window.passage);
 }
 
 fn run_buttons(window: &mut Workbench, ui: &mut Ui) {
@@ -136,19 +134,21 @@ fn run_buttons(window: &mut Workbench, ui: &mut Ui) {
     }
 }
 
-fn time_slider(window: &mut Workbench, ui: &mut Ui) {
+/// Returns the range of x in which the slider's handle moves.
+fn time_slider(window: &mut Workbench, ui: &mut Ui) -> Rangef {
     let bench = &mut window.bench;
     let (mut row, last) = bench.rows();
     let text = format!("{:6.2} of {:.1} s", bench.time(), bench.take().seconds);
     ui.spacing_mut().slider_width = (ui.available_width() - 130.0).max(60.0);
     let slider = ui.add(Slider::new(&mut row, 0..=last.max(1)).show_value(false));
     name(&slider, Role::Slider, "time");
-    passages::show(ui, &slider, bench.take());
     if slider.changed() {
         bench.transport.plays = false;
         bench.seek(row);
     }
     ui.monospace(text);
+    // The handle's middle moves from half its width after the left end to half its width before the right one.
+    slider.rect.x_range().shrink(slider.rect.height() / 2.5)
 }
 
 /// The simulated machine, and the shakes.
@@ -190,6 +190,12 @@ fn shakes(window: &mut Workbench, ui: &mut Ui) {
     for cue in names {
         if ui.button(cue.as_str()).on_hover_text("a cue of the tuning").clicked() {
             window.bench.cue(&cue);
+        }
+    }
+    if window.bench.is_retimed() {
+        let hint = "write the times of the passages into the take's file (Ctrl+S)";
+        if ui.button("save times").on_hover_text(hint).clicked() {
+            window.bench.save();
         }
     }
     if window.bench.added() > 0 {
@@ -254,6 +260,7 @@ fn pick_intensity(window: &mut Workbench, ui: &mut Ui) {
     }
 }
 
-fn name(response: &Response, role: Role, name: &str) {
+/// Names a part of the window for accessibility tools.
+pub fn name(response: &Response, role: Role, name: &str) {
     response.widget_info(|| WidgetInfo::labeled(role, true, name));
 }

@@ -51,6 +51,8 @@ pub struct Workbench {
     news: Option<String>,
     /// The sizes of the windows in which the cameras were last shown.
     windows: [WindowSize; 2],
+    /// The picked event, by its number in the take's file.
+    passage: Option<usize>,
     /// A jump that no frame of the take has used yet.
     leaps: bool,
 }
@@ -72,6 +74,7 @@ impl Workbench {
             trouble: Trouble::default(),
             news: None,
             windows,
+            passage: None,
             leaps: false,
         }
     }
