@@ -16,7 +16,8 @@ use velvet_pan_takes::Fault;
 
 use crate::arguments::command::{Cli, Command};
 use crate::commands::{
-    chart, check, compare, demo, film, locate, manual, new, settings, tiles, trace, tune,
+    chart, check, compare, demo, film, jerks, locate, manual, new, replay, settings, tiles, trace,
+    tune,
 };
 
 fn main() -> ExitCode {
@@ -35,6 +36,8 @@ fn main() -> ExitCode {
         Command::Compare(args) => compare::run(&args),
         Command::New(args) => done(new::run(&args)),
         Command::Settings(args) => done(settings::run(&args)),
+        Command::Replay(args) => replay::run(&args),
+        Command::Jerks(args) => done(jerks::run(&args)),
         Command::Locate(args) => done(locate::run(&args)),
         Command::Tiles(args) => done(tiles::run(&args)),
     };

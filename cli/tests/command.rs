@@ -8,6 +8,7 @@ mod demo;
 mod figures;
 mod framing;
 mod locate;
+mod logs;
 mod outputs;
 mod recomputed;
 mod tiles;

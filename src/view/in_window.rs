@@ -54,8 +54,17 @@ impl View {
         shown.then(|| self.window_to_screen_unbounded(window))
     }
 
-    /// Does the same outside the picture: in the bars and outside the window.
-    pub(crate) fn window_to_screen_unbounded(&self, window: WindowPoint) -> Vec2 {
+    /// Does the same outside the picture: in the bars and outside the window, where a drag may go on.
+    ///
+    /// ```
+    /// # use velvet_pan::{Lens, Screen, Snap, View, glam::Vec2};
+    /// let view = View::new(Lens::new(&Screen::default()), [0, 0], Snap::Off)
+    ///     .with_window((1300, 720)); // bars of 10 pixels to the left and the right
+    /// assert_eq!(view.window_to_screen_unbounded((2.0, 360.0)), Vec2::new(-2.0, 90.0));
+    /// ```
+    #[must_use]
+    pub fn window_to_screen_unbounded(&self, window: impl Into<WindowPoint>) -> Vec2 {
+        let window = window.into();
         let at = DVec2::new(f64::from(window.x), f64::from(window.y));
         let placement = self.placement();
         ((at - placement.origin) / placement.scale - self.slack()).as_vec2()

@@ -208,8 +208,18 @@ impl View {
         self.cuts != before.cuts
     }
 
-    /// The number of cuts until now.
-    pub(crate) fn cuts(&self) -> u32 {
+    /// Returns the number of cuts until now. It begins again after the greatest number.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// let first = camera.follow(0.0, [0, 0]).cuts();
+    /// camera.place_at([900, 0]);
+    /// assert_eq!(camera.view().cuts(), first + 1);
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    #[must_use]
+    pub fn cuts(&self) -> u32 {
         self.cuts
     }
 

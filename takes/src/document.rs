@@ -205,9 +205,9 @@ impl Document {
 }
 
 /// The keys by which a take is recognised.
-const TAKE_KEYS: [&str; 11] = [
+const TAKE_KEYS: [&str; 12] = [
     "tuning", "subjects", "events", "watch", "cameras", "map", "fps", "seconds", "window", "gates",
-    "hazards",
+    "calls", "hazards",
 ];
 
 /// The maximum number of faults that are reported for one file.

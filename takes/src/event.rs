@@ -1,9 +1,10 @@
 //! An event of a take.
 
 use toml_edit::{Array, Table, Value};
-use velvet_pan::{Ease, Travel, Waypoint};
+use velvet_pan::{Command, Ease, Travel, Waypoint};
 
 use crate::keys::Keys;
+use crate::log::words;
 use crate::node::{Node, Wrong};
 use crate::path::FARTHEST;
 
@@ -70,6 +71,8 @@ pub struct Event {
     pub mark: Option<String>,
     /// Changes the size of the window, in window pixels.
     pub window: Option<[u32; 2]>,
+    /// Any other command, as it stands in a ride log.
+    pub tell: Option<Command>,
 }
 
 /// What the points of a way look like.
@@ -165,6 +168,10 @@ impl Event {
             rotate_now: keys.number("rotate_now"),
             mark: keys.text("mark"),
             window: keys.size("window"),
+            tell: keys.read("tell", |node| {
+                let wrong = || node.wrong("a command as a text, such as \"{ zoom_to = 2.0 }\"");
+                node.text().and_then(|text| words::read(text).map_err(|_| wrong()))
+            }),
         };
         keys.finish();
         event
@@ -181,7 +188,7 @@ impl Event {
         let travel = |points: &Vec<Vec<f64>>| {
             Value::from(Array::from_iter(points.iter().map(|point| Value::from(list(point)))))
         };
-        let keys: [(&str, Option<Value>); 29] = [
+        let keys: [(&str, Option<Value>); 30] = [
             ("at", Some(self.at.into())),
             ("gate", self.gate.as_ref().map(Value::from)),
             ("arrive", self.arrive.then_some(true.into())),
@@ -211,6 +218,7 @@ impl Event {
             ("rotate_now", self.rotate_now.map(Value::from)),
             ("mark", self.mark.as_ref().map(Value::from)),
             ("window", self.window.map(whole)),
+            ("tell", self.tell.as_ref().and_then(words::written).map(Value::from)),
         ];
         let mut table = Table::new();
         for (key, value) in keys {

@@ -41,6 +41,18 @@ pub enum Happening {
     Command,
 }
 
+impl Happening {
+    /// Returns its name, as in the table of a ride.
+    #[must_use]
+    pub fn name(self) -> &'static str {
+        match self {
+            Self::Teleport => "teleport",
+            Self::Landing => "landing",
+            Self::Command => "command",
+        }
+    }
+}
+
 /// Returns the names of the stages that decide where the view is: of both axes if it is the same, else along x and along y.
 ///
 /// ```

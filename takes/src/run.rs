@@ -14,6 +14,7 @@ use crate::cast::{Actor, MAIN};
 use crate::clock::EventClock;
 use crate::event::Event;
 use crate::fault::Fault;
+use crate::log::{Edits, Log, Player};
 use crate::moment::{Happening, Moment};
 use crate::take::Take;
 
@@ -77,6 +78,12 @@ pub struct Run {
     pan: Vec2,
     events: EventClock,
     next: u64,
+    /// What goes through the log, if the take is one, or else wins over the settings that its events change.
+    player: Player,
+    /// The key of the take's own camera.
+    own: String,
+    /// Its settings in the log, if the take is one.
+    logged: Option<Box<Settings>>,
 }
 
 /// What figures need of a row.
@@ -105,13 +112,18 @@ impl Run {
     ///
     /// The settings can't be used.
     pub fn with_settings(take: &Take, settings: &Settings) -> Result<Self, Fault> {
+        let logged = take.log.as_deref().map(|log| Box::new(log.first_camera().1));
+        let edits = logged.as_ref().map(|logged| Edits::between(logged, settings));
+        let player = Player::new(edits.unwrap_or_default());
         let camera = |settings: &Settings| {
             Camera::new(settings.clone()).map_err(|error| Fault::new(error.to_string()))
         };
-        let mut cameras = Cameras::new(MAIN.to_owned(), camera(settings)?);
-        let mut targets =
-            BTreeMap::from([(MAIN.to_owned(), Target::of(take.watch.clone(), false))]);
-        for (name, other) in &take.cameras {
+        let own = take.ridden_log().map_or(MAIN, |log| log.first_camera().0).to_owned();
+        let mut cameras = Cameras::new(own.clone(), camera(settings)?);
+        let mut targets = BTreeMap::from([(own.clone(), Target::of(take.watch.clone(), false))]);
+        // A log inserts its cameras itself.
+        let others = take.cameras.iter().filter(|_| take.ridden_log().is_none());
+        for (name, other) in others {
             cameras.insert(name.clone(), camera(&other.settings)?);
             let target = match other.aim {
                 Some(place) if other.watch.is_empty() => Target::Point(place.into()),
@@ -125,7 +137,8 @@ impl Run {
             }
         }
         cameras.resize(take.window);
-        Ok(Self { cameras, targets, pan: Vec2::ZERO, events: EventClock::default(), next: 0 })
+        let (pan, events) = (Vec2::ZERO, EventClock::default());
+        Ok(Self { cameras, targets, pan, events, next: 0, player, own, logged })
     }
 
     /// Returns the state of the run, or `None` while the picture glides between two cameras.
@@ -167,6 +180,10 @@ impl Run {
             );
             return Err(Fault::new(what));
         }
+        if take.ridden_log().is_some() {
+            run.skip_to(take, state.next);
+            return Ok(run);
+        }
         let happened = take.events.get(..state.events.happened).ok_or_else(other)?;
         // The window is not part of a camera's state.
         if let Some(window) = happened.iter().rev().find_map(|event| event.window) {
@@ -205,7 +222,7 @@ impl Run {
     /// ```
     pub fn long_step(&mut self, take: &Take, rows: u64) -> Moment {
         let (t, step) = self.frame(take, rows);
-        let view = self.cameras.view(step);
+        let view = self.shown(take, step);
         let camera = self.cameras.active();
         Moment {
             t,
@@ -245,7 +262,7 @@ impl Run {
     /// Runs the next row as [`step`](Self::step) does, without what only charts and films need.
     pub(crate) fn glance(&mut self, take: &Take) -> Glance {
         let (t, step) = self.frame(take, 1);
-        let view = self.cameras.view(step);
+        let view = self.shown(take, step);
         let PerAxis { x, y } = self.last_word();
         let goal = self.cameras.active().goal();
         Glance { t, view, subject: self.aimed_at(take, t), goal, deciders: [x.by, y.by] }
@@ -263,6 +280,9 @@ impl Run {
 
     /// Whether the active camera follows subjects.
     pub(crate) fn follows(&self) -> bool {
+        if self.player.followed.is_some() {
+            return true;
+        }
         let target = self.targets.get(self.cameras.active_key());
         matches!(target, Some(Target::Subjects { names, .. }) if !names.is_empty())
     }
@@ -277,7 +297,7 @@ impl Run {
     pub fn skip_to(&mut self, take: &Take, row: u64) {
         while self.next < row {
             let (_, step) = self.frame(take, 1);
-            self.cameras.view(step);
+            self.shown(take, step);
         }
     }
 
@@ -327,16 +347,46 @@ impl Run {
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
     pub fn set_settings(&mut self, settings: Settings, seconds: f64) -> Result<(), SettingsError> {
-        match self.cameras.get_mut(&MAIN.to_owned()) {
+        if let Some(logged) = &self.logged {
+            self.player.edit(Edits::between(logged, &settings));
+        }
+        match self.cameras.get_mut(&self.own) {
             Some(camera) => camera.set_settings(settings, seconds),
             None => Ok(()),
         }
+    }
+
+    /// The view at the end of a frame of this length. A log has made the call already.
+    fn shown(&mut self, take: &Take, step: f64) -> View {
+        self.cameras.view(if take.ridden_log().is_some() { 0.0 } else { step })
+    }
+
+    /// Makes the calls of the next frames of a log. Returns the time of the last one, and how long they are together.
+    fn logged_frames(&mut self, log: &Log, rows: u64) -> (f64, f64) {
+        let (mut t, mut seconds) = (log.seconds(), 0.0);
+        for _ in 0..rows {
+            let Some(frame) = log.frame(self.next) else { break };
+            (t, seconds) = (frame.t, seconds + frame.step);
+            let calls = log.calls_of(self.next);
+            let tells = calls.fold(false, |tells, call| {
+                self.player.play(&mut self.cameras, call);
+                tells || call.tells()
+            });
+            if tells || self.next == 0 {
+                self.events.newest = Some(t);
+            }
+            self.next += 1;
+        }
+        (t, seconds)
     }
 
     /// Applies the events up to the end of the next frame, and runs the frame of every camera. Returns its time and
     /// its length, in seconds.
     fn frame(&mut self, take: &Take, rows: u64) -> (f64, f64) {
         let rows = rows.max(1);
+        if let Some(log) = take.ridden_log() {
+            return self.logged_frames(log, rows);
+        }
         let before = self.next.saturating_sub(1);
         let row = if self.next == 0 { 0 } else { before.saturating_add(rows) };
         let t = row as f64 / take.fps;
@@ -378,7 +428,7 @@ impl Run {
         let camera = self.cameras.active_mut();
         let switch = switched.then_some(Command::SwitchSubject);
         for command in switch.into_iter().chain(commands(event)) {
-            tell(camera, command, late);
+            tell(camera, self.player.edited(command), late);
         }
         switched
     }
@@ -457,6 +507,9 @@ impl Run {
 
     /// The position of the first subject that the active camera aims at.
     fn aimed_at(&self, take: &Take, t: f64) -> Option<DVec2> {
+        if take.ridden_log().is_some() {
+            return self.player.followed.map(|subject| subject.position);
+        }
         match self.targets.get(self.cameras.active_key())? {
             Target::Point(place) => Some(*place),
             Target::Subjects { names, .. } => {
@@ -508,6 +561,7 @@ pub(crate) fn commands(event: &Event) -> impl Iterator<Item = Command> {
         event.shake.map(shake),
         event.zoom.map(Command::ZoomTo),
         event.rotate.map(Command::RotateTo),
+        event.tell.clone(),
     ]
     .into_iter()
     .flatten()

@@ -2,6 +2,7 @@
 
 use std::collections::BTreeMap;
 use std::path::Path as FilePath;
+use std::sync::Arc;
 
 use velvet_pan::{Camera, Layer, Rect, Settings, WindowSize};
 
@@ -11,6 +12,7 @@ use crate::document::Document;
 use crate::event::Event;
 use crate::fault::{Fault, brief};
 use crate::files::Files;
+use crate::log::{Log, Story};
 use crate::map::Map;
 use crate::take_file::TakeFile;
 
@@ -50,6 +52,10 @@ pub struct Take {
     pub events: Vec<Event>,
     /// When the game opens its gates, by name, in seconds of the ride. Events wait for gates.
     pub gates: BTreeMap<String, f64>,
+    /// What a game told its cameras, if the take is a ride log. The paths and events of the take say the same.
+    pub log: Option<Arc<Log>>,
+    /// Whether it is ridden as it was logged, frame by frame, and not in even steps. Default `true` for a ride log.
+    pub as_logged: bool,
     /// What the player must see in time, in world units; a point has no size.
     pub hazards: Vec<Rect>,
 }
@@ -124,18 +130,23 @@ impl Take {
         let map = kept(map, faults).flatten();
         let (subjects, more) = file.read_subjects(files, document);
         faults.extend(more);
+        let log = kept(file.read_log(files, document), faults)?;
         let settings = kept(file.read_settings(files, document, &overrides.changes), faults);
         let cameras = kept(file.read_cameras(files, document), faults);
-        let watch = kept(file.first_watched(document), faults);
+        let story = log.as_ref().map(Log::story);
+        let watch = match &story {
+            Some(story) => Some(story.watch.clone()),
+            None => kept(file.first_watched(document), faults),
+        };
         let (settings, cameras, watch) = (settings?, cameras?, watch?);
         faults.extend(file.check_cues(&settings, &cameras, document));
-        if subjects.is_empty() && file.seconds.or(overrides.seconds).is_none() {
+        if subjects.is_empty() && log.is_none() && file.seconds.or(overrides.seconds).is_none() {
             let what = "nothing to ride: expected [subjects.NAME] with a path, or seconds";
             faults.push(Fault::of_file(document.path(), what));
         }
         let longest = subjects.values().map(|actor| actor.path.end()).fold(0.0, f64::max);
         let name = document.path().file_stem().unwrap_or_default();
-        Some(Self {
+        let take = Self {
             name: name.to_string_lossy().into_owned(),
             settings,
             seconds: overrides.seconds.or(file.seconds).unwrap_or(longest),
@@ -148,7 +159,56 @@ impl Take {
             events: file.events.clone(),
             gates: file.gates.clone(),
             hazards: file.read_hazards(document, faults),
+            log: None,
+            as_logged: false,
+        };
+        Some(match log.zip(story) {
+            Some((log, story)) => take.of_log(log, story, overrides),
+            None => take,
         })
+    }
+
+    /// The take of a log. A number of frames per second asks for even steps.
+    fn of_log(mut self, log: Log, story: Story, overrides: &Overrides) -> Self {
+        let Story { window, subjects, cameras, events, .. } = story;
+        self.subjects.extend(subjects);
+        self.cameras.extend(cameras);
+        self.events.extend(events);
+        self.events.sort_by(|one, other| one.at.total_cmp(&other.at));
+        self.window = window;
+        self.seconds = overrides.seconds.unwrap_or(f64::INFINITY).min(log.seconds());
+        self.as_logged = overrides.fps.is_none();
+        self.log = Some(Arc::new(log));
+        self
+    }
+
+    /// Returns the log of a take that is ridden as it was logged.
+    pub(crate) fn ridden_log(&self) -> Option<&Log> {
+        self.log.as_deref().filter(|_| self.as_logged)
+    }
+
+    /// Rides a log in even steps from now on, where a tool needs them. Another take stays as it is.
+    #[must_use]
+    pub fn in_even_steps(self) -> Self {
+        Self { as_logged: false, ..self }
+    }
+
+    /// Returns the time of a row of its ride, in seconds.
+    #[must_use]
+    pub fn time_of(&self, row: u64) -> f64 {
+        match self.ridden_log().and_then(|log| log.frame(row)) {
+            Some(frame) => frame.t,
+            None => row as f64 / self.fps,
+        }
+    }
+
+    /// Returns the row of its ride that is nearest to a time, in seconds.
+    #[must_use]
+    pub fn row_at(&self, t: f64) -> u64 {
+        match self.ridden_log() {
+            Some(log) => log.row_at(t),
+            None => (t * self.fps).round() as u64,
+        }
     }
 
     /// Returns the layers of the take. Covering layers have the rates that follow from the bounds.
@@ -176,8 +236,11 @@ impl Take {
         hash
     }
 
-    /// Returns the number of rows of its ride: `round(seconds × fps) + 1`.
+    /// Returns the number of rows of its ride: `round(seconds × fps) + 1`, or the frames of a log.
     pub fn rows(&self) -> u64 {
+        if let Some(log) = self.ridden_log() {
+            return log.rows_until(self.seconds);
+        }
         (self.seconds * self.fps).round() as u64 + 1
     }
 

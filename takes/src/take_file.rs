@@ -11,6 +11,7 @@ use crate::event::Event;
 use crate::fault::Fault;
 use crate::files::{Files, beside};
 use crate::keys::{Faults, Keys};
+use crate::log::Log;
 use crate::map::{Map, MapForm};
 use crate::node::{Node, Tree};
 use crate::path::{FARTHEST, Path};
@@ -37,6 +38,11 @@ pub(crate) struct TakeFile {
     pub subjects: BTreeMap<String, SubjectEntry>,
     pub events: Vec<Event>,
     pub gates: BTreeMap<String, f64>,
+    /// The table of calls of a ride log, and the version of the library that wrote it.
+    pub calls: Option<String>,
+    pub version: Option<String>,
+    /// The tuning file that its game reads.
+    pub tunes: Option<String>,
     pub hazards: Vec<HazardEntry>,
 }
 
@@ -113,6 +119,9 @@ impl TakeFile {
             subjects: keys.named("subjects", SubjectEntry::of).into_iter().collect(),
             events: keys.listed("events", Event::read),
             gates: keys.number_table("gates"),
+            calls: keys.text("calls"),
+            version: keys.text("version"),
+            tunes: keys.text("tunes"),
             hazards: keys.listed("hazards", HazardEntry::of),
         };
         keys.finish();
@@ -308,6 +317,14 @@ impl TakeFile {
             Some(document.fault(&format!("events.{index}.cue"), what))
         };
         self.events.iter().enumerate().filter_map(fault).collect()
+    }
+
+    /// The ride log, if the take is one.
+    pub fn read_log(&self, files: Files<'_>, document: &Document) -> Result<Option<Log>, Fault> {
+        let Some(calls) = &self.calls else { return Ok(None) };
+        let log = Log::read(files, &beside(document.path(), calls))
+            .map_err(|fault| missing(fault, document, "calls"))?;
+        Ok(Some(log.of_game(self.version.clone(), self.tunes.as_ref().map(Into::into))))
     }
 
     /// The hazards, and the faults of those that can't be read.

@@ -4,6 +4,7 @@ mod events;
 mod figures;
 mod files;
 mod reference;
+mod ride_log;
 mod saved;
 mod settings;
 mod tools;

@@ -1,15 +1,18 @@
 //! Arguments that several commands share.
 
 use std::ops::RangeInclusive;
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 
 use clap::Args;
-use velvet_pan_takes::{Change, Fault, Files, Overrides, Take};
+use velvet_pan_takes::{Change, Document, Fault, Files, Overrides, Take, newest_part};
+
+use crate::judgement::warnings::warnings_of_log;
+use crate::output::tell;
 
 /// A take and the changes from the command line, the same for every command.
 #[derive(Args, Debug)]
 pub struct TakeArgs {
-    /// The take file
+    /// The take file, or the folder of a ride log
     #[arg(value_name = "TAKE")]
     pub path: PathBuf,
 
@@ -44,8 +47,18 @@ impl ChangeArgs {
 impl TakeArgs {
     /// Reads the take with its changes.
     pub fn read(&self, files: Files<'_>) -> Result<Take, Fault> {
-        Take::read(files, &self.path, &self.changes.with(&[]))
+        read_take(files, &self.path, &self.changes.with(&[]))
     }
+}
+
+/// Reads a take, or the newest part of a ride log. What can't be read of a log is told on standard error.
+pub fn read_take(files: Files<'_>, path: &Path, overrides: &Overrides) -> Result<Take, Fault> {
+    let part = path.is_dir().then(|| newest_part(path).unwrap_or(path.join("take.toml")));
+    let path = part.as_deref().unwrap_or(path);
+    let take = Take::read(files, path, overrides)?;
+    let document = Document::read(files, path)?;
+    warnings_of_log(&take, &document).iter().for_each(|warning| tell("warning", warning));
+    Ok(take)
 }
 
 /// A part of a ride.

@@ -7,9 +7,11 @@ use crate::commands::check::CheckArgs;
 use crate::commands::compare::CompareArgs;
 use crate::commands::demo::DemoArgs;
 use crate::commands::film::FilmArgs;
+use crate::commands::jerks::JerksArgs;
 use crate::commands::locate::LocateArgs;
 use crate::commands::manual::{CompletionsArgs, ManArgs};
 use crate::commands::new::NewArgs;
+use crate::commands::replay::ReplayArgs;
 use crate::commands::settings::SettingsArgs;
 use crate::commands::tiles::TilesArgs;
 use crate::commands::trace::TraceArgs;
@@ -26,8 +28,8 @@ A take is a TOML file: the camera's settings, the paths of its subjects, and wha
 Begin with `velvet-pan demo`, which leaves a take of its own to change and to run again.
 
 Results go to standard output, progress and messages to standard error.
-Exit status: 0 done, 1 faults found by check, a limit of compare broken or a wish of tune missed, 2 bad usage or
-bad input."
+Exit status: 0 done, 1 faults found by check, a limit of compare broken, a wish of tune missed or a frame of replay
+that differs, 2 bad usage or bad input."
 )]
 pub struct Cli {
     /// Show no progress on standard error; faults are still shown
@@ -47,6 +49,8 @@ pub enum Command {
     Film(FilmArgs),
     Chart(ChartArgs),
     Compare(CompareArgs),
+    Jerks(JerksArgs),
+    Replay(ReplayArgs),
     Locate(LocateArgs),
     Tune(TuneArgs),
     Check(CheckArgs),

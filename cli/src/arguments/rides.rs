@@ -5,7 +5,7 @@ use std::path::PathBuf;
 use clap::Args;
 use velvet_pan_takes::{Change, Fault, Files, Take};
 
-use crate::arguments::args::ChangeArgs;
+use crate::arguments::args::{ChangeArgs, read_take};
 
 /// Takes, and the changes that are tried with each.
 #[derive(Args, Debug)]
@@ -42,7 +42,7 @@ impl RidesArgs {
         for path in &self.takes {
             for change in std::iter::once(None).chain(self.tries.iter().map(Some)) {
                 let changes: Vec<Change> = change.into_iter().map(tried).collect();
-                let take = Take::read(Files::Disk, path, &self.changes.with(&changes))?;
+                let take = read_take(Files::Disk, path, &self.changes.with(&changes))?;
                 let name = match change {
                     None => take.name.clone(),
                     Some(change) if self.takes.len() == 1 => change.to_string(),
@@ -57,7 +57,7 @@ impl RidesArgs {
     /// Returns an entry's take with one more change.
     pub fn with(&self, entry: &Entry, change: &Change) -> Result<Take, Fault> {
         let changes: Vec<Change> = entry.change.iter().chain([change]).map(tried).collect();
-        Take::read(Files::Disk, &entry.path, &self.changes.with(&changes))
+        read_take(Files::Disk, &entry.path, &self.changes.with(&changes))
     }
 }
 

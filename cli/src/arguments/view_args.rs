@@ -56,7 +56,7 @@ impl ViewArgs {
             let what = format!("--at {at}: expected a time of the ride, 0 to {} s", take.seconds);
             return Err(Fault::new(what));
         }
-        let row = (at * take.fps).round() as usize;
+        let row = take.row_at(at) as usize;
         Ok(Ride::new(take)?.nth(row).map(|moment| moment.view))
     }
 

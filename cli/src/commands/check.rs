@@ -7,7 +7,9 @@ use clap::Args;
 use velvet_pan_takes::{Document, Fault, Files, Map, MapForm, Overrides, Path, Take, take_faults};
 
 use crate::judgement::limits;
-use crate::judgement::warnings::{warnings_of_path, warnings_of_settings, warnings_of_take};
+use crate::judgement::warnings::{
+    warnings_of_log, warnings_of_path, warnings_of_settings, warnings_of_take,
+};
 use crate::output::write_text;
 
 /// List every fault of tunings, takes, maps and paths, with file, line and key, and warn of unlikely values.
@@ -105,7 +107,11 @@ fn check_take(document: &Document) -> Found {
     match Take::read_all(Files::Disk, document.path(), &Overrides::default()) {
         Err(faults) => Found { faults, ..Found::default() },
         Ok(take) => {
-            let mut warnings = warnings_of_take(&take, document, inline);
+            let mut warnings = warnings_of_log(&take, document);
+            // What a game did is no mistake of a file.
+            if take.log.is_none() {
+                warnings.extend(warnings_of_take(&take, document, inline));
+            }
             if inline {
                 warnings.extend(warnings_of_settings(&take.settings, document, "tuning."));
             }

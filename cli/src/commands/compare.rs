@@ -144,8 +144,8 @@ fn draw_worst(folder: &Path, entries: &[Entry], figures: &[Figures]) -> Result<(
     let mut progress = Progress::new("drawing", moments.len() as u64);
     for (index, figure, t) in moments {
         progress.step();
-        let take = &entries[index].take;
-        let at = vec![t.min((take.rows() - 1) as f64 / take.fps)];
+        let take = &entries[index].take.clone().in_even_steps();
+        let at = vec![t.min(take.time_of(take.rows() - 1))];
         let args = SheetArgs { at, columns: 1, overlay: true, ..SheetArgs::default() };
         let picture = contact_sheet(std::slice::from_ref(take), &args)?;
         let ride = if entries.len() > 1 { format!("{}-", index + 1) } else { String::new() };

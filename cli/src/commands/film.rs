@@ -1,5 +1,6 @@
 //! `film`: the ride as pictures.
 
+use std::ops::RangeInclusive;
 use std::path::{Path as FilePath, PathBuf};
 
 use clap::{Args, ValueEnum};
@@ -8,7 +9,7 @@ use velvet_pan::{Snap, WindowSize};
 use velvet_pan_takes::{Fault, Files, Take};
 use velvet_pan_terraces::picture::{Animation, CLEAR, Picture, write_apng};
 
-use crate::arguments::args::ChangeArgs;
+use crate::arguments::args::{ChangeArgs, read_take};
 use crate::output::{make_folder, reason_of, refuse_overwriting, write_whole};
 use crate::progress::Progress;
 use crate::sheets::ahead::ahead;
@@ -190,7 +191,9 @@ pub fn run(args: &FilmArgs) -> Result<(), Fault> {
     }
     let mut takes = Vec::new();
     for path in &args.takes {
-        let mut take = Take::read(Files::Disk, path, &args.changes.with(&[]))?;
+        let take = read_take(Files::Disk, path, &args.changes.with(&[]))?;
+        // The frames of a film are all as long.
+        let mut take = take.in_even_steps();
         take.window = args.window.unwrap_or(take.window);
         takes.extend(with_snaps(take, &args.snap));
     }
@@ -267,6 +270,22 @@ pub fn contact_sheet(takes: &[Take], args: &SheetArgs) -> Result<Picture, Fault>
             for frame in (0..times).flat_map(|_| &frames) {
                 sheet.add(&frame.picture, &frame.label, &frame.detail);
             }
+        }
+    }
+    Ok(sheet.finish())
+}
+
+/// Draws these rows of a take on one sheet, at its own steps, with the marks.
+pub fn strip(take: &Take, rows: RangeInclusive<u64>) -> Result<Picture, Fault> {
+    let count = rows.end() - rows.start() + 1;
+    let cell = check_size(take.window, count)?;
+    let (from, to) = (take.time_of(*rows.start()), take.time_of(*rows.end()));
+    let title = format!("{} · {from:.2} to {to:.2} s, frame by frame", take.name);
+    let mut sheet = Sheet::new(&title, count as u32, 3, cell);
+    let drawn = (0..).zip(frames(std::slice::from_ref(take), true)?);
+    for (_, frames) in drawn.filter(|(row, _)| rows.contains(row)) {
+        for frame in frames.into_iter().map(Undrawn::draw) {
+            sheet.add(&frame.picture, &frame.label, &frame.detail);
         }
     }
     Ok(sheet.finish())

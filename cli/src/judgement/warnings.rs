@@ -197,6 +197,16 @@ fn leaves_locked_view(take: &Take, path: &Path) -> Option<(f64, char)> {
     Some((row.t, ['x', 'y'][axis]))
 }
 
+/// What can't be read of a ride log, and that another version wrote it.
+pub fn warnings_of_log(take: &Take, document: &Document) -> Vec<Fault> {
+    let Some(log) = &take.log else { return Vec::new() };
+    let version = log.other_version().map(|version| {
+        let what = format!("written by version {version}, which may show other pictures");
+        document.fault("version", what)
+    });
+    log.fault().cloned().into_iter().chain(version).collect()
+}
+
 /// Warnings about events without effect, or with keys without effect.
 fn warnings_of_events(take: &Take, document: &Document) -> Vec<Fault> {
     let mut warnings = Vec::new();

@@ -158,7 +158,7 @@ impl Figures {
     /// # Ok::<(), velvet_pan_takes::Fault>(())
     /// ```
     pub fn of_part(take: &Take, seconds: RangeInclusive<f64>) -> Result<Self, Fault> {
-        let take = &Take { fps: RATE, ..take.clone() };
+        let take = &Take { fps: RATE, ..take.clone().in_even_steps() };
         let (mut place, mut moved) = (Place::default(), Motion::default());
         let (mut turns, mut stops) = (Turns::default(), Stops::default());
         let (mut picture, mut lens) = (Picture::default(), LensFigures::default());

@@ -61,6 +61,8 @@ impl Play {
             cameras: BTreeMap::new(),
             events: Vec::new(),
             gates: BTreeMap::new(),
+            log: None,
+            as_logged: false,
             hazards: Vec::new(),
         })
     }

@@ -1,0 +1,100 @@
+//! A call of a game, as a value.
+
+use std::sync::Arc;
+
+use velvet_pan::{CameraState, Command, Ease, Settings, Subject};
+
+use super::shown::Shown;
+
+/// A call of a game, and what it answered.
+#[derive(Clone, Debug)]
+pub struct Call {
+    /// The key of the camera.
+    pub camera: Arc<str>,
+    pub what: What,
+    /// Its time: the step of a frame, the moment of a command before the end of the frame, or the duration of a change.
+    pub seconds: f64,
+    /// What is followed, in `follow`, and what joins the next `follow_all`.
+    pub subject: Option<Subject>,
+    /// What a frame showed.
+    pub shown: Option<Shown>,
+}
+
+/// What was called.
+#[derive(Clone, Debug)]
+pub enum What {
+    /// A new part of the log, which this number of calls sets up. It is not written.
+    Begin(usize),
+    Follow,
+    /// A subject of the next `follow_all`.
+    Member,
+    FollowAll,
+    Advance,
+    /// The view of a set of cameras.
+    View,
+    Tell(Command),
+    Settings(Box<Settings>),
+    Restore(Box<CameraState>),
+    /// A new camera of the set, with these settings.
+    Insert(Box<Settings>),
+    Remove,
+    SwitchTo,
+    /// The call's time is how long before the view the glide began.
+    GlideTo {
+        seconds: f64,
+        ease: Ease,
+    },
+    /// Whether an itinerary ignores the player's hands.
+    IgnoreHands(bool),
+    CountCut,
+}
+
+impl What {
+    /// Its name in a file.
+    pub fn name(&self) -> &'static str {
+        match self {
+            Self::Begin(_) => "begin",
+            Self::Follow => "follow",
+            Self::Member => "member",
+            Self::FollowAll => "follow_all",
+            Self::Advance => "advance",
+            Self::View => "view",
+            Self::Tell(_) => "tell",
+            Self::Settings(_) => "settings",
+            Self::Restore(_) => "restore",
+            Self::Insert(_) => "insert",
+            Self::Remove => "remove",
+            Self::SwitchTo => "switch_to",
+            Self::GlideTo { .. } => "glide_to",
+            Self::IgnoreHands(_) => "ignore_hands",
+            Self::CountCut => "count_cut",
+        }
+    }
+
+    /// Whether it runs a frame of a camera.
+    pub fn is_frame(&self) -> bool {
+        matches!(self, Self::Follow | Self::FollowAll | Self::Advance)
+    }
+}
+
+impl Call {
+    /// A call without a time, a subject and an answer.
+    pub fn new(camera: &Arc<str>, what: What) -> Self {
+        Self { camera: Arc::clone(camera), what, seconds: 0.0, subject: None, shown: None }
+    }
+
+    /// The same at a time.
+    pub fn after(self, seconds: f64) -> Self {
+        Self { seconds, ..self }
+    }
+
+    /// Whether it tells a camera something that is seen. To aim at a point is to follow it.
+    pub fn tells(&self) -> bool {
+        match &self.what {
+            What::Tell(Command::AimAt(_)) | What::Member | What::View | What::IgnoreHands(_) => {
+                false
+            }
+            what => !what.is_frame(),
+        }
+    }
+}

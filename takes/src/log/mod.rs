@@ -1,0 +1,24 @@
+//! Ride logs: what a game told its cameras, call by call, as a take.
+
+mod book;
+mod call;
+mod calls_file;
+mod logged;
+mod parts;
+mod player;
+mod read;
+mod ride_log;
+mod shown;
+mod story;
+pub(crate) mod words;
+
+pub use book::{Keep, LogOptions};
+pub use logged::LoggedCamera;
+pub use parts::newest_part;
+pub use player::Differs;
+pub use read::Log;
+pub use ride_log::RideLog;
+pub use shown::Shown;
+
+pub(crate) use player::{Edits, Player};
+pub(crate) use story::Story;

@@ -1,0 +1,150 @@
+//! Runs logged calls on cameras.
+
+use velvet_pan::{Camera, Cameras, Command, ItineraryTarget, Settings, Subject, View};
+
+use super::call::{Call, What};
+use super::shown::Shown;
+
+/// What a log needs on its way from call to call.
+#[derive(Clone, Debug)]
+pub struct Player {
+    /// The subjects of the next frame with several.
+    members: Vec<Subject>,
+    /// What wins over the settings of the log.
+    edits: Edits,
+    /// What was followed last. `None` if nothing was.
+    pub followed: Option<Subject>,
+}
+
+/// What differs from the settings of a log: keys with their values, or `None` for one that is left out.
+#[derive(Clone, Debug, Default)]
+pub struct Edits(Vec<(String, Option<velvet_pan::Value>)>);
+
+impl Edits {
+    /// Returns what differs.
+    pub fn between(from: &Settings, to: &Settings) -> Self {
+        if from == to {
+            return Self::default();
+        }
+        let paths = |one: &Settings| one.paths().into_iter().map(|(path, _)| path);
+        let mut all: Vec<String> = paths(to).collect();
+        let gone: Vec<String> = paths(from).filter(|path| to.get(path).is_none()).collect();
+        all.extend(gone);
+        let differs = |path: String| {
+            let value = to.get(&path);
+            (value != from.get(&path)).then_some((path, value))
+        };
+        Self(all.into_iter().filter_map(differs).collect())
+    }
+
+    /// Returns whether nothing differs.
+    pub fn is_empty(&self) -> bool {
+        self.0.is_empty()
+    }
+
+    /// Returns settings with these keys, or as they are where that is not possible.
+    pub fn applied(&self, settings: &Settings) -> Settings {
+        let mut edited = settings.clone();
+        for (path, value) in &self.0 {
+            let _possible = match value {
+                Some(value) => edited.set(path, value.clone()).is_ok(),
+                None => edited.leave_out(path),
+            };
+        }
+        if edited.validate().is_ok() { edited } else { settings.clone() }
+    }
+}
+
+impl Player {
+    /// Starts before the first call.
+    pub fn new(edits: Edits) -> Self {
+        Self { members: Vec::new(), edits, followed: None }
+    }
+
+    /// Lets other settings win from now on.
+    pub fn edit(&mut self, edits: Edits) {
+        self.edits = edits;
+    }
+
+    /// A command with the settings that win.
+    pub fn edited(&self, command: Command) -> Command {
+        match command {
+            Command::SetSettings { settings, seconds } => {
+                let settings = Box::new(self.edits.applied(&settings));
+                Command::SetSettings { settings, seconds }
+            }
+            other => other,
+        }
+    }
+
+    /// Makes a call. Returns the view of a frame. A call of a camera that was never inserted does nothing.
+    pub fn play(&mut self, cameras: &mut Cameras<String>, call: &Call) -> Option<View> {
+        let key = call.camera.to_string();
+        match &call.what {
+            What::Insert(settings) => {
+                let camera = Camera::new(self.edits.applied(settings)).ok()?;
+                _ = cameras.insert(key, camera);
+            }
+            What::View => return Some(cameras.view(call.seconds)),
+            What::SwitchTo => _ = cameras.switch_to(&key),
+            What::Remove => _ = cameras.remove(&key),
+            What::GlideTo { seconds, ease } => {
+                _ = cameras.glide_to_due(&key, *seconds, *ease, call.seconds);
+            }
+            what if what.is_frame() => return self.run(cameras, &key, call),
+            _ => self.tell(cameras.get_mut(&key)?, call),
+        }
+        None
+    }
+
+    /// A frame of a camera.
+    fn run(&mut self, cameras: &mut Cameras<String>, key: &String, call: &Call) -> Option<View> {
+        let is_active = cameras.active_key() == key;
+        let camera = cameras.get_mut(key)?;
+        let members = std::mem::take(&mut self.members);
+        let followed = call.subject.or(members.first().copied());
+        if is_active {
+            self.followed = followed;
+        }
+        Some(match (&call.what, call.subject) {
+            (What::Follow, Some(subject)) => camera.follow(call.seconds, subject),
+            (What::FollowAll, _) => camera.follow_all(call.seconds, &members),
+            _ => camera.advance(call.seconds),
+        })
+    }
+
+    fn tell(&mut self, camera: &mut Camera, call: &Call) {
+        let seconds = call.seconds;
+        // What the game was refused is refused again.
+        match &call.what {
+            What::Member => self.members.extend(call.subject),
+            What::Tell(command) => _ = camera.tell_due(command.clone(), seconds),
+            What::Settings(settings) => {
+                let settings = settings.clone();
+                _ = camera.tell(self.edited(Command::SetSettings { settings, seconds }));
+            }
+            // With other settings, where the game's camera was says nothing about where this one would be.
+            What::Restore(state) if self.edits.is_empty() => _ = camera.restore(**state),
+            What::IgnoreHands(ignored) => camera.ignore_hands(*ignored),
+            What::CountCut => camera.count_cut(),
+            _ => {}
+        }
+    }
+}
+
+/// The first frame of a log that is not the same again.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Differs {
+    /// The frame, from 0.
+    pub frame: usize,
+    /// Its time, in seconds.
+    pub t: f64,
+    /// Its line in the table of calls.
+    pub line: usize,
+    /// What the game showed.
+    pub logged: Shown,
+    /// What is shown now.
+    pub now: Shown,
+    /// What was told since the frame before, as it stands in the table.
+    pub told: Vec<String>,
+}
