@@ -67,7 +67,9 @@ pub use fault::Fault;
 pub use figures::{Better, Figure, Figures, Warned, drawn_origin};
 pub use files::{BuiltIn, Files, beside, reason};
 pub use jerks::Jerk;
-pub use log::{Differs, Keep, Log, LogOptions, LoggedCamera, RideLog, Shown, newest_part};
+pub use log::{
+    Differs, Keep, Log, LogFollower, LogNews, LogOptions, LoggedCamera, RideLog, Shown, newest_part,
+};
 pub use map::{Map, MapForm, TILE_BITS};
 pub use moment::{Happening, Moment, deciders_in_words};
 pub use path::{Path, PathRow};

@@ -375,7 +375,7 @@ fn damaged_logs_are_told() {
     assert_eq!(differs.line, 31);
     assert_ne!(differs.logged.centre, differs.now.centre);
     assert!(read("t,x,y\n0,0,0\n").unwrap_err().to_string().contains("not a table of calls"));
-    assert!(read(lines[0]).unwrap_err().to_string().contains("no frame"));
+    assert!(read(&format!("{}\n", lines[0])).unwrap_err().to_string().contains("no frame"));
     fs::remove_file(part.join("tuning-1.toml")).expect("removed");
     assert!(read(&whole).unwrap_err().to_string().contains("tuning-1.toml"));
 }

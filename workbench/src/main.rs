@@ -24,12 +24,17 @@ Without a file you play Wren with the demo's tuning; saving it writes courier.to
 Examples:
   velvet-pan-workbench
   velvet-pan-workbench terraces/demo/terraces.toml
-  velvet-pan-workbench camera.toml"
+  velvet-pan-workbench camera.toml
+  velvet-pan-workbench --follow logs/"
 )]
 struct Arguments {
     /// A take to ride, or a tuning to play with; the tuning is watched, and read again when it changes
     #[arg(value_name = "TAKE|TUNING")]
     file: Option<PathBuf>,
+
+    /// The folder of a ride log: shows the game that writes it, while it runs
+    #[arg(long, value_name = "FOLDER", conflicts_with = "file")]
+    follow: Option<PathBuf>,
 }
 
 fn main() -> ExitCode {
@@ -44,9 +49,10 @@ fn main() -> ExitCode {
 }
 
 fn run(arguments: &Arguments) -> Result<(), Fault> {
-    let source = match &arguments.file {
-        Some(file) => Source::of_file(file)?,
-        None => Source::Play(None),
+    let source = match (&arguments.file, &arguments.follow) {
+        (_, Some(folder)) => Source::Log(folder.clone()),
+        (Some(file), None) => Source::of_file(file)?,
+        (None, None) => Source::Play(None),
     };
     // What is wrong with a file is said before there is a window.
     let bench = Bench::open(source)?;

@@ -2,12 +2,16 @@
 
 use std::fs;
 use std::path::{Path, PathBuf};
-use std::thread::sleep;
-use std::time::Duration;
+use std::sync::Arc;
+use std::sync::atomic::{AtomicBool, Ordering};
+use std::thread::{JoinHandle, sleep};
+use std::time::{Duration, Instant};
 
 use velvet_pan::glam::{DVec2, Vec2};
-use velvet_pan::{PerAxis, Smoothing, Snap, View, WindowSize};
-use velvet_pan_takes::{BuiltIn, Figures, Files, Overrides, Run, Take, TuningFile};
+use velvet_pan::{Camera, PerAxis, Smoothing, Snap, View, WindowSize};
+use velvet_pan_takes::{
+    BuiltIn, Figures, Files, LogOptions, Overrides, RideLog, Run, Take, TuningFile, newest_part,
+};
 use velvet_pan_workbench::bench::{A, B, Bench, Source, Wish};
 
 const WINDOW: WindowSize = WindowSize { width: 960, height: 540 };
@@ -344,4 +348,84 @@ fn what_is_built_in_becomes_a_new_file() {
     one.settings_mut().zoom.level = 3.0;
     one.save().expect("saved again");
     assert_eq!(fs::read_to_string(&path).expect("a file"), "[zoom]\nlevel = 3.0 # near\n");
+}
+
+/// A game that runs in a thread of its own, logs itself, and reads its tuning file.
+fn game(folder: PathBuf, tuning: PathBuf, stop: Arc<AtomicBool>) -> JoinHandle<f64> {
+    std::thread::spawn(move || {
+        let mut tuning = TuningFile::open(&tuning).expect("a tuning");
+        tuning.watch().expect("watched");
+        let camera = Camera::new(tuning.settings().clone()).expect("valid");
+        let options =
+            LogOptions { tuning: Some(tuning.path().to_owned()), ..LogOptions::default() };
+        let mut camera = RideLog::with(camera, &folder, options).expect("a log");
+        let mut t = 0.0;
+        while !stop.load(Ordering::Relaxed) {
+            if let Some(Ok(())) = tuning.poll() {
+                camera.set_settings(tuning.settings().clone(), 0.2).expect("valid");
+            }
+            camera.follow(1.0 / 60.0, [400.0 + 90.0 * t, 700.0]);
+            t += 1.0 / 60.0;
+            sleep(Duration::from_millis(16));
+        }
+        camera.settings().zoom.level
+    })
+}
+
+/// Runs the bench as a window does, until something is so, and returns how many seconds that took.
+fn until(bench: &mut Bench, what: &str, is_so: impl Fn(&Bench) -> bool) -> f64 {
+    let began = Instant::now();
+    while !is_so(bench) {
+        assert!(began.elapsed() < Duration::from_secs(20), "{what} never came");
+        frames(bench, 1.0 / 60.0, 1, Wish::default());
+        sleep(Duration::from_millis(10));
+    }
+    began.elapsed().as_secs_f64()
+}
+
+/// The bench shows a running game; what is saved there reaches the game; a new start is a new part.
+#[test]
+fn a_running_game_is_followed_and_tuned() {
+    let folder = tempfile::tempdir().expect("a folder");
+    let (logs, tuning) = (folder.path().join("logs"), folder.path().join("courier.toml"));
+    fs::copy(demo("courier.toml"), &tuning).expect("copied");
+    let start = || {
+        let stop = Arc::new(AtomicBool::new(false));
+        (game(logs.clone(), tuning.clone(), Arc::clone(&stop)), stop)
+    };
+    let (first, stop) = start();
+    while newest_part(&logs).is_none() {
+        sleep(Duration::from_millis(20));
+    }
+    sleep(Duration::from_millis(200));
+    let mut bench = Bench::open(Source::Log(logs.clone())).expect("a bench");
+    until(&mut bench, "the game's second second", |bench| bench.time() > 2.0);
+    assert!(bench.is_live());
+    let (row, last) = bench.rows();
+    assert!(last - row <= 18, "{} rows behind", last - row);
+    let shown = bench.lanes()[A].view().centre().x;
+    assert!(shown > 400.0, "{shown}");
+    // Somebody looks at what was, and comes back.
+    bench.nudge(-60, Wish::default());
+    assert!(!bench.is_live());
+    bench.play_or_pause();
+    let (_, last) = bench.rows();
+    bench.seek(last);
+    assert!(bench.is_live());
+    // Saving changes the game, which logs that.
+    bench.tuning.settings_mut().zoom.level = 1.5;
+    bench.save();
+    assert!(bench.fault.is_none(), "{:?}", bench.fault);
+    let near = |bench: &Bench| bench.lanes()[A].view().lens().zoom() > 1.49;
+    let seconds = until(&mut bench, "the change in the game", near);
+    println!("shown after {seconds:.2} s");
+    stop.store(true, Ordering::Relaxed);
+    assert_eq!(first.join().expect("no panic"), 1.5);
+    until(&mut bench, "the end", |bench| bench.rows().0 == bench.rows().1);
+    let end = bench.time();
+    let (second, stop) = start();
+    until(&mut bench, "a new part", |bench| bench.time() < end && bench.time() > 0.5);
+    stop.store(true, Ordering::Relaxed);
+    second.join().expect("no panic");
+    assert!(logs.join("part-2/take.toml").is_file());
 }

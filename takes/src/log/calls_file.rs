@@ -1,7 +1,7 @@
 //! The table of calls: one line for each call, and files for settings and states.
 
 use std::fmt::Write as _;
-use std::path::Path;
+use std::path::{Path, PathBuf};
 use std::str::FromStr;
 use std::sync::Arc;
 
@@ -114,58 +114,85 @@ fn quote(field: &str, line: &mut String) {
     }
 }
 
-/// What could be read of a table: its calls with their lines, up to the first line that can't be read.
-#[derive(Debug, Default)]
-pub struct CallsRead {
-    pub calls: Vec<(usize, Call)>,
+/// Reads a table of calls piece by piece, up to the first line that can't be read.
+#[derive(Clone, Debug)]
+pub struct Reader {
+    path: PathBuf,
+    /// The number of lines that were read.
+    lines: usize,
+    keys: Vec<Arc<str>>,
+    /// Why nothing more can be read.
     pub fault: Option<Fault>,
 }
 
-/// Reads a table of calls, and the files that it names.
-///
-/// # Errors
-///
-/// The file can't be read, or is another table.
-pub fn read(files: Files<'_>, path: &Path) -> Result<CallsRead, Fault> {
-    let text = files.read(path)?;
-    let table = Table::new(path, &text);
-    let records = table.records()?;
-    let Some(((line, header), records)) = records.split_first() else {
-        return Err(table.whole(format!("empty: expected {COLUMNS} in the first line")));
-    };
-    if header.iter().ne(COLUMNS.split(',')) {
-        return Err(table.fault(*line, 1, format!("not a table of calls: expected {COLUMNS}")));
+impl Reader {
+    /// Starts before the first line.
+    pub fn new(path: &Path) -> Self {
+        Self { path: path.to_owned(), lines: 0, keys: Vec::new(), fault: None }
     }
-    let mut read = CallsRead { calls: Vec::with_capacity(records.len()), fault: None };
-    let mut keys: Vec<Arc<str>> = Vec::new();
-    let ends = text.ends_with('\n');
-    for (index, (line, record)) in records.iter().enumerate() {
-        let is_whole = ends || index + 1 < records.len();
-        match call_of(files, path, record, &mut keys).filter_whole(is_whole) {
-            Ok(call) => read.calls.push((*line, call)),
-            Err((field, what)) => {
-                let what = format!("{what}: what comes before is ridden");
-                read.fault = Some(table.fault(*line, field + 1, what));
-                break;
+
+    /// Reads whole lines. Returns their calls, with the lines' numbers.
+    pub fn read(&mut self, files: Files<'_>, text: &str) -> Vec<(usize, Call)> {
+        if self.fault.is_some() {
+            return Vec::new();
+        }
+        let before = self.lines;
+        self.lines += text.lines().count();
+        let table = Table::new(&self.path, text);
+        let records = match table.records() {
+            Ok(records) => records,
+            Err(fault) => {
+                self.fault = Some(fault);
+                return Vec::new();
+            }
+        };
+        let mut calls = Vec::with_capacity(records.len());
+        for (line, record) in records {
+            let line = before + line;
+            let read =
+                if line == 1 { header(&record).map(|()| None) } else { self.call(files, &record) };
+            match read {
+                Ok(call) => calls.extend(call.map(|call| (line, call))),
+                Err((field, what)) => {
+                    self.stop(line, field, what);
+                    break;
+                }
             }
         }
+        calls
     }
-    Ok(read)
+
+    /// The rest of a file, a line without its end, was cut off while it was written.
+    pub fn end(&mut self, rest: &str) {
+        if !rest.is_empty() && self.fault.is_none() {
+            self.stop(self.lines + 1, 0, "cut off".to_owned());
+        }
+    }
+
+    fn stop(&mut self, line: usize, field: usize, what: String) {
+        let what = if line == 1 { what } else { format!("{what}: what comes before is ridden") };
+        self.fault = Some(Fault::of_file(&self.path, what).at(line, field + 1));
+    }
+
+    fn call(&mut self, files: Files<'_>, record: &StringRecord) -> Read<Option<Call>> {
+        call_of(files, &self.path, record, &mut self.keys).map(Some)
+    }
+}
+
+fn header(record: &StringRecord) -> Read<()> {
+    if record.iter().eq(COLUMNS.split(',')) {
+        return Ok(());
+    }
+    Err((0, format!("not a table of calls: expected {COLUMNS}")))
+}
+
+/// The end of the last whole line of a text.
+pub fn whole_lines(text: &str) -> (&str, &str) {
+    text.split_at(text.rfind('\n').map_or(0, |end| end + 1))
 }
 
 /// A call, or the field that is wrong, from 0, and why.
 type Read<T> = Result<T, (usize, String)>;
-
-trait FilterWhole {
-    /// A last line without its end was cut off while it was written.
-    fn filter_whole(self, is_whole: bool) -> Self;
-}
-
-impl FilterWhole for Read<Call> {
-    fn filter_whole(self, is_whole: bool) -> Self {
-        if is_whole { self } else { Err((0, "cut off".to_owned())) }
-    }
-}
 
 fn call_of(
     files: Files<'_>,

@@ -3,6 +3,7 @@
 mod book;
 mod call;
 mod calls_file;
+mod follower;
 mod logged;
 mod parts;
 mod player;
@@ -13,6 +14,7 @@ mod story;
 pub(crate) mod words;
 
 pub use book::{Keep, LogOptions};
+pub use follower::{LogFollower, LogNews};
 pub use logged::LoggedCamera;
 pub use parts::newest_part;
 pub use player::Differs;

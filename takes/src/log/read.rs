@@ -5,7 +5,7 @@ use std::path::{Path, PathBuf};
 use velvet_pan::{Camera, Cameras, Settings};
 
 use super::call::{Call, What};
-use super::calls_file;
+use super::calls_file::{self, Reader};
 use super::player::{Differs, Edits, Player};
 use super::shown::Shown;
 use super::words;
@@ -14,12 +14,14 @@ use crate::fault::Fault;
 use crate::files::Files;
 
 /// What a game told its cameras, call by call.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Default)]
 pub struct Log {
     /// The calls, and their lines in the table.
     calls: Vec<(usize, Call)>,
     /// The frames that were shown.
     frames: Vec<LogFrame>,
+    /// Whether a set of cameras was shown.
+    has_views: bool,
     fault: Option<Fault>,
     /// The version of the library that wrote it.
     version: Option<String>,
@@ -45,13 +47,51 @@ impl Log {
     ///
     /// The file can't be read, is another table, or has no frame.
     pub(crate) fn read(files: Files<'_>, path: &Path) -> Result<Self, Fault> {
-        let calls_file::CallsRead { calls, fault } = calls_file::read(files, path)?;
-        let frames = frames_of(&calls);
-        if frames.is_empty() {
+        let text = files.read(path)?;
+        let (whole, rest) = calls_file::whole_lines(&text);
+        let mut reader = Reader::new(path);
+        let mut log = Self::default();
+        log.add(reader.read(files, whole));
+        reader.end(rest);
+        log.fault = reader.fault;
+        if log.frames.is_empty() {
             let nothing = || Fault::of_file(path, "no frame: expected a follow, advance or view");
-            return Err(fault.unwrap_or_else(nothing));
+            return Err(log.fault.unwrap_or_else(nothing));
         }
-        Ok(Self { calls, frames, fault, version: None, tuning: None })
+        Ok(log)
+    }
+
+    /// Adds calls.
+    pub(super) fn add(&mut self, calls: Vec<(usize, Call)>) {
+        let views = calls.iter().any(|(_, call)| matches!(call.what, What::View));
+        let first = if views && !self.has_views { 0 } else { self.calls.len() };
+        if first == 0 {
+            self.frames.clear();
+        }
+        self.has_views |= views;
+        self.calls.extend(calls);
+        for index in first..self.calls.len() {
+            self.add_frame(index);
+        }
+    }
+
+    /// Notes a frame that a game showed: the view of a set of cameras, or else a frame of its only camera.
+    fn add_frame(&mut self, index: usize) {
+        let call = &self.calls[index].1;
+        let is_shown = match self.has_views {
+            true => matches!(call.what, What::View),
+            false => call.what.is_frame(),
+        };
+        if is_shown {
+            let step = if call.seconds.is_finite() { call.seconds.max(0.0) } else { 0.0 };
+            let t = self.frames.last().map_or(0.0, |last| last.t + step);
+            self.frames.push(LogFrame { call: index, t, step });
+        }
+    }
+
+    /// The same game, before its first call.
+    pub(super) fn without_calls(&self) -> Self {
+        Self::default().of_game(self.version.clone(), self.tuning.clone())
     }
 
     /// Says which version of the library wrote it, and which tuning file the game reads.
@@ -124,13 +164,15 @@ impl Log {
         self.calls[from..to].iter().map(|(_, call)| call)
     }
 
-    /// All calls with the time at the end of their frame, in seconds.
-    pub(crate) fn timed(&self) -> impl Iterator<Item = (f64, &Call)> {
+    /// The calls of whole frames from this one on, with the time at the end of their frame, in seconds.
+    pub(super) fn timed(&self, first: usize) -> impl Iterator<Item = (f64, &Call)> {
+        let last = self.frames.last().map_or(0, |frame| frame.call + 1);
         let end = |index: usize| {
             let after = self.frames.partition_point(|frame| frame.call < index);
             self.frames.get(after).map_or(self.seconds(), |frame| frame.t)
         };
-        self.calls.iter().enumerate().map(move |(index, (_, call))| (end(index), call))
+        let whole = (first..last).map(|index| (index, &self.calls[index].1));
+        whole.map(move |(index, call)| (end(index), call))
     }
 
     /// Runs the log again, and returns the first frame that does not show the same, to the bit.
@@ -166,21 +208,4 @@ fn words_of(call: &Call) -> Option<String> {
         what if what.is_frame() || matches!(what, What::View | What::Member) => None,
         other => Some(format!("{camera}: {}", other.name())),
     }
-}
-
-/// The frames that a game showed: the views of a set of cameras, or else the frames of its only camera.
-fn frames_of(calls: &[(usize, Call)]) -> Vec<LogFrame> {
-    let has_views = calls.iter().any(|(_, call)| matches!(call.what, What::View));
-    let is_shown = |call: &Call| match has_views {
-        true => matches!(call.what, What::View),
-        false => call.what.is_frame(),
-    };
-    let shown = calls.iter().enumerate().filter(|(_, (_, call))| is_shown(call));
-    let mut frames: Vec<LogFrame> = Vec::new();
-    for (index, (_, call)) in shown {
-        let step = if call.seconds.is_finite() { call.seconds.max(0.0) } else { 0.0 };
-        let t = frames.last().map_or(0.0, |last: &LogFrame| last.t + step);
-        frames.push(LogFrame { call: index, t, step });
-    }
-    frames
 }

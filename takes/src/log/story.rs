@@ -19,7 +19,7 @@ const ALONE: &str = "subject";
 const HAIR: f64 = 1e-9;
 
 /// What a log says as a take does.
-#[derive(Debug, Default)]
+#[derive(Clone, Debug, Default)]
 pub struct Story {
     pub settings: Settings,
     pub window: WindowSize,
@@ -33,15 +33,16 @@ impl Log {
     /// Returns what the log says as a take does. States that the game put back are not in it.
     pub(crate) fn story(&self) -> Story {
         let mut teller = Teller::default();
-        for (t, call) in self.timed() {
-            teller.hear((t - HAIR).max(0.0), call);
-        }
-        teller.finished()
+        teller.listen(self);
+        teller.told()
     }
 }
 
-#[derive(Default)]
-struct Teller {
+/// Listens to a log, also to one that grows.
+#[derive(Clone, Debug, Default)]
+pub(super) struct Teller {
+    /// The number of calls that it has heard.
+    heard: usize,
     story: Story,
     /// The key of the first camera, which is the take's own.
     own: Option<Arc<str>>,
@@ -54,6 +55,14 @@ struct Teller {
 }
 
 impl Teller {
+    /// Hears the new calls of a log.
+    pub fn listen(&mut self, log: &Log) {
+        for (t, call) in log.timed(self.heard) {
+            self.hear((t - HAIR).max(0.0), call);
+            self.heard += 1;
+        }
+    }
+
     /// The name of a camera in the take.
     fn name(&self, key: &Arc<str>) -> String {
         if self.own.as_ref() == Some(key) { MAIN.to_owned() } else { key.to_string() }
@@ -161,17 +170,15 @@ impl Teller {
         rows.push(PathRow { t, position: place, grounded, jump, carrier, cut });
     }
 
-    fn finished(mut self) -> Story {
-        let actors = self.rows.into_iter().filter_map(|(name, (subject, rows))| {
-            let mut rows = rows.into_iter();
-            let mut path = Path::starting(rows.next()?).ok()?;
-            for row in rows {
-                path.push(row).ok()?;
-            }
-            let Subject { weight, rank, margin, .. } = subject;
-            Some((name, Actor { path, weight, rank, margin }))
+    /// Returns what was heard so far.
+    pub fn told(&self) -> Story {
+        let actors = self.rows.iter().filter_map(|(name, (subject, rows))| {
+            let (first, others) = rows.split_first()?;
+            let mut path = Path::starting(*first).ok()?;
+            others.iter().try_for_each(|row| path.push(*row)).ok()?;
+            let Subject { weight, rank, margin, .. } = *subject;
+            Some((name.clone(), Actor { path, weight, rank, margin }))
         });
-        self.story.subjects = actors.collect();
-        self.story
+        Story { subjects: actors.collect(), ..self.story.clone() }
     }
 }

@@ -2,6 +2,7 @@
 //! with the kept settings and B with the edited ones.
 
 mod lane;
+mod live;
 mod machine;
 mod measure;
 mod passages;
@@ -16,13 +17,14 @@ pub use play::{COURIER, Wish};
 pub use source::Source;
 pub use transport::Transport;
 
+use live::Live;
 use passages::Passages;
 use play::Play;
 use undo::Undo;
 use velvet_pan::glam::Vec2;
 use velvet_pan::{Settings, WindowSize};
 use velvet_pan_egui::Drawn;
-use velvet_pan_takes::{Event, EventTime, Fault, Figures, Take, TuningFile};
+use velvet_pan_takes::{Event, EventTime, Fault, Figures, LogNews, Take, TuningFile};
 
 /// The length of a played take, in seconds, after which it starts again.
 const LONGEST: f64 = 600.0;
@@ -50,6 +52,8 @@ pub struct Bench {
     /// The take's own frames per second.
     own_fps: f64,
     play: Option<Play>,
+    /// What follows the log of a game.
+    live: Option<Live>,
     kept: Settings,
     lanes: [Lane; 2],
     /// What can be undone: the tuning, and the times of the take's events.
@@ -84,7 +88,11 @@ impl Bench {
         // Without a watch it works as well.
         let fault = if tuning.is_on_disk() { tuning.watch().err() } else { None };
         let kept = tuning.settings().clone();
-        let (play, take) = source.take(&kept)?;
+        let (play, mut take) = source.take(&kept)?;
+        let mut live = source.follower()?.map(Live::new);
+        if let Some(live) = &mut live {
+            live.begin(&mut take);
+        }
         let window = take.window;
         let lane = || Lane::new(&take, kept.clone(), window);
         let lanes = [lane()?, lane()?];
@@ -99,6 +107,7 @@ impl Bench {
             own_fps: take.fps,
             take,
             play,
+            live,
             kept,
             lanes,
             undo,
@@ -165,15 +174,42 @@ impl Bench {
         }
         let times = self.passages.times(&self.take.events);
         self.undo.note((self.tuning.settings().clone(), times), pointer_is_down);
+        self.follow();
         self.take_over_machine();
         self.take_over_settings();
         for (lane, window) in self.lanes.iter_mut().zip(windows) {
             lane.resize(window);
         }
-        for _ in 0..self.transport.due(seconds, self.take.fps) {
+        for _ in 0..self.due(seconds) {
             self.step(wish);
         }
         self.measure();
+    }
+
+    /// The number of rows to run after this time, in seconds.
+    fn due(&mut self, seconds: f64) -> u64 {
+        let due = self.transport.due(seconds, self.take.fps);
+        let (row, last) = self.rows();
+        match &self.live {
+            Some(live) if self.transport.plays => live.due(due, last - row, self.take.fps),
+            _ => due,
+        }
+    }
+
+    /// Takes over what the game logged since the last frame.
+    fn follow(&mut self) {
+        let Some(live) = &mut self.live else { return };
+        match live.poll(&mut self.take) {
+            Ok(None) => {}
+            Ok(Some(LogNews::Grew)) => self.changes += 1,
+            Ok(Some(LogNews::NewPart)) => self.begin(true),
+            Err(fault) => self.fault = Some(fault),
+        }
+    }
+
+    /// Returns whether the newest frames of a game are shown, and not those of a moment ago.
+    pub fn is_live(&self) -> bool {
+        self.transport.plays && self.live.as_ref().is_some_and(Live::is_at_end)
     }
 
     /// The frames per second of the machine.
@@ -208,7 +244,7 @@ impl Bench {
             false => 1,
         };
         let (row, last) = self.rows();
-        if row + rows > last && self.transport.loops {
+        if row + rows > last && self.transport.loops && self.live.is_none() {
             return self.seek(0);
         }
         let rows = match &mut self.play {
@@ -224,7 +260,8 @@ impl Bench {
             None => rows.min(last - row),
         };
         if rows == 0 {
-            self.transport.plays = false;
+            // A game goes on.
+            self.transport.plays = self.live.is_some();
             return;
         }
         self.tell_of_hand();
@@ -320,6 +357,9 @@ impl Bench {
     /// Goes to a row of the take. Both cameras ride there from the start.
     pub fn seek(&mut self, row: u64) {
         let (_, last) = self.rows();
+        if let Some(live) = &mut self.live {
+            live.look_at(last.saturating_sub(row) as f64 / self.take.fps);
+        }
         for lane in &mut self.lanes {
             if let Err(fault) = lane.seek(&self.take, row.min(last)) {
                 self.fault = Some(fault);
@@ -357,6 +397,12 @@ impl Bench {
                 self.source.take(&settings).map(|(_, take)| Take { fps: self.take.fps, ..take })
             }
         };
+        let begun = begun.map(|mut take| {
+            if let Some(live) = &mut self.live {
+                live.begin(&mut take);
+            }
+            take
+        });
         match begun {
             Ok(take) => {
                 self.take = take;
@@ -364,7 +410,9 @@ impl Bench {
                 self.added = 0;
                 self.passages = Passages::of(&self.take.events);
                 self.hand = Hand::default();
-                self.seek(0);
+                // Of a game the newest frames are shown.
+                let (_, last) = self.rows();
+                self.seek(if self.live.is_some() { last } else { 0 });
             }
             Err(fault) => self.fault = Some(fault),
         }

@@ -138,7 +138,10 @@ fn run_buttons(window: &mut Workbench, ui: &mut Ui) {
 fn time_slider(window: &mut Workbench, ui: &mut Ui) -> Rangef {
     let bench = &mut window.bench;
     let (mut row, last) = bench.rows();
-    let text = format!("{:6.2} of {:.1} s", bench.time(), bench.take().seconds);
+    let text = match bench.is_live() {
+        true => format!("{:8.2} s, live", bench.time()),
+        false => format!("{:6.2} of {:.1} s", bench.time(), bench.take().seconds),
+    };
     ui.spacing_mut().slider_width = (ui.available_width() - 130.0).max(60.0);
     let slider = ui.add(Slider::new(&mut row, 0..=last.max(1)).show_value(false));
     name(&slider, Role::Slider, "time");
@@ -146,7 +149,10 @@ fn time_slider(window: &mut Workbench, ui: &mut Ui) -> Rangef {
         bench.transport.plays = false;
         bench.seek(row);
     }
-    ui.monospace(text);
+    ui.monospace(text).on_hover_text(match bench.is_live() {
+        true => "the game as it runs now; drag the slider to look at what was",
+        false => "the time of the ride",
+    });
     // The handle's middle moves from half its width after the left end to half its width before the right one.
     slider.rect.x_range().shrink(slider.rect.height() / 2.5)
 }
