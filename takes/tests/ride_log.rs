@@ -3,13 +3,14 @@
 use std::fs;
 use std::path::{Path, PathBuf};
 
+use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{
     Camera, Cameras, Command, CueCall, Ease, Itinerary, ItineraryRun, Rect, Settings, Shake,
     Subject, Travel, Waypoint,
 };
 use velvet_pan_takes::{
-    Figures, Files, Keep, LogOptions, Overrides, Ride, RideLog, Run, Take, newest_part,
+    BuiltIn, Figures, Files, Keep, LogOptions, Overrides, Ride, RideLog, Run, Take, newest_part,
 };
 
 /// The demo's camera, with a party and rooms to move in.
@@ -378,4 +379,65 @@ fn damaged_logs_are_told() {
     assert!(read(&format!("{}\n", lines[0])).unwrap_err().to_string().contains("no frame"));
     fs::remove_file(part.join("tuning-1.toml")).expect("removed");
     assert!(read(&whole).unwrap_err().to_string().contains("tuning-1.toml"));
+}
+
+/// The ride of a game as it was logged once. What changes it changes the pictures of every game: it is written anew with
+/// `UPDATE_GOLDEN=1`, and the change is told in CHANGELOG.md.
+#[test]
+fn a_golden_ride_stays_the_same() {
+    let golden = PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("tests/golden");
+    if std::env::var_os("UPDATE_GOLDEN").is_some() {
+        let _before = fs::remove_dir_all(&golden);
+        logged(&golden, 300);
+    }
+    let take = Take::open(newest_part(&golden).expect("a part")).expect("a take");
+    let log = take.log.expect("a log");
+    assert_eq!(log.frames(), 300);
+    if let Some(differs) = log.first_difference() {
+        panic!("{differs:#?}");
+    }
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(200))]
+
+    /// Fields that were put in anywhere are told or read, and never break anything.
+    #[test]
+    fn an_edited_log_is_read_or_told(
+        line in 1_usize..40,
+        column in 0_usize..25,
+        field in prop::sample::select(vec![
+            "", "nan", "-inf", "1e308", "-0", "view", "follow_all", "remove", "glide_to", "restore",
+            "{ zoom_to = inf }", "{ pan = [1e38, nan] }", "\"", "switch_to", "99999999999999999999", "\u{feff}",
+        ]),
+    ) {
+        let golden = PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("tests/golden/part-1");
+        let whole = fs::read_to_string(golden.join("calls.csv")).expect("calls");
+        let mut lines: Vec<String> = whole.lines().take(60).map(str::to_owned).collect();
+        let mut fields: Vec<&str> = lines[line].split(',').collect();
+        if column < fields.len() {
+            fields[column] = field;
+        }
+        lines[line] = fields.join(",");
+        let beside = |name: &'static str| BuiltIn {
+            name,
+            text: fs::read_to_string(golden.join(name)).unwrap_or_default().into(),
+        };
+        let files = [
+            BuiltIn { name: "calls.csv", text: (lines.join("\n") + "\n").into() },
+            beside("take.toml"),
+            beside("tuning-1.toml"),
+            beside("state-3.json"),
+        ];
+        let nothing = Overrides::default();
+        if let Ok(take) = Take::read(Files::BuiltIn(&files), "take.toml".as_ref(), &nothing) {
+            let log = take.log.clone().expect("a log");
+            let _differs = log.first_difference();
+            for take in [take.clone(), take.in_even_steps()] {
+                let rows = take.rows().min(400) as usize;
+                let moments = Ride::new(&take).expect("a ride").take(rows);
+                prop_assert!(moments.into_iter().all(|moment| moment.view.centre().is_finite()));
+            }
+        }
+    }
 }

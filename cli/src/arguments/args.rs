@@ -53,7 +53,7 @@ impl TakeArgs {
 
 /// Reads a take, or the newest part of a ride log. What can't be read of a log is told on standard error.
 pub fn read_take(files: Files<'_>, path: &Path, overrides: &Overrides) -> Result<Take, Fault> {
-    let part = path.is_dir().then(|| newest_part(path).unwrap_or(path.join("take.toml")));
+    let part = newest_part(path);
     let path = part.as_deref().unwrap_or(path);
     let take = Take::read(files, path, overrides)?;
     let document = Document::read(files, path)?;

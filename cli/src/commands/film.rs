@@ -275,17 +275,18 @@ pub fn contact_sheet(takes: &[Take], args: &SheetArgs) -> Result<Picture, Fault>
     Ok(sheet.finish())
 }
 
-/// Draws these rows of a take on one sheet, at its own steps, with the marks.
-pub fn strip(take: &Take, rows: RangeInclusive<u64>) -> Result<Picture, Fault> {
+/// Draws these rows of a take on one sheet, at its own steps, with the marks. One row is told by a word.
+pub fn strip(take: &Take, rows: RangeInclusive<u64>, told: (u64, &str)) -> Result<Picture, Fault> {
     let count = rows.end() - rows.start() + 1;
     let cell = check_size(take.window, count)?;
     let (from, to) = (take.time_of(*rows.start()), take.time_of(*rows.end()));
     let title = format!("{} · {from:.2} to {to:.2} s, frame by frame", take.name);
     let mut sheet = Sheet::new(&title, count as u32, 3, cell);
     let drawn = (0..).zip(frames(std::slice::from_ref(take), true)?);
-    for (_, frames) in drawn.filter(|(row, _)| rows.contains(row)) {
+    for (row, frames) in drawn.filter(|(row, _)| rows.contains(row)) {
+        let word = if row == told.0 { format!(" · {}", told.1) } else { String::new() };
         for frame in frames.into_iter().map(Undrawn::draw) {
-            sheet.add(&frame.picture, &frame.label, &frame.detail);
+            sheet.add(&frame.picture, &(frame.label + &word), &frame.detail);
         }
     }
     Ok(sheet.finish())

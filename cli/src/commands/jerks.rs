@@ -101,5 +101,5 @@ pub fn run(args: &JerksArgs) -> Result<(), Fault> {
 fn around(take: &Take, jerk: &Jerk) -> Result<Picture, Fault> {
     let first = jerk.row.saturating_sub(AROUND);
     let last = (jerk.row + AROUND).min(take.rows() - 1);
-    strip(take, first..=last)
+    strip(take, first..=last, (jerk.row, "the jerk"))
 }

@@ -4,7 +4,8 @@ use std::path::{Path, PathBuf};
 
 use velvet_pan::Settings;
 use velvet_pan_takes::{
-    BuiltIn, Document, Fault, Files, LogFollower, Overrides, Take, TuningFile, settings_text,
+    BuiltIn, Document, Fault, Files, LogFollower, Overrides, Take, TuningFile, newest_part,
+    settings_text,
 };
 use velvet_pan_terraces::files;
 
@@ -33,7 +34,7 @@ impl Source {
     ///
     /// The file can't be read.
     pub fn of_file(path: &Path) -> Result<Self, Fault> {
-        if path.is_dir() {
+        if newest_part(path).is_some() {
             return Ok(Self::Log(path.to_owned()));
         }
         let document = Document::read(Files::Disk, path)?;
