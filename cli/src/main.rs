@@ -12,7 +12,7 @@ mod starter;
 use std::process::ExitCode;
 
 use clap::{CommandFactory, Parser};
-use velvet_pan_takes::Fault;
+use velvet_pan_takes::{Fault, remove_unfinished};
 
 use crate::arguments::command::{Cli, Command};
 use crate::commands::{
@@ -20,10 +20,18 @@ use crate::commands::{
     tune,
 };
 
+/// The exit status of an interrupted command, as shells have it.
+const INTERRUPTED: i32 = 130;
+
 fn main() -> ExitCode {
     let done = |result: Result<(), Fault>| result.map(|()| true);
     let Cli { quiet, command } = Cli::parse();
     progress::set_quiet(quiet);
+    // Without a handler an interrupted command leaves half a file, under a temporary name.
+    let _set = ctrlc::set_handler(|| {
+        remove_unfinished();
+        std::process::exit(INTERRUPTED);
+    });
     let result = match command {
         Command::Tune(args) => tune::run(&args),
         Command::Completions(args) => done(manual::write_completions(&args, Cli::command())),

@@ -7,6 +7,8 @@ use std::path::{Path, PathBuf};
 use serde::Serialize;
 use velvet_pan_takes::{Document, Fault, Files, place_of, reason};
 
+use crate::judgement::limits;
+
 /// Writes a file under a temporary name beside it and renames it once it is complete. `-` is standard output. A target
 /// that is not a regular file, such as a device or a pipe, is written to directly.
 pub fn write_whole(
@@ -66,7 +68,8 @@ pub fn refuse_overwriting<P: AsRef<Path>>(
 fn inputs_of(take: &Path) -> Vec<PathBuf> {
     let names = Document::read(Files::Disk, take).map(|file| file.texts()).unwrap_or_default();
     let folder = take.parent().unwrap_or(Path::new(""));
-    names.into_iter().map(|name| folder.join(name)).chain([take.to_owned()]).collect()
+    let beside = [take.to_owned(), limits::file_beside(take)];
+    names.into_iter().map(|name| folder.join(name)).chain(beside).collect()
 }
 
 /// Prints to standard error, with `what` in red. Ignores a full standard error.

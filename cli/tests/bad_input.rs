@@ -167,11 +167,11 @@ fn faults_of_a_take() {
 fn faults_of_a_map() {
     let cases: [(&str, &[&str]); 6] = [
         ("", &["map.csv", "no tiles"]),
-        ("0,1,2\n0,1\n", &["map.csv:2:3", "2 tiles", "expected 3"]),
-        ("0,1\n0,1,2\n", &["map.csv:2:3", "3 tiles", "expected 2"]),
-        ("0,1,2\n0,x,2\n", &["map.csv:2:2", "\"x\"", "0 (blank) to 65535"]),
-        ("0,1,2\n0,-1,2\n", &["map.csv:2:2", "blank = -1"]),
-        ("0,1,2\n0,1,70000\n", &["map.csv:2:3", "tile 70000"]),
+        ("0,1,2\n0,1\n", &["map.csv:2:4", "2 tiles", "expected 3"]),
+        ("0,1\n0,1,2\n", &["map.csv:2:5", "3 tiles", "expected 2"]),
+        ("0,1,2\n0,x,2\n", &["map.csv:2:3", "\"x\"", "0 (blank) to 65535"]),
+        ("0,1,2\n0,-1,2\n", &["map.csv:2:3", "blank = -1"]),
+        ("0,1,2\n0,1,70000\n", &["map.csv:2:5", "tile 70000"]),
     ];
     for (text, words) in cases {
         expect("map.csv", text, words);
@@ -190,8 +190,8 @@ fn faults_of_a_path() {
         ("t,x,y\n1,1,1\n0.5,2,2\n", &["path.csv:3", "0.5 after 1", "in order"]),
         ("t,x,y\n0,nan,1\n", &["path.csv:2", "finite"]),
         ("t,x,y\n0,1,inf\n", &["path.csv:2", "finite"]),
-        ("t,x,y\n0,one,1\n", &["path.csv:2:2: x", "\"one\""]),
-        ("t,x,y,grounded\n0,1,1,maybe\n", &["path.csv:2:4: grounded", "\"maybe\""]),
+        ("t,x,y\n0,one,1\n", &["path.csv:2:3: x", "\"one\""]),
+        ("t,x,y,grounded\n0,1,1,maybe\n", &["path.csv:2:7: grounded", "\"maybe\""]),
     ];
     for (text, words) in cases {
         expect("path.csv", text, words);
@@ -248,4 +248,51 @@ fn a_minimised_window_is_traced_but_not_filmed() {
     folder.ok(&["trace", "take.toml"]);
     let message = refused(&folder, &["film", "take.toml", "--out", "film.png"]);
     assert!(message.contains("0 x 0"), "{message}");
+}
+
+/// Faults of the text itself are told in the words of people.
+#[test]
+fn what_is_not_toml() {
+    for (text, words) in [
+        ("fps = 3\nfps = 4", "take.toml:2:1: \"fps\" twice: expected each key and each table once"),
+        ("[tuning]\n[tuning]", "take.toml:2:2: \"tuning\" twice"),
+        ("fps = ", "take.toml:1:7: no value: expected one after the ="),
+        (
+            "fps = slow",
+            "take.toml:1:7: \"slow\": expected a text in quotes, a number, true or false",
+        ),
+        ("fps = fast", "take.toml:1:7: neither true nor false: expected quotes around a text"),
+        ("fps = 6__0", "take.toml:1:8: not TOML: \"_\" may only go between digits"),
+    ] {
+        let folder = Folder::new(&[("take.toml", text)]);
+        let message = refused(&folder, &["trace", "take.toml"]);
+        assert!(message.contains(words), "{text}: {message}");
+        for word in ["literal", "u64", "enum", "expected nothing", "elements"] {
+            assert!(!message.contains(word), "{text}: {message}");
+        }
+    }
+    let folder = Folder::new(&[("take.toml", "seconds = 1.0")]);
+    let message = refused(&folder, &["trace", "take.toml", "--set", "follow..smoothing=1"]);
+    assert!(message.contains("expected names with a dot between"), "{message}");
+}
+
+/// All faults of a file of limits at their lines; and no output over it.
+#[test]
+fn faults_of_limits() {
+    let take = "seconds = 1.0\n[subjects.wren]\nkeys = [[0.0, 0.0, 0.0]]\n";
+    let limits = "lag.worst = \"much\"\n\nspeed = 3\nlag.mean = -1\n";
+    let folder = Folder::new(&[("take.toml", take), ("take.limits.toml", limits)]);
+    let text = String::from_utf8(folder.run(&["check", "take.limits.toml"]).stdout).expect("text");
+    for words in [
+        "take.limits.toml:1:5: lag.worst: \"much\": expected a number",
+        "take.limits.toml:3:1: speed: no figure \"speed\"",
+        "take.limits.toml:4:5: lag.mean: -1 is not possible: expected a number, 0 or more",
+        "3 faults",
+    ] {
+        assert!(text.contains(words), "no {words} in {text}");
+    }
+    for args in [&["compare"][..], &["trace"], &["tune", "--for", "lag<=30"]] {
+        let args = [args, &["take.toml", "--out", "take.limits.toml"]].concat();
+        assert!(refused(&folder, &args).contains("an input of this command"), "{args:?}");
+    }
 }

@@ -86,15 +86,51 @@ fn links_modes_and_devices_stay_what_they_are() {
     assert!(fs::metadata("/dev/null").unwrap().len() == 0);
 }
 
-/// What an interrupted run left behind is overwritten by the next.
+/// A command that fails, or that is interrupted while it writes, leaves nothing behind.
+#[cfg(unix)]
 #[test]
 fn nothing_is_left_behind() {
     let folder = folder();
-    fs::write(folder.path().join(".ride.csv.new"), "half").unwrap();
-    folder.ok(&["trace", "take.toml", "--out", "ride.csv"]);
-    assert!(!folder.path().join(".ride.csv.new").exists());
     refused(&folder, &["trace", "take.toml", "--out", "no/such/folder.csv"]);
     refused(&folder, &["chart", "take.toml", "--out", "chart.gif"]);
+    let before = folder.names();
+    let long = ["film", "take.toml", "--seconds", "30", "--window", "640x360", "--format"];
+    for (format, out) in [("apng", "long.png"), ("frames", "frames")] {
+        let mut film = std::process::Command::new(env!("CARGO_BIN_EXE_velvet-pan"))
+            .args(long)
+            .args([format, "--out", out])
+            .current_dir(folder.path())
+            .spawn()
+            .expect("runs");
+        let began = std::time::Instant::now();
+        while folder.names() == before && began.elapsed().as_secs() < 20 {
+            std::thread::sleep(std::time::Duration::from_millis(10));
+        }
+        assert_ne!(folder.names(), before, "it writes under another name");
+        let pid = film.id().to_string();
+        assert!(
+            std::process::Command::new("kill").args(["-INT", &pid]).status().unwrap().success()
+        );
+        assert_eq!(film.wait().expect("ends").code(), Some(130), "{format}");
+        assert_eq!(folder.names(), before, "{format}");
+    }
+}
+
+/// Two commands that write the same file at once leave the whole file of one of them.
+#[test]
+fn two_runs_into_one_file_do_not_mix() {
+    let folder = folder();
+    let trace = |fps: &str| {
+        std::process::Command::new(env!("CARGO_BIN_EXE_velvet-pan"))
+            .args(["trace", "take.toml", "--seconds", "200", "--fps", fps, "--out", "ride.csv"])
+            .current_dir(folder.path())
+            .spawn()
+            .expect("runs")
+    };
+    let mut both = [trace("60"), trace("75")];
+    assert!(both.iter_mut().all(|one| one.wait().expect("ends").success()));
+    let rows = fs::read_to_string(folder.path().join("ride.csv")).expect("a ride").lines().count();
+    assert!([12_002, 15_002].contains(&rows), "{rows}");
     assert_eq!(folder.names(), ["camera.toml", "path.csv", "ride.csv", "take.toml"]);
 }
 

@@ -30,6 +30,11 @@ impl std::str::FromStr for Change {
             .split_once('=')
             .ok_or("expected key=value, such as follow.anchor=[0.5, 0.6]".to_owned())?;
         let (key, value) = (key.trim().to_owned(), value.trim());
+        if key.split('.').any(|part| part.trim().is_empty()) {
+            return Err(format!(
+                "\"{key}\": expected names with a dot between, such as follow.anchor"
+            ));
+        }
         // A bare word counts as a string, so that quotes need no escaping in a shell.
         let parsed: DocumentMut = format!("value = {value}")
             .parse()

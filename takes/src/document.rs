@@ -7,7 +7,7 @@ use std::sync::OnceLock;
 use velvet_pan::{Settings, SettingsError};
 
 use crate::change::Change;
-use crate::fault::Fault;
+use crate::fault::{Fault, quoted};
 use crate::files::Files;
 use crate::keys::Faults;
 use crate::node::{Entry, Node, Span};
@@ -97,9 +97,18 @@ impl Document {
     /// # Ok::<(), Fault>(())
     /// ```
     pub fn numbers(&self) -> Result<Vec<(String, f64)>, Fault> {
-        let mut numbers = Vec::new();
-        self.add_numbers(self.root()?, "", &mut numbers)?;
-        Ok(numbers)
+        let (numbers, faults) = self.all_numbers();
+        faults.into_iter().next().map_or(Ok(numbers), Err)
+    }
+
+    /// Returns every number with its dotted key, and a fault for each value that is none.
+    pub fn all_numbers(&self) -> (Vec<(String, f64)>, Vec<Fault>) {
+        let (mut numbers, mut faults) = (Vec::new(), Vec::new());
+        match self.root() {
+            Ok(root) => self.add_numbers(root, "", &mut numbers, &mut faults),
+            Err(fault) => faults.push(fault),
+        }
+        (numbers, faults)
     }
 
     fn add_numbers(
@@ -107,17 +116,19 @@ impl Document {
         table: &Node,
         prefix: &str,
         numbers: &mut Vec<(String, f64)>,
-    ) -> Result<(), Fault> {
+        faults: &mut Vec<Fault>,
+    ) {
         for Entry { name, span, node } in table.entries().unwrap_or_default() {
             let key = format!("{prefix}{name}");
             if node.entries().is_some() {
-                self.add_numbers(node, &format!("{key}."), numbers)?;
+                self.add_numbers(node, &format!("{key}."), numbers, faults);
                 continue;
             }
-            let number = node.number().map_err(|wrong| self.fault_at(&key, span, wrong.what))?;
-            numbers.push((key, number));
+            match node.number() {
+                Ok(number) => numbers.push((key, number)),
+                Err(wrong) => faults.push(self.fault_at(&key, span, wrong.what)),
+            }
         }
-        Ok(())
     }
 
     /// Returns every text in the file, for example the names of other files. Returns nothing if the file is not TOML.
@@ -169,9 +180,10 @@ impl Document {
             Ok(document) => return Ok(Node::of_item(document.as_item())),
             Err(error) => error,
         };
-        let message = error.message().lines().next().unwrap_or("not TOML");
-        let fault = Fault::of_file(&self.path, message);
-        Err(match error.span() {
+        let span = error.span();
+        let part = span.clone().and_then(|span| self.text.get(span)).unwrap_or("");
+        let fault = Fault::of_file(&self.path, in_plain_words(error.message(), part));
+        Err(match span {
             Some(span) => self.at(fault, span.start),
             None => fault,
         })
@@ -201,6 +213,25 @@ impl Document {
             found = entry.map_or(&here.span, |entry| &entry.span).clone().or(found);
         }
         found
+    }
+}
+
+/// The message of the TOML parser for a part of a text, without words of parsers.
+pub(crate) fn in_plain_words(message: &str, part: &str) -> String {
+    let first = message.lines().next().unwrap_or_default();
+    let what = first.split(", expected ").next().unwrap_or_default();
+    let part = quoted(part.trim());
+    match what {
+        "duplicate key" => format!("{part} twice: expected each key and each table once"),
+        "string values must be quoted" if part == "\"\"" => {
+            "no value: expected one after the =".to_owned()
+        }
+        "invalid boolean" => "neither true nor false: expected quotes around a text".to_owned(),
+        "string values must be quoted" => {
+            format!("{part}: expected a text in quotes, a number, true or false")
+        }
+        "" => "not TOML: expected key = value, or [table]".to_owned(),
+        what => format!("not TOML: {}", what.replace('`', "\"")),
     }
 }
 

@@ -72,7 +72,7 @@ impl Jerk {
     ///
     /// ```
     /// # use velvet_pan_takes::{BuiltIn, Files, Jerk, Overrides, Take};
-    /// # let text = "seconds = 2.0\n[subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [2.0, 90.0, 0.0]]\n[[events]]\nat = 1.0\nplace = [500.0, 0.0]\n";
+    /// # let text = "seconds = 2.0\n[subjects.wren]\nkeys = [[0.0, 0.0, 0.0], [2.0, 90.0, 0.0]]\n[[events]]\nat = 1.0\nzoom_now = 2.0\n";
     /// # let files = [BuiltIn { name: "run.toml", text: text.into() }];
     /// let take = Take::read(Files::BuiltIn(&files), "run.toml".as_ref(), &Overrides::default())?;
     /// let jerks = Jerk::of_take(&take)?;

@@ -72,7 +72,7 @@ pub use log::{
 };
 pub use map::{Map, MapForm, TILE_BITS};
 pub use moment::{Happening, Moment, deciders_in_words};
-pub use path::{Path, PathRow};
+pub use path::{Path, PathRow, is_path_table};
 pub use reel::Reel;
 pub use reference::{KeyHelp, settings_keys, settings_reference};
 pub use ride::Ride;
@@ -85,4 +85,4 @@ pub use take_file::take_faults;
 pub use tuning::read_settings;
 pub use tuning_file::TuningFile;
 pub use tuning_text::settings_text;
-pub use whole::{place_of, write_whole};
+pub use whole::{Unfinished, place_of, remove_unfinished, write_whole};

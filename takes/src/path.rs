@@ -257,6 +257,28 @@ impl Path {
 const EXPECTED: &str =
     "expected t, x and y, and if known grounded, jump, carrier_x, carrier_y and cut";
 
+/// The names of columns that are read.
+const COLUMNS: [&str; 8] = ["t", "x", "y", "grounded", "jump", "carrier_x", "carrier_y", "cut"];
+
+/// The name of a column in the usual case, or nothing for one that is not read.
+fn column_name(given: &str) -> &'static str {
+    COLUMNS.into_iter().find(|name| name.eq_ignore_ascii_case(given)).unwrap_or("")
+}
+
+/// Returns whether a table is a path, judged by its first line.
+#[must_use]
+pub fn is_path_table(text: &str) -> bool {
+    let header = text.lines().find(|line| !line.trim().is_empty()).unwrap_or("");
+    let names = header.trim_start_matches('\u{feff}').split([',', ';', '\t']);
+    let mut names = names.into_iter().map(|name| name.trim().trim_matches('"'));
+    names.any(|name| column_name(name) == "t" || is_time(name))
+}
+
+/// Whether a column is another name of `t`, where there is none.
+fn is_time(name: &str) -> bool {
+    name.eq_ignore_ascii_case("time")
+}
+
 /// The columns of a path's file.
 struct Columns {
     numbers: [usize; 3],
@@ -267,13 +289,23 @@ struct Columns {
 }
 
 impl Columns {
-    fn of(header: &StringRecord) -> Result<Self, String> {
-        let names: Vec<String> = header.iter().map(str::to_lowercase).collect();
-        let place = |name: &str| names.iter().position(|one| one == name);
+    /// Finds the columns, or the field that is wrong, from 1, and why.
+    fn of(header: &StringRecord) -> Result<Self, (usize, String)> {
+        let mut names: Vec<&str> = header.iter().map(column_name).collect();
+        let time = header.iter().position(is_time).filter(|_| !names.contains(&"t"));
+        if let Some(time) = time {
+            names[time] = "t";
+        }
+        for (index, name) in names.iter().enumerate().filter(|(_, name)| !name.is_empty()) {
+            if names[..index].contains(name) {
+                return Err((index + 1, format!("column \"{name}\" twice: {EXPECTED}")));
+            }
+        }
+        let place = |name: &str| names.iter().position(|one| *one == name);
         let needed = |name: &str| {
-            place(name).ok_or_else(|| {
-                format!("no column \"{name}\" in {}: {EXPECTED}", quoted(&names.join(",")))
-            })
+            let given = header.iter().collect::<Vec<_>>().join(",");
+            let what = format!("no column \"{name}\" in {}: {EXPECTED}", quoted(&given));
+            place(name).ok_or((1, what))
         };
         let numbers = [needed("t")?, needed("x")?, needed("y")?];
         Ok(Self {
@@ -291,7 +323,7 @@ fn rows_of(table: &Table<'_>) -> Result<Vec<PathRow>, Fault> {
     let Some(((line, header), records)) = records.split_first() else {
         return Err(table.whole(format!("empty: {EXPECTED} in the first line")));
     };
-    let columns = Columns::of(header).map_err(|what| table.fault(*line, 1, what))?;
+    let columns = Columns::of(header).map_err(|(field, what)| table.fault(*line, field, what))?;
     let mut rows: Vec<PathRow> = Vec::with_capacity(records.len());
     for (line, record) in records {
         if record.len() != header.len() {

@@ -15,6 +15,7 @@ use crate::map::Map;
 use crate::path::{Path, PathRow};
 use crate::take::Take;
 use crate::tuning_text::{text_of, tree};
+use crate::whole::Unfinished;
 
 /// The name of the take's own file in its folder.
 const TAKE: &str = "take.toml";
@@ -43,22 +44,19 @@ impl Take {
             return Err(fault("it exists already: expected a new folder".to_owned()));
         }
         let files = self.files().map_err(fault)?;
-        let parent = folder.parent().filter(|parent| !parent.as_os_str().is_empty());
-        let parent = parent.unwrap_or(FilePath::new("."));
-        let name = folder.file_name().ok_or_else(|| fault("expected a name".to_owned()))?;
-        let new = parent.join(format!(".{}.new", name.to_string_lossy()));
+        if folder.file_name().is_none() {
+            return Err(fault("expected a name".to_owned()));
+        }
+        let unfinished = Unfinished::beside(folder);
+        let new = unfinished.path();
         let write = || {
-            std::fs::create_dir(&new)?;
+            std::fs::create_dir(new)?;
             for (name, text) in &files {
                 std::fs::write(new.join(name), text)?;
             }
-            std::fs::rename(&new, folder)
+            std::fs::rename(new, folder)
         };
-        write().map_err(|error| {
-            // An incomplete folder is useless.
-            let _ = std::fs::remove_dir_all(&new);
-            fault(reason(&error))
-        })
+        write().map_err(|error| fault(reason(&error)))
     }
 
     /// The names and texts of its files.

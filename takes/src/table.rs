@@ -29,7 +29,7 @@ impl<'a> Table<'a> {
             .unwrap_or(b',')
     }
 
-    /// Returns every record with its line, from 1. Rows may differ in length; blank lines are ignored.
+    /// Returns every record with its line, from 1, as an editor counts. Rows may differ in length; blank lines are ignored.
     pub fn records(&self) -> Result<Vec<(usize, StringRecord)>, Fault> {
         let mut reader = ReaderBuilder::new()
             .has_headers(false)
@@ -37,24 +37,83 @@ impl<'a> Table<'a> {
             .trim(Trim::All)
             .delimiter(self.separator())
             .from_reader(self.text.as_bytes());
+        let mut counter = Lines { text: self.text, at: 0, line: 1 };
         reader
             .records()
             .map(|record| {
                 let record =
                     record.map_err(|error| Fault::of_file(self.path, error.to_string()))?;
-                let line = record.position().map_or(1, |position| position.line() as usize);
-                Ok((line, record))
+                let start = record.position().map_or(0, |position| position.byte() as usize);
+                Ok((counter.line_of(start), record))
             })
             .collect()
     }
 
-    /// Returns a fault at a line and a field, both from 1.
+    /// Returns a fault at a line and a field, both from 1. Its column is that of the field's first sign.
     pub fn fault(&self, line: usize, field: usize, what: impl Into<String>) -> Fault {
-        Fault::of_file(self.path, what).at(line, field)
+        Fault::of_file(self.path, what).at(line, self.column(line, field))
+    }
+
+    /// The column of a field in a line, in signs from 1. A field that is missing is behind the end.
+    pub(crate) fn column(&self, line: usize, field: usize) -> usize {
+        let mut counter = Lines { text: self.text, at: 0, line: 1 };
+        let start = counter.start_of(line);
+        let separator = char::from(self.separator());
+        let (mut quoted, mut left) = (false, field.saturating_sub(1));
+        let mut column = 1;
+        for sign in self.text[start..].chars().take_while(|sign| !matches!(sign, '\r' | '\n')) {
+            if left == 0 && !(sign.is_whitespace() || sign == '"') {
+                break;
+            }
+            quoted ^= sign == '"';
+            left -= usize::from(sign == separator && !quoted && left > 0);
+            column += 1;
+        }
+        column
     }
 
     /// Returns a fault of the file as a whole.
     pub fn whole(&self, what: impl Into<String>) -> Fault {
         Fault::of_file(self.path, what)
+    }
+}
+
+/// Counts the lines of a text on its way through it. A line ends with CR LF, LF or CR.
+struct Lines<'a> {
+    text: &'a str,
+    /// The bytes that were counted, and the line there.
+    at: usize,
+    line: usize,
+}
+
+impl Lines<'_> {
+    /// The line of a record that begins at this byte, or after the blank lines there.
+    fn line_of(&mut self, byte: usize) -> usize {
+        let bytes = self.text.as_bytes();
+        let blank = |byte: &u8| matches!(byte, b'\r' | b'\n');
+        let start = byte + bytes[byte..].iter().take_while(|byte| blank(byte)).count();
+        while self.at < start {
+            self.pass();
+        }
+        self.line
+    }
+
+    /// The first byte of a line.
+    fn start_of(&mut self, line: usize) -> usize {
+        while self.line < line && self.at < self.text.len() {
+            self.pass();
+        }
+        self.at
+    }
+
+    fn pass(&mut self) {
+        let bytes = self.text.as_bytes();
+        let ends = match bytes[self.at] {
+            b'\n' => true,
+            b'\r' => bytes.get(self.at + 1) != Some(&b'\n'),
+            _ => false,
+        };
+        self.at += 1;
+        self.line += usize::from(ends);
     }
 }

@@ -46,13 +46,13 @@ fn what_is_no_map_is_told() {
         (
             "1,-1\n",
             0,
-            "map.csv:1:2: -1 is not a tile number: if it is a blank tile, say blank = -1",
+            "map.csv:1:3: -1 is not a tile number: if it is a blank tile, say blank = -1",
         ),
-        ("1,x\n", 0, "map.csv:1:2: \"x\" is not a tile number"),
-        ("1,70000\n", 0, "map.csv:1:2: tile 70000: expected 0 (blank) to 65535"),
-        ("1,65535\n", -1, "map.csv:1:2: tile 65535"),
-        ("1,4294967296\n", 0, "map.csv:1:2: 4294967296 is not a tile number"),
-        ("1,-2\n", -1, "map.csv:1:2: -2 is not a tile number"),
+        ("1,x\n", 0, "map.csv:1:3: \"x\" is not a tile number"),
+        ("1,70000\n", 0, "map.csv:1:3: tile 70000: expected 0 (blank) to 65535"),
+        ("1,65535\n", -1, "map.csv:1:3: tile 65535"),
+        ("1,4294967296\n", 0, "map.csv:1:3: 4294967296 is not a tile number"),
+        ("1,-2\n", -1, "map.csv:1:3: -2 is not a tile number"),
         ("", 0, "map.csv: no tiles"),
     ] {
         let message = map(text, blank).expect_err(text);
@@ -69,6 +69,8 @@ fn paths_of_many_forms_are_the_same_path() {
         "grounded,y,x,t\n1,2,1,0\n0,5,3,1\n",
         "frame,t,x,y,name,grounded\n0,0,1,2,wren,true\n1,1,3,5,wren,false\n",
         "t;x;y;grounded\n0;1;2;1\n1;3;5;0\n",
+        "Time,X,Y,Grounded\n0,1,2,1\n1,3,5,0\n",
+        "time,t,x,y,grounded\n9,0,1,2,1\n9,1,3,5,0\n",
         "T\tX\tY\tGrounded\n0\t1\t2\t1\n1\t3\t5\t0\n",
         "t,x,y,grounded,cut\n0,1,2,1,0\n1,3,5,0,0\n",
     ] {
@@ -95,9 +97,14 @@ fn what_is_no_path_is_told() {
         ("t,x,y\n1,1,1\n0,1,1\n", "path.csv:3:1: time 0 after 1"),
         ("t,x,y,carrier_x\n0,1,1,inf\n", "path.csv:2:1: inf"),
         ("t,x,y,carrier_x\n0,1,1,1e13\n", "path.csv:2:1: a carrier of 1e13 is too fast"),
-        ("t,x,y,carrier_y\n0,1,1,fast\n", "path.csv:2:4: carrier_y: \"fast\" is not a number"),
-        ("t,x,y,cut\n0,1,1,maybe\n", "path.csv:2:4: cut: \"maybe\": expected 1 or 0"),
+        ("t,x,y,carrier_y\n0,1,1,fast\n", "path.csv:2:7: carrier_y: \"fast\" is not a number"),
+        ("t,x,y,cut\n0,1,1,maybe\n", "path.csv:2:7: cut: \"maybe\": expected 1 or 0"),
         ("t,x,y\n", "path.csv: no rows"),
+        // Lines and columns as an editor counts them.
+        ("t,x,y\r\n0,0,0\r\n\r\n1, bad,0\r\n", "path.csv:4:4: x: \"bad\""),
+        ("t,x,y\r0,0,0\r\r1,1,bad\r", "path.csv:4:5: y: \"bad\""),
+        ("\n\nTime,X,Y\n\n\n\"12\",\"bäd\",0\n", "path.csv:6:7: x: \"bäd\""),
+        ("t,x,X,y\n0,0,0,1\n", "path.csv:1:5: column \"x\" twice"),
     ] {
         let message = path(text).expect_err(text);
         assert!(message.starts_with(words), "{text:?}: {message}");

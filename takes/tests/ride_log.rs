@@ -363,7 +363,7 @@ fn damaged_logs_are_told() {
     let word = edited[20].replacen(",0.", ",oh.", 1);
     edited[20] = &word;
     let (frames, fault, _) = faulty(&edited.join("\n"));
-    assert!(frames < 20 && fault.contains("calls.csv:21:3: \"oh."), "{fault}");
+    assert!(frames < 20 && fault.contains("calls.csv:21:13: \"oh."), "{fault}");
     // A number that was changed, or a line that is missing, shows in the first frame after it.
     let mut nudged = lines.clone();
     let fields: Vec<&str> = nudged[30].split(',').collect();

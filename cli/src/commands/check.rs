@@ -4,7 +4,9 @@ use std::fmt::Write as _;
 use std::path::{Path as FilePath, PathBuf};
 
 use clap::Args;
-use velvet_pan_takes::{Document, Fault, Files, Map, MapForm, Overrides, Path, Take, take_faults};
+use velvet_pan_takes::{
+    Document, Fault, Files, Map, MapForm, Overrides, Path, Take, is_path_table, take_faults,
+};
 
 use crate::judgement::limits;
 use crate::judgement::warnings::{
@@ -70,18 +72,14 @@ fn check_file(path: &FilePath) -> Found {
         return check_table(path, document.text());
     }
     if limits::is_limits_file(path) {
-        let fault = limits::read(path).err();
-        return Found { faults: fault.into_iter().collect(), ..Found::default() };
+        let faults = limits::read_all(path).err().unwrap_or_default();
+        return Found { faults, ..Found::default() };
     }
     if document.is_take() { check_take(&document) } else { check_tuning(&document) }
 }
 
 fn check_table(path: &FilePath, text: &str) -> Found {
-    let header = text.lines().find(|line| !line.trim().is_empty()).unwrap_or("");
-    let names = header.trim_start_matches('\u{feff}').split([',', ';', '\t']);
-    let is_path =
-        names.into_iter().any(|name| name.trim().trim_matches('"').eq_ignore_ascii_case("t"));
-    if !is_path {
+    if !is_path_table(text) {
         let form = MapForm::guessed([1.0, 1.0], text);
         let fault = Map::parse(path, text, &form).err();
         return Found { faults: fault.into_iter().collect(), ..Found::default() };

@@ -6,7 +6,7 @@ use std::path::{Path as FilePath, PathBuf};
 use clap::{Args, ValueEnum};
 use velvet_pan::glam::UVec2;
 use velvet_pan::{Snap, WindowSize};
-use velvet_pan_takes::{Fault, Files, Take};
+use velvet_pan_takes::{Fault, Files, Take, Unfinished, place_of};
 use velvet_pan_terraces::picture::{Animation, CLEAR, Picture, write_apng};
 
 use crate::arguments::args::{ChangeArgs, read_take};
@@ -308,7 +308,10 @@ fn write_frames(takes: &[Take], args: &SheetArgs, folder: &FilePath) -> Result<(
     let wanted = args.rows(rows, first.fps, None)?;
     let count = wanted.len() as u64;
     let cell = check_size(first.window, count.saturating_mul(u64::from(columns)))?;
-    make_folder(folder)?;
+    // Another film into the same folder must not mix with this one.
+    let unfinished = Unfinished::beside(&place_of(folder));
+    let new = unfinished.path();
+    make_folder(new)?;
     let mut progress = Progress::new("filming", count);
     let drawn = (0..).zip(frames(takes, args.overlay)?);
     let drawn =
@@ -319,8 +322,15 @@ fn write_frames(takes: &[Take], args: &SheetArgs, folder: &FilePath) -> Result<(
         for (column, frame) in (0..).zip(frames.into_iter().map(Undrawn::draw)) {
             picture.lay(&frame.picture.cropped(cell), (column * i64::from(cell.x), 0), false);
         }
-        let path = folder.join(format!("{number:05}.png"));
+        let path = new.join(format!("{number:05}.png"));
         write_whole(&path, |out| picture.write_png(out))?;
+    }
+    make_folder(folder)?;
+    for number in 0..count {
+        let name = format!("{number:05}.png");
+        let path = folder.join(&name);
+        std::fs::rename(new.join(name), &path)
+            .map_err(|error| reason_of(&path, "not written", &error))?;
     }
     remove_later(folder, count)
 }

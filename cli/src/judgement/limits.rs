@@ -90,10 +90,22 @@ pub fn beside(take: &Path) -> Result<Vec<Limit>, Fault> {
 }
 
 /// Reads a file of limits.
-pub fn read(path: &Path) -> Result<Vec<Limit>, Fault> {
-    let document = Document::read(Files::Disk, path)?;
-    let limit = |(name, most): (String, f64)| {
-        Limit::of(&name, most).map_err(|what| document.fault(&name, what))
-    };
-    document.numbers()?.into_iter().map(limit).collect()
+fn read(path: &Path) -> Result<Vec<Limit>, Fault> {
+    let first = |faults: Vec<Fault>| faults.into_iter().next();
+    read_all(path).map_err(|faults| first(faults).unwrap_or_else(|| Fault::of_file(path, "faulty")))
+}
+
+/// Reads a file of limits, or returns all faults in the order of the file.
+pub fn read_all(path: &Path) -> Result<Vec<Limit>, Vec<Fault>> {
+    let document = Document::read(Files::Disk, path).map_err(|fault| vec![fault])?;
+    let (numbers, mut faults) = document.all_numbers();
+    let mut limits = Vec::new();
+    for (name, most) in numbers {
+        match Limit::of(&name, most) {
+            Ok(limit) => limits.push(limit),
+            Err(what) => faults.push(document.fault(&name, what)),
+        }
+    }
+    faults.sort_by_key(|fault| fault.place);
+    if faults.is_empty() { Ok(limits) } else { Err(faults) }
 }

@@ -138,7 +138,8 @@ impl Reader {
         }
         let before = self.lines;
         self.lines += text.lines().count();
-        let table = Table::new(&self.path, text);
+        let path = self.path.clone();
+        let table = Table::new(&path, text);
         let records = match table.records() {
             Ok(records) => records,
             Err(fault) => {
@@ -154,7 +155,7 @@ impl Reader {
             match read {
                 Ok(call) => calls.extend(call.map(|call| (line, call))),
                 Err((field, what)) => {
-                    self.stop(line, field, what);
+                    self.stop(line, table.column(line - before, field + 1), what);
                     break;
                 }
             }
@@ -165,13 +166,13 @@ impl Reader {
     /// The rest of a file, a line without its end, was cut off while it was written.
     pub fn end(&mut self, rest: &str) {
         if !rest.is_empty() && self.fault.is_none() {
-            self.stop(self.lines + 1, 0, "cut off".to_owned());
+            self.stop(self.lines + 1, 1, "cut off".to_owned());
         }
     }
 
-    fn stop(&mut self, line: usize, field: usize, what: String) {
+    fn stop(&mut self, line: usize, column: usize, what: String) {
         let what = if line == 1 { what } else { format!("{what}: what comes before is ridden") };
-        self.fault = Some(Fault::of_file(&self.path, what).at(line, field + 1));
+        self.fault = Some(Fault::of_file(&self.path, what).at(line, column));
     }
 
     fn call(&mut self, files: Files<'_>, record: &StringRecord) -> Read<Option<Call>> {
