@@ -60,9 +60,9 @@ fn the_drying_house_is_shown_room_by_room() {
     let middle = |value: f64, size: f64| ((value / size - 0.5).fract()).abs() < 1e-9;
     let resting =
         x.iter().zip(&y).filter(|(x, y)| middle(**x, 320.0) && middle(**y, 176.0)).count();
-    // Six rooms are entered after the first, each by a slide of 0.6 s, which is 36 frames.
+    // Six rooms are entered after the first, each by a slide of 0.4 s, which is 24 frames.
     let sliding = x.len() - resting;
-    assert!((5 * 34..=7 * 37).contains(&sliding), "{sliding} frames between rooms");
+    assert!((5 * 22..=7 * 25).contains(&sliding), "{sliding} frames between rooms");
     assert_eq!((at(&ride, "x", 15.5), at(&ride, "y", 15.5)), (160.0, 88.0));
 }
 

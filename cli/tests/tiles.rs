@@ -76,7 +76,7 @@ fn misuse_is_answered() {
     let take = take();
     for (args, words) in [
         (&["tiles", "bare.toml"][..], "has no map"),
-        (&["tiles", &take, "--at", "99"], "expected a time of the ride, 0 to 33.1 s"),
+        (&["tiles", &take, "--at", "99"], "expected a time of the ride, 0 to 37.783 s"),
         (&["tiles", &take, "--at", "nan"], "expected a time of the ride"),
         (&["tiles", &take, "--centre", "12"], "expected X,Y"),
         (&["tiles", &take, "--centre", "1,inf"], "expected X,Y"),

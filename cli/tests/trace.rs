@@ -134,6 +134,8 @@ fn frame_rates_agree_on_the_demo() {
             // Landings are announced frame by frame, and frames differ.
             "--set",
             "follow.airborne=follow",
+            "--seconds",
+            "37",
         ]));
         let thin = |name: &str| ride.column(name).into_iter().step_by(fps / 30).collect::<Vec<_>>();
         (thin("x"), thin("y"))

@@ -15,7 +15,7 @@ cp "$demo"/{frame,film,shake}.png "$to"
 
 ahead='follow.look_ahead.seconds=[0.0, 0.0]'
 $pan chart terraces/demo/terraces.toml --out $to/chart.png
-$pan compare terraces/demo/terraces.toml --try "$ahead" --try 'follow.smoothing={ settle = 0.6 }' \
+$pan compare terraces/demo/terraces.toml --try "$ahead" --try 'follow.smoothing={ half_life = 0.12 }' \
   --chart $to/compare.png > "$demo/compare.txt"
 $pan film terraces/demo/terraces.toml --overlay --frames 4 $small --out $to/overlay.png
 $pan film terraces/demo/pan.toml --snap off,whole,subpixel --frames 2 --window 480x270 \

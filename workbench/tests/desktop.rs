@@ -8,7 +8,7 @@ use std::process::Command;
 
 use velvet_pan_takes::Take;
 
-/// Starts the program on a tuning, runs, drags the slider of the half-life, saves, and writes a picture and the ride.
+/// Starts the program on a tuning, runs, drags the slider of the time to settle, saves, and writes a picture and the ride.
 /// Waits for results, not for a time.
 const SCRIPT: &str = r#"
 "$WORKBENCH" courier.toml > log.txt 2>&1 &
@@ -45,7 +45,7 @@ fn is_installed(program: &str) -> bool {
     Command::new("which").arg(program).output().is_ok_and(|answer| answer.status.success())
 }
 
-/// As the picture's test shows the window: the slider of the half-life is at 1034, 317.
+/// As the picture's test shows the window: the slider of the time to settle is at 1034, 317.
 fn use_the_program(folder: &Path) {
     let program = PathBuf::from(env!("CARGO_BIN_EXE_velvet-pan-workbench"));
     let status = Command::new("xvfb-run")
@@ -76,7 +76,7 @@ fn a_person_runs_drags_a_slider_and_saves() {
     let changed: Vec<&str> =
         saved.lines().zip(own.lines()).filter(|(a, b)| a != b).map(|(a, _)| a).collect();
     assert_eq!(changed.len(), 1, "{changed:?}");
-    assert!(changed[0].starts_with("smoothing = { half_life = "), "{}", changed[0]);
+    assert!(changed[0].starts_with("smoothing = { settle = "), "{}", changed[0]);
 
     let take = Take::open(folder.path().join("wren-ride-1/take.toml")).expect("a take");
     let path = &take.subjects["courier"].path;

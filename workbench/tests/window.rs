@@ -59,9 +59,9 @@ fn press(harness: &mut Window, keys: &[Key]) {
     }
 }
 
-fn half_life(harness: &Window, lane: usize) -> f64 {
+fn settle(harness: &Window, lane: usize) -> f64 {
     match harness.state().bench.lanes()[lane].camera().settings().follow.smoothing.x {
-        Smoothing::HalfLife(seconds) => seconds,
+        Smoothing::Settle(seconds) => seconds,
         other => panic!("{other:?}"),
     }
 }
@@ -84,25 +84,25 @@ fn wait(harness: &mut Window, is_there: impl Fn(&Window) -> bool) {
 #[test]
 fn a_slider_changes_camera_b_and_not_a() {
     let (mut harness, _folder) = window(Source::Play(None));
-    set(&mut harness, "follow.smoothing half_life", 0.5);
-    assert_eq!((half_life(&harness, A), half_life(&harness, B)), (0.12, 0.5));
+    set(&mut harness, "follow.smoothing settle", 0.9);
+    assert_eq!((settle(&harness, A), settle(&harness, B)), (0.5, 0.9));
     press(&mut harness, &[Key::K]);
-    assert_eq!(half_life(&harness, A), 0.5);
+    assert_eq!(settle(&harness, A), 0.9);
 }
 
 #[test]
 fn a_real_drag_is_one_step_to_undo() {
     let (mut harness, _folder) = window(Source::Play(None));
-    let rect = harness.get_by_label("follow.smoothing half_life").rect();
+    let rect = harness.get_by_label("follow.smoothing settle").rect();
     let at = |part: f32| rect.left_center() + vec2(rect.width() * part, 0.0);
     drag(&mut harness, at(0.1), at(0.3));
-    assert!(half_life(&harness, B) > 0.15, "{}", half_life(&harness, B));
+    assert!(settle(&harness, B) > 0.55, "{}", settle(&harness, B));
     harness.key_press_modifiers(Modifiers::COMMAND, Key::Z);
     harness.run_steps(3);
-    assert_eq!(half_life(&harness, B), 0.12);
+    assert_eq!(settle(&harness, B), 0.5);
     harness.get_by_label("redo").click();
     harness.run_steps(3);
-    assert!(half_life(&harness, B) > 0.15);
+    assert!(settle(&harness, B) > 0.55);
 }
 
 #[test]
@@ -191,23 +191,23 @@ fn saving_changes_one_line_and_outside_writes_come_in() {
     let (_tuning, path) = tuning();
     let own = fs::read_to_string(&path).expect("a file");
     let (mut harness, _folder) = window(Source::of_file(&path).expect("a tuning"));
-    set(&mut harness, "follow.smoothing half_life", 0.5);
+    set(&mut harness, "follow.smoothing settle", 0.9);
     harness.key_press_modifiers(Modifiers::COMMAND, Key::S);
     harness.run_steps(3);
     let saved = fs::read_to_string(&path).expect("a file");
-    assert_eq!(saved, own.replace("half_life = 0.12 }", "half_life = 0.5 }"));
-    fs::write(&path, saved.replace("half_life = 0.5 }", "half_life = 0.75 }")).expect("written");
-    wait(&mut harness, |harness| half_life(harness, B) == 0.75);
+    assert_eq!(saved, own.replace("settle = 0.5 }", "settle = 0.9 }"));
+    fs::write(&path, saved.replace("settle = 0.9 }", "settle = 0.75 }")).expect("written");
+    wait(&mut harness, |harness| settle(harness, B) == 0.75);
     // A fault: told with its place, and the camera stays as it is.
-    fs::write(&path, saved.replace("half_life = 0.5 }", "halflife = 0.5 }")).expect("written");
+    fs::write(&path, saved.replace("settle = 0.9 }", "setle = 0.9 }")).expect("written");
     wait(&mut harness, |harness| harness.query_by_label_contains("courier.toml:").is_some());
     let line =
-        1 + own.lines().position(|line| line.contains("half_life = 0.12 }")).expect("a line");
+        1 + own.lines().position(|line| line.contains("settle = 0.5 }")).expect("a line");
     let place = format!("courier.toml:{line}:");
     assert!(harness.query_by_label_contains(&place).is_some(), "no {place}");
-    assert_eq!(half_life(&harness, B), 0.75);
+    assert_eq!(settle(&harness, B), 0.75);
     fs::write(&path, &own).expect("written");
-    wait(&mut harness, |harness| half_life(harness, B) == 0.12);
+    wait(&mut harness, |harness| settle(harness, B) == 0.5);
     assert!(harness.query_by_label_contains("courier.toml:").is_none());
 }
 
@@ -220,13 +220,13 @@ fn a_ride_that_was_played_becomes_a_take() {
     harness.get_by_label("gong").click();
     harness.run_steps(60);
     press(&mut harness, &[Key::P]);
-    set(&mut harness, "follow.smoothing half_life", 0.3);
+    set(&mut harness, "follow.smoothing settle", 0.3);
     harness.get_by_label("ride").click();
     harness.run_steps(2);
     let take = Take::open(folder.path().join("wren-ride-1/take.toml")).expect("a take");
     let bench = &harness.state().bench;
     assert_eq!((take.seconds, take.fps), (bench.take().seconds, 60.0));
-    assert_eq!(take.settings.follow.smoothing.x, Smoothing::HalfLife(0.3));
+    assert_eq!(take.settings.follow.smoothing.x, Smoothing::Settle(0.3));
     assert!(take.events.iter().any(|event| event.cue.as_deref() == Some("gong")));
     let table = fs::read_to_string(folder.path().join("wren-ride-1/ride.csv")).expect("a table");
     assert_eq!(table.lines().count() as u64, take.rows() + 1);
@@ -290,7 +290,7 @@ fn png_of(path: &Path) -> Png {
 #[test]
 fn both_cameras_stand_beside_each_other() {
     let (mut harness, _folder) = window(Source::Demo("terraces.toml"));
-    set(&mut harness, "follow.smoothing half_life", 0.45);
+    set(&mut harness, "follow.smoothing settle", 0.45);
     press(&mut harness, &[Key::B]);
     harness.run_steps(200);
     press(&mut harness, &[Key::P]);

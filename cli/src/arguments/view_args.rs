@@ -53,7 +53,8 @@ impl ViewArgs {
         }
         let Some(at) = self.at else { return Ok(None) };
         if !(0.0..=take.seconds).contains(&at) {
-            let what = format!("--at {at}: expected a time of the ride, 0 to {} s", take.seconds);
+            let seconds = (take.seconds * 1000.0).floor() / 1000.0;
+            let what = format!("--at {at}: expected a time of the ride, 0 to {seconds} s");
             return Err(Fault::new(what));
         }
         let row = take.row_at(at) as usize;

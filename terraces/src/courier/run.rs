@@ -22,7 +22,7 @@ enum Plan {
     Hop,
 }
 
-const PLANS: [Plan; 15] = [
+const PLANS: [Plan; 17] = [
     Plan::Wait(0.8),
     Plan::RunTo(420.0),
     Plan::Wait(1.0),
@@ -37,7 +37,9 @@ const PLANS: [Plan; 15] = [
     Plan::Wait(0.7),
     Plan::RunTo(3300.0),
     Plan::Hop,
-    Plan::Wait(1.5),
+    Plan::Wait(2.4),
+    Plan::RunTo(3480.0),
+    Plan::Wait(2.4),
 ];
 
 /// The body and its plans.
