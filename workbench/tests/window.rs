@@ -201,8 +201,7 @@ fn saving_changes_one_line_and_outside_writes_come_in() {
     // A fault: told with its place, and the camera stays as it is.
     fs::write(&path, saved.replace("settle = 0.9 }", "setle = 0.9 }")).expect("written");
     wait(&mut harness, |harness| harness.query_by_label_contains("courier.toml:").is_some());
-    let line =
-        1 + own.lines().position(|line| line.contains("settle = 0.5 }")).expect("a line");
+    let line = 1 + own.lines().position(|line| line.contains("settle = 0.5 }")).expect("a line");
     let place = format!("courier.toml:{line}:");
     assert!(harness.query_by_label_contains(&place).is_some(), "no {place}");
     assert_eq!(settle(&harness, B), 0.75);
