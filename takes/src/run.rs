@@ -114,11 +114,11 @@ impl Run {
     pub fn with_settings(take: &Take, settings: &Settings) -> Result<Self, Fault> {
         let logged = take.log.as_deref().map(|log| Box::new(log.first_camera().1));
         let edits = logged.as_ref().map(|logged| Edits::between(logged, settings));
-        let player = Player::new(edits.unwrap_or_default());
         let camera = |settings: &Settings| {
             Camera::new(settings.clone()).map_err(|error| Fault::new(error.to_string()))
         };
         let own = take.ridden_log().map_or(MAIN, |log| log.first_camera().0).to_owned();
+        let player = Player::new(&own, edits.unwrap_or_default());
         let mut cameras = Cameras::new(own.clone(), camera(settings)?);
         let mut targets = BTreeMap::from([(own.clone(), Target::of(take.watch.clone(), false))]);
         // A log inserts its cameras itself.
@@ -425,10 +425,10 @@ impl Run {
             self.cameras.glide_to_due(name, seconds, event.ease.unwrap_or_default(), late);
         }
         let switched = self.change_target(event);
-        let camera = self.cameras.active_mut();
         let switch = switched.then_some(Command::SwitchSubject);
         for command in switch.into_iter().chain(commands(event)) {
-            tell(camera, self.player.edited(command), late);
+            let command = self.player.edited(self.cameras.active_key(), command);
+            tell(self.cameras.active_mut(), command, late);
         }
         switched
     }

@@ -10,8 +10,9 @@ use super::shown::Shown;
 pub struct Player {
     /// The subjects of the next frame with several.
     members: Vec<Subject>,
-    /// What wins over the settings of the log.
+    /// What wins over the settings of the log, for the camera with this key.
     edits: Edits,
+    own: String,
     /// What was followed last. `None` if nothing was.
     pub followed: Option<Subject>,
 }
@@ -57,8 +58,8 @@ impl Edits {
 
 impl Player {
     /// Starts before the first call.
-    pub fn new(edits: Edits) -> Self {
-        Self { members: Vec::new(), edits, followed: None }
+    pub fn new(own: &str, edits: Edits) -> Self {
+        Self { members: Vec::new(), edits, own: own.to_owned(), followed: None }
     }
 
     /// Lets other settings win from now on.
@@ -66,10 +67,10 @@ impl Player {
         self.edits = edits;
     }
 
-    /// A command with the settings that win.
-    pub fn edited(&self, command: Command) -> Command {
+    /// A command for a camera, with the settings that win.
+    pub fn edited(&self, key: &str, command: Command) -> Command {
         match command {
-            Command::SetSettings { settings, seconds } => {
+            Command::SetSettings { settings, seconds } if key == self.own => {
                 let settings = Box::new(self.edits.applied(&settings));
                 Command::SetSettings { settings, seconds }
             }
@@ -82,8 +83,10 @@ impl Player {
         let key = call.camera.to_string();
         match &call.what {
             What::Insert(settings) => {
-                let camera = Camera::new(self.edits.applied(settings)).ok()?;
-                _ = cameras.insert(key, camera);
+                let own = key == self.own;
+                let settings =
+                    if own { self.edits.applied(settings) } else { (**settings).clone() };
+                _ = cameras.insert(key, Camera::new(settings).ok()?);
             }
             What::View => return Some(cameras.view(call.seconds)),
             What::SwitchTo => _ = cameras.switch_to(&key),
@@ -92,7 +95,7 @@ impl Player {
                 _ = cameras.glide_to_due(&key, *seconds, *ease, call.seconds);
             }
             what if what.is_frame() => return self.run(cameras, &key, call),
-            _ => self.tell(cameras.get_mut(&key)?, call),
+            _ => self.tell(cameras.get_mut(&key)?, &key, call),
         }
         None
     }
@@ -113,7 +116,7 @@ impl Player {
         })
     }
 
-    fn tell(&mut self, camera: &mut Camera, call: &Call) {
+    fn tell(&mut self, camera: &mut Camera, key: &str, call: &Call) {
         let seconds = call.seconds;
         // What the game was refused is refused again.
         match &call.what {
@@ -121,7 +124,7 @@ impl Player {
             What::Tell(command) => _ = camera.tell_due(command.clone(), seconds),
             What::Settings(settings) => {
                 let settings = settings.clone();
-                _ = camera.tell(self.edited(Command::SetSettings { settings, seconds }));
+                _ = camera.tell(self.edited(key, Command::SetSettings { settings, seconds }));
             }
             // With other settings, where the game's camera was says nothing about where this one would be.
             What::Restore(state) if self.edits.is_empty() => _ = camera.restore(**state),

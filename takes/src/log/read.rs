@@ -180,7 +180,7 @@ impl Log {
     pub fn first_difference(&self) -> Option<Differs> {
         let (key, settings) = self.first_camera();
         let mut cameras = Cameras::new(key.to_owned(), Camera::new(settings).ok()?);
-        let mut player = Player::new(Edits::default());
+        let mut player = Player::new(key, Edits::default());
         let mut told = 0;
         for (index, (line, call)) in self.calls.iter().enumerate() {
             let now = player.play(&mut cameras, call).map(|view| Shown::of(&view));
