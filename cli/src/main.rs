@@ -8,6 +8,7 @@ mod output;
 mod progress;
 mod sheets;
 mod starter;
+mod workers;
 
 use std::process::ExitCode;
 

@@ -51,11 +51,21 @@ impl TakeArgs {
     }
 }
 
+/// Reads a take, or the newest part of a ride log.
+pub fn read_take_quietly(
+    files: Files<'_>,
+    path: &Path,
+    overrides: &Overrides,
+) -> Result<Take, Fault> {
+    let part = newest_part(path);
+    Take::read(files, part.as_deref().unwrap_or(path), overrides)
+}
+
 /// Reads a take, or the newest part of a ride log. What can't be read of a log is told on standard error.
 pub fn read_take(files: Files<'_>, path: &Path, overrides: &Overrides) -> Result<Take, Fault> {
+    let take = read_take_quietly(files, path, overrides)?;
     let part = newest_part(path);
     let path = part.as_deref().unwrap_or(path);
-    let take = Take::read(files, path, overrides)?;
     let document = Document::read(files, path)?;
     warnings_of_log(&take, &document).iter().for_each(|warning| tell("warning", warning));
     Ok(take)

@@ -5,7 +5,7 @@ use std::path::PathBuf;
 use clap::Args;
 use velvet_pan_takes::{Change, Fault, Files, Take};
 
-use crate::arguments::args::{ChangeArgs, read_take};
+use crate::arguments::args::{ChangeArgs, read_take, read_take_quietly};
 
 /// Takes, and the changes that are tried with each.
 #[derive(Args, Debug)]
@@ -54,10 +54,10 @@ impl RidesArgs {
         Ok(entries)
     }
 
-    /// Returns an entry's take with one more change.
-    pub fn with(&self, entry: &Entry, change: &Change) -> Result<Take, Fault> {
-        let changes: Vec<Change> = entry.change.iter().chain([change]).map(tried).collect();
-        read_take(Files::Disk, &entry.path, &self.changes.with(&changes))
+    /// Returns an entry's take with more changes. What is wrong with its files was told when it was read.
+    pub fn with(&self, entry: &Entry, changes: &[Change]) -> Result<Take, Fault> {
+        let changes: Vec<Change> = entry.change.iter().chain(changes).map(tried).collect();
+        read_take_quietly(Files::Disk, &entry.path, &self.changes.with(&changes))
     }
 }
 

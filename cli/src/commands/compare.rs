@@ -160,18 +160,10 @@ fn advice(args: &CompareArgs, entries: &[Entry], figures: &[Figures]) -> String 
     if entries.iter().any(|entry| entry.take.seconds > TRIED) {
         return format!("\n  Rides of more than {TRIED} s are not ridden again to find tips.\n");
     }
-    let mut known: Vec<(usize, Change, Option<Figures>)> = Vec::new();
-    let mut try_out = |index: usize, change: &Change| {
-        if let Some((.., figures)) = known.iter().find(|(at, one, _)| *at == index && one == change)
-        {
-            return figures.clone();
-        }
-        let ridden = args.rides.with(&entries[index], change).ok().and_then(|take| {
-            let part = args.part.of(&take).ok()?;
-            Figures::of_part(&take, part).ok()
-        });
-        known.push((index, change.clone(), ridden.clone()));
-        ridden
+    let try_out = |index: usize, changes: &[Change]| {
+        let take = args.rides.with(&entries[index], changes).ok()?;
+        let part = args.part.of(&take).ok()?;
+        Figures::of_part(&take, part).ok()
     };
-    tips::text(&tips::complaints(entries, figures, &mut try_out), figures)
+    tips::text(entries, figures, &try_out)
 }

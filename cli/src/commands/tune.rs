@@ -1,8 +1,6 @@
 //! `tune`: searches settings of following for a ride with given figures.
 
 use std::str::FromStr;
-use std::sync::Mutex;
-use std::sync::atomic::{AtomicUsize, Ordering};
 
 use clap::Args;
 use rand::rngs::SmallRng;
@@ -17,6 +15,7 @@ use crate::judgement::ladder::rounded;
 use crate::judgement::limits::{named, spelled};
 use crate::output::{refuse_overwriting, tell, write_text};
 use crate::progress::Progress;
+use crate::workers::on_all_processors;
 
 /// Search settings of [follow] for a ride with the given figures and the least acceleration.
 #[derive(Args, Debug)]
@@ -178,21 +177,9 @@ fn search(take: &Take, wishes: &[Wish], rides: usize) -> Tried {
     best
 }
 
-/// Tries all rides of a round on every processor. The results are in order.
+/// Tries all rides of a round on every processor. The results are in order, the best first.
 fn try_all(take: &Take, wishes: &[Wish], round: &[Knobs]) -> Vec<Tried> {
-    let workers = std::thread::available_parallelism().map_or(1, std::num::NonZero::get);
-    let (next, done) = (AtomicUsize::new(0), Mutex::new(Vec::new()));
-    std::thread::scope(|scope| {
-        for _worker in 0..workers {
-            scope.spawn(|| {
-                while let Some(knobs) = round.get(next.fetch_add(1, Ordering::Relaxed)) {
-                    let tried = try_one(take, wishes, *knobs);
-                    done.lock().unwrap_or_else(std::sync::PoisonError::into_inner).push(tried);
-                }
-            });
-        }
-    });
-    let mut done = done.into_inner().unwrap_or_else(std::sync::PoisonError::into_inner);
+    let mut done = on_all_processors(round, |knobs| try_one(take, wishes, *knobs));
     done.sort_by(|a, b| {
         let knobs = a.knobs.iter().zip(&b.knobs).map(|(a, b)| a.total_cmp(b));
         a.miss

@@ -1,132 +1,68 @@
-//! Tips that have been tried: each change is listed with its effect on the same rides.
+//! The tip: a change, or a small set of changes, that was tried on the same rides.
 
 use velvet_pan_takes::{Change, Figure, Figures};
 
 use super::comfort::{Comfort, is_beyond};
-use super::ladder::ladders;
+use super::ladder::rungs;
 use crate::arguments::rides::Entry;
+use crate::workers::on_all_processors;
 
-/// The smallest improvement that counts, as a fraction.
-const HELPS: f64 = 0.1;
+/// The most changes in a tip.
+const MOST: usize = 3;
+/// A further change must take away this much of what is left, as a fraction.
+const HELPS: f64 = 0.15;
+/// A figure that is uncomfortable already may become this much worse, as a fraction.
+const WORSE: f64 = 0.02;
+/// The most that a figure counts, however far it is beyond its limit.
+const WORST: f64 = 4.0;
 
 /// A figure that is uncomfortable in some rides.
-pub struct Complaint {
-    pub comfort: Comfort,
+struct Complaint {
+    comfort: Comfort,
     /// The rides by number, and their values.
-    pub rides: Vec<(usize, f64)>,
-    /// The change that helps, if one was found.
-    pub tip: Option<Tip>,
+    rides: Vec<(usize, f64)>,
 }
 
-/// A change, and its effect on the rides.
-#[derive(Clone, Debug)]
-pub struct Tip {
-    pub change: String,
-    /// The figures of each ride with the change.
-    pub after: Vec<(usize, Figures)>,
-    /// Whether every ride is comfortable with it.
-    pub reaches: bool,
+/// Changes, and their effect on the rides.
+struct Tip {
+    changes: Vec<String>,
+    /// The figures of each ride with the changes.
+    after: Vec<(usize, Figures)>,
+    /// How uncomfortable the rides are with them.
+    left: f64,
 }
 
-/// Finds uncomfortable figures and what helps. `try_out` rides a take with a change.
-pub fn complaints(
-    rides: &[Entry],
-    figures: &[Figures],
-    try_out: &mut dyn FnMut(usize, &Change) -> Option<Figures>,
-) -> Vec<Complaint> {
+/// Rides a take, by its number, with changes.
+pub type TryOut<'a> = &'a (dyn Fn(usize, &[Change]) -> Option<Figures> + Sync);
+
+/// What is uncomfortable, as text, and what mends it without harm.
+pub fn text(rides: &[Entry], figures: &[Figures], try_out: TryOut<'_>) -> String {
+    let complaints = complaints(rides, figures);
+    if complaints.is_empty() {
+        return String::new();
+    }
+    let mut text: String = complaints.iter().map(|complaint| said(complaint, figures)).collect();
+    let search = Search { rides, figures, complaints: &complaints, try_out };
+    let (tip, tried) = search.run();
+    text += &match (tip, tried) {
+        (Some(tip), _) => search.told(&tip),
+        (None, 0) => "      nothing to try is known for this\n".to_owned(),
+        (None, tried) => {
+            format!("      none of {tried} changes that were tried helps without doing harm\n")
+        }
+    };
+    text
+}
+
+fn complaints(rides: &[Entry], figures: &[Figures]) -> Vec<Complaint> {
     let complaint = |comfort: Comfort| {
         let broken = |(index, ride): (usize, &Entry)| {
             Some((index, comfort.broken(&figures[index], &ride.take)?))
         };
-        let broken: Vec<(usize, f64)> = rides.iter().enumerate().filter_map(broken).collect();
-        let tip = (!broken.is_empty()).then(|| tip(&comfort, &broken, rides, figures, try_out));
-        tip.map(|tip| Complaint { comfort, rides: broken, tip })
+        let rides: Vec<(usize, f64)> = rides.iter().enumerate().filter_map(broken).collect();
+        (!rides.is_empty()).then_some(Complaint { comfort, rides })
     };
     Comfort::all().filter_map(complaint).collect()
-}
-
-/// The mildest change with which all of these rides are comfortable, or else the most effective one.
-fn tip(
-    comfort: &Comfort,
-    broken: &[(usize, f64)],
-    rides: &[Entry],
-    figures: &[Figures],
-    try_out: &mut dyn FnMut(usize, &Change) -> Option<Figures>,
-) -> Option<Tip> {
-    let mut best: Option<(f64, Tip)> = None;
-    let (first, _) = *broken.first()?;
-    for ladder in ladders(comfort.figure.key, &rides[first].take.settings) {
-        for (rung, change) in ladder.rungs.iter().zip(ladder.changes()) {
-            let after: Option<Vec<(usize, Figures)>> =
-                broken.iter().map(|(index, _)| Some((*index, try_out(*index, &change)?))).collect();
-            let Some(after) = after else { continue };
-            if after
-                .iter()
-                .any(|(index, after)| makes_worse(&figures[*index], after, &rides[*index]))
-            {
-                continue;
-            }
-            let gain = gain(comfort.figure, broken, &after);
-            let is_broken = |(index, after): &(usize, Figures)| {
-                comfort.broken(after, &rides[*index].take).is_some()
-            };
-            let reaches = !after.iter().any(is_broken);
-            if gain >= HELPS && (reaches || best.as_ref().is_none_or(|(most, _)| gain > *most)) {
-                let tip = Tip { change: rung.clone(), after, reaches };
-                if reaches {
-                    return Some(tip);
-                }
-                best = Some((gain, tip));
-            }
-        }
-    }
-    best.map(|(_, tip)| tip)
-}
-
-/// The smallest fraction by which the figure of a ride improves.
-fn gain(figure: &Figure, before: &[(usize, f64)], after: &[(usize, Figures)]) -> f64 {
-    let one = |((_, before), (_, after)): (&(usize, f64), &(usize, Figures))| {
-        let Some(after) = figure.of(after) else { return 0.0 };
-        let better = is_beyond(figure, *before, after);
-        if better { (after - before).abs() / before.abs().max(1e-9) } else { 0.0 }
-    };
-    before.iter().zip(after).map(one).fold(f64::MAX, f64::min)
-}
-
-/// Whether a comfortable figure becomes uncomfortable.
-fn makes_worse(before: &Figures, after: &Figures, ride: &Entry) -> bool {
-    Comfort::all().any(|comfort| {
-        comfort.broken(before, &ride.take).is_none() && comfort.broken(after, &ride.take).is_some()
-    })
-}
-
-/// The complaints as text, each with its remedy. Complaints with the same remedy are grouped; those without one come
-/// last.
-pub fn text(complaints: &[Complaint], figures: &[Figures]) -> String {
-    let mut text = String::new();
-    let mut told: Vec<&str> = Vec::new();
-    for complaint in complaints {
-        let Some(tip) = &complaint.tip else { continue };
-        if told.contains(&tip.change.as_str()) {
-            continue;
-        }
-        told.push(&tip.change);
-        let same =
-            |other: &&Complaint| other.tip.as_ref().is_some_and(|one| one.change == tip.change);
-        for other in complaints.iter().filter(same) {
-            text += &said(other, figures);
-        }
-        text += &tried(tip, complaint, figures);
-    }
-    let helpless: Vec<&Complaint> = complaints.iter().filter(|one| one.tip.is_none()).collect();
-    for complaint in &helpless {
-        text += &said(complaint, figures);
-    }
-    if !helpless.is_empty() {
-        text +=
-            "      no change that was tried helps without making something else uncomfortable\n";
-    }
-    text
 }
 
 fn said(complaint: &Complaint, figures: &[Figures]) -> String {
@@ -139,26 +75,172 @@ fn said(complaint: &Complaint, figures: &[Figures]) -> String {
     format!("\n! {}, {}: {}: {cause}\n", figure.name, figure.unit, rides.join(", "))
 }
 
-/// The change, and the figures that it affects most, its own first.
-fn tried(tip: &Tip, complaint: &Complaint, figures: &[Figures]) -> String {
-    let mut text = String::new();
-    let end = if tip.reaches { "" } else { " (better, and not yet comfortable)" };
-    text += &format!("      --try '{}'{end}\n", tip.change);
-    for (index, after) in &tip.after {
-        let before = &figures[*index];
-        let own = complaint.comfort.figure;
-        let mut moved: Vec<(f64, String)> = Figure::ALL
-            .iter()
-            .filter(|figure| figure.key != own.key)
-            .filter_map(|figure| Some((share(figure, before, after)?, step(figure, before, after))))
-            .filter(|(share, _)| *share > 0.05)
-            .collect();
-        moved.sort_by(|a, b| b.0.total_cmp(&a.0));
-        let rest: Vec<String> = moved.into_iter().take(3).map(|(_, text)| text).collect();
-        let rest = if rest.is_empty() { String::new() } else { format!("; {}", rest.join(", ")) };
-        text += &format!("      ({}) {}{rest}\n", index + 1, step(own, before, after));
+/// The search for a tip.
+struct Search<'a> {
+    rides: &'a [Entry],
+    figures: &'a [Figures],
+    complaints: &'a [Complaint],
+    try_out: TryOut<'a>,
+}
+
+impl Search<'_> {
+    /// Returns the best tip, and the number of changes that were tried. Each step adds the change that helps most; of those
+    /// that mend everything, the mildest.
+    fn run(&self) -> (Option<Tip>, usize) {
+        let candidates = self.candidates();
+        let mut left: f64 =
+            self.uncomfortable().map(|index| self.bad(index, &self.figures[index])).sum();
+        let mut best: Option<Tip> = None;
+        for _step in 0..MOST {
+            let chosen = best.as_ref().map_or(Vec::new(), |tip| tip.changes.clone());
+            let is_free = |rung: &&String| !chosen.iter().any(|one| key(one) == key(rung));
+            let sets: Vec<Vec<String>> = candidates
+                .iter()
+                .filter(is_free)
+                .map(|rung| chosen.iter().chain([rung]).cloned().collect())
+                .collect();
+            let tips = on_all_processors(&sets, |set| self.tip(set));
+            let Some(next) = mildest(tips) else { break };
+            // The last step must be worth its change.
+            if left - next.left < HELPS * left {
+                break;
+            }
+            left = next.left;
+            let mends_all = next.left <= 0.0;
+            best = Some(next);
+            if mends_all {
+                break;
+            }
+        }
+        (best, candidates.len())
     }
-    text
+
+    /// All changes to try, the mildest of each figure first.
+    fn candidates(&self) -> Vec<String> {
+        let mut all: Vec<String> = Vec::new();
+        for complaint in self.complaints {
+            let Some((first, _)) = complaint.rides.first() else { continue };
+            for rung in rungs(complaint.comfort.figure.key, &self.rides[*first].take.settings) {
+                if !all.contains(&rung) {
+                    all.push(rung);
+                }
+            }
+        }
+        all
+    }
+
+    /// The rides that are uncomfortable, by number.
+    fn uncomfortable(&self) -> impl Iterator<Item = usize> {
+        let is_broken = |index: &usize| {
+            self.complaints.iter().any(|one| one.rides.iter().any(|(ride, _)| ride == index))
+        };
+        (0..self.rides.len()).filter(is_broken)
+    }
+
+    /// The tip with these changes, unless they do harm.
+    fn tip(&self, changes: &[String]) -> Option<Tip> {
+        let parsed: Vec<Change> = changes.iter().filter_map(|one| one.parse().ok()).collect();
+        let mut after = Vec::new();
+        for index in self.uncomfortable() {
+            let figures = (self.try_out)(index, &parsed)?;
+            if self.harms(index, &figures) {
+                return None;
+            }
+            after.push((index, figures));
+        }
+        let left = after.iter().map(|(index, figures)| self.bad(*index, figures)).sum();
+        Some(Tip { changes: changes.to_vec(), after, left })
+    }
+
+    /// How uncomfortable a ride is: of each figure, how far it is beyond its limit.
+    fn bad(&self, index: usize, figures: &Figures) -> f64 {
+        let take = &self.rides[index].take;
+        let one = |comfort: Comfort| {
+            let value = comfort.broken(figures, take)?;
+            let limit = comfort.limit_on(take);
+            // A limit of 0 has no scale of its own.
+            let beyond = (value - limit).abs() / limit.max(0.05);
+            Some(0.5 + beyond.min(WORST))
+        };
+        Comfort::all().filter_map(one).sum()
+    }
+
+    /// Whether a comfortable figure becomes uncomfortable, or an uncomfortable one worse.
+    fn harms(&self, index: usize, after: &Figures) -> bool {
+        let (before, take) = (&self.figures[index], &self.rides[index].take);
+        Comfort::all().any(|comfort| {
+            let Some(now) = comfort.broken(after, take) else { return false };
+            let Some(was) = comfort.broken(before, take) else { return true };
+            is_beyond(comfort.figure, now, was) && (now - was).abs() > WORSE * was.abs().max(0.05)
+        })
+    }
+
+    /// A tip as text: the changes, and the figures that they affect, those that were uncomfortable first.
+    fn told(&self, tip: &Tip) -> String {
+        let changes = match tip.changes.as_slice() {
+            [one] => format!("--try '{one}'"),
+            all => all.iter().map(|one| format!("--set '{one}'")).collect::<Vec<_>>().join(" "),
+        };
+        let stays = self.stays(tip);
+        let end = if stays.is_empty() {
+            String::new()
+        } else {
+            format!(" (stays: {})", stays.join(", "))
+        };
+        let mut text = format!("      {changes}{end}\n");
+        for (index, after) in &tip.after {
+            text += &format!("      ({}) {}\n", index + 1, self.effect(*index, after));
+        }
+        text
+    }
+
+    /// The figures that stay uncomfortable.
+    fn stays(&self, tip: &Tip) -> Vec<&'static str> {
+        let broken = |one: &&Complaint| {
+            let take = |index: &usize| &self.rides[*index].take;
+            tip.after.iter().any(|(index, after)| one.comfort.broken(after, take(index)).is_some())
+        };
+        self.complaints.iter().filter(broken).map(|one| one.comfort.figure.name).collect()
+    }
+
+    fn effect(&self, index: usize, after: &Figures) -> String {
+        let before = &self.figures[index];
+        let is_marked = |figure: &Figure| {
+            let marks = |one: &Complaint| {
+                one.comfort.figure.key == figure.key
+                    && one.rides.iter().any(|(ride, _)| *ride == index)
+            };
+            self.complaints.iter().any(marks)
+        };
+        let mut moved: Vec<(bool, f64, String)> = Figure::ALL
+            .iter()
+            .filter_map(|figure| {
+                let share = share(figure, before, after)?;
+                Some((is_marked(figure), share, step(figure, before, after)))
+            })
+            .filter(|(marked, share, _)| *marked || *share > 0.05)
+            .collect();
+        moved.sort_by(|a, b| b.0.cmp(&a.0).then(b.1.total_cmp(&a.1)));
+        let marked = moved.iter().filter(|(marked, ..)| *marked).count();
+        let shown = moved.into_iter().take(marked.max(1) + 2);
+        shown.map(|(.., text)| text).collect::<Vec<_>>().join("; ")
+    }
+}
+
+/// The tip that leaves least; of those that leave nothing, the first.
+fn mildest(tips: Vec<Option<Tip>>) -> Option<Tip> {
+    let mut best: Option<Tip> = None;
+    for tip in tips.into_iter().flatten() {
+        if best.as_ref().is_none_or(|best| tip.left < best.left) {
+            best = Some(tip);
+        }
+    }
+    best
+}
+
+/// The key of a change.
+fn key(change: &str) -> &str {
+    change.split('=').next().unwrap_or(change)
 }
 
 fn share(figure: &Figure, before: &Figures, after: &Figures) -> Option<f64> {

@@ -53,6 +53,13 @@ impl Folder {
     }
 }
 
+/// The changes of a tip of `compare`, if this is its line.
+pub fn tip_in(line: &str) -> Option<Vec<&str>> {
+    let line = line.trim();
+    let is_tip = line.starts_with("--try '") || line.starts_with("--set '");
+    is_tip.then(|| line.split('\'').skip(1).step_by(2).collect())
+}
+
 /// A PNG file, its header read.
 pub fn png(path: &Path) -> png::Reader<std::io::BufReader<std::fs::File>> {
     let file = std::fs::File::open(path).expect("there");
