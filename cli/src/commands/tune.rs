@@ -10,14 +10,14 @@ use velvet_pan::{LookAhead, Settings, Smoothing};
 use velvet_pan_takes::{Fault, Figure, Figures, Files, Take, settings_text};
 
 use crate::arguments::args::{OutFile, TakeArgs};
-use crate::judgement::comfort::Comfort;
+use crate::judgement::comfort::{Comfort, discomfort};
 use crate::judgement::ladder::rounded;
 use crate::judgement::limits::{named, spelled};
 use crate::output::{refuse_overwriting, tell, write_text};
 use crate::progress::Progress;
 use crate::workers::on_all_processors;
 
-/// Search settings of [follow] for a ride with the given figures and the least acceleration.
+/// Search settings of [follow] for a ride with the given figures, comfortable otherwise, and with the least acceleration.
 #[derive(Args, Debug)]
 #[command(after_help = "\
 Every figure of `compare` can be wished for: lag.mean (also lag), lag.p95, lag.worst, settle, overshoot,
@@ -119,12 +119,19 @@ impl Wish {
 /// The searched numbers, each from 0 to 1.
 type Knobs = [f64; 5];
 
-/// A ride that was tried, and its distance from the wishes.
+/// A ride that was tried.
 #[derive(Clone, Debug)]
 struct Tried {
     knobs: Knobs,
-    miss: f64,
+    /// What it costs: first the wishes that are missed, then discomfort, then acceleration. An earlier one always wins.
+    cost: [f64; 3],
     figures: Figures,
+}
+
+impl Tried {
+    fn is_better_than(&self, other: &Self) -> bool {
+        self.cost < other.cost
+    }
 }
 
 /// Runs the command. Returns whether every wish is met.
@@ -157,7 +164,7 @@ fn search(take: &Take, wishes: &[Wish], rides: usize) -> Tried {
     for narrower in [0.25, 0.1, 0.04, 0.015] {
         for tried in try_all(take, wishes, &round) {
             progress.step();
-            if tried.miss < best.miss {
+            if tried.is_better_than(&best) {
                 best = tried;
             }
         }
@@ -170,7 +177,7 @@ fn search(take: &Take, wishes: &[Wish], rides: usize) -> Tried {
         round = (0..rides / 8).map(|_| near()).collect();
     }
     for tried in try_all(take, wishes, &round) {
-        if tried.miss < best.miss {
+        if tried.is_better_than(&best) {
             best = tried;
         }
     }
@@ -181,10 +188,9 @@ fn search(take: &Take, wishes: &[Wish], rides: usize) -> Tried {
 fn try_all(take: &Take, wishes: &[Wish], round: &[Knobs]) -> Vec<Tried> {
     let mut done = on_all_processors(round, |knobs| try_one(take, wishes, *knobs));
     done.sort_by(|a, b| {
-        let knobs = a.knobs.iter().zip(&b.knobs).map(|(a, b)| a.total_cmp(b));
-        a.miss
-            .total_cmp(&b.miss)
-            .then(knobs.fold(std::cmp::Ordering::Equal, std::cmp::Ordering::then))
+        let numbers = |tried: &Tried| tried.cost.into_iter().chain(tried.knobs);
+        let pairs = numbers(a).zip(numbers(b)).map(|(a, b)| a.total_cmp(&b));
+        pairs.fold(std::cmp::Ordering::Equal, std::cmp::Ordering::then)
     });
     done
 }
@@ -193,12 +199,13 @@ fn try_one(take: &Take, wishes: &[Wish], knobs: Knobs) -> Tried {
     let tried = Take { settings: turned(&take.settings, &knobs), ..take.clone() };
     // Settings that can't be used are no answer.
     let figures = Figures::of_take(&tried).unwrap_or_default();
-    let missed = |wish: &Wish| wish.miss(&figures).powi(2);
-    let miss = wishes.iter().map(missed).sum::<f64>();
-    let miss = miss + 1e-7 * figures.peak_acceleration.unwrap_or(1e9);
-    // Nobody wishes to lose the subject.
-    let miss = miss + figures.lost.unwrap_or(0.0) * 10.0;
-    Tried { knobs, miss, figures }
+    let missed = |wish: &Wish| {
+        // What nearly comes true goes on being drawn to it.
+        if wish.came_true(&figures) { 0.0 } else { 0.01 + wish.miss(&figures) }
+    };
+    let wishes = wishes.iter().map(missed).sum();
+    let cost = [wishes, discomfort(&figures, take), figures.peak_acceleration.unwrap_or(f64::MAX)];
+    Tried { knobs, cost, figures }
 }
 
 /// The settings with these numbers.

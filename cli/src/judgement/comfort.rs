@@ -61,6 +61,21 @@ impl Comfort {
     }
 }
 
+/// The most that a figure counts, however far it is beyond its limit.
+const WORST: f64 = 4.0;
+
+/// How uncomfortable a ride is, 0 for a comfortable one: of each figure, how far it is beyond its limit.
+pub fn discomfort(figures: &Figures, take: &Take) -> f64 {
+    let one = |comfort: Comfort| {
+        let value = comfort.broken(figures, take)?;
+        let limit = comfort.limit_on(take);
+        // A limit of 0 has no scale of its own.
+        let beyond = (value - limit).abs() / limit.max(0.05);
+        Some(0.5 + beyond.min(WORST))
+    };
+    Comfort::all().filter_map(one).sum()
+}
+
 /// Returns whether a value is worse than a limit.
 pub fn is_beyond(figure: &Figure, value: f64, limit: f64) -> bool {
     match figure.better {

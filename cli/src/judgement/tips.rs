@@ -2,7 +2,7 @@
 
 use velvet_pan_takes::{Change, Figure, Figures};
 
-use super::comfort::{Comfort, is_beyond};
+use super::comfort::{Comfort, discomfort, is_beyond};
 use super::ladder::rungs;
 use crate::arguments::rides::Entry;
 use crate::workers::on_all_processors;
@@ -13,8 +13,6 @@ const MOST: usize = 3;
 const HELPS: f64 = 0.15;
 /// A figure that is uncomfortable already may become this much worse, as a fraction.
 const WORSE: f64 = 0.02;
-/// The most that a figure counts, however far it is beyond its limit.
-const WORST: f64 = 4.0;
 
 /// A figure that is uncomfortable in some rides.
 struct Complaint {
@@ -152,17 +150,8 @@ impl Search<'_> {
         Some(Tip { changes: changes.to_vec(), after, left })
     }
 
-    /// How uncomfortable a ride is: of each figure, how far it is beyond its limit.
     fn bad(&self, index: usize, figures: &Figures) -> f64 {
-        let take = &self.rides[index].take;
-        let one = |comfort: Comfort| {
-            let value = comfort.broken(figures, take)?;
-            let limit = comfort.limit_on(take);
-            // A limit of 0 has no scale of its own.
-            let beyond = (value - limit).abs() / limit.max(0.05);
-            Some(0.5 + beyond.min(WORST))
-        };
-        Comfort::all().filter_map(one).sum()
+        discomfort(figures, &self.rides[index].take)
     }
 
     /// Whether a comfortable figure becomes uncomfortable, or an uncomfortable one worse.
