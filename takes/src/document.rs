@@ -101,7 +101,7 @@ impl Document {
         faults.into_iter().next().map_or(Ok(numbers), Err)
     }
 
-    /// Returns every number with its dotted key, and a fault for each value that is none.
+    /// Returns every number with its dotted key, and a fault for each value that is not a number.
     pub fn all_numbers(&self) -> (Vec<(String, f64)>, Vec<Fault>) {
         let (mut numbers, mut faults) = (Vec::new(), Vec::new());
         match self.root() {

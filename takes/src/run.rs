@@ -12,9 +12,10 @@ use velvet_pan::{
 
 use crate::cast::{Actor, MAIN};
 use crate::clock::EventClock;
+use crate::edits::Edits;
 use crate::event::Event;
 use crate::fault::Fault;
-use crate::log::{Edits, Log, Player};
+use crate::log::{Log, Player};
 use crate::moment::{Happening, Moment};
 use crate::take::Take;
 

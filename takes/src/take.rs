@@ -12,6 +12,7 @@ use crate::document::Document;
 use crate::event::Event;
 use crate::fault::{Fault, brief};
 use crate::files::Files;
+use crate::hash::Hash;
 use crate::log::{Log, Story};
 use crate::map::Map;
 use crate::take_file::TakeFile;
@@ -220,12 +221,8 @@ impl Take {
     /// A number that depends on what happens in a take: paths, events, cameras. Its settings, its length and its
     /// frame rate do not count.
     pub(crate) fn digest(&self) -> u64 {
-        let mut hash = FIRST;
-        let mut add = |text: String| {
-            for byte in text.bytes() {
-                hash = (hash ^ u64::from(byte)).wrapping_mul(FACTOR);
-            }
-        };
+        let mut hash = Hash::default();
+        let mut add = |text: String| text.bytes().for_each(|byte| hash.add(byte.into()));
         for (name, actor) in &self.subjects {
             add(format!("{name} {actor:?}"));
         }
@@ -233,7 +230,7 @@ impl Take {
         for (name, camera) in &self.cameras {
             add(format!("{name} {:?} {:?}", camera.watch, camera.aim));
         }
-        hash
+        hash.0
     }
 
     /// Returns the number of rows of its ride: `round(seconds × fps) + 1`, or the frames of a log.
@@ -261,10 +258,6 @@ impl Take {
         Ok(())
     }
 }
-
-/// The constants of the hash FNV-1a.
-const FIRST: u64 = 0xcbf2_9ce4_8422_2325;
-const FACTOR: u64 = 0x0100_0000_01b3;
 
 /// Adds a hint if a tuning was given as a take.
 fn refuse_tuning(document: &Document) -> Result<(), Fault> {

@@ -10,6 +10,7 @@ use notify::{RecommendedWatcher, RecursiveMode, Watcher};
 use velvet_pan::{Settings, Value};
 
 use crate::document::Document;
+use crate::edits::Edits;
 use crate::fault::Fault;
 use crate::files::{Files, beside, reason};
 use crate::take_file::{TakeFile, Tuning};
@@ -177,16 +178,7 @@ impl TuningFile {
     /// be removed.
     #[must_use]
     pub fn changed(&self) -> Vec<(String, Option<Value>)> {
-        let mut paths: Vec<String> =
-            self.settings.paths().into_iter().map(|(path, _)| path).collect();
-        let others = self.saved.paths().into_iter().map(|(path, _)| path);
-        let more: Vec<String> = others.filter(|path| !paths.contains(path)).collect();
-        paths.extend(more);
-        let pairs = paths.into_iter().map(|path| {
-            let now = self.settings.get(&path);
-            (now != self.saved.get(&path)).then_some((path, now))
-        });
-        pairs.flatten().collect()
+        Edits::between(&self.saved, &self.settings).0
     }
 
     /// Reads the file again if another program changed it. Call it in each frame: it does no work without a change.
@@ -223,16 +215,7 @@ impl TuningFile {
             return Ok(None);
         }
         let saved = settings_of(&document, self.in_take)?;
-        let (unsaved, mut settings) = (self.changed(), saved.clone());
-        for (path, value) in unsaved {
-            let _kept = match value {
-                Some(value) => settings.set(&path, value).is_ok(),
-                None => settings.leave_out(&path),
-            };
-        }
-        if settings.validate().is_err() {
-            settings = saved.clone();
-        }
+        let settings = Edits::between(&self.saved, &self.settings).applied(&saved);
         (self.text, self.saved, self.settings) = (document.text().to_owned(), saved, settings);
         Ok(Some(()))
     }

@@ -78,7 +78,7 @@ impl What {
 }
 
 impl Call {
-    /// A call without a time, a subject and an answer.
+    /// A call that has no time, no subject and no answer.
     pub fn new(camera: &Arc<str>, what: What) -> Self {
         Self { camera: Arc::clone(camera), what, seconds: 0.0, subject: None, shown: None }
     }

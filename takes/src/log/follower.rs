@@ -63,7 +63,7 @@ impl LogFollower {
     ///
     /// # Errors
     ///
-    /// There is none, or it can't be read.
+    /// The folder has no part, or its newest one can't be read.
     pub fn open(folder: impl AsRef<Path>) -> Result<Self, Fault> {
         let folder = folder.as_ref();
         let none =

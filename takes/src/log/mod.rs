@@ -22,5 +22,5 @@ pub use read::Log;
 pub use ride_log::RideLog;
 pub use shown::Shown;
 
-pub(crate) use player::{Edits, Player};
+pub(crate) use player::Player;
 pub(crate) use story::Story;

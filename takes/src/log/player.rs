@@ -1,9 +1,10 @@
 //! Runs logged calls on cameras.
 
-use velvet_pan::{Camera, Cameras, Command, ItineraryTarget, Settings, Subject, View};
+use velvet_pan::{Camera, Cameras, Command, ItineraryTarget, Subject, View};
 
 use super::call::{Call, What};
 use super::shown::Shown;
+use crate::edits::Edits;
 
 /// What a log needs on its way from call to call.
 #[derive(Clone, Debug)]
@@ -15,45 +16,6 @@ pub struct Player {
     own: String,
     /// What was followed last. `None` if nothing was.
     pub followed: Option<Subject>,
-}
-
-/// What differs from the settings of a log: keys with their values, or `None` for one that is left out.
-#[derive(Clone, Debug, Default)]
-pub struct Edits(Vec<(String, Option<velvet_pan::Value>)>);
-
-impl Edits {
-    /// Returns what differs.
-    pub fn between(from: &Settings, to: &Settings) -> Self {
-        if from == to {
-            return Self::default();
-        }
-        let paths = |one: &Settings| one.paths().into_iter().map(|(path, _)| path);
-        let mut all: Vec<String> = paths(to).collect();
-        let gone: Vec<String> = paths(from).filter(|path| to.get(path).is_none()).collect();
-        all.extend(gone);
-        let differs = |path: String| {
-            let value = to.get(&path);
-            (value != from.get(&path)).then_some((path, value))
-        };
-        Self(all.into_iter().filter_map(differs).collect())
-    }
-
-    /// Returns whether nothing differs.
-    pub fn is_empty(&self) -> bool {
-        self.0.is_empty()
-    }
-
-    /// Returns settings with these keys, or as they are where that is not possible.
-    pub fn applied(&self, settings: &Settings) -> Settings {
-        let mut edited = settings.clone();
-        for (path, value) in &self.0 {
-            let _possible = match value {
-                Some(value) => edited.set(path, value.clone()).is_ok(),
-                None => edited.leave_out(path),
-            };
-        }
-        if edited.validate().is_ok() { edited } else { settings.clone() }
-    }
 }
 
 impl Player {

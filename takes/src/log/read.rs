@@ -6,10 +6,11 @@ use velvet_pan::{Camera, Cameras, Settings};
 
 use super::call::{Call, What};
 use super::calls_file::{self, Reader};
-use super::player::{Differs, Edits, Player};
+use super::player::{Differs, Player};
 use super::shown::Shown;
 use super::words;
 use crate::cast::MAIN;
+use crate::edits::Edits;
 use crate::fault::Fault;
 use crate::files::Files;
 

@@ -3,6 +3,8 @@
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{Snap, View};
 
+use crate::hash::Hash;
+
 /// What a frame showed: enough to see what differs, and a digest of everything else.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub struct Shown {
@@ -86,14 +88,12 @@ impl Shown {
             snap,
         ];
         let numbers = self.numbers().map(|(_, number)| number.to_bits());
-        numbers.into_iter().chain(rest).fold(FIRST, |hash, word| {
+        let mut hash = Hash::default();
+        for word in numbers.into_iter().chain(rest) {
+            hash.add(word);
             // Bits of both halves reach the low ones, which a multiplication alone never does.
-            let mixed = (hash ^ word).wrapping_mul(FACTOR);
-            mixed ^ (mixed >> 32)
-        })
+            hash.0 ^= hash.0 >> 32;
+        }
+        hash.0
     }
 }
-
-/// The constants of the hash FNV-1a.
-const FIRST: u64 = 0xcbf2_9ce4_8422_2325;
-const FACTOR: u64 = 0x0100_0000_01b3;
