@@ -28,6 +28,6 @@ $pan film terraces/demo/cable.toml --overlay $small --out $to/cable.png
 $pan film terraces/demo/gully.toml --overlay --frames 4 $small --out $to/gully.png
 $pan film terraces/demo/shrine.toml --overlay --frames 8 $small --out $to/shrine.png
 $pan film terraces/demo/cutscene.toml --at 7.9,9,10,11,11.6,13.6 --columns 3 $small --out $to/cutscene.png
-$pan film terraces/demo/changes.toml --overlay --frames 12 --columns 4 $small --out $to/changes.png
+$pan film terraces/demo/changes.toml --overlay --frames 8 --columns 2 $small --out $to/changes.png
 $pan tiles terraces/demo/terraces.toml --centre 2300,560 --zoom 0.5 --rotate 0.4 \
   --picture $to/tiles.png > "$demo/tiles.txt"
