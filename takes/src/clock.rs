@@ -27,6 +27,11 @@ impl EventClock {
         t - self.put_off
     }
 
+    /// Returns whether the next event waits for the view.
+    pub fn waits_for_view(&self) -> bool {
+        self.waits_since.is_some()
+    }
+
     /// Returns the next event of a frame from `from` to `t`, and its moment. `arrived` tells whether the view had come to
     /// rest at the frame's start.
     pub fn next<'a>(

@@ -397,7 +397,7 @@ impl Run {
             _ => t - before as f64 / take.fps,
         };
         self.next = row.saturating_add(1);
-        let arrived = self.cameras.has_arrived();
+        let arrived = self.events.waits_for_view() && self.cameras.has_arrived();
         let (mut panned, mut switched) = (t - step, None);
         while let Some((event, at)) = self.events.next(take, (t - step, t), arrived) {
             if let Some(speed) = event.pan {

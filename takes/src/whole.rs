@@ -33,17 +33,14 @@ pub fn write_whole<E>(
     let place = place_of(path);
     let unfinished = Unfinished::beside(&place);
     let new = &unfinished.0;
-    let put_in_place = || {
-        let file = File::create(new).map_err(&failed)?;
-        let mut buffer = BufWriter::new(&file);
-        write(&mut buffer)?;
-        buffer.flush().map_err(&failed)?;
-        if let Ok(old) = fs::metadata(&place) {
-            file.set_permissions(old.permissions()).map_err(&failed)?;
-        }
-        fs::rename(new, &place).map_err(&failed)
-    };
-    put_in_place()
+    let file = File::create(new).map_err(&failed)?;
+    let mut buffer = BufWriter::new(&file);
+    write(&mut buffer)?;
+    buffer.flush().map_err(&failed)?;
+    if let Ok(old) = fs::metadata(&place) {
+        file.set_permissions(old.permissions()).map_err(&failed)?;
+    }
+    fs::rename(new, &place).map_err(&failed)
 }
 
 /// Every temporary file and folder that is being written.

@@ -64,10 +64,11 @@ pub fn read_take_quietly(
 /// Reads a take, or the newest part of a ride log. What can't be read of a log is told on standard error.
 pub fn read_take(files: Files<'_>, path: &Path, overrides: &Overrides) -> Result<Take, Fault> {
     let take = read_take_quietly(files, path, overrides)?;
-    let part = newest_part(path);
-    let path = part.as_deref().unwrap_or(path);
-    let document = Document::read(files, path)?;
-    warnings_of_log(&take, &document).iter().for_each(|warning| tell("warning", warning));
+    if take.log.is_some() {
+        let part = newest_part(path);
+        let document = Document::read(files, part.as_deref().unwrap_or(path))?;
+        warnings_of_log(&take, &document).iter().for_each(|warning| tell("warning", warning));
+    }
     Ok(take)
 }
 

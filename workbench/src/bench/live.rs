@@ -1,5 +1,7 @@
 //! A game that runs while its ride is shown.
 
+use std::path::Path;
+
 use velvet_pan_takes::{Fault, LogFollower, LogNews, Take};
 
 /// The picture is this far behind the game at least, so that it moves evenly although the log grows by leaps, in seconds.
@@ -18,9 +20,9 @@ pub struct Live {
 }
 
 impl Live {
-    /// Shows the newest frames.
-    pub fn new(follower: LogFollower) -> Self {
-        Self { follower, at_end: true }
+    /// Opens the log in a folder, and shows the newest frames.
+    pub fn open(folder: &Path) -> Result<Self, Fault> {
+        Ok(Self { follower: LogFollower::open(folder)?, at_end: true })
     }
 
     /// Returns whether the newest frames are shown.
@@ -33,12 +35,10 @@ impl Live {
         self.at_end = from_end < NEAR;
     }
 
-    /// Puts what the game did so far into a take, and goes on from there.
-    pub fn begin(&mut self, take: &mut Take) {
-        let settings = take.settings.clone();
-        let fps = take.fps;
-        *take = Take { settings, fps, ..self.follower.take() };
+    /// Returns what the game did so far, and goes on from there.
+    pub fn begin(&mut self) -> Take {
         self.at_end = true;
+        self.follower.take()
     }
 
     /// Takes over what is new.

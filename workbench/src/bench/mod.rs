@@ -20,6 +20,7 @@ pub use transport::Transport;
 use live::Live;
 use passages::Passages;
 use play::Play;
+use source::Opened;
 use undo::Undo;
 use velvet_pan::glam::Vec2;
 use velvet_pan::{Settings, WindowSize};
@@ -84,15 +85,10 @@ impl Bench {
     ///
     /// A file can't be used.
     pub fn open(source: Source) -> Result<Self, Fault> {
-        let mut tuning = source.tuning()?;
+        let Opened { mut tuning, play, take, live } = source.open()?;
         // Without a watch it works as well.
         let fault = if tuning.is_on_disk() { tuning.watch().err() } else { None };
         let kept = tuning.settings().clone();
-        let (play, mut take) = source.take(&kept)?;
-        let mut live = source.follower()?.map(Live::new);
-        if let Some(live) = &mut live {
-            live.begin(&mut take);
-        }
         let window = take.window;
         let lane = || Lane::new(&take, kept.clone(), window);
         let lanes = [lane()?, lane()?];
@@ -172,8 +168,10 @@ impl Bench {
             Some(Err(fault)) => self.fault = Some(fault),
             None => {}
         }
-        let times = self.passages.times(&self.take.events);
-        self.undo.note((self.tuning.settings().clone(), times), pointer_is_down);
+        // A drag is one change: it is recorded when the pointer is released.
+        if !pointer_is_down {
+            self.note_change();
+        }
         self.follow();
         self.take_over_machine();
         self.take_over_settings();
@@ -184,6 +182,15 @@ impl Bench {
             self.step(wish);
         }
         self.measure();
+    }
+
+    /// Records what was changed since the last frame, to undo it.
+    fn note_change(&mut self) {
+        let times = self.passages.times(&self.take.events);
+        let (settings, before) = self.undo.now();
+        if settings != self.tuning.settings() || *before != times {
+            self.undo.note((self.tuning.settings().clone(), times));
+        }
     }
 
     /// The number of rows to run after this time, in seconds.
@@ -386,23 +393,17 @@ impl Bench {
 
     fn begin(&mut self, home: bool) {
         let settings = self.tuning.settings().clone();
-        let begun = match &mut self.play {
-            Some(play) => {
+        let fps = self.take.fps;
+        let begun = match (&mut self.play, &mut self.live) {
+            (Some(play), _) => {
                 if home {
                     play.go_home();
                 }
-                play.begin(settings, self.take.fps)
+                play.begin(settings, fps)
             }
-            None => {
-                self.source.take(&settings).map(|(_, take)| Take { fps: self.take.fps, ..take })
-            }
+            (None, Some(live)) => Ok(Take { settings, fps, ..live.begin() }),
+            (None, None) => self.source.open().map(|opened| Take { settings, fps, ..opened.take }),
         };
-        let begun = begun.map(|mut take| {
-            if let Some(live) = &mut self.live {
-                live.begin(&mut take);
-            }
-            take
-        });
         match begun {
             Ok(take) => {
                 self.take = take;

@@ -2,13 +2,12 @@
 
 use std::path::{Path, PathBuf};
 
-use velvet_pan::Settings;
 use velvet_pan_takes::{
-    BuiltIn, Document, Fault, Files, LogFollower, Overrides, Take, TuningFile, newest_part,
-    settings_text,
+    BuiltIn, Document, Fault, Files, Overrides, Take, TuningFile, newest_part, settings_text,
 };
 use velvet_pan_terraces::files;
 
+use super::live::Live;
 use super::play::Play;
 
 /// What is opened.
@@ -61,45 +60,56 @@ impl Source {
         }
     }
 
-    /// Returns its tuning.
-    pub(super) fn tuning(&self) -> Result<TuningFile, Fault> {
+    /// Opens everything of it.
+    pub(super) fn open(&self) -> Result<Opened, Fault> {
         let built_in = files::files();
         match self {
-            Self::Play(Some(path)) => TuningFile::open(path),
-            Self::Play(None) => TuningFile::read(Files::BuiltIn(&built_in), COURIER_TUNING),
-            Self::Demo(name) => TuningFile::of_take(Files::BuiltIn(&built_in), name),
-            Self::Take(path) => TuningFile::of_take(Files::Disk, path),
-            Self::Log(folder) => tuning_of_log(&LogFollower::open(folder)?.take()),
+            Self::Play(Some(path)) => Opened::play(TuningFile::open(path)?),
+            Self::Play(None) => {
+                let tuning = TuningFile::read(Files::BuiltIn(&built_in), COURIER_TUNING)?;
+                Opened::play(tuning)
+            }
+            Self::Demo(name) => Opened::take(Files::BuiltIn(&built_in), Path::new(name)),
+            Self::Take(path) => Opened::take(Files::Disk, path),
+            Self::Log(folder) => Opened::log(Live::open(folder)?),
         }
     }
+}
 
-    /// Returns its take with these settings, and Wren if she is played.
-    pub(super) fn take(&self, settings: &Settings) -> Result<(Option<Play>, Take), Fault> {
-        let built_in = files::files();
-        let read = |files: Files<'_>, path: &Path| {
-            // The steps of the workbench are those of its clock.
-            let take = Take::read(files, path, &Overrides::default())?.in_even_steps();
-            Ok((None, Take { settings: settings.clone(), ..take }))
-        };
-        match self {
-            Self::Play(_) => {
-                let play = Play::new();
-                let take = play.begin(settings.clone(), FPS)?;
-                Ok((Some(play), take))
-            }
-            Self::Demo(name) => read(Files::BuiltIn(&built_in), Path::new(name)),
-            Self::Take(path) => read(Files::Disk, path),
-            Self::Log(folder) => {
-                let take = LogFollower::open(folder)?.take();
-                Ok((None, Take { settings: settings.clone(), ..take }))
-            }
-        }
+/// Everything of a source: its tuning, its take with the settings of the tuning, and what makes the take grow.
+pub struct Opened {
+    pub tuning: TuningFile,
+    /// Wren, if the user plays her.
+    pub play: Option<Play>,
+    pub take: Take,
+    /// What follows the log of a game.
+    pub live: Option<Live>,
+}
+
+impl Opened {
+    fn of(tuning: TuningFile, play: Option<Play>, take: Take, live: Option<Live>) -> Self {
+        let take = Take { settings: tuning.settings().clone(), ..take };
+        Self { tuning, play, take, live }
     }
 
-    /// Returns what follows the log, if it is one.
-    pub(super) fn follower(&self) -> Result<Option<LogFollower>, Fault> {
-        let Self::Log(folder) = self else { return Ok(None) };
-        LogFollower::open(folder).map(Some)
+    fn play(tuning: TuningFile) -> Result<Self, Fault> {
+        let play = Play::new();
+        let take = play.begin(tuning.settings().clone(), FPS)?;
+        Ok(Self::of(tuning, Some(play), take, None))
+    }
+
+    fn take(files: Files<'_>, path: &Path) -> Result<Self, Fault> {
+        let tuning = TuningFile::of_take(files, path)?;
+        // The steps of the workbench are those of its clock.
+        let take = Take::read(files, path, &Overrides::default())?.in_even_steps();
+        Ok(Self::of(tuning, None, take, None))
+    }
+
+    /// A log is read once: it may be long.
+    fn log(mut live: Live) -> Result<Self, Fault> {
+        let take = live.begin();
+        let tuning = tuning_of_log(&take)?;
+        Ok(Self::of(tuning, None, take, Some(live)))
     }
 }
 

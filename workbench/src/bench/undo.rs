@@ -11,17 +11,19 @@ pub struct Undo<T> {
     now: T,
 }
 
-impl<T: PartialEq> Undo<T> {
+impl<T> Undo<T> {
     /// Creates an empty history.
     pub fn new(now: T) -> Self {
         Self { done: Vec::new(), undone: Vec::new(), now }
     }
 
-    /// Records a change. A drag is one change: it is recorded when the pointer is released.
-    pub fn note(&mut self, now: T, pointer_is_down: bool) {
-        if pointer_is_down || now == self.now {
-            return;
-        }
+    /// Returns the value of the last change.
+    pub fn now(&self) -> &T {
+        &self.now
+    }
+
+    /// Records a change.
+    pub fn note(&mut self, now: T) {
         self.done.push(std::mem::replace(&mut self.now, now));
         self.undone.clear();
         if self.done.len() > MOST {
