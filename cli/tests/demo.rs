@@ -158,6 +158,7 @@ fn an_animation_holds_every_frame() {
     for number in 0..31 {
         reader.next_frame(&mut data).unwrap();
         let part = *reader.info().frame_control().expect("a frame of an animation");
+        assert_eq!(u32::from(part.delay_den), 60 * u32::from(part.delay_num));
         let (part_width, left, top) =
             (part.width as usize, part.x_offset as usize, part.y_offset as usize);
         for (index, pixel) in

@@ -285,3 +285,25 @@ fn tables_and_charts() {
     }
     assert_eq!(folder.names(), ["ramp.png", "ramp.toml", "rides.svg", "step.toml"]);
 }
+
+/// What a ride does has a panel of its own: a shake hides no zoom, and rotation is drawn. Bounds stand at their numbers
+/// or not at all, and 0 has no sign.
+#[test]
+fn a_chart_shows_all_that_a_ride_does() {
+    let take = format!("{RAMP}[[events]]\nat = 0.5\nrotate = 0.4\nshake = 1.0\nzoom = 2.0\n");
+    let folder = Folder::new(&[("turn.toml", &take), ("ramp.toml", RAMP)]);
+    let svg = |take: &str, change: &str| {
+        folder.ok(&["chart", take, "--set", change, "--out", "chart.svg"]);
+        std::fs::read_to_string(folder.path().join("chart.svg")).unwrap()
+    };
+    let rose = |svg: &str| svg.matches("#A55580").count();
+    let far = svg("turn.toml", "bounds.rect=[-9e5, -9e5, 18e5, 18e5]");
+    for word in ["rotation", "degrees", "zoom", "shake, downwards", "envelope"] {
+        assert!(far.contains(word), "no {word}");
+    }
+    assert!(!far.contains(">-0<") && !far.contains(">-0.0<"));
+    let near = svg("turn.toml", "bounds.rect=[-20, -9e5, 18e5, 18e5]");
+    assert_eq!(rose(&near), rose(&far) + 1, "the left side");
+    let plain = svg("ramp.toml", "zoom.level=1.0");
+    assert!(!plain.contains("rotation") && plain.contains("zoom") && rose(&plain) == 0);
+}

@@ -1,25 +1,13 @@
 //! The camera's overlay, drawn over the game.
 
-use egui::{FontId, Painter, Pos2, Rect, Shape, Stroke, Ui, Vec2};
-use velvet_pan::{Camera, MarkKind, View};
+use egui::{Color32, FontId, Painter, Pos2, Shape, Stroke, Ui, Vec2};
+use velvet_pan::{Camera, MarkKind, View, glam};
+use velvet_pan_takes::{MarkLine, MarkLook, MarkNames, deciders_in_words};
 
-use crate::look::{CORAL, CREAM, HONEY, MIST, NIGHT, ROSE, SPROUT, TEAL};
+use crate::look::NIGHT;
 
-/// The kinds of marks with their names and colours, in the order of the switches.
-const KINDS: [(MarkKind, &str, egui::Color32); 12] = [
-    (MarkKind::Anchor, "anchor", CREAM),
-    (MarkKind::Goal, "goal", SPROUT),
-    (MarkKind::LookAhead, "look-ahead", TEAL),
-    (MarkKind::Deadzone, "deadzone", HONEY),
-    (MarkKind::Leash, "leash", CORAL),
-    (MarkKind::Bounds, "bounds", ROSE),
-    (MarkKind::Barrier, "barrier", CORAL),
-    (MarkKind::Room, "room", MIST),
-    (MarkKind::Zone, "zone", TEAL),
-    (MarkKind::Lure, "lure", HONEY),
-    (MarkKind::Rail, "rail", MIST),
-    (MarkKind::Party, "party", CREAM),
-];
+/// The size of small details in points.
+const UNIT: f32 = 2.0;
 
 /// Which kinds of marks are drawn; all of them by default.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
@@ -53,11 +41,11 @@ impl Marks {
 /// Shows a switch for each kind of mark.
 pub fn mark_switches(ui: &mut Ui, marks: &mut Marks) {
     ui.horizontal_wrapped(|ui| {
-        for (kind, name, color) in KINDS {
-            let mut shown = marks.shows(kind);
-            let text = egui::RichText::new(name).color(color);
+        for look in MarkLook::ALL {
+            let mut shown = marks.shows(look.kind);
+            let text = egui::RichText::new(look.name).color(color(&look));
             if ui.checkbox(&mut shown, text).changed() {
-                marks.set(kind, shown);
+                marks.set(look.kind, shown);
             }
         }
     });
@@ -70,60 +58,69 @@ pub fn mark_switches(ui: &mut Ui, marks: &mut Marks) {
 /// egui's points.
 pub fn overlay(painter: &Painter, camera: &Camera, view: &View, corner: Pos2, marks: &Marks) {
     let per_point = painter.ctx().pixels_per_point();
-    let mut names: Vec<Rect> = Vec::new();
-    let goal = format!("goal: {}", velvet_pan_takes::deciders_in_words(&camera.last_word()));
+    let (corner, clip) = (vector(corner.to_vec2()), painter.clip_rect());
+    let area = [vector(clip.min.to_vec2()), vector(clip.max.to_vec2())];
+    let in_window = |point| {
+        let at = view.screen_to_window(point);
+        let at = corner + glam::Vec2::new(at.x, at.y) / per_point;
+        at.clamp(glam::Vec2::splat(-1e4), glam::Vec2::splat(1e4))
+    };
+    let mut drawn: Vec<(MarkLook, Vec<MarkLine>)> = Vec::new();
     for mark in camera.overlay().marks().filter(|mark| marks.shows(mark.kind)) {
-        let (name, color) = KINDS
-            .iter()
-            .find(|(kind, ..)| *kind == mark.kind)
-            .map_or(("", CREAM), |(_, name, color)| (*name, *color));
-        let points: Vec<Pos2> = mark
-            .screen_points(view)
-            .map(|point| view.screen_to_window(point))
-            .map(|point| corner + Vec2::new(point.x, point.y) / per_point)
-            .map(|point| point.clamp(Pos2::new(-1e4, -1e4), Pos2::new(1e4, 1e4)))
-            .collect();
-        draw(painter, &points, color);
-        let name = if mark.kind == MarkKind::Goal { &goal } else { name };
-        write_name(painter, &points, name, color, &mut names);
+        let look = MarkLook::of(mark.kind);
+        let points: Vec<glam::Vec2> = mark.screen_points(view).map(in_window).collect();
+        let lines = look.lines(&points, area, UNIT);
+        draw(painter, &look, &lines);
+        drawn.push((look, lines));
+    }
+    let goal = format!("goal: {}", deciders_in_words(&camera.last_word()));
+    let mut names = MarkNames::new(area);
+    drawn.iter().for_each(|(look, lines)| names.avoid(look, lines));
+    for (look, lines) in &drawn {
+        let name = if look.kind == MarkKind::Goal { &goal } else { look.name };
+        write_name(painter, &mut names, (name, color(look)), lines);
     }
 }
 
-fn draw(painter: &Painter, points: &[Pos2], color: egui::Color32) {
-    match points {
-        [] => {}
-        [point] => {
-            painter.circle(*point, 4.0, NIGHT, Stroke::new(2.0, color));
-        }
-        points => {
-            for (width, color) in [(3.5, NIGHT.gamma_multiply(0.7)), (1.5, color)] {
-                let stroke = Stroke::new(width, color);
-                painter.add(match points.len() {
-                    2 => Shape::line(points.to_vec(), stroke),
-                    _ => Shape::closed_line(points.to_vec(), stroke),
-                });
+fn color(look: &MarkLook) -> Color32 {
+    let [red, green, blue] = look.colour;
+    Color32::from_rgb(red, green, blue)
+}
+
+fn vector(of: Vec2) -> glam::Vec2 {
+    glam::Vec2::new(of.x, of.y)
+}
+
+fn position(of: glam::Vec2) -> Pos2 {
+    Pos2::new(of.x, of.y)
+}
+
+/// Draws lines with a dark outline.
+fn draw(painter: &Painter, look: &MarkLook, lines: &[MarkLine]) {
+    for (width, color) in [(3.5, NIGHT.gamma_multiply(0.7)), (1.5, color(look))] {
+        let stroke = Stroke::new(width, color);
+        for line in lines {
+            let ends = line.map(position);
+            if look.dash > 0.0 {
+                let dash = look.dash * UNIT;
+                painter.extend(Shape::dashed_line(&ends, stroke, dash, dash));
+            } else {
+                painter.line_segment(ends, stroke);
             }
         }
     }
 }
 
-/// Writes the name of a mark beside its first visible point, below the names that are there already.
 fn write_name(
     painter: &Painter,
-    points: &[Pos2],
-    name: &str,
-    color: egui::Color32,
-    names: &mut Vec<Rect>,
+    names: &mut MarkNames,
+    (name, color): (&str, Color32),
+    lines: &[MarkLine],
 ) {
-    let Some(point) = points.iter().find(|point| painter.clip_rect().contains(**point)) else {
-        return;
-    };
     let text = painter.layout_no_wrap(name.to_owned(), FontId::proportional(12.0), color);
-    let mut place = Rect::from_min_size(*point + Vec2::new(6.0, 4.0), text.size());
-    while let Some(other) = names.iter().find(|other| other.intersects(place)) {
-        place = place.translate(Vec2::new(0.0, other.bottom() - place.top() + 0.5));
-    }
-    names.push(place);
-    painter.rect_filled(place.expand(1.0), 2.0, NIGHT.gamma_multiply(0.6));
-    painter.galley(place.min, text, color);
+    let size = text.size() + Vec2::splat(2.0);
+    let Some(corner) = names.place(lines, vector(size), UNIT) else { return };
+    let place = egui::Rect::from_min_size(position(corner), size);
+    painter.rect_filled(place, 2.0, NIGHT.gamma_multiply(0.6));
+    painter.galley(place.min + Vec2::splat(1.0), text, color);
 }

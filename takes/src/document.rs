@@ -20,6 +20,8 @@ pub struct Document {
     text: String,
     /// What the text says, once it is asked for.
     root: OnceLock<Result<Node, Fault>>,
+    /// Where each line begins, once a fault is found.
+    lines: OnceLock<Vec<usize>>,
 }
 
 impl Document {
@@ -37,7 +39,8 @@ impl Document {
     /// # Ok::<(), Fault>(())
     /// ```
     pub fn read(files: Files<'_>, path: &Path) -> Result<Self, Fault> {
-        Ok(Self { path: path.to_owned(), text: files.read(path)?, root: OnceLock::new() })
+        let (root, lines) = (OnceLock::new(), OnceLock::new());
+        Ok(Self { path: path.to_owned(), text: files.read(path)?, root, lines })
     }
 
     /// Returns the path of the file.
@@ -164,9 +167,11 @@ impl Document {
     }
 
     fn at(&self, fault: Fault, offset: usize) -> Fault {
-        let before = &self.text[..self.text.floor_char_boundary(offset)];
-        let line = before.matches('\n').count() + 1;
-        let column = before.rsplit('\n').next().unwrap_or("").chars().count() + 1;
+        let end = self.text.floor_char_boundary(offset);
+        let ends = || self.text.match_indices('\n').map(|(at, _)| at + 1);
+        let starts = self.lines.get_or_init(|| std::iter::once(0).chain(ends()).collect());
+        let line = starts.partition_point(|start| *start <= end);
+        let column = self.text[starts[line - 1]..end].chars().count() + 1;
         fault.at(line, column)
     }
 

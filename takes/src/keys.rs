@@ -1,11 +1,14 @@
 //! Reads a table key by key, and collects what is wrong.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 use crate::change::Change;
 use crate::document::Document;
 use crate::fault::{Fault, quoted};
 use crate::node::{Entry, Node, Span, Tree, Wrong};
+
+/// The maximum number of faults that are noted, many more than are reported.
+const MOST_FAULTS: usize = 10_000;
 
 /// What was found wrong while reading a document, with these changes applied to it.
 pub struct Faults<'a> {
@@ -13,16 +16,19 @@ pub struct Faults<'a> {
     pub changes: &'a [Change],
     pub found: Vec<Fault>,
     /// The keys of the faults; a fault of a change does not tell its own.
-    keys: Vec<String>,
+    keys: BTreeSet<String>,
 }
 
 impl<'a> Faults<'a> {
     pub fn new(document: &'a Document, changes: &'a [Change]) -> Self {
-        Self { document, changes, found: Vec::new(), keys: Vec::new() }
+        Self { document, changes, found: Vec::new(), keys: BTreeSet::new() }
     }
 
     /// Adds a fault of a key. It names the change that the value came from, or else the place in the document.
     pub fn add(&mut self, key: &str, span: &Span, what: String) {
+        if self.found.len() == MOST_FAULTS {
+            return;
+        }
         let fault = match self.changes.iter().rev().find(|change| change.concerns(key)) {
             Some(change) => {
                 // For a whole table, name the key within it.
@@ -32,15 +38,14 @@ impl<'a> Faults<'a> {
             None => self.document.fault_at(key, span, what),
         };
         self.found.push(fault);
-        self.keys.push(key.to_owned());
+        self.keys.insert(key.to_owned());
     }
 
     /// Returns whether this key, or a part of it, already has a fault.
     pub fn has(&self, key: &str) -> bool {
-        let is_within = |found: &str| {
-            found.strip_prefix(key).is_some_and(|rest| rest.is_empty() || rest.starts_with('.'))
-        };
-        self.keys.iter().any(|found| is_within(found))
+        let part = format!("{key}.");
+        let next = self.keys.range(part.clone()..).next();
+        self.keys.contains(key) || next.is_some_and(|found| found.starts_with(&part))
     }
 
     /// Returns a value that was read, or adds the fault of its entry.
@@ -214,7 +219,7 @@ pub fn joined(path: &str, key: &str) -> String {
 pub fn unknown(kind: &str, given: &str, known: &[&str]) -> String {
     let nearest = known
         .iter()
-        .map(|name| (strsim::damerau_levenshtein(given, name), name))
+        .map(|name| (strsim::osa_distance(given, name), name))
         .min_by_key(|(distance, _)| *distance)
         .filter(|(distance, name)| *distance < name.len().min(2 + name.len() / 3));
     let given = quoted(given);

@@ -41,6 +41,7 @@ mod jerks;
 mod keys;
 mod log;
 mod map;
+mod marks;
 mod moment;
 mod node;
 mod path;
@@ -73,6 +74,7 @@ pub use log::{
     Differs, Keep, Log, LogFollower, LogNews, LogOptions, LoggedCamera, RideLog, Shown, newest_part,
 };
 pub use map::{Map, MapForm, TILE_BITS};
+pub use marks::{MarkArea, MarkLine, MarkLook, MarkNames};
 pub use moment::{Happening, Moment, deciders_in_words};
 pub use path::{Path, PathRow, is_path_table};
 pub use reel::Reel;

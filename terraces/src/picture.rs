@@ -119,11 +119,14 @@ impl Picture {
         &mut self.data[y * width..(y + 1) * width]
     }
 
-    /// Returns the top left part, at most of this size.
-    pub fn cropped(&self, size: UVec2) -> Self {
-        let size = size.min(self.size);
-        let rows = (0..size.y as usize).map(|y| &self.row(y)[..size.x as usize]);
-        Self { size, data: rows.collect::<Vec<_>>().concat() }
+    /// Replaces a part of this picture, from `corner` on, by the top left part of `other`, at most of this size.
+    pub fn put(&mut self, other: &Self, corner: UVec2, size: UVec2) {
+        let size = size.min(other.size).min(self.size.saturating_sub(corner));
+        let columns = corner.x as usize..(corner.x + size.x) as usize;
+        for y in 0..size.y as usize {
+            let to = &mut self.row_mut(corner.y as usize + y)[columns.clone()];
+            to.copy_from_slice(&other.row(y)[..columns.len()]);
+        }
     }
 
     /// Draws `other` over this picture with its top left corner at `corner`. Transparent pixels change nothing.
@@ -166,16 +169,17 @@ impl Picture {
     pub fn write_png(&self, out: &mut dyn Write) -> Result<(), Fault> {
         let encoder = encoder(out, self.size);
         let mut writer = encoder.write_header().map_err(|error| not_drawn(&error))?;
-        let data = self.opaque(UVec2::ZERO, self.size);
+        let mut data = Vec::new();
+        self.write_opaque(UVec2::ZERO, self.size, &mut data);
         writer.write_image_data(&data).map_err(|error| not_drawn(&error))?;
         writer.finish().map_err(|error| not_drawn(&error))
     }
 
-    /// The colours of a part, without opacity.
-    fn opaque(&self, corner: UVec2, size: UVec2) -> Vec<u8> {
+    /// Writes the colours of a part, without opacity.
+    fn write_opaque(&self, corner: UVec2, size: UVec2, bytes: &mut Vec<u8>) {
         let [left, top, width, height] =
             [corner.x, corner.y, size.x, size.y].map(|length| length as usize);
-        let mut bytes = vec![0; width * height * 3];
+        bytes.resize(width * height * 3, 0);
         let rows = bytes.chunks_exact_mut((width * 3).max(1));
         for (to, y) in rows.zip(top..) {
             let from = &self.row(y)[left..left + width];
@@ -183,31 +187,21 @@ impl Picture {
                 *to = [pixel[0], pixel[1], pixel[2]];
             }
         }
-        bytes
     }
 
-    /// Returns the smallest rectangle that contains all differences from another picture of the same size, as its
-    /// corner and its size. Returns one pixel if the pictures are equal.
+    /// Returns the rows that differ from another picture of the same size, from the first one to the last, as their
+    /// corner and their size. Returns one pixel if the pictures are equal.
     fn difference(&self, other: &Self) -> (UVec2, UVec2) {
         let differs = |y: &u32| self.row(*y as usize) != other.row(*y as usize);
         let Some(top) = (0..self.size.y).find(differs) else { return (UVec2::ZERO, UVec2::ONE) };
         let bottom = (top..self.size.y).rev().find(differs).unwrap_or(top);
-        let (mut left, mut right) = (self.size.x, 0);
-        for y in top..=bottom {
-            let (one, other) = (self.row(y as usize), other.row(y as usize));
-            let same = |x: &u32| one[*x as usize] == other[*x as usize];
-            left = (0..left).find(|x| !same(x)).unwrap_or(left);
-            right = (right..self.size.x).rev().find(|x| !same(x)).map_or(right, |x| x + 1);
-        }
-        (UVec2::new(left, top), UVec2::new(right - left, bottom + 1 - top))
+        (UVec2::new(0, top), UVec2::new(self.size.x, bottom + 1 - top))
     }
 }
 
 /// The form of an animation whose pictures have the same size.
 #[derive(Clone, Copy, Debug)]
 pub struct Animation {
-    /// The size of each picture in pixels.
-    pub size: UVec2,
     /// The number of pictures.
     pub count: u32,
     /// Pictures per second.
@@ -216,33 +210,52 @@ pub struct Animation {
     pub small: bool,
 }
 
-/// Writes pictures as an animated PNG that repeats forever. Only the rectangle that differs from the picture before is
-/// written.
+/// Writes pictures as an animated PNG that repeats forever. Only the rows that differ from the picture before are
+/// written. `draw` draws the next one over an earlier one, or over `blank`.
 pub fn write_apng(
     out: &mut dyn Write,
     animation: &Animation,
-    pictures: impl Iterator<Item = Picture>,
+    blank: &Picture,
+    mut draw: impl FnMut(&mut Picture),
 ) -> Result<(), Fault> {
-    let Animation { size, count, fps, small } = *animation;
-    let mut encoder = encoder(out, size);
-    encoder.set_compression(if small { png::Compression::High } else { png::Compression::Fast });
+    let Animation { count, fps, small } = *animation;
+    let mut encoder = encoder(out, blank.size);
+    if small {
+        encoder.set_compression(png::Compression::High);
+    } else {
+        // Rows of enlarged pixels are equal to those above.
+        encoder.set_deflate_compression(png::DeflateCompression::Level(2));
+        encoder.set_filter(png::Filter::Up);
+    }
     encoder.set_animated(count, 0).map_err(|error| not_drawn(&error))?;
-    let delay = (1000.0 / fps).round().clamp(1.0, 60_000.0) as u16;
-    encoder.set_frame_delay(delay, 1000).map_err(|error| not_drawn(&error))?;
+    let (numerator, denominator) = delay(fps);
+    encoder.set_frame_delay(numerator, denominator).map_err(|error| not_drawn(&error))?;
     let mut writer = encoder.write_header().map_err(|error| not_drawn(&error))?;
-    let mut last: Option<Picture> = None;
-    for picture in pictures {
-        let (corner, size) =
-            last.as_ref().map_or((UVec2::ZERO, size), |last| picture.difference(last));
+    let (mut last, mut picture, mut bytes) = (blank.clone(), blank.clone(), Vec::new());
+    for number in 0..count {
+        draw(&mut picture);
+        let whole = (UVec2::ZERO, picture.size);
+        let (corner, size) = if number == 0 { whole } else { picture.difference(&last) };
+        picture.write_opaque(corner, size, &mut bytes);
         let written = writer
             .set_frame_position(0, 0)
             .and_then(|()| writer.set_frame_dimension(size.x, size.y))
             .and_then(|()| writer.set_frame_position(corner.x, corner.y))
-            .and_then(|()| writer.write_image_data(&picture.opaque(corner, size)));
+            .and_then(|()| writer.write_image_data(&bytes));
         written.map_err(|error| not_drawn(&error))?;
-        last = Some(picture);
+        std::mem::swap(&mut last, &mut picture);
     }
     writer.finish().map_err(|error| not_drawn(&error))
+}
+
+/// The time between two frames as a fraction of a second.
+fn delay(fps: f64) -> (u16, u16) {
+    let most = f64::from(u16::MAX);
+    if fps < 1.0 {
+        return ((1000.0 / fps).round().min(most) as u16, 1000);
+    }
+    let numerator = (most / fps).floor().clamp(1.0, 1000.0);
+    (numerator as u16, (numerator * fps).round().min(most) as u16)
 }
 
 fn encoder(out: &mut dyn Write, size: UVec2) -> png::Encoder<'static, &mut dyn Write> {

@@ -1,33 +1,27 @@
-//! Plots of a ride.
+//! What all plots share: colours, the line of title and legend, axes.
 
+use std::ops::Range;
+
+use plotters::coord::types::RangedCoordf64;
 use plotters::prelude::*;
-use velvet_pan::glam::UVec2;
 use velvet_pan_takes::Fault;
-use velvet_pan_terraces::art::palette::{APRICOT, CORAL, CREAM, HONEY, MAUVE, MIST, NIGHT, PLUM};
-use velvet_pan_terraces::picture::{Colour, Picture};
+use velvet_pan_terraces::art::palette::{HONEY, MAUVE, MIST, NIGHT, PLUM};
+use velvet_pan_terraces::picture::Colour;
 
-use crate::charts::surface::{self, Area, px};
+use crate::charts::surface::{Area, FINE, Surface, px};
 
-/// The size of a plot in pixels.
-const SIZE: UVec2 = UVec2::new(1280, 800);
+/// A plot with its axes.
+pub type Plot<'a, 'b> = ChartContext<'a, Surface<'b>, Cartesian2d<RangedCoordf64, RangedCoordf64>>;
 
-/// A curve over time: its name, its colour and its values.
-pub struct Curve {
-    /// Its name in the legend.
-    pub name: &'static str,
-    /// Seconds and values, in order of time.
-    pub points: Vec<(f64, f64)>,
-}
+/// Values along both axes.
+pub type Points = Vec<(f64, f64)>;
 
-/// A panel of a plot: a curve within an envelope.
-pub struct Panel {
-    /// Its title, with the unit.
-    pub title: &'static str,
-    /// The curve.
-    pub curve: Curve,
-    /// The limit of the curve in both directions, over time.
-    pub envelope: Curve,
-}
+/// The space for the labels of the axes, to the left and below, in pixels.
+pub const LABELS: (u32, u32) = (66, 20);
+
+/// The height of the line above a plot, and the space at its right, in pixels.
+pub const TITLE: u32 = 26;
+pub const MARGIN: u32 = 12;
 
 /// Converts a colour of the palette for plotting.
 pub const fn rgb([red, green, blue, _]: Colour) -> RGBColor {
@@ -39,79 +33,80 @@ pub fn failed(error: impl std::fmt::Display) -> Fault {
     Fault::new(format!("plot not drawn: {error}"))
 }
 
-/// Draws panels one above the other, over the same time.
-pub fn draw(title: &str, panels: &[Panel]) -> Result<Picture, Fault> {
-    surface::picture(SIZE, |area| {
-        area.fill(&rgb(NIGHT)).map_err(failed)?;
-        let style = ("sans-serif", px(24)).into_font().color(&rgb(CREAM));
-        let area =
-            area.margin(px(16), px(16), px(20), px(28)).titled(title, style).map_err(failed)?;
-        for (area, panel) in area.split_evenly((panels.len().max(1), 1)).iter().zip(panels) {
-            draw_panel(area, panel)?;
-        }
-        Ok(())
-    })
+/// A style for text of this height in pixels.
+pub fn text(height: f64, colour: Colour) -> TextStyle<'static> {
+    ("sans-serif", height * f64::from(FINE)).into_font().color(&rgb(colour))
 }
 
-fn draw_panel(area: &Area<'_>, panel: &Panel) -> Result<(), Fault> {
-    let last = panel.curve.points.last().map_or(1.0, |(t, _)| t.max(1e-3));
-    let most = panel.envelope.points.iter().map(|(_, value)| *value).fold(1.0, f64::max) * 1.15;
-    let caption = ("sans-serif", px(18)).into_font().color(&rgb(HONEY));
-    let mut chart = ChartBuilder::on(area)
-        .margin_top(px(12))
-        .caption(panel.title, caption)
-        .x_label_area_size(px(46))
-        .y_label_area_size(px(72))
-        .build_cartesian_2d(0.0..last, -most..most)
+/// Draws the title at the left and the legend at the right of one line, where neither covers a curve, and returns the
+/// area below.
+pub fn titled<'a>(
+    area: &Area<'a>,
+    title: &str,
+    legend: &[(String, RGBColor)],
+) -> Result<Area<'a>, Fault> {
+    let (line, rest) = area.split_vertically(px(TITLE));
+    let middle = px(TITLE) as i32 / 2 - px(4) as i32;
+    let (name, small) = (text(16.0, HONEY), text(13.0, MIST));
+    line.draw_text(title, &name, (px(LABELS.0) as i32, middle)).map_err(failed)?;
+    let mut right = (line.dim_in_pixel().0 - px(MARGIN)) as i32;
+    for (label, colour) in legend.iter().rev() {
+        let (width, height) = line.estimate_text_size(label, &small).map_err(failed)?;
+        right -= width as i32;
+        line.draw_text(label, &small, (right, middle + px(2) as i32)).map_err(failed)?;
+        let key = middle + px(2) as i32 + height as i32 / 2;
+        let ends = vec![(right - px(24) as i32, key), (right - px(8) as i32, key)];
+        line.draw(&PathElement::new(ends, colour.stroke_width(px(2)))).map_err(failed)?;
+        right -= px(40) as i32;
+    }
+    Ok(rest)
+}
+
+/// A plot with labelled axes. Seconds and pixels stand in its title or at its numbers.
+pub fn plot<'a, 'b>(
+    area: &'a Area<'b>,
+    (x, y): (Range<f64>, Range<f64>),
+    (x_unit, y_unit): (&str, &str),
+    (columns, rows): (usize, usize),
+) -> Result<Plot<'a, 'b>, Fault> {
+    let mut plot = ChartBuilder::on(area)
+        .margin_right(px(MARGIN))
+        .x_label_area_size(px(LABELS.1))
+        .y_label_area_size(px(LABELS.0))
+        .build_cartesian_2d(x, y)
         .map_err(failed)?;
-    let label = ("sans-serif", px(15)).into_font().color(&rgb(MIST));
-    chart
-        .configure_mesh()
+    plot.configure_mesh()
         .axis_style(rgb(MAUVE).stroke_width(px(1)))
         .bold_line_style(rgb(PLUM).stroke_width(px(1)))
         .light_line_style(rgb(NIGHT).stroke_width(px(1)))
-        .label_style(label.clone())
-        .x_desc("seconds")
-        .y_desc("screen pixels")
-        .x_labels(12)
-        .y_labels(7)
-        .x_label_formatter(&|t| format!("{t:.0}"))
-        .y_label_formatter(&|value| format!("{value:.0}"))
+        .label_style(text(13.0, MIST))
+        .y_desc(y_unit)
+        .x_labels(columns)
+        .y_labels(rows)
+        .x_label_formatter(&|value| format!("{}{x_unit}", short(*value)))
+        .y_label_formatter(&|value| short(*value))
         .draw()
         .map_err(failed)?;
-    let envelope = &panel.envelope;
-    for sign in [1.0, -1.0] {
-        let points = envelope.points.iter().map(|(t, value)| (*t, value * sign));
-        let area = AreaSeries::new(points.clone(), 0.0, rgb(MAUVE).mix(0.35));
-        chart.draw_series(area).map_err(failed)?;
-        let line = chart
-            .draw_series(LineSeries::new(points, rgb(APRICOT).stroke_width(px(1))))
-            .map_err(failed)?;
-        if sign > 0.0 {
-            line.label(envelope.name).legend(|(x, y)| key(x, y, APRICOT));
-        }
-    }
-    chart
-        .draw_series(LineSeries::new(
-            panel.curve.points.iter().copied(),
-            rgb(CREAM).stroke_width(px(3) / 2),
-        ))
-        .map_err(failed)?
-        .label(panel.curve.name)
-        .legend(|(x, y)| key(x, y, CREAM));
-    chart
-        .configure_series_labels()
-        .margin(px(10))
-        .legend_area_size(px(28))
-        .position(SeriesLabelPosition::UpperRight)
-        .background_style(rgb(NIGHT))
-        .border_style(rgb(CORAL).stroke_width(px(1)))
-        .label_font(label)
-        .draw()
-        .map_err(failed)
+    Ok(plot)
 }
 
-/// A short line for the legend.
-fn key(x: i32, y: i32, colour: Colour) -> PathElement<(i32, i32)> {
-    PathElement::new(vec![(x, y), (x + px(18) as i32, y)], rgb(colour).stroke_width(px(1)))
+/// A number as short as an axis needs it; small numbers with a decimal, and never -0.
+fn short(value: f64) -> String {
+    let decimals = usize::from(value.abs() < 20.0 && value != value.round());
+    let text = format!("{value:.decimals$}");
+    match text.as_str() {
+        "-0" | "-0.0" | "0.0" => "0".to_owned(),
+        _ => text,
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::short;
+
+    #[test]
+    fn nothing_has_no_sign() {
+        let texts = [-0.04, -0.0, 0.0, -1e-9, 0.04, -0.5, 19.94, 20.4].map(short);
+        assert_eq!(texts, ["0", "0", "0", "0", "0", "-0.5", "19.9", "20"]);
+    }
 }

@@ -30,8 +30,10 @@ pub struct Curves {
     /// In screen pixels per second.
     pub speed: Curve,
     pub zoom: Curve,
-    /// The horizontal movement of the picture from frame to frame, in window pixels.
-    pub steps: Curve,
+    /// In degrees.
+    pub rotation: Curve,
+    /// The movement of the picture from frame to frame, per axis, in window pixels.
+    pub steps: [Curve; 2],
     /// Downwards, in screen pixels.
     pub shake: Curve,
     pub envelope: Curve,
@@ -42,8 +44,8 @@ pub struct Curves {
     pub shown: Thinned<Rect, 600>,
     /// The rectangle that contains everything that was shown.
     pub seen: Option<Rect>,
-    /// Whether the ride zooms or shakes.
-    pub zooms: bool,
+    /// Whether the ride turns or shakes.
+    pub turns: bool,
     pub shakes: bool,
 }
 
@@ -86,13 +88,14 @@ impl Curves {
             self.lag.add(t, lag);
         }
         self.zoom.add(t, moment.view.lens().zoom());
+        self.rotation.add(t, steady.lens().rotation().to_degrees());
         self.shake.add(t, moment.view.shake().pixels.y);
         self.envelope.add(t, moment.envelope.y);
         self.way.add(steady.centre());
         let joined =
             |seen: Rect| Rect { min: seen.min.min(shown.min), max: seen.max.max(shown.max) };
         self.seen = Some(self.seen.map_or(shown, joined));
-        self.zooms |= moment.view.lens().zoom() != 1.0;
+        self.turns |= steady.lens().is_rotated();
         self.shakes |= moment.envelope != DVec2::ZERO;
     }
 
@@ -102,7 +105,7 @@ impl Curves {
         let seconds = (moment.t - t).max(1e-9);
         let speed = (to.centre() - from.centre()).length() * to.scale() / seconds;
         self.speed.add(moment.t, speed);
-        let step = drawn_origin(before).x - drawn_origin(&moment.view).x;
-        self.steps.add(moment.t, step);
+        let step = drawn_origin(before) - drawn_origin(&moment.view);
+        (0..2).for_each(|axis| self.steps[axis].add(moment.t, step[axis]));
     }
 }

@@ -3,12 +3,15 @@
 use std::path::{Path, PathBuf};
 
 use clap::Args;
+use velvet_pan::glam::UVec2;
 use velvet_pan_takes::{BuiltIn, Fault, Files, Moment, Overrides, Ride, Take};
+use velvet_pan_terraces::art::palette::CREAM;
 use velvet_pan_terraces::files::{self, TAKE};
 use velvet_pan_terraces::picture::Picture;
 use velvet_pan_terraces::scene::Scene;
 
-use crate::charts::plot::{self, Curve, Panel};
+use crate::charts::over_time::{Line, Panel, stacked};
+use crate::charts::plot::rgb;
 use crate::commands::film::{SheetArgs, contact_sheet};
 use crate::commands::trace::{Format, write_ride};
 use crate::output::{make_folder, write_text, write_whole};
@@ -92,23 +95,21 @@ fn write_frame(take: &Take, moments: &[Moment], path: &Path) -> Result<(), Fault
 
 /// The shake over time, with its envelope.
 fn shake_plot(take: &Take, moments: &[Moment]) -> Result<Picture, Fault> {
-    let curve = |name, value: fn(&Moment) -> f64| Curve {
-        name,
-        points: moments.iter().map(|moment| (moment.t, value(moment))).collect(),
+    let panel = |title: &str, axis: usize| {
+        let shake = moments.iter().map(|moment| (moment.t, moment.view.shake().pixels[axis]));
+        let envelope = moments.iter().map(|moment| (moment.t, moment.envelope[axis]));
+        let points = shake.collect();
+        Panel {
+            title: title.to_owned(),
+            unit: "screen px",
+            lines: vec![Line { name: "shake".to_owned(), colour: rgb(CREAM), points }],
+            envelope: envelope.collect(),
+            downwards: false,
+            is_compared: false,
+        }
     };
-    let panels = [
-        Panel {
-            title: "to the right",
-            curve: curve("shake", |moment| moment.view.shake().pixels.x),
-            envelope: curve("envelope", |moment| moment.envelope.x),
-        },
-        Panel {
-            title: "downwards",
-            curve: curve("shake", |moment| moment.view.shake().pixels.y),
-            envelope: curve("envelope", |moment| moment.envelope.y),
-        },
-    ];
-    plot::draw(&format!("{} · landings, a gong, a landslide", take.name), &panels)
+    let title = format!("{} · landings, a gong, a landslide", take.name);
+    stacked(UVec2::new(1280, 800), &title, &[panel("to the right", 0), panel("downwards", 1)])
 }
 
 /// A summary of the ride.

@@ -236,7 +236,7 @@ fn with_snaps(take: Take, snaps: &[SnapName]) -> Vec<Take> {
 /// The largest window in pixels. With all its layers, a larger one would not fit into the memory of most machines.
 const LARGEST: u64 = 64_000_000;
 /// The largest film in pixels, over all frames.
-const MOST_PIXELS: u64 = 2_000_000_000;
+const MOST_PIXELS: u64 = 20_000_000_000;
 
 /// Refuses windows without area, and films that are too large.
 fn check_size(window: WindowSize, frames: u64) -> Result<UVec2, Fault> {
@@ -297,7 +297,12 @@ fn title(takes: &[Take]) -> String {
     names.dedup();
     let seconds = takes.iter().map(|take| take.seconds).fold(f64::MAX, f64::min);
     let fps = takes.first().map_or(0.0, |take| take.fps);
-    format!("{} · {seconds} s at {fps} frames a second", names.join(" and "))
+    format!("{} · {} s at {} frames a second", names.join(" and "), short(seconds), short(fps))
+}
+
+/// A number with at most two decimals.
+fn short(value: f64) -> f64 {
+    (value * 100.0).round() / 100.0
 }
 
 /// Draws every moment of the takes to a numbered file.
@@ -320,7 +325,7 @@ fn write_frames(takes: &[Take], args: &SheetArgs, folder: &FilePath) -> Result<(
         progress.step();
         let mut picture = Picture::new(cell * UVec2::new(columns, 1), CLEAR);
         for (column, frame) in (0..).zip(frames.into_iter().map(Undrawn::draw)) {
-            picture.lay(&frame.picture.cropped(cell), (column * i64::from(cell.x), 0), false);
+            picture.put(&frame.picture, UVec2::new(column * cell.x, 0), cell);
         }
         let path = new.join(format!("{number:05}.png"));
         write_whole(&path, |out| picture.write_png(out))?;
@@ -360,24 +365,20 @@ fn write_animation(
     let wanted = args.rows(rows, first.fps, None)?;
     let count = wanted.len() as u64;
     let cell = check_size(first.window, count.saturating_mul(u64::from(columns)))?;
-    let empty = Sheet::new(&title(takes), columns, columns, cell);
-    let (size, fps) = (empty.size(), first.fps);
-    let animation = Animation { size, count: count as u32, fps, small };
+    let mut sheet = Sheet::new(&title(takes), columns, columns, cell);
+    let animation = Animation { count: count as u32, fps: first.fps, small };
     let mut progress = Progress::new("filming", count);
     let drawn = (0..).zip(frames(takes, args.overlay)?);
     let drawn =
         drawn.filter(|(row, _)| wanted.binary_search(row).is_ok()).map(|(_, frames)| frames);
     let drawn = drawn.map(|frames| frames.into_iter().map(Undrawn::draw).collect::<Vec<Frame>>());
-    ahead(drawn, |drawn| {
-        let pictures = drawn.map(|frames| {
+    ahead(drawn, |mut drawn| {
+        let blank = sheet.clone().finish();
+        let draw = |picture: &mut Picture| {
             progress.step();
-            let mut sheet = empty.clone();
-            for frame in frames {
-                sheet.add(&frame.picture, &frame.label, &frame.detail);
-            }
-            sheet.finish()
-        });
-        write_whole(path, |out| write_apng(out, &animation, pictures))
+            sheet.refill(picture, &drawn.next().unwrap_or_default());
+        };
+        write_whole(path, |out| write_apng(out, &animation, &blank, draw))
     })
 }
 

@@ -20,15 +20,16 @@ use crate::workers::on_all_processors;
 /// Search settings of [follow] for a ride with the given figures, comfortable otherwise, and with the least acceleration.
 #[derive(Args, Debug)]
 #[command(after_help = "\
-Every figure of `compare` can be wished for: lag.mean (also lag), lag.p95, lag.worst, settle, overshoot,
-view-ahead, turns, peak-speed and so on. `=` wishes for a value, within 5 %; `<=` and `>=` for at most and at
-least so much.
+Every figure of `compare` can be wished for: lag.mean (also lag), lag.p95, lag.worst, settle,
+overshoot, view-ahead, turns, peak-speed and so on. `=` wishes for a value, within 5 %; `<=` and
+`>=` for at most and at least so much.
 
-Smoothing, deadzone and look-ahead along x are searched; all else stays as the take has it. The answer is a
-[follow] table for a tuning file, with what its ride is like. The same wish has the same answer.
+Smoothing, deadzone and look-ahead along x are searched; all else stays as the take has it. The
+answer is a [follow] table for a tuning file, with what its ride is like. The same wish has the
+same answer.
 
-Exit status: 0 every wish came true, 1 one did not: the nearest is printed, and what was missed is said,
-2 bad usage or bad input.
+Exit status: 0 every wish came true, 1 one did not: the nearest is printed, and what was missed
+is said, 2 bad usage or bad input.
 
 Examples:
   velvet-pan tune terraces/demo/terraces.toml --for 'lag=30,view-ahead>=0.5'
@@ -45,7 +46,7 @@ pub struct TuneArgs {
     out: OutFile,
 
     /// The number of rides to try
-    #[arg(long, value_name = "N", default_value_t = 400, value_parser = clap::value_parser!(u32).range(10..=100_000))]
+    #[arg(long, value_name = "N", default_value_t = 200, value_parser = clap::value_parser!(u32).range(10..=100_000))]
     rides: u32,
 }
 
@@ -154,27 +155,28 @@ pub fn run(args: &TuneArgs) -> Result<bool, Fault> {
     Ok(missed.is_empty())
 }
 
-/// Tries half of the rides anywhere, the rest ever closer to the best one.
+/// Tries two fifths of the rides anywhere, the rest ever closer to the best one.
 fn search(take: &Take, wishes: &[Wish], rides: usize) -> Tried {
     let mut random = SmallRng::seed_from_u64(1);
     let mut anywhere = || std::array::from_fn(|_| random.random_range(0.0..1.0));
-    let mut round: Vec<Knobs> = (0..rides / 2).map(|_| anywhere()).collect();
+    let mut round: Vec<Knobs> = (0..rides * 2 / 5).map(|_| anywhere()).collect();
     let mut progress = Progress::new("tuning", rides as u64);
     let mut best = try_one(take, wishes, [0.3, 0.3, 0.3, 0.3, 0.3]);
-    for narrower in [0.25, 0.1, 0.04, 0.015] {
+    for narrower in [0.25, 0.12, 0.06, 0.03, 0.015, 0.008] {
         for tried in try_all(take, wishes, &round) {
             progress.step();
             if tried.is_better_than(&best) {
                 best = tried;
             }
         }
+        // Some of the numbers at a time: what is right already is not always lost.
         let mut near = || {
-            std::array::from_fn(|index| {
-                let step = random.random_range(-narrower..narrower);
-                (best.knobs[index] + step).clamp(0.0, 1.0)
+            best.knobs.map(|knob| match random.random_bool(0.5) {
+                true => (knob + random.random_range(-narrower..narrower)).clamp(0.0, 1.0),
+                false => knob,
             })
         };
-        round = (0..rides / 8).map(|_| near()).collect();
+        round = (0..rides / 10).map(|_| near()).collect();
     }
     for tried in try_all(take, wishes, &round) {
         if tried.is_better_than(&best) {

@@ -5,7 +5,7 @@ use std::collections::BTreeSet;
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{Lens, Rect, Screen, ScreenRect, Snap, View};
 use velvet_pan_takes::Map;
-use velvet_pan_terraces::art::palette::{CREAM, HONEY, MIST, NIGHT, PLUM, SPROUT};
+use velvet_pan_terraces::art::palette::{CREAM, HONEY, MIST, NIGHT, PLUM, SPROUT, STONE};
 use velvet_pan_terraces::art::text;
 use velvet_pan_terraces::art::tiles::TileSet;
 use velvet_pan_terraces::paint::stretch;
@@ -107,6 +107,8 @@ fn write_words(picture: &mut Picture, touched: usize, blank: usize, all: usize) 
     let keys = [
         (SPROUT, "touched, drawn".to_owned()),
         (MIST, format!("touched, blank: {blank}")),
+        (STONE, "dim: not touched".to_owned()),
+        (PLUM, "outside of the map".to_owned()),
         (HONEY, "the edge of the canvas".to_owned()),
     ];
     for (colour, words) in keys {

@@ -5,6 +5,8 @@ use velvet_pan_terraces::art::palette::{CREAM, HONEY, MIST, NIGHT, PLUM};
 use velvet_pan_terraces::art::text;
 use velvet_pan_terraces::picture::Picture;
 
+use crate::sheets::reel::Frame;
+
 /// A sheet of equal frames that is filled from left to right and from top to bottom.
 #[derive(Clone, Debug)]
 pub struct Sheet {
@@ -40,11 +42,6 @@ impl Sheet {
         Self { picture, cell, columns, rows, filled: 0, measure }
     }
 
-    /// Returns the size of the finished sheet in pixels.
-    pub fn size(&self) -> UVec2 {
-        self.picture.size()
-    }
-
     /// Adds the next frame, with its description on the left and a number on the right.
     pub fn add(&mut self, frame: &Picture, label: &str, detail: &str) {
         if self.filled >= self.columns * self.rows {
@@ -56,12 +53,16 @@ impl Sheet {
         let x = i64::from(margin + column * (self.cell.x + margin));
         let y = i64::from(margin + title + row * (self.cell.y + line + margin));
         let (width, height) = (i64::from(self.cell.x), i64::from(self.cell.y));
-        self.picture.fill((x - 1, y - 1), (width + 2, height + i64::from(line) + 2), PLUM);
-        if frame.size().cmple(self.cell).all() {
-            self.picture.lay(frame, (x, y), false);
-        } else {
-            self.picture.lay(&frame.cropped(self.cell), (x, y), false);
+        if frame.size().cmplt(self.cell).any() {
+            self.picture.fill((x, y), (width, height), PLUM);
         }
+        for (top, high) in [(y - 1, 1), (y + height, i64::from(line) + 1)] {
+            self.picture.fill((x - 1, top), (width + 2, high), PLUM);
+        }
+        for left in [x - 1, x + width] {
+            self.picture.fill((left, y), (1, height), PLUM);
+        }
+        self.picture.put(frame, UVec2::new(x as u32, y as u32), self.cell);
 
         let size = line as f32 * 0.78;
         let below = y + height + i64::from(line) / 10;
@@ -69,6 +70,16 @@ impl Sheet {
         text::write(&mut self.picture, label, (x + inset, below), size, HONEY);
         let right = x + width - inset - text::width(detail, size).ceil() as i64;
         text::write(&mut self.picture, detail, (right, below), size, MIST);
+    }
+
+    /// Fills an earlier picture of the sheet anew with these frames.
+    pub fn refill(&mut self, picture: &mut Picture, frames: &[Frame]) {
+        std::mem::swap(&mut self.picture, picture);
+        self.filled = 0;
+        for frame in frames {
+            self.add(&frame.picture, &frame.label, &frame.detail);
+        }
+        std::mem::swap(&mut self.picture, picture);
     }
 
     /// Returns the finished sheet.
