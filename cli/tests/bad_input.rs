@@ -171,7 +171,7 @@ fn faults_of_a_map() {
         ("0,1\n0,1,2\n", &["map.csv:2:5", "3 tiles", "expected 2"]),
         ("0,1,2\n0,x,2\n", &["map.csv:2:3", "\"x\"", "0 (blank) to 65535"]),
         ("0,1,2\n0,-1,2\n", &["map.csv:2:3", "blank = -1"]),
-        ("0,1,2\n0,1,70000\n", &["map.csv:2:5", "tile 70000"]),
+        ("0,1,2\n0,1,70000\n", &["map.csv:2:5", "70000 is not a tile number"]),
     ];
     for (text, words) in cases {
         expect("map.csv", text, words);

@@ -10,6 +10,7 @@ mod framing;
 mod locate;
 mod logs;
 mod outputs;
+mod own_world;
 mod recomputed;
 mod tiles;
 mod tools;

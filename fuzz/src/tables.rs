@@ -4,7 +4,7 @@ use std::path::Path as FilePath;
 
 use velvet_pan::Rect;
 use velvet_pan::glam::DVec2;
-use velvet_pan_takes::{Map, MapForm, Path, TILE_BITS};
+use velvet_pan_takes::{Map, MapForm, Path};
 
 use crate::draw::Draw;
 use crate::game::Dice;
@@ -16,13 +16,14 @@ use crate::game::Dice;
 /// A promise is broken.
 pub fn check(bytes: &[u8]) {
     let mut draw = Draw::new(bytes);
-    let (kind, blank) = (draw.below(4), draw.below(3));
+    let (kind, blank, draw_bits) = (draw.below(4), draw.below(3), draw.below(4) as usize);
     let text = String::from_utf8_lossy(draw.rest()).into_owned();
     match kind {
         0 => check_map(&text, &MapForm::guessed([16.0, 16.0], &text)),
         1 => {
             let blank = if blank == 0 { -1 } else { i64::from(blank) - 1 };
-            check_map(&text, &MapForm { blank, ..MapForm::new([16.0, 16.0]) });
+            let number_bits = [None, Some(1), Some(29), Some(32)][draw_bits];
+            check_map(&text, &MapForm { blank, number_bits, ..MapForm::new([16.0, 16.0]) });
         }
         _ => check_path(&text),
     }
@@ -35,8 +36,9 @@ fn check_map(text: &str, form: &MapForm) {
     assert_eq!(map.numbers().len(), columns * rows);
     // A file holds a field for every tile but those of a row's end.
     assert!(rows <= text.len() + 1 && columns <= text.len() + 1, "{columns} × {rows}");
-    // Numbers of tiles, without what only turns a picture over.
-    assert!(map.numbers().iter().all(|number| i64::from(*number) <= TILE_BITS));
+    // No number needs more than the bits that name a tile; with blank = -1 it is one higher.
+    let most = form.number_bits.map_or(u64::MAX, |bits| 1 << bits);
+    assert!(map.numbers().iter().all(|number| u64::from(*number) <= most));
 }
 
 fn check_path(text: &str) {

@@ -20,6 +20,7 @@ use painter::{Painter, Part};
 use velvet_pan_takes::{Files, Overrides, Ride, Take};
 use velvet_pan_terraces::art::palette::NIGHT;
 use velvet_pan_terraces::files;
+use velvet_pan_terraces::own::Artwork;
 use velvet_pan_terraces::picture::Picture;
 use velvet_pan_terraces::scene::Scene;
 use velvet_pan_wgpu::velvet_pan::glam::UVec2;
@@ -28,7 +29,7 @@ use velvet_pan_wgpu::wgpu::{Color, TextureFormat};
 fn main() -> Result<(), Box<dyn Error>> {
     let files = files::files();
     let take = Take::read(Files::BuiltIn(&files), Path::new(files::TAKE), &Overrides::default())?;
-    let scene = Scene::new(&take);
+    let scene = Scene::new(&take, &Artwork::Terraces);
     let moment = Ride::new(&take)?.nth(take.rows() as usize / 2).ok_or("the take is empty")?;
     let window = moment.view.window_size();
     let size = UVec2::new(window.width, window.height);

@@ -18,6 +18,7 @@ use painter::{Painter, Part};
 use velvet_pan_takes::{Files, Map, MapForm};
 use velvet_pan_terraces::art::courier::Pose;
 use velvet_pan_terraces::art::palette::NIGHT;
+use velvet_pan_terraces::own::Artwork;
 use velvet_pan_terraces::stage::{Figure, Role, Stage};
 use velvet_pan_terraces::{Body, Land, files, kite};
 use velvet_pan_wgpu::velvet_pan::glam::{DVec2, UVec2};
@@ -254,7 +255,7 @@ impl World {
         let camera = Camera::new(settings)?;
         Ok(Self {
             land: Land::laid_out(),
-            stage: Stage::new(camera.settings(), camera.layers(), Some(map)),
+            stage: Stage::new(&Artwork::Terraces, camera.settings(), camera.layers(), Some(map)),
             body: Body::at(DVec2::new(200.0, 780.0)),
             faces_left: false,
             time: 0.0,

@@ -241,9 +241,9 @@ pub(crate) fn in_plain_words(message: &str, part: &str) -> String {
 }
 
 /// The keys by which a take is recognised.
-const TAKE_KEYS: [&str; 12] = [
+const TAKE_KEYS: [&str; 14] = [
     "tuning", "subjects", "events", "watch", "cameras", "map", "fps", "seconds", "window", "gates",
-    "calls", "hazards",
+    "calls", "hazards", "pictures", "player",
 ];
 
 /// The maximum number of faults that are reported for one file.

@@ -45,6 +45,8 @@ mod marks;
 mod moment;
 mod node;
 mod path;
+mod pictures;
+mod player;
 mod reel;
 mod reference;
 mod ride;
@@ -73,10 +75,12 @@ pub use jerks::Jerk;
 pub use log::{
     Differs, Keep, Log, LogFollower, LogNews, LogOptions, LoggedCamera, RideLog, Shown, newest_part,
 };
-pub use map::{Map, MapForm, TILE_BITS};
+pub use map::{Map, MapForm};
 pub use marks::{MarkArea, MarkLine, MarkLook, MarkNames};
 pub use moment::{Happening, Moment, deciders_in_words};
 pub use path::{Path, PathRow, is_path_table};
+pub use pictures::{LevelPicture, PictureFile, Pictures, SubjectPicture, TilePictures};
+pub use player::{Player, PlayerKind};
 pub use reel::Reel;
 pub use reference::{KeyHelp, settings_keys, settings_reference};
 pub use ride::Ride;

@@ -12,9 +12,6 @@ use crate::table::Table;
 /// The largest map that is read, in tiles.
 const MOST_TILES: usize = 100_000_000;
 
-/// The bits of a number that name the tile. The three highest of 32 bits say how it is flipped, and are ignored.
-pub const TILE_BITS: i64 = 0x1fff_ffff;
-
 /// Tile numbers and their grid. 0 is blank.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Map {
@@ -31,6 +28,9 @@ pub struct MapForm {
     pub origin: [f64; 2],
     /// The number of a blank tile: 0 or −1. With −1, tile 0 is a picture, and tile `n` becomes number `n + 1`.
     pub blank: i64,
+    /// The number of low bits that name the tile, for files whose higher bits say how a tile is flipped. Default
+    /// `None`: numbers are plain.
+    pub number_bits: Option<u32>,
 }
 
 impl MapForm {
@@ -42,7 +42,7 @@ impl MapForm {
     /// assert_eq!(form.blank, 0);
     /// ```
     pub fn new(tile: [f64; 2]) -> Self {
-        Self { tile, origin: [0.0; 2], blank: 0 }
+        Self { tile, origin: [0.0; 2], blank: 0, number_bits: None }
     }
 
     /// Does the same, with −1 as the blank tile if the text contains one.
@@ -59,7 +59,7 @@ impl MapForm {
 
 impl Map {
     /// Reads a map from a CSV file with one row of tiles per line, separated by commas, semicolons or tabs. A
-    /// separator may end the rows. An empty field is blank. Only the low 29 bits of a number are used ([`TILE_BITS`]).
+    /// separator may end the rows. An empty field is blank.
     ///
     /// # Errors
     ///
@@ -83,7 +83,7 @@ impl Map {
     /// # Ok::<(), velvet_pan_takes::Fault>(())
     /// ```
     pub fn parse(path: &Path, text: &str, form: &MapForm) -> Result<Self, Fault> {
-        let (columns, numbers) = numbers(&Table::new(path, text), form.blank)?;
+        let (columns, numbers) = numbers(&Table::new(path, text), form)?;
         let rows = numbers.len() / columns;
         let grid = Grid::new(columns as u32, rows as u32, form.tile).with_origin(form.origin);
         Ok(Self { grid, numbers })
@@ -116,7 +116,7 @@ impl Map {
 }
 
 /// The number of columns, and all tile numbers.
-fn numbers(table: &Table<'_>, blank: i64) -> Result<(usize, Vec<u16>), Fault> {
+fn numbers(table: &Table<'_>, form: &MapForm) -> Result<(usize, Vec<u16>), Fault> {
     let records = table.records()?;
     let Some((first_line, first)) = records.first() else {
         return Err(table.whole("no tiles: expected rows of tile numbers"));
@@ -137,8 +137,7 @@ fn numbers(table: &Table<'_>, blank: i64) -> Result<(usize, Vec<u16>), Fault> {
             return Err(table.fault(*line, here.min(columns) + 1, what));
         }
         for (index, field) in record.iter().take(columns).enumerate() {
-            let number =
-                number(field, blank).map_err(|what| table.fault(*line, index + 1, what))?;
+            let number = number(field, form).map_err(|what| table.fault(*line, index + 1, what))?;
             numbers.push(number);
         }
     }
@@ -146,22 +145,31 @@ fn numbers(table: &Table<'_>, blank: i64) -> Result<(usize, Vec<u16>), Fault> {
 }
 
 /// The number of a tile, 0 for a blank one.
-fn number(field: &str, blank: i64) -> Result<u16, String> {
+fn number(field: &str, form: &MapForm) -> Result<u16, String> {
     if field.is_empty() {
         return Ok(0);
     }
-    let expected = "expected 0 (blank) to 65535, beside the flip bits";
+    let expected = "expected 0 (blank) to 65535";
     let number: i64 =
         field.parse().map_err(|_| format!("{} is not a tile number: {expected}", quoted(field)))?;
-    if number == blank {
+    if number == form.blank {
         return Ok(0);
     }
     if number == -1 {
         return Err("-1 is not a tile number: if it is a blank tile, say blank = -1".to_owned());
     }
-    if !(0..1 << 32).contains(&number) {
-        return Err(format!("{number} is not a tile number: {expected}"));
-    }
-    let tile = (number & TILE_BITS) + i64::from(blank < 0);
-    u16::try_from(tile).map_err(|_| format!("tile {}: {expected}", number & TILE_BITS))
+    let tile = match form.number_bits {
+        Some(bits) if number >= 0 => number & ((1 << bits.min(62)) - 1),
+        _ => number,
+    };
+    let hint = match form.number_bits {
+        None if number >= 1 << 29 => {
+            "; if its highest bits say how the tile is flipped, say number_bits = 29"
+        }
+        _ => "",
+    };
+    u16::try_from(tile + i64::from(form.blank < 0))
+        .ok()
+        .filter(|_| tile >= 0)
+        .ok_or_else(|| format!("{tile} is not a tile number: {expected}{hint}"))
 }

@@ -24,7 +24,7 @@ const MAP: &str = "map.csv";
 
 impl Take {
     /// Writes the take into a new folder: `take.toml`, its tuning, its map, and a path for each subject. Reading
-    /// `take.toml` gives the same take. The folder appears whole or not at all.
+    /// `take.toml` gives the same take. Its pictures stay where they are. The folder appears whole or not at all.
     ///
     /// ```no_run
     /// # use velvet_pan_takes::Take;
@@ -106,6 +106,12 @@ impl Take {
         let gates = self.gates.iter().map(|(name, at)| (name, value(*at)));
         take.insert("gates", Item::Table(gates.collect()));
         take.insert("hazards", Item::ArrayOfTables(self.hazards.iter().map(hazard).collect()));
+        if let Some(pictures) = self.pictures.table() {
+            take.insert("pictures", Item::Table(pictures));
+        }
+        if let Some(player) = &self.player {
+            take.insert("player", Item::Table(player.table()));
+        }
         files.push((TAKE.to_owned(), text_of(take)));
         Ok(files)
     }

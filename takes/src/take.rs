@@ -15,6 +15,8 @@ use crate::files::Files;
 use crate::hash::Hash;
 use crate::log::{Log, Story};
 use crate::map::Map;
+use crate::pictures::Pictures;
+use crate::player::Player;
 use crate::take_file::TakeFile;
 
 /// Changes to a take from the command line.
@@ -59,6 +61,34 @@ pub struct Take {
     pub as_logged: bool,
     /// What the player must see in time, in world units; a point has no size.
     pub hazards: Vec<Rect>,
+    /// The pictures with which tools draw it.
+    pub pictures: Pictures,
+    /// The subject that a user plays, and how it moves.
+    pub player: Option<Player>,
+}
+
+impl Default for Take {
+    /// A take without subjects, 0 seconds long.
+    fn default() -> Self {
+        Self {
+            name: String::new(),
+            settings: Settings::default(),
+            seconds: 0.0,
+            fps: 60.0,
+            window: [1280, 720].into(),
+            map: None,
+            watch: Vec::new(),
+            subjects: BTreeMap::new(),
+            cameras: BTreeMap::new(),
+            events: Vec::new(),
+            gates: BTreeMap::new(),
+            log: None,
+            as_logged: false,
+            hazards: Vec::new(),
+            pictures: Pictures::default(),
+            player: None,
+        }
+    }
 }
 
 impl Take {
@@ -160,6 +190,8 @@ impl Take {
             events: file.events.clone(),
             gates: file.gates.clone(),
             hazards: file.read_hazards(document, faults),
+            pictures: file.pictures.clone(),
+            player: file.player.clone(),
             log: None,
             as_logged: false,
         };

@@ -15,6 +15,8 @@ use crate::log::Log;
 use crate::map::{Map, MapForm};
 use crate::node::{Node, Tree};
 use crate::path::{FARTHEST, Path};
+use crate::pictures::Pictures;
+use crate::player::Player;
 use crate::tuning::{read_settings, settings_in};
 
 /// Returns every fault in the text of a take file, and whether its tuning is a table within it.
@@ -44,6 +46,8 @@ pub(crate) struct TakeFile {
     /// The tuning file that its game reads.
     pub tunes: Option<String>,
     pub hazards: Vec<HazardEntry>,
+    pub pictures: Pictures,
+    pub player: Option<Player>,
 }
 
 #[derive(Debug)]
@@ -52,6 +56,7 @@ pub(crate) struct MapEntry {
     tile: [f64; 2],
     origin: [f64; 2],
     blank: i64,
+    number_bits: Option<u32>,
 }
 
 #[derive(Debug)]
@@ -123,11 +128,15 @@ impl TakeFile {
             version: keys.text("version"),
             tunes: keys.text("tunes"),
             hazards: keys.listed("hazards", HazardEntry::of),
+            pictures: keys.table("pictures", Pictures::read).unwrap_or_default(),
+            player: keys.table("player", Player::read),
         };
         keys.finish();
         file
     }
 }
+
+const BITS: &str = "a number of bits, 1 to 32";
 
 impl MapEntry {
     fn of(mut keys: Keys<'_, '_, '_>) -> Self {
@@ -138,6 +147,10 @@ impl MapEntry {
             tile: keys.required("tile", "the size of a tile, [width, height]", pair),
             origin: keys.numbers("origin").unwrap_or_default(),
             blank: keys.read("blank", |node| node.whole("0 or -1")).unwrap_or_default(),
+            number_bits: keys.read("number_bits", |node| match node.whole(BITS)? {
+                bits @ 1..=32 => Ok(bits),
+                _ => Err(node.wrong(BITS)),
+            }),
         };
         keys.finish();
         map
@@ -254,6 +267,10 @@ impl TakeFile {
         }
         if let Some(Err(what)) = self.window.map(check_window) {
             faults.push(document.fault("window", what));
+        }
+        let played = self.player.iter().filter_map(|player| player.subject.as_ref());
+        for what in played.filter_map(|name| self.check_name(name).err()) {
+            faults.push(document.fault("player.subject", what));
         }
         faults
     }
@@ -454,7 +471,8 @@ impl MapEntry {
         if !(-1..=0).contains(&self.blank) {
             return Err(document.fault("map.blank", format!("{}: expected 0 or -1", self.blank)));
         }
-        let form = MapForm { tile: self.tile, origin: self.origin, blank: self.blank };
+        let Self { tile, origin, blank, number_bits, .. } = *self;
+        let form = MapForm { tile, origin, blank, number_bits };
         Map::read(files, &beside(document.path(), &self.file), &form)
             .map_err(|fault| missing(fault, document, "map.file"))
     }

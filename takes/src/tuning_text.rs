@@ -159,11 +159,17 @@ fn change_item(item: &mut Item, from: Option<&Item>, to: &Item, depth: usize) {
 
 /// Sets a number of a table, unless it has this value already.
 pub fn change_number(table: &mut dyn TableLike, key: &str, number: f64) {
-    let to = Value::from(number);
+    let is_so = table.get(key).and_then(Item::as_value).is_some_and(|now| is_number(now, number));
+    if !is_so {
+        change_key(table, key, &number.into());
+    }
+}
+
+/// Sets a key of a table. A comment beside it stays.
+pub fn change_key(table: &mut dyn TableLike, key: &str, to: &Value) {
     match table.get_mut(key) {
-        Some(Item::Value(value)) if is_number(value, number) => {}
-        Some(Item::Value(value)) => change_value(value, &to),
-        _ => _ = table.insert(key, to.into()),
+        Some(Item::Value(value)) => change_value(value, to),
+        _ => _ = table.insert(key, to.clone().into()),
     }
 }
 

@@ -32,11 +32,14 @@ fn maps_of_many_forms_are_the_same_map() {
         ("\"1\",\"0\",\"2\"\n3,4,0\n", 0),
         ("0,-1,1\n2,3,-1\n", -1),
         ("0,-1,1,\n2,3,,\n", -1),
-        // Flipped along each axis and the diagonal.
-        ("2147483649,0,1073741826\n536870915,4,3758096384\n", 0),
     ] {
         assert_eq!(map(text, blank), Ok(plain.clone()), "{text:?}");
     }
+    // Flipped along each axis and the diagonal.
+    let text = "2147483649,0,1073741826\n536870915,4,3758096384\n";
+    let form = MapForm { number_bits: Some(29), ..MapForm::new([16.0, 16.0]) };
+    let flipped = Map::parse(FilePath::new("map.csv"), text, &form).expect("a map");
+    assert_eq!(flipped.numbers(), plain.1);
 }
 
 #[test]
@@ -49,9 +52,15 @@ fn what_is_no_map_is_told() {
             "map.csv:1:3: -1 is not a tile number: if it is a blank tile, say blank = -1",
         ),
         ("1,x\n", 0, "map.csv:1:3: \"x\" is not a tile number"),
-        ("1,70000\n", 0, "map.csv:1:3: tile 70000: expected 0 (blank) to 65535"),
-        ("1,65535\n", -1, "map.csv:1:3: tile 65535"),
+        ("1,70000\n", 0, "map.csv:1:3: 70000 is not a tile number: expected 0 (blank) to 65535"),
+        ("1,65535\n", -1, "map.csv:1:3: 65535 is not a tile number"),
         ("1,4294967296\n", 0, "map.csv:1:3: 4294967296 is not a tile number"),
+        (
+            "1,2147483649\n",
+            0,
+            "map.csv:1:3: 2147483649 is not a tile number: expected 0 (blank) to 65535; if its highest \
+             bits say how the tile is flipped, say number_bits = 29",
+        ),
         ("1,-2\n", -1, "map.csv:1:3: -2 is not a tile number"),
         ("", 0, "map.csv: no tiles"),
     ] {

@@ -3,6 +3,7 @@
 mod events;
 mod figures;
 mod files;
+mod own_world;
 mod reference;
 mod ride_log;
 mod saved;

@@ -1,6 +1,7 @@
 //! The demo world: tea terraces at dusk, their courier Wren, and their pictures.
 //!
-//! Code creates the land, the courier's run and all pictures. Nothing here is part of the library.
+//! Code creates the land, the courier's run and all pictures. Takes of the user are drawn with their own pictures, or
+//! plainly. Nothing here is part of the library.
 
 pub mod art;
 #[cfg(feature = "card")]
@@ -10,9 +11,12 @@ pub mod card;
 pub mod cel;
 mod courier;
 pub mod files;
+mod ground;
 mod house;
 mod kite;
 mod land;
+pub mod map_art;
+pub mod own;
 pub mod paint;
 pub mod picture;
 pub mod scene;

@@ -119,6 +119,14 @@ impl Picture {
         &mut self.data[y * width..(y + 1) * width]
     }
 
+    /// Returns the part from `corner` on, at most of this size.
+    pub fn part(&self, corner: UVec2, size: UVec2) -> Self {
+        let size = size.min(self.size.saturating_sub(corner));
+        let columns = corner.x as usize..(corner.x + size.x) as usize;
+        let rows = (0..size.y as usize).map(|y| &self.row(corner.y as usize + y)[columns.clone()]);
+        Self { size, data: rows.collect::<Vec<_>>().concat() }
+    }
+
     /// Replaces a part of this picture, from `corner` on, by the top left part of `other`, at most of this size.
     pub fn put(&mut self, other: &Self, corner: UVec2, size: UVec2) {
         let size = size.min(other.size).min(self.size.saturating_sub(corner));

@@ -7,6 +7,7 @@ use velvet_pan_takes::{Actor, Moment, Path, Take};
 use crate::art::courier::Pose;
 use crate::art::palette::NIGHT;
 use crate::cel::Cel;
+use crate::own::Artwork;
 use crate::picture::Picture;
 use crate::stage::{Figure, Role, Stage};
 
@@ -19,8 +20,8 @@ pub struct Scene<'a> {
 
 impl<'a> Scene<'a> {
     /// Draws the pictures that are kept.
-    pub fn new(take: &'a Take) -> Self {
-        Self { take, stage: Stage::new(&take.settings, &take.layers(), take.map.clone()) }
+    pub fn new(take: &'a Take, art: &Artwork) -> Self {
+        Self { take, stage: Stage::new(art, &take.settings, &take.layers(), take.map.clone()) }
     }
 
     /// Returns the take.
@@ -56,21 +57,47 @@ impl<'a> Scene<'a> {
 /// Everybody in a take at this time; `followed` is where the one is that the camera follows.
 pub fn figures(take: &Take, t: f64, followed: Option<DVec2>) -> Vec<Figure> {
     let y_axis = take.settings.screen.y_axis;
-    let figure = |(name, actor): (&String, &Actor)| {
-        let at = actor.path.position(t);
-        let role = match name.contains("kite") {
-            true => Role::Kite,
-            false => Role::Courier(pose(&actor.path, t, y_axis)),
+    let figure = |(subject, (name, actor)): (usize, (&String, &Actor))| {
+        let path = &actor.path;
+        let at = path.position(t);
+        let role = match () {
+            () if !take.pictures.are_of_demo() => {
+                Role::Own { subject, way: way(path, t, y_axis), moves: moves(path, t) }
+            }
+            () if name.contains("kite") => Role::Kite,
+            () => Role::Courier(pose(path, t, y_axis)),
         };
-        Figure { role, at, left: facing_left(&actor.path, t), followed: followed == Some(at) }
+        Figure { role, at, left: facing_left(path, t), followed: followed == Some(at) }
     };
-    take.subjects.iter().map(figure).collect()
+    take.subjects.iter().enumerate().map(figure).collect()
 }
+
+/// The movement of a path around a time, in world units a second.
+fn speed(path: &Path, t: f64) -> DVec2 {
+    const MOMENT: f64 = 1.0 / 30.0;
+    (path.position(t + MOMENT) - path.position(t - MOMENT)) / (2.0 * MOMENT)
+}
+
+/// The eighth of a turn to which it last moved, clockwise from the right on the screen.
+fn way(path: &Path, t: f64, y_axis: YAxis) -> Option<usize> {
+    let looks = (0..20).map(|back| speed(path, t - 0.1 * f64::from(back)));
+    let moved = looks.into_iter().find(|speed| speed.length() > SLOW)?;
+    let down = if y_axis == YAxis::Down { moved.y } else { -moved.y };
+    let eighths = down.atan2(moved.x) / std::f64::consts::FRAC_PI_4;
+    Some(eighths.round().rem_euclid(8.0) as usize)
+}
+
+/// For how long it has been moving, if it does: the time itself keeps the rhythm of its frames.
+fn moves(path: &Path, t: f64) -> Option<f64> {
+    (speed(path, t).length() > SLOW).then_some(t)
+}
+
+/// The speed below which a subject stands, in world units a second.
+const SLOW: f64 = 1.0;
 
 /// What the courier does, from the shape of the path.
 fn pose(path: &Path, t: f64, y_axis: YAxis) -> Pose {
-    const MOMENT: f64 = 1.0 / 30.0;
-    let speed = (path.position(t + MOMENT) - path.position(t - MOMENT)) / (2.0 * MOMENT);
+    let speed = speed(path, t);
     let rising = if y_axis == YAxis::Down { speed.y < 0.0 } else { speed.y > 0.0 };
     Pose::of(path.grounded(t), rising, speed.x, path.position(t).x)
 }

@@ -24,6 +24,7 @@ Without a file you play Wren with the demo's tuning; saving it writes courier.to
 Examples:
   velvet-pan-workbench
   velvet-pan-workbench terraces/demo/terraces.toml
+  velvet-pan-workbench ride.toml --play
   velvet-pan-workbench camera.toml
   velvet-pan-workbench --follow logs/"
 )]
@@ -31,6 +32,10 @@ struct Arguments {
     /// A take to ride, or a tuning to play with; the tuning is watched, and read again when it changes
     #[arg(value_name = "TAKE|TUNING")]
     file: Option<PathBuf>,
+
+    /// Play the take's subject instead of riding its path: see [player] in docs/settings.md
+    #[arg(long, requires = "file")]
+    play: bool,
 
     /// The folder of a ride log: shows the game that writes it, while it runs
     #[arg(long, value_name = "FOLDER", conflicts_with = "file")]
@@ -51,7 +56,10 @@ fn main() -> ExitCode {
 fn run(arguments: &Arguments) -> Result<(), Fault> {
     let source = match (&arguments.file, &arguments.follow) {
         (_, Some(folder)) => Source::Log(folder.clone()),
-        (Some(file), None) => Source::of_file(file)?,
+        (Some(file), None) => match Source::of_file(file)? {
+            Source::Take(path) if arguments.play => Source::PlayTake(path),
+            source => source,
+        },
         (None, None) => Source::Play(None),
     };
     // What is wrong with a file is said before there is a window.

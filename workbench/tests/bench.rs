@@ -15,7 +15,7 @@ use velvet_pan_takes::{
 use velvet_pan_workbench::bench::{A, B, Bench, Source, Wish};
 
 const WINDOW: WindowSize = WindowSize { width: 960, height: 540 };
-const RUN: Wish = Wish { way: 1.0, leap: false };
+const RUN: Wish = Wish { way: 1.0, rise: 0.0, leap: false };
 
 fn demo(name: &str) -> PathBuf {
     PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../terraces/demo").join(name)
@@ -114,7 +114,7 @@ fn what_is_played_can_be_seen_again_to_the_bit() {
         if frame == 200 {
             bench.watch(&["courier", "kite"]);
         }
-        frames(&mut bench, 1.0 / 60.0, 1, Wish { way: 1.0, leap });
+        frames(&mut bench, 1.0 / 60.0, 1, Wish { leap, ..RUN });
         seen.push((bench.rows().0, [A, B].map(|lane| *bench.lanes()[lane].view())));
     }
     assert_eq!(bench.rows(), (240, 240));
@@ -428,4 +428,119 @@ fn a_running_game_is_followed_and_tuned() {
     stop.store(true, Ordering::Relaxed);
     second.join().expect("no panic");
     assert!(logs.join("part-2/take.toml").is_file());
+}
+
+/// A map with walls around it, a floor, pillars and a ledge, and a take to play in it.
+fn garden(kind: &str, extra: &str) -> (tempfile::TempDir, PathBuf) {
+    let folder = tempfile::tempdir().expect("a folder");
+    let cell = |column: usize, row: usize| {
+        let edge = column == 0 || column == 39 || row == 0 || row >= 22;
+        let pillar = column.is_multiple_of(9) && (row % 6 > 2 || row > 18);
+        if edge || pillar { "3" } else { "0" }
+    };
+    let row = |row: usize| (0..40).map(|column| cell(column, row)).collect::<Vec<_>>().join(",");
+    let map: Vec<String> = (0..24).map(row).collect();
+    fs::write(folder.path().join("map.csv"), map.join("\n")).expect("written");
+    let text = format!(
+        "# my garden\nmap = {{ file = \"map.csv\", tile = [16.0, 16.0] }}\n{extra}\n\
+         [player]\nkind = \"{kind}\"   # as in the game\nspeed = 120.0\nsize = [12.0, 14.0]\n\
+         [subjects.gardener]\nkeys = [[0.0, 72.0, 335.0], [4.0, 72.0, 335.0]]\n\
+         [subjects.goose]\nkeys = [[0.0, 400.0, 200.0], [4.0, 500.0, 200.0]]\nwatch_me = 1\n"
+    )
+    .replace("watch_me = 1\n", "");
+    let path = folder.path().join("garden.toml");
+    fs::write(&path, format!("watch = [\"gardener\"]\n{text}")).expect("written");
+    (folder, path)
+}
+
+/// Whatever the keys say, at any frame rate, nobody is ever inside of a filled tile.
+#[test]
+fn filled_tiles_are_solid_for_every_kind() {
+    for (kind, fps) in
+        [("runner", 60.0), ("walker", 60.0), ("flyer", 60.0), ("runner", 15.0), ("flyer", 10.0)]
+    {
+        let (_folder, path) = garden(kind, "");
+        let mut bench = open(Source::PlayTake(path));
+        bench.machine.fps = Some(fps);
+        let mut roll = 12345_u32;
+        let mut wish = Wish::default();
+        for frame in 0..1500 {
+            if frame % 7 == 0 {
+                roll = roll.wrapping_mul(1_664_525).wrapping_add(1_013_904_223);
+                let third = |shift: u32| f64::from(roll >> shift & 3).min(2.0) - 1.0;
+                wish = Wish { way: third(9), rise: third(13), leap: roll >> 17 & 1 == 1 };
+            }
+            frames(&mut bench, 1.0 / fps, 1, wish);
+        }
+        let take = bench.take();
+        let map = take.map.as_ref().expect("a map");
+        let rows = take.subjects["gardener"].path.rows();
+        assert!(rows.len() > 1400, "{kind}: {}", rows.len());
+        for row in rows {
+            for corner in [[-1.0, -1.0], [1.0, -1.0], [-1.0, 1.0], [1.0, 1.0]] {
+                let at = row.position + DVec2::from(corner) * (DVec2::new(6.0, 7.0) - 1e-3);
+                let cell = (at / 16.0).floor().as_i64vec2();
+                let index = map.grid().index(cell.x, cell.y).expect("inside");
+                assert_eq!(map.numbers()[index], 0, "{kind} at {fps}: {row:?}");
+            }
+        }
+        let far = |axis: usize| {
+            let places = || rows.iter().map(|row| row.position[axis]);
+            places().fold(f64::MIN, f64::max) - places().fold(f64::MAX, f64::min)
+        };
+        assert!(far(0) > 60.0 && (far(1) > 30.0), "{kind}: {} {}", far(0), far(1));
+        // Others go their own way.
+        assert_eq!(take.subjects["goose"].path.position(2.0), DVec2::new(450.0, 200.0));
+    }
+}
+
+/// A runner jumps as high as it is told, at any frame rate and with y upwards, and a walker moves in all directions.
+#[test]
+fn a_player_moves_as_its_numbers_say() {
+    let leap = |fps: f64| {
+        let (_folder, path) = garden("runner", "");
+        let mut bench = open(Source::PlayTake(path));
+        bench.machine.fps = Some(fps);
+        let mut player = bench.player().expect("a player").clone();
+        player.jump = 40.0;
+        bench.set_player(player);
+        frames(&mut bench, 1.0 / fps, (fps * 0.3) as u32, Wish::default());
+        frames(&mut bench, 1.0 / fps, 1, Wish { leap: true, ..Wish::default() });
+        frames(&mut bench, 1.0 / fps, fps as u32, Wish::default());
+        let rows = bench.take().subjects["gardener"].path.rows().to_vec();
+        let floor = 22.0 * 16.0 - 7.0;
+        assert!((rows.last().expect("rows").position.y - floor).abs() < 1e-3, "{:?}", rows.last());
+        assert_eq!(rows.last().expect("rows").grounded, Some(true));
+        floor - rows.iter().map(|row| row.position.y).fold(f64::MAX, f64::min)
+    };
+    // A longer step gains and loses speed in larger steps: half a step of its first speed.
+    for fps in [60.0, 240.0] {
+        let first = 2.0 * 40.0 / 0.372;
+        assert!((leap(fps) - 40.0).abs() < 0.6 * first / fps, "{} at {fps}", leap(fps));
+    }
+    for (y_axis, sign) in [("down", -1.0), ("up", 1.0)] {
+        let extra = format!("[tuning.screen]\ny_axis = \"{y_axis}\"");
+        let (_folder, path) = garden("flyer", &extra);
+        let mut bench = open(Source::PlayTake(path));
+        let place = |bench: &Bench| bench.take().subjects["gardener"].path.position(bench.time());
+        let before = place(&bench);
+        frames(&mut bench, 1.0 / 60.0, 12, Wish { rise: 1.0, ..Wish::default() });
+        let moved = place(&bench) - before;
+        assert!(moved.y * sign > 1.0 && moved.x == 0.0, "{y_axis}: {moved}");
+    }
+}
+
+#[test]
+fn a_players_numbers_are_saved_into_its_take() {
+    let (_folder, path) = garden("walker", "");
+    let mut bench = open(Source::PlayTake(path.clone()));
+    let before = fs::read_to_string(&path).expect("there");
+    let mut player = bench.player().expect("a player").clone();
+    player.speed = 75.5;
+    bench.set_player(player);
+    bench.save();
+    assert_eq!(bench.fault, None);
+    let after = fs::read_to_string(&path).expect("there");
+    assert_eq!(after, before.replace("speed = 120.0", "speed = 75.5"));
+    assert_eq!(bench.source().other(), Some(Source::Take(path)));
 }

@@ -7,6 +7,7 @@ use clap::Args;
 use velvet_pan_takes::{
     Document, Fault, Files, Map, MapForm, Overrides, Path, Take, is_path_table, take_faults,
 };
+use velvet_pan_terraces::own::Artwork;
 
 use crate::judgement::limits;
 use crate::judgement::warnings::{
@@ -113,6 +114,7 @@ fn check_take(document: &Document) -> Found {
             if inline {
                 warnings.extend(warnings_of_settings(&take.settings, document, "tuning."));
             }
+            warnings.extend(Artwork::of_take(&take).1);
             Found { faults, warnings }
         }
     }

@@ -7,6 +7,7 @@ use velvet_pan::glam::UVec2;
 use velvet_pan_takes::{BuiltIn, Fault, Files, Moment, Overrides, Ride, Take};
 use velvet_pan_terraces::art::palette::CREAM;
 use velvet_pan_terraces::files::{self, TAKE};
+use velvet_pan_terraces::own::Artwork;
 use velvet_pan_terraces::picture::Picture;
 use velvet_pan_terraces::scene::Scene;
 
@@ -89,7 +90,7 @@ fn copy_take(files: &[BuiltIn], folder: &Path) -> Result<Vec<&'static str>, Faul
 /// The moment in the middle of the ride.
 fn write_frame(take: &Take, moments: &[Moment], path: &Path) -> Result<(), Fault> {
     let Some(moment) = moments.get(take.rows() as usize / 2) else { return Ok(()) };
-    let frame = Scene::new(take).draw(moment);
+    let frame = Scene::new(take, &Artwork::Terraces).draw(moment);
     write_whole(path, |out| frame.write_png(out))
 }
 

@@ -8,15 +8,15 @@ use clap::{Args, ValueEnum};
 use serde::Serialize;
 use velvet_pan::View;
 use velvet_pan_takes::{Fault, Files, Map, Ride, Take};
-use velvet_pan_terraces::art::tiles::TileSet;
+use velvet_pan_terraces::map_art::MapArt;
 use velvet_pan_terraces::picture::{CLEAR, Picture};
-use velvet_pan_terraces::stage::{draw_map, draw_whole_map};
 
 use crate::arguments::args::{OutFile, TakeArgs};
 use crate::arguments::view_args::ViewArgs;
 use crate::output::{put, refuse_overwriting, write_csv, write_json, write_to, write_whole};
 use crate::progress::Progress;
 use crate::sheets::plan;
+use crate::sheets::reel::artwork;
 
 /// Count the tiles of the map that a take's views touch, and measure how much time skipping the others saves.
 #[derive(Args, Debug)]
@@ -69,6 +69,7 @@ pub fn run(args: &TilesArgs) -> Result<(), Fault> {
         let what = "the take has no map: expected map = { file = \"…\", tile = [width, height] }";
         return Err(Fault::new(format!("{}: {what}", take.name)));
     };
+    let art = MapArt::new(&artwork(&take), &take.settings, Some(map));
     let mut survey = Survey::new(map);
     if let Some(view) = args.view.view(&take)? {
         survey.add(&view, true);
@@ -85,10 +86,10 @@ pub fn run(args: &TilesArgs) -> Result<(), Fault> {
         }
     }
     if let (Some(path), Some(view)) = (&args.picture, &survey.middle) {
-        let picture = plan::draw(map, view);
+        let picture = plan::draw(map, &art, view);
         write_whole(path, |out| picture.write_png(out))?;
     }
-    let report = survey.report();
+    let report = survey.report(&art);
     write_to(args.out.out.as_deref(), |out| report.write(&take, args.format, out))
 }
 
@@ -152,14 +153,14 @@ impl<'a> Survey<'a> {
         }
     }
 
-    fn report(&self) -> Report {
+    fn report(&self, art: &MapArt) -> Report {
         Report {
             views: self.touched.count,
             all: self.map.numbers().len(),
             touched: self.touched.spread(),
             blank: self.blank.spread(),
             drawn: self.drawn.spread(),
-            times: Times::of(self.map, &self.timed),
+            times: Times::of(self.map, art, &self.timed),
         }
     }
 }
@@ -273,8 +274,7 @@ struct Line {
 
 impl Times {
     /// Draws some views in both ways.
-    fn of(map: &Map, views: &[View]) -> Option<Self> {
-        let tiles = TileSet::drawn();
+    fn of(map: &Map, art: &MapArt, views: &[View]) -> Option<Self> {
         let rows = map.grid().rows() as usize;
         let every = map.numbers().len().div_ceil(SAMPLE).max(1);
         let sampled = rows.div_ceil(every).max(1);
@@ -283,8 +283,8 @@ impl Times {
         for view in views {
             progress.step();
             let mut canvas = Picture::new(view.canvas_size(), CLEAR);
-            culled += best_of_three(|| draw_map(&mut canvas, &tiles, map, view));
-            let some = best_of_three(|| draw_whole_map(&mut canvas, &tiles, map, view, every));
+            culled += best_of_three(|| art.draw(&mut canvas, map, view));
+            let some = best_of_three(|| art.draw_all(&mut canvas, map, view, every));
             whole += some * rows as f64 / sampled as f64;
         }
         let frames = views.len() as f64;

@@ -7,7 +7,7 @@ use velvet_pan::{Lens, Rect, Screen, ScreenRect, Snap, View};
 use velvet_pan_takes::Map;
 use velvet_pan_terraces::art::palette::{CREAM, HONEY, MIST, NIGHT, PLUM, SPROUT, STONE};
 use velvet_pan_terraces::art::text;
-use velvet_pan_terraces::art::tiles::TileSet;
+use velvet_pan_terraces::map_art::MapArt;
 use velvet_pan_terraces::paint::stretch;
 use velvet_pan_terraces::picture::{Colour, Picture};
 
@@ -16,20 +16,19 @@ const SIZE: UVec2 = UVec2::new(1280, 800);
 const BAND: u32 = 64;
 
 /// Draws the tiles around a view.
-pub fn draw(map: &Map, view: &View) -> Picture {
+pub fn draw(map: &Map, art: &MapArt, view: &View) -> Picture {
     let over = overview(view);
     let tiles = view.tiles(map.grid());
     let touched: BTreeSet<(i64, i64)> =
         tiles.rows().flat_map(|row| row.columns().map(move |column| (row.row(), column))).collect();
     let mut ground = Picture::new(over.canvas_size(), PLUM);
-    let set = TileSet::drawn();
     for row in over.tiles(map.grid()).rows() {
         for (tile, number) in row.tiles().zip(&map.numbers()[row.indices()]) {
             ground.fill(corner(&tile.rect), size(&tile.rect), NIGHT);
             if *number != 0 {
                 stretch(
                     &mut ground,
-                    set.picture(*number, tile.column, tile.row),
+                    &art.pictures()[art.number(map, *number, tile.column, tile.row)],
                     &tile.rect,
                     false,
                 );

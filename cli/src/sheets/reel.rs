@@ -5,8 +5,11 @@ use std::sync::Arc;
 use velvet_pan::Snap;
 use velvet_pan_takes::{Fault, Moment, Reel, Take, deciders_in_words};
 use velvet_pan_terraces::art::marks;
+use velvet_pan_terraces::own::Artwork;
 use velvet_pan_terraces::picture::Picture;
 use velvet_pan_terraces::scene::Scene;
+
+use crate::output::tell;
 
 /// A frame of one ride, with its labels.
 #[derive(Debug)]
@@ -32,7 +35,8 @@ pub fn frames<'a>(
     takes: &'a [Take],
     overlay: bool,
 ) -> Result<impl Iterator<Item = Vec<Undrawn<'a>>>, Fault> {
-    let scenes: Vec<_> = takes.iter().map(|take| Arc::new(Scene::new(take))).collect();
+    let scenes: Vec<_> =
+        takes.iter().map(|take| Arc::new(Scene::new(take, &artwork(take)))).collect();
     let several = takes.len() > 1;
     let named = takes.iter().any(|take| take.name != takes[0].name);
     Ok(Reel::new(takes)?.map(move |moments| {
@@ -43,6 +47,13 @@ pub fn frames<'a>(
         };
         scenes.iter().zip(moments).map(frame).collect()
     }))
+}
+
+/// The pictures of a take. What can't be read is told, and drawn plainly.
+pub fn artwork(take: &Take) -> Artwork {
+    let (art, faults) = Artwork::of_take(take);
+    faults.iter().for_each(|fault| tell("warning", fault));
+    art
 }
 
 impl Undrawn<'_> {

@@ -4,6 +4,7 @@ use std::path::Path;
 
 use velvet_pan_takes::{Files, Overrides, Ride, Take};
 use velvet_pan_terraces::art::palette::NIGHT;
+use velvet_pan_terraces::own::Artwork;
 use velvet_pan_terraces::scene::Scene;
 use velvet_pan_wgpu::velvet_pan::glam::UVec2;
 use velvet_pan_wgpu::wgpu::{Color, TextureFormat};
@@ -16,7 +17,7 @@ fn differing(name: &str, overrides: &Overrides) -> f64 {
     let Some(card) = card() else { return 0.0 };
     let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../terraces/demo");
     let take = Take::read(Files::Disk, &demo.join(name), overrides).expect("a demo take");
-    let scene = Scene::new(&take);
+    let scene = Scene::new(&take, &Artwork::Terraces);
     let (mut differ, mut all) = (0, 0);
     for moment in Ride::new(&take).expect("a ride").step_by(97) {
         let window = moment.view.window_size();

@@ -1,10 +1,11 @@
 //! The layers behind and in front of the world, each on a canvas of its own.
 
 use velvet_pan::glam::{DVec2, UVec2};
-use velvet_pan::{Layer, Origin, Rect, Snap, View, YAxis};
+use velvet_pan::{Layer, Origin, Rect, Screen, Snap, View, YAxis};
 
 use super::{mist, reeds, ridge, sky};
 use crate::cel::{Cel, Place, Quad};
+use crate::own::Artwork;
 use crate::paint::unsnapped;
 use crate::picture::Picture;
 
@@ -32,21 +33,34 @@ const MOST_COPIES: usize = 1000;
 const MOST: f64 = 4096.0;
 
 impl Backdrop {
-    /// Adds the pictures for these layers by their names.
+    /// Adds the pictures for these layers by their names. A layer of the user without a picture is not drawn.
     ///
-    /// A layer that covers the view is a sky. Unknown names are ridges. Without any layer there is a sky that stands
-    /// still.
+    /// In the art of the terraces, a layer that covers the view is a sky, unknown names are ridges, and without any
+    /// layer there is a sky that stands still.
     pub fn new(
+        art: &Artwork,
         layers: &[Layer],
-        screen: UVec2,
-        y_axis: YAxis,
+        screen: &Screen,
         pictures: &mut Vec<Picture>,
     ) -> Self {
-        let pinned = Layer { response: 0.0, rotates: false, ..Layer::at_rate("sky", [0, 0]) };
-        let none = [Layer { cover: Some(screen.as_dvec2()), ..pinned }];
-        let layers = if layers.is_empty() { &none } else { layers };
-        let painted = |layer| Painted::new(layer, screen, y_axis, pictures);
-        Self { layers: layers.iter().map(painted).collect() }
+        let (size, y_axis) = (screen.size, screen.y_axis);
+        let layers: Vec<Painted> = match art {
+            Artwork::Own(own) => {
+                let with_picture =
+                    layers.iter().filter_map(|layer| Some((layer, own.layer(&layer.name)?)));
+                with_picture
+                    .map(|(layer, picture)| Painted::own(layer, picture, y_axis, pictures))
+                    .collect()
+            }
+            Artwork::Terraces => {
+                let pinned =
+                    Layer { response: 0.0, rotates: false, ..Layer::at_rate("sky", [0, 0]) };
+                let none = [Layer { cover: Some(size.as_dvec2()), ..pinned }];
+                let layers = if layers.is_empty() { &none } else { layers };
+                layers.iter().map(|layer| Painted::new(layer, size, y_axis, pictures)).collect()
+            }
+        };
+        Self { layers }
     }
 
     /// Returns what this view shows of the layers in front of the world, or of those behind it, from back to front.
@@ -77,6 +91,18 @@ impl Painted {
         pictures.push(picture);
         let picture = pictures.len() - 1;
         Self { layer: layer.clone(), picture, rect: layer.within.unwrap_or(rect), is_sky }
+    }
+
+    /// A picture of the user: over what the layer covers, or from its alignment point on, one world unit a pixel.
+    fn own(layer: &Layer, picture: &Picture, y_axis: YAxis, pictures: &mut Vec<Picture>) -> Self {
+        let size = layer.cover.unwrap_or(picture.size().as_dvec2());
+        let from = if layer.cover.is_some() { size / -2.0 } else { DVec2::ZERO };
+        let from = if y_axis == YAxis::Down { from } else { DVec2::new(from.x, -from.y) };
+        let rect = Origin::Corner.rect(layer.align + from, size, y_axis);
+        pictures.push(picture.clone());
+        let picture = pictures.len() - 1;
+        let rect = layer.within.unwrap_or(rect);
+        Self { layer: layer.clone(), picture, rect, is_sky: false }
     }
 
     fn cel(&self, view: &View) -> Cel {

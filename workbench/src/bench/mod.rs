@@ -5,6 +5,7 @@ mod lane;
 mod live;
 mod machine;
 mod measure;
+mod mover;
 mod passages;
 mod play;
 mod source;
@@ -13,7 +14,8 @@ mod undo;
 
 pub use lane::Lane;
 pub use machine::Machine;
-pub use play::{COURIER, Wish};
+pub use mover::Wish;
+pub use play::COURIER;
 pub use source::Source;
 pub use transport::Transport;
 
@@ -25,7 +27,8 @@ use undo::Undo;
 use velvet_pan::glam::Vec2;
 use velvet_pan::{Settings, WindowSize};
 use velvet_pan_egui::Drawn;
-use velvet_pan_takes::{Event, EventTime, Fault, Figures, LogNews, Take, TuningFile};
+use velvet_pan_takes::{Event, EventTime, Fault, Figures, LogNews, Player, Take, TuningFile};
+use velvet_pan_terraces::own::Artwork;
 
 /// The length of a played take, in seconds, after which it starts again.
 const LONGEST: f64 = 600.0;
@@ -50,6 +53,8 @@ pub struct Bench {
     pub fault: Option<Fault>,
     source: Source,
     take: Take,
+    /// The pictures of the take.
+    art: Artwork,
     /// The take's own frames per second.
     own_fps: f64,
     play: Option<Play>,
@@ -88,6 +93,8 @@ impl Bench {
         let Opened { mut tuning, play, take, live } = source.open()?;
         // Without a watch it works as well.
         let fault = if tuning.is_on_disk() { tuning.watch().err() } else { None };
+        let (art, unread) = Artwork::of_take(&take);
+        let fault = fault.or(unread.into_iter().next());
         let kept = tuning.settings().clone();
         let window = take.window;
         let lane = || Lane::new(&take, kept.clone(), window);
@@ -102,6 +109,7 @@ impl Bench {
             source,
             own_fps: take.fps,
             take,
+            art,
             play,
             live,
             kept,
@@ -125,9 +133,27 @@ impl Bench {
         &self.take
     }
 
-    /// Returns whether the user plays Wren.
+    /// Returns the pictures with which the take is drawn.
+    pub fn art(&self) -> &Artwork {
+        &self.art
+    }
+
+    /// Returns whether the user plays.
     pub fn is_played(&self) -> bool {
         self.play.is_some()
+    }
+
+    /// Returns how the player of a take moves, if the user plays it.
+    pub fn player(&self) -> Option<&Player> {
+        let is_own = matches!(self.source, Source::PlayTake(_));
+        self.play.as_ref().filter(|_| is_own).map(Play::player)
+    }
+
+    /// Changes how the player moves, from now on.
+    pub fn set_player(&mut self, player: Player) {
+        if let Some(play) = &mut self.play {
+            play.set_player(player);
+        }
     }
 
     /// Returns the cameras A and B.
@@ -316,7 +342,17 @@ impl Bench {
 
     /// Saves the tuning, and the times of the take's events.
     pub fn save(&mut self) {
-        self.fault = self.tuning.save().and_then(|()| self.save_times()).err();
+        let saved = self.tuning.save().and_then(|()| self.save_times());
+        self.fault = saved.and_then(|()| self.save_player()).err();
+    }
+
+    fn save_player(&self) -> Result<(), Fault> {
+        match (&self.source, self.player()) {
+            (Source::PlayTake(path), Some(player)) if self.take.player.as_ref() != Some(player) => {
+                player.save(path)
+            }
+            _ => Ok(()),
+        }
     }
 
     fn save_times(&mut self) -> Result<(), Fault> {
@@ -386,7 +422,7 @@ impl Bench {
         }
     }
 
-    /// Starts again: a take as it is in its file, or Wren at the foot of the terraces.
+    /// Starts again: a take as it is in its file, or the player where it began.
     pub fn again(&mut self) {
         self.begin(true);
     }
@@ -442,8 +478,8 @@ impl Bench {
 
     /// Calls a cue of the tuning at the subject's position.
     pub fn cue(&mut self, name: &str) {
-        let from =
-            self.take.subjects.get(COURIER).map(|courier| courier.path.position(self.time()));
+        let subject = self.play.as_ref().map_or(COURIER, Play::subject);
+        let from = self.take.subjects.get(subject).map(|actor| actor.path.position(self.time()));
         let cue = Some(name.to_owned());
         self.add(Event { cue, from: from.map(Into::into), ..Event::default() });
     }

@@ -15,6 +15,8 @@ use super::play::Play;
 pub enum Source {
     /// Wren, played by the user. The camera has the tuning of this file, or the demo's tuning without a path.
     Play(Option<PathBuf>),
+    /// The subject of a take on the disk, played by the user.
+    PlayTake(PathBuf),
     /// A take of the demo, by name.
     Demo(&'static str),
     /// A take on the disk.
@@ -49,10 +51,23 @@ impl Source {
         DEMOS.into_iter().map(Self::Demo)
     }
 
+    /// Returns what else can be done with the same file: ride it, or play in it.
+    pub fn other(&self) -> Option<Self> {
+        match self {
+            Self::Take(path) => Some(Self::PlayTake(path.clone())),
+            Self::PlayTake(path) => Some(Self::Take(path.clone())),
+            _ => None,
+        }
+    }
+
     /// Returns a short description for a list.
     pub fn name(&self) -> String {
         match self {
             Self::Play(_) => "play Wren".to_owned(),
+            Self::PlayTake(path) => {
+                let name = path.file_stem().unwrap_or_default().to_string_lossy();
+                format!("play {name}")
+            }
             Self::Demo(name) => name.trim_end_matches(".toml").to_owned(),
             Self::Take(path) | Self::Log(path) => {
                 path.file_name().unwrap_or_default().to_string_lossy().into_owned()
@@ -69,6 +84,7 @@ impl Source {
                 let tuning = TuningFile::read(Files::BuiltIn(&built_in), COURIER_TUNING)?;
                 Opened::play(tuning)
             }
+            Self::PlayTake(path) => Opened::play_take(path),
             Self::Demo(name) => Opened::take(Files::BuiltIn(&built_in), Path::new(name)),
             Self::Take(path) => Opened::take(Files::Disk, path),
             Self::Log(folder) => Opened::log(Live::open(folder)?),
@@ -79,7 +95,7 @@ impl Source {
 /// Everything of a source: its tuning, its take with the settings of the tuning, and what makes the take grow.
 pub struct Opened {
     pub tuning: TuningFile,
-    /// Wren, if the user plays her.
+    /// What the user plays.
     pub play: Option<Play>,
     pub take: Take,
     /// What follows the log of a game.
@@ -93,9 +109,16 @@ impl Opened {
     }
 
     fn play(tuning: TuningFile) -> Result<Self, Fault> {
-        let play = Play::new();
+        let play = Play::wren(tuning.settings().clone())?;
         let take = play.begin(tuning.settings().clone(), FPS)?;
         Ok(Self::of(tuning, Some(play), take, None))
+    }
+
+    fn play_take(path: &Path) -> Result<Self, Fault> {
+        let opened = Self::take(Files::Disk, path)?;
+        let play = Play::of_take(&opened.take)?;
+        let take = play.begin(opened.take.settings.clone(), opened.take.fps)?;
+        Ok(Self { play: Some(play), take, ..opened })
     }
 
     fn take(files: Files<'_>, path: &Path) -> Result<Self, Fault> {

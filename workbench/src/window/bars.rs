@@ -11,7 +11,7 @@ use crate::bench::{A, B, Source, Transport, Wish};
 pub fn source_bar(window: &mut Workbench, ui: &mut Ui) {
     ui.horizontal_wrapped(|ui| {
         pick_source(window, ui);
-        if window.bench.is_played() {
+        if matches!(window.bench.source(), Source::Play(_)) {
             pick_subject(window, ui);
         }
         ui.separator();
@@ -66,7 +66,7 @@ fn pick_source(window: &mut Workbench, ui: &mut Ui) {
     let mut sources: Vec<Source> =
         [Source::Play(None)].into_iter().chain(Source::demos()).collect();
     if !sources.contains(&now) {
-        sources.insert(0, now.clone());
+        sources.splice(0..0, [Some(now.clone()), now.other()].into_iter().flatten());
     }
     let answer = ComboBox::from_id_salt("source").selected_text(now.name()).show_ui(ui, |ui| {
         for source in &sources {

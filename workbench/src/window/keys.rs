@@ -2,6 +2,8 @@
 
 use eframe::egui::{Key, Modifiers, Ui};
 
+use crate::bench::Wish;
+
 /// The effect of a key.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Action {
@@ -63,8 +65,8 @@ const COMMANDS: [(Modifiers, Key, Action); 4] = [
 
 /// The hints for keys and pointer actions that are not bindings.
 pub const MOVES: [(&str, &str); 4] = [
-    ("arrows, A D", "run"),
-    ("space, W", "jump"),
+    ("arrows, W A S D", "run, walk or fly"),
+    ("space, up, W", "jump, if it runs"),
     ("wheel", "zoom about the pointer"),
     ("drag", "move the view by hand"),
 ];
@@ -86,13 +88,16 @@ pub fn pressed(ui: &Ui, types: bool) -> Vec<Action> {
     })
 }
 
-/// The direction in which Wren runs (−1, 0 or 1), and whether she jumps, in the frame in which the key was pressed.
-pub fn moves(ui: &Ui) -> (f64, bool) {
+/// What the user wants of the player. A jump counts in the frame in which the key was pressed.
+pub fn moves(ui: &Ui) -> Wish {
     ui.input(|input| {
-        let held = |keys: [Key; 2]| keys.iter().any(|key| input.key_down(*key));
-        let way = f64::from(i8::from(held([Key::ArrowRight, Key::D])))
-            - f64::from(i8::from(held([Key::ArrowLeft, Key::A])));
+        let held = |keys: [Key; 2]| i8::from(keys.iter().any(|key| input.key_down(*key)));
+        let between = |back: [Key; 2], on: [Key; 2]| f64::from(held(on) - held(back));
         let leaps = [Key::Space, Key::ArrowUp, Key::W];
-        (way, leaps.iter().any(|key| input.key_pressed(*key)))
+        Wish {
+            way: between([Key::ArrowLeft, Key::A], [Key::ArrowRight, Key::D]),
+            rise: between([Key::ArrowDown, Key::S], [Key::ArrowUp, Key::W]),
+            leap: leaps.iter().any(|key| input.key_pressed(*key)),
+        }
     })
 }

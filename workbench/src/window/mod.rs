@@ -6,6 +6,7 @@ mod hints;
 mod keys;
 mod look;
 mod passages;
+mod player;
 mod painter;
 mod picture;
 mod stages;
@@ -116,6 +117,7 @@ impl Workbench {
         Panel::right("tuning").default_size(width).size_range(220.0..=520.0).show(ui, |ui| {
             ui.add_space(4.0);
             self.show_faults(ui);
+            player::show(ui, &mut self.bench);
             let answer = tuning_panel(ui, &mut self.bench.tuning);
             if let Some(fault) = answer.fault {
                 self.bench.fault = Some(fault);
@@ -177,9 +179,9 @@ impl Workbench {
         if types {
             return Wish::default();
         }
-        let (way, leap) = keys::moves(ui);
-        self.leaps |= leap;
-        Wish { way, leap: self.leaps }
+        let wish = keys::moves(ui);
+        self.leaps |= wish.leap;
+        Wish { leap: self.leaps, ..wish }
     }
 
     /// The escape key returns the keyboard to the game.

@@ -112,7 +112,7 @@ impl Workbench {
         let bench = &self.bench;
         let cameras = lanes.iter().map(|lane| bench.lanes()[*lane].camera());
         let take = bench.take();
-        let stages = self.stages.of(cameras, &take.name, take.map.as_ref(), is_dragged);
+        let stages = self.stages.of(cameras, (take, bench.art()), is_dragged);
         let lanes_shown = lanes.len();
         let part = |(stage, (index, rect)): (Arc<Stage>, (&usize, &Rect))| {
             let lane = &bench.lanes()[*index];

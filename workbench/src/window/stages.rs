@@ -4,7 +4,8 @@ use std::sync::Arc;
 
 use velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan::{Camera, Layer, YAxis};
-use velvet_pan_takes::Map;
+use velvet_pan_takes::Take;
+use velvet_pan_terraces::own::Artwork;
 use velvet_pan_terraces::stage::Stage;
 
 /// Everything that the pictures depend on.
@@ -43,13 +44,12 @@ impl Stages {
     pub fn of<'a>(
         &mut self,
         cameras: impl Iterator<Item = &'a Camera>,
-        take: &str,
-        map: Option<&Map>,
+        (take, art): (&Take, &Artwork),
         is_dragged: bool,
     ) -> Vec<Arc<Stage>> {
-        if self.take != take {
+        if self.take != take.name {
             self.known.clear();
-            take.clone_into(&mut self.take);
+            take.name.clone_into(&mut self.take);
         }
         let mut now: Vec<(Motif, Arc<Stage>)> = Vec::new();
         for (index, camera) in cameras.enumerate() {
@@ -61,7 +61,9 @@ impl Stages {
                     now.push(old.clone());
                     continue;
                 }
-                _ => Arc::new(Stage::new(camera.settings(), camera.layers(), map.cloned())),
+                _ => {
+                    Arc::new(Stage::new(art, camera.settings(), camera.layers(), take.map.clone()))
+                }
             };
             now.push((motif, stage));
         }

@@ -53,7 +53,7 @@ fn picture(bench: &Bench, lane: &Lane) -> Picture {
     let (view, camera, take) = (lane.view(), lane.camera(), bench.take());
     let window = view.window_size();
     let mut picture = Picture::new(UVec2::new(window.width, window.height), NIGHT);
-    let stage = Stage::new(camera.settings(), camera.layers(), take.map.clone());
+    let stage = Stage::new(bench.art(), camera.settings(), camera.layers(), take.map.clone());
     stage.paint(view, &figures(take, bench.time(), lane.subject()), &mut picture);
     picture
 }
