@@ -117,7 +117,8 @@ fn what_is_missing_is_told_and_drawn_plainly() {
 fn a_new_folder_suits_its_kind_and_its_map() {
     let small: String = (0..12)
         .map(|row| {
-            let cell = |column: usize| if row >= 9 || column % 19 == 0 { "1" } else { "0" };
+            let cell =
+                |column: usize| if row >= 9 || column.is_multiple_of(19) { "1" } else { "0" };
             (0..20).map(cell).collect::<Vec<_>>().join(",") + "\n"
         })
         .collect();

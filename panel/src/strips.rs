@@ -88,6 +88,18 @@ impl History {
         }
     }
 
+    /// Returns how many seconds the curves show now.
+    #[must_use]
+    pub fn seconds(&self) -> f64 {
+        let ends = self.moments.front().zip(self.moments.back());
+        ends.map_or(0.0, |(first, last)| last.t - first.t)
+    }
+
+    /// Says that the picture has another size from now on, which is no step of the picture. The curves stay.
+    pub fn note_resize(&mut self) {
+        self.drawn = None;
+    }
+
     /// Adds what the frame has drawn that was just added. From then on, there are strips of tiles and sprites, too.
     ///
     /// ```

@@ -5,10 +5,12 @@ use std::path::PathBuf;
 
 use egui_kittest::Harness;
 use egui_kittest::kittest::{NodeT, Queryable};
+use velvet_pan_egui::velvet_pan::glam::DVec2;
 use velvet_pan_egui::velvet_pan::{Camera, HandReturn, Smoothing, View};
 use velvet_pan_egui::velvet_pan_takes::TuningFile;
 use velvet_pan_egui::{
-    Drawn, History, Marks, PanelResponse, drawn_label, dusk, egui, overlay, strips, tuning_panel,
+    Drawn, Handle, History, Marks, PanelResponse, Place, PlaceKind, drawn_label, dusk, egui,
+    overlay, strips, tuning_panel,
 };
 
 const TEXT: &str = "\
@@ -303,4 +305,110 @@ fn overlay_and_strips_show_a_ride() {
     harness.run_steps(4);
     assert!(!harness.state().marks.shows(velvet_pan_egui::velvet_pan::MarkKind::Deadzone));
     look_at(&mut harness, "ride");
+}
+
+const WORLD: &str = "\
+[bounds]
+rect = [0.0, 0.0, 640.0, 360.0]
+[rooms]
+list = [[0.0, 0.0, 320.0, 180.0]]
+[[zones]]
+rect = [40.0, 30.0, 80.0, 50.0]
+[[lures]]
+at = [200.0, 90.0]
+radius = 60.0
+[rail]
+points = [[10.0, 20.0], [300.0, 160.0]]
+[follow]
+deadzone = { left = 0.1, right = 0.2, top = 0.05, bottom = 0.15 }
+leash = [0.4, 0.3]
+";
+
+fn tuning(text: &str) -> TuningFile {
+    Game::new(text).tuning
+}
+
+/// What is not moved keeps its numbers, on both kinds of screens, and what is moved can be moved back.
+#[test]
+fn a_place_is_where_it_was_put() {
+    for y_axis in ["down", "up"] {
+        let mut tuning = tuning(&format!("{WORLD}[screen]\ny_axis = \"{y_axis}\"\n"));
+        let mut camera = Camera::new(tuning.settings().clone()).expect("valid");
+        let view = camera.follow(0.0, [200, 100]).steady();
+        let settings = tuning.settings_mut();
+        let before = settings.clone();
+        let all: Vec<Place> =
+            Place::all(settings).into_iter().chain(Place::on_screen(settings)).collect();
+        assert_eq!(all.len(), 6 + 3);
+        for place in all {
+            let shape = place.shape(settings, Some(&view)).expect("there");
+            place.set_shape(settings, shape, Some(&view));
+            assert!(*settings == before, "{y_axis}: {place:?}");
+            for (handle, at) in shape.handles() {
+                let to = at + DVec2::new(16.0, 9.0);
+                let moved = shape.dragged(handle, (at, to), |at| at);
+                place.set_shape(settings, moved, Some(&view));
+                assert!(*settings != before, "{y_axis}: {place:?} by {handle:?}");
+                assert!(settings.validate().is_ok(), "{y_axis}: {place:?} by {handle:?}");
+                before.clone_into(settings);
+            }
+        }
+    }
+}
+
+/// The view's edges of the deadzone move by what the pointer moves, in fractions of the screen.
+#[test]
+fn the_deadzone_is_dragged_in_the_cameras_view() {
+    let mut tuning = tuning(WORLD);
+    let mut camera = Camera::new(tuning.settings().clone()).expect("valid");
+    let view = camera.follow(0.0, [320, 180]).steady();
+    let settings = tuning.settings_mut();
+    let shape = Place::Deadzone.shape(settings, Some(&view)).expect("there");
+    let (_, corner) = shape.handles()[0];
+    let moved =
+        shape.dragged(Handle::Corner(0), (corner, corner - DVec2::new(16.0, 18.0)), |at| at);
+    Place::Deadzone.set_shape(settings, moved, Some(&view));
+    let zone = settings.follow.deadzone;
+    let now = [zone.left, zone.right, zone.top, zone.bottom];
+    for (side, expected) in now.into_iter().zip([0.15, 0.2, 0.15, 0.15]) {
+        assert!((side - expected).abs() < 2e-3, "{now:?}");
+    }
+    let leash = Place::Leash.shape(settings, Some(&view)).expect("there");
+    let (_, corner) = leash.handles()[2];
+    let moved =
+        leash.dragged(Handle::Corner(2), (corner, corner - DVec2::new(32.0, 18.0)), |at| at);
+    Place::Leash.set_shape(settings, moved, Some(&view));
+    let reach = settings.follow.leash.expect("a leash").0;
+    assert!((reach - DVec2::new(0.3, 0.2)).abs().max_element() < 2e-3, "{reach}");
+}
+
+/// Inside out, to nothing, out of the world: there is a place that can be used.
+#[test]
+fn no_drag_breaks_a_place() {
+    let mut tuning = tuning(WORLD);
+    let settings = tuning.settings_mut();
+    let before = settings.clone();
+    for place in Place::all(settings) {
+        let shape = place.shape(settings, None).expect("there");
+        for (handle, at) in shape.handles() {
+            let far = [DVec2::ZERO, DVec2::splat(-1e12), DVec2::new(1e300, -1e300), at, -at];
+            let middle = shape.handles().last().expect("a middle").1;
+            for to in far.into_iter().chain([middle, middle - (at - middle)]) {
+                let moved = shape.dragged(handle, (at, to), |at| at);
+                place.set_shape(settings, moved, None);
+                assert!(settings.validate().is_ok(), "{place:?} by {handle:?} to {to}: {moved:?}");
+                before.clone_into(settings);
+            }
+        }
+    }
+    // All of them go, and nothing is left of them.
+    while let Some(place) = Place::all(settings).last() {
+        place.delete(settings);
+        assert!(settings.validate().is_ok(), "without {place:?}");
+    }
+    for kind in PlaceKind::ALL {
+        let size = DVec2::new(64.0, 32.0);
+        let place = Place::add(settings, kind, DVec2::new(100.0, 50.0), size);
+        assert!(place.is_there(settings) && settings.validate().is_ok(), "{kind:?}");
+    }
 }

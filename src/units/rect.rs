@@ -136,8 +136,15 @@ impl Rect {
         (start < end && start < 1.0 && end > 0.0).then_some((start, end))
     }
 
-    /// The corners, in order around it.
-    pub(crate) fn corners(&self) -> [DVec2; 4] {
+    /// Returns its corners in order around it, from the smallest coordinates: each differs from the next along one axis.
+    ///
+    /// ```
+    /// # use velvet_pan::Rect;
+    /// let corners = Rect::new([0, 0], [4, 3]).corners().map(|at| at.to_array());
+    /// assert_eq!(corners, [[0.0, 0.0], [4.0, 0.0], [4.0, 3.0], [0.0, 3.0]]);
+    /// ```
+    #[must_use]
+    pub fn corners(&self) -> [DVec2; 4] {
         let Self { min, max } = *self;
         [min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)]
     }

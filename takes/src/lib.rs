@@ -39,6 +39,7 @@ mod files;
 mod hash;
 mod jerks;
 mod keys;
+mod list_text;
 mod log;
 mod map;
 mod marks;

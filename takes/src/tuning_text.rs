@@ -3,6 +3,8 @@
 use toml_edit::{Array, ArrayOfTables, DocumentMut, Item, Table, TableLike, Value};
 use velvet_pan::{Settings, SettingsTable, TableForm};
 
+use crate::list_text::{change_array, origins};
+
 /// Returns the text after everything that differs between `from` and `to` was changed, and nothing else. The settings
 /// are the whole text, or the table `tuning` of a take. Returns `None` if the text is not TOML, or if the settings
 /// can't be written.
@@ -144,16 +146,42 @@ fn change_item(item: &mut Item, from: Option<&Item>, to: &Item, depth: usize) {
     if let (Some(tables), Some(from), Some(to)) =
         (item.as_array_of_tables_mut(), from.and_then(tables_of), tables_of(to))
         && tables.len() == from.len()
-        && from.len() == to.len()
     {
-        for (table, (from, to)) in tables.iter_mut().zip(from.iter().zip(to.iter())) {
-            change_table(table, from, to, depth + 1);
-        }
-        return;
+        return change_tables(tables, &from, &to, depth);
     }
     match (item.as_value_mut(), to.as_value()) {
         (Some(value), Some(to)) => change_value(value, to),
         _ => *item = written(to),
+    }
+}
+
+/// Changes a list of tables. What stays of it keeps its comments.
+fn change_tables(
+    tables: &mut ArrayOfTables,
+    from: &ArrayOfTables,
+    to: &ArrayOfTables,
+    depth: usize,
+) {
+    let (from, to): (Vec<&Table>, Vec<&Table>) = (from.iter().collect(), to.iter().collect());
+    let as_item = |table: &Table| Item::Table(table.clone());
+    let is_same = |i: usize, j: usize| is_same(&as_item(from[i]), &as_item(to[j]));
+    let origins = origins(from.len(), to.len(), is_same);
+    let old: Vec<Table> = tables.iter().cloned().collect();
+    tables.clear();
+    for (to, origin) in to.into_iter().zip(origins) {
+        match origin {
+            Some(origin) => {
+                let mut table = old[origin].clone();
+                change_table(&mut table, from[origin], to, depth + 1);
+                tables.push(table);
+            }
+            None => {
+                let mut table = Table::new();
+                change_table(&mut table, &Table::new(), to, depth + 1);
+                table.decor_mut().set_prefix("\n");
+                tables.push(table);
+            }
+        }
     }
 }
 
@@ -177,11 +205,12 @@ fn is_number(value: &Value, number: f64) -> bool {
     value.as_float().or_else(|| value.as_integer().map(|whole| whole as f64)) == Some(number)
 }
 
-/// Replaces a value. Spaces and a comment after it stay; so do those of each item if a list keeps its length.
+/// Replaces a value. Spaces and a comment after it stay; so do those of each item of a list.
 fn change_value(value: &mut Value, to: &Value) {
-    if let (Some(items), Some(to)) = (value.as_array_mut(), to.as_array())
-        && items.len() == to.len()
-    {
+    if let (Some(items), Some(to)) = (value.as_array_mut(), to.as_array()) {
+        if items.len() != to.len() {
+            return change_array(items, to, is_same_value, change_value);
+        }
         for (item, to) in items.iter_mut().zip(to) {
             change_value(item, to);
         }

@@ -5,7 +5,7 @@ use std::path::PathBuf;
 use std::time::{Duration, Instant};
 
 use proptest::prelude::*;
-use velvet_pan::{Chosen, Layer, Settings, Value};
+use velvet_pan::{Chosen, Layer, Rect, Settings, Value, Zone};
 use velvet_pan_takes::{Fault, TuningFile};
 
 const TEXT: &str = "\
@@ -230,4 +230,81 @@ proptest! {
         prop_assert_eq!(read.settings(), &wanted);
         prop_assert!(tuned.text().contains("# Wren's camera."));
     }
+}
+
+const LISTS: &str = "\
+[rooms]
+slide = 0.4
+list = [
+  [0.0, 0.0, 320.0, 180.0],     # the hall
+  # Above the stove:
+  [320.0, 0.0, 320.0, 180.0],   # the kitchen
+  [640.0, 0.0, 320.0, 180.0],   # the loft
+]
+
+[rail]
+points = [[0.0, 0.0], [100.0, 50.0], [200.0, 0.0]]   # over the stream
+
+# The pond.
+[[zones]]
+rect = [0.0, 0.0, 64.0, 32.0]   # at the willow
+zoom = 2.0
+
+# The shed.
+[[zones]]
+rect = [100.0, 0.0, 64.0, 32.0]
+zoom = 1.5   # dark in there
+";
+
+/// A list that loses and gains items keeps the comments of the others, whatever its notation.
+#[test]
+fn comments_inside_of_lists_are_kept() {
+    let saved = |change: fn(&mut velvet_pan::Settings)| {
+        let folder = tempfile::tempdir().expect("a folder");
+        let path = folder.path().join("camera.toml");
+        std::fs::write(&path, LISTS).expect("written");
+        let mut tuning = TuningFile::open(&path).expect("a tuning");
+        change(tuning.settings_mut());
+        tuning.save().expect("saved");
+        let wanted = tuning.settings().clone();
+        let again = TuningFile::open(&path).expect("a tuning");
+        assert!(*again.settings() == wanted, "it reads back");
+        std::fs::read_to_string(&path).expect("there")
+    };
+    assert_eq!(saved(|_| {}), LISTS);
+
+    let text = saved(|settings| {
+        settings.rooms.as_mut().expect("rooms").list.remove(0);
+    });
+    assert_eq!(text, LISTS.replace("  [0.0, 0.0, 320.0, 180.0],     # the hall\n", ""));
+
+    let text = saved(|settings| {
+        let list = &mut settings.rooms.as_mut().expect("rooms").list;
+        list.push(Rect::from_corner_size([0, 180], [320, 180]));
+        list[1].max.x = 700.0;
+    });
+    let expected = LISTS
+        .replace("  [320.0, 0.0, 320.0, 180.0],", "  [320.0, 0.0, 380.0, 180.0],")
+        .replace("# the loft\n", "# the loft\n  [0.0, 180.0, 320.0, 180.0],\n");
+    assert_eq!(text, expected);
+
+    let text = saved(|settings| {
+        settings.rail.as_mut().expect("a rail").points.insert(1, [50.0, 60.0].into());
+    });
+    assert_eq!(text, LISTS.replace("[[0.0, 0.0], [100", "[[0.0, 0.0], [50.0, 60.0], [100"));
+
+    let text = saved(|settings| {
+        settings.zones.remove(0);
+        settings.zones.push(Zone::new(Rect::from_corner_size([7, 8], [9, 10])));
+    });
+    assert!(
+        text.contains(
+            "# The shed.\n[[zones]]\nrect = [100.0, 0.0, 64.0, 32.0]\nzoom = 1.5   # dark"
+        ),
+        "{text}"
+    );
+    assert!(
+        !text.contains("willow") && text.contains("[[zones]]\nrect = [7.0, 8.0, 9.0, 10.0]"),
+        "{text}"
+    );
 }

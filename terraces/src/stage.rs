@@ -159,6 +159,32 @@ impl Stage {
         (cels, tally)
     }
 
+    /// Draws what stands still in the world over the canvas of a view: the level, tiles, and objects between them. A view
+    /// of the whole level shows it as a plan.
+    pub fn paint_world(&self, view: &View, canvas: &mut Picture) {
+        let (cel, _) = self.world(view, [].iter());
+        crate::cel::paint(canvas, &self.pictures, view, &cel.quads);
+    }
+
+    /// Returns the number of tiles that a view touches.
+    pub fn tiles_in(&self, view: &View) -> usize {
+        self.map.as_ref().map_or(0, |map| view.tiles(map.grid()).count())
+    }
+
+    /// Returns the world that the map and the level cover.
+    pub fn covered(&self) -> Option<Rect> {
+        let parts = match &self.props {
+            Props::Own { level, .. } => level.as_slice(),
+            Props::Terraces { .. } => &[],
+        };
+        let map = self.map.iter().map(|map| map.grid().rect());
+        let joined = |one: Rect, other: Rect| Rect {
+            min: one.min.min(other.min),
+            max: one.max.max(other.max),
+        };
+        map.chain(parts.iter().map(|(_, rect)| *rect)).reduce(joined)
+    }
+
     /// Draws this view over a picture of the window.
     pub fn paint(&self, view: &View, figures: &[Figure], window: &mut Picture) {
         for cel in self.cels(view, figures) {

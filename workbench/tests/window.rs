@@ -456,3 +456,130 @@ fn drag(harness: &mut Window, from: Pos2, to: Pos2) {
     harness.drop_at(to);
     harness.run_steps(3);
 }
+
+/// A level that is one picture, and a take to play in it, in a folder of its own.
+fn meadow() -> (tempfile::TempDir, PathBuf) {
+    let folder = tempfile::tempdir().expect("a folder");
+    let file = fs::File::create(folder.path().join("meadow.png")).expect("a file");
+    let mut encoder = png::Encoder::new(file, 800, 400);
+    encoder.set_color(png::ColorType::Rgb);
+    let bytes: Vec<u8> =
+        (0..800 * 400).flat_map(|at| [40, 90 + (at / 50 % 8) as u8 * 8, 60]).collect();
+    encoder.write_header().expect("written").write_image_data(&bytes).expect("written");
+    let camera = "[bounds]\nrect = [0.0, 0.0, 800.0, 400.0]\n\n[[zones]]\n\
+        rect = [160.0, 80.0, 64.0, 32.0]   # the pond\nzoom = 2.0   # look closely\n";
+    fs::write(folder.path().join("camera.toml"), camera).expect("written");
+    let take = "tuning = \"camera.toml\"\n[pictures]\nlevel = { file = \"meadow.png\" }\n\
+        [player]\nkind = \"flyer\"\n[subjects.heron]\nkeys = [[0.0, 200.0, 200.0]]\n";
+    let path = folder.path().join("meadow.toml");
+    fs::write(&path, take).expect("written");
+    (folder, path)
+}
+
+/// Where a world point of the meadow is in the overview, which shows all of it below and right of its rulers.
+fn in_overview(harness: &Window, world: [f32; 2]) -> Pos2 {
+    let rect = harness.get_by_label("overview of the level").rect();
+    let picture = Rect::from_min_max(rect.min + vec2(18.0, 18.0), rect.max);
+    let scale = (picture.width() / 800.0).min(picture.height() / 400.0) * 0.96;
+    picture.center() + vec2(world[0] - 400.0, world[1] - 200.0) * scale
+}
+
+fn zone(harness: &Window) -> [f64; 4] {
+    let rect = harness.state().bench.tuning.settings().zones[0].rect;
+    [rect.min.x, rect.min.y, rect.size().x, rect.size().y]
+}
+
+/// The whole way: the overview, a zone resized and moved by mouse, by keyboard and by number, undone, saved with its
+/// comments, and felt by the player.
+#[test]
+fn a_zone_is_edited_where_it_is_seen() {
+    let (folder, path) = meadow();
+    let (mut harness, _folder) = window(Source::PlayTake(path));
+    press(&mut harness, &[Key::V, Key::E]);
+    assert!(!harness.state().bench.transport.plays, "the ride pauses");
+    let before = harness.state().bench.lanes()[B].view().centre();
+    let click = |harness: &mut Window, world: [f32; 2]| {
+        let at = in_overview(harness, world);
+        harness.hover_at(at);
+        harness.drag_at(at);
+        harness.drop_at(at);
+        harness.run_steps(3);
+    };
+    click(&mut harness, [160.0, 96.0]);
+    assert!(harness.query_by_label("remove zone 0").is_some(), "it is selected");
+    let [from, to] = [[224.0, 112.0], [300.0, 200.0]].map(|world| in_overview(&harness, world));
+    drag(&mut harness, from, to);
+    let [x, y, width, height] = zone(&harness);
+    assert_eq!([x, y], [160.0, 80.0]);
+    // To a point of the screen, on whole units.
+    assert!((width - 140.0).abs() < 6.0 && (height - 120.0).abs() < 6.0, "{width} x {height}");
+    assert_eq!([width.fract(), height.fract()], [0.0; 2]);
+    press(&mut harness, &[Key::ArrowRight, Key::ArrowRight, Key::ArrowDown]);
+    assert_eq!(zone(&harness), [162.0, 81.0, width, height]);
+    harness.key_press_modifiers(Modifiers::SHIFT, Key::ArrowLeft);
+    harness.run_steps(3);
+    assert_eq!(zone(&harness), [162.0, 81.0, width - 1.0, height]);
+    harness.key_press_modifiers(Modifiers::COMMAND, Key::Z);
+    harness.run_steps(3);
+    assert_eq!(zone(&harness), [162.0, 81.0, width, height]);
+    set(&mut harness, "zone 0 height", 90.0);
+    assert_eq!(zone(&harness), [162.0, 81.0, width, 90.0]);
+    // The wheel and the drag of the overview move nothing that is tuned.
+    let at = in_overview(&harness, [600.0, 300.0]);
+    drag(&mut harness, at, at + vec2(-30.0, 10.0));
+    assert_eq!(harness.state().bench.lanes()[B].view().centre(), before);
+    harness.key_press_modifiers(Modifiers::COMMAND, Key::S);
+    harness.run_steps(3);
+    let text = fs::read_to_string(folder.path().join("camera.toml")).expect("there");
+    let rect = format!("rect = [162.0, 81.0, {width:.1}, 90.0]   # the pond\n");
+    assert!(text.contains(&rect) && text.contains("zoom = 2.0   # look closely"), "{text}");
+}
+
+#[test]
+fn places_are_added_doubled_and_removed() {
+    let (_meadow, path) = meadow();
+    let (mut harness, _folder) = window(Source::Take(path));
+    press(&mut harness, &[Key::E]);
+    for (button, name) in [
+        ("+ room", "remove room 0"),
+        ("+ lure", "remove lure 0"),
+        ("+ rail point", "remove rail point 1"),
+        ("+ zone", "remove zone 1"),
+    ] {
+        harness.get_by_label(button).click();
+        harness.run_steps(3);
+        assert!(harness.query_by_label(name).is_some(), "{button}");
+        harness.get_by_label("duplicate").click();
+        harness.run_steps(3);
+    }
+    let counts = |harness: &Window| {
+        let settings = harness.state().bench.tuning.settings().clone();
+        assert!(settings.validate().is_ok());
+        let rooms = settings.rooms.map_or(0, |rooms| rooms.list.len());
+        let points = settings.rail.map_or(0, |rail| rail.points.len());
+        [rooms, settings.lures.len(), points, settings.zones.len()]
+    };
+    assert_eq!(counts(&harness), [2, 2, 3, 3]);
+    for _ in 0..2 {
+        harness.get_by_label_contains("remove zone").click();
+        harness.run_steps(3);
+        harness.get_by_label("zone 0").click();
+        harness.run_steps(3);
+    }
+    assert_eq!(counts(&harness), [2, 2, 3, 1]);
+    harness.key_press_modifiers(Modifiers::COMMAND, Key::Z);
+    harness.run_steps(3);
+    assert_eq!(counts(&harness), [2, 2, 3, 2]);
+}
+
+/// Curves stay when A and B are shown side by side.
+#[test]
+fn curves_stay_when_the_picture_changes_its_size() {
+    let (mut harness, _folder) = window(Source::Take(demo("terraces.toml")));
+    harness.run_steps(120);
+    let seconds = |harness: &Window| harness.state().bench.lanes()[B].history.seconds();
+    let before = seconds(&harness);
+    assert!(before > 1.5, "{before}");
+    press(&mut harness, &[Key::B, Key::V]);
+    assert!(seconds(&harness) >= before);
+}

@@ -90,8 +90,7 @@ impl Lane {
             self.window = window;
             self.run.resize(window);
             self.view = self.run.view();
-            // A picture of another size is no step of the picture.
-            self.history.clear();
+            self.history.note_resize();
         }
     }
 

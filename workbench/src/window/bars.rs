@@ -52,6 +52,16 @@ pub fn source_bar(window: &mut Workbench, ui: &mut Ui) {
         if window.shows_marks {
             ui.menu_button("kinds", |ui| mark_switches(ui, &mut window.marks));
         }
+        ui.toggle_value(&mut window.shows_overview, "overview")
+            .on_hover_text("the whole level: the view, places, paths (V); double-click: all of it");
+        let mut edits = window.edits;
+        if ui
+            .toggle_value(&mut edits, "edit")
+            .on_hover_text("select and drag bounds, rooms, zones, lures and rail points (E)")
+            .changed()
+        {
+            window.edit(edits);
+        }
         ui.toggle_value(&mut window.shows_figures, "figures");
         ui.toggle_value(&mut window.shows_hints, "keys").on_hover_text("F1");
         if let Some(news) = &window.news {

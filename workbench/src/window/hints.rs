@@ -16,7 +16,7 @@ pub fn show(painter: &Painter, area: Rect, is_played: bool, is_beside: bool) {
     let lines: Vec<(String, &str)> = moves.chain(keys).collect();
     let columns = if area.width() > 560.0 { 2 } else { 1 };
     let rows = lines.len().div_ceil(columns);
-    let width = 252.0;
+    let width = 264.0;
     let size = vec2(width * columns as f32 + 12.0, rows as f32 * LINE + 14.0);
     let corner = match is_beside {
         true => area.left_bottom() + vec2(8.0, -8.0 - size.y),
@@ -27,8 +27,8 @@ pub fn show(painter: &Painter, area: Rect, is_played: bool, is_beside: bool) {
         let (column, row) = (index / rows, index % rows);
         let at = corner + vec2(10.0 + column as f32 * width, 7.0 + row as f32 * LINE);
         let font = FontId::proportional(13.0);
-        let key_at = at + vec2(76.0, 0.0);
+        let key_at = at + vec2(88.0, 0.0);
         painter.text(key_at, Align2::RIGHT_TOP, key, font.clone(), HONEY);
-        painter.text(at + vec2(86.0, 0.0), Align2::LEFT_TOP, hint, font, CREAM);
+        painter.text(at + vec2(98.0, 0.0), Align2::LEFT_TOP, hint, font, CREAM);
     }
 }

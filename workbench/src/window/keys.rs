@@ -17,6 +17,8 @@ pub enum Action {
     Flip,
     Both,
     Marks,
+    Overview,
+    Edit,
     Shake,
     Hitch,
     Hints,
@@ -38,7 +40,7 @@ const fn key(key: Key, hint: &'static str, action: Action) -> Binding {
 }
 
 /// The keys that work while no text is being typed.
-pub const BINDINGS: [Binding; 14] = [
+pub const BINDINGS: [Binding; 16] = [
     key(Key::P, "pause or play", Action::Pause),
     key(Key::Comma, "one frame back", Action::StepBack),
     key(Key::Period, "one frame forwards", Action::StepOn),
@@ -49,6 +51,8 @@ pub const BINDINGS: [Binding; 14] = [
     key(Key::F, "switch between A and B", Action::Flip),
     key(Key::B, "A and B side by side", Action::Both),
     key(Key::O, "deadzone, goal and bounds", Action::Marks),
+    key(Key::V, "overview of the level", Action::Overview),
+    key(Key::E, "edit places", Action::Edit),
     key(Key::X, "shake", Action::Shake),
     key(Key::T, "a hitch of 0.25 s", Action::Hitch),
     key(Key::I, "save the picture", Action::WritePicture),

@@ -5,6 +5,7 @@ mod figures_table;
 mod hints;
 mod keys;
 mod look;
+mod overview;
 mod passages;
 mod player;
 mod painter;
@@ -15,15 +16,20 @@ mod writing;
 pub use picture::Show;
 
 use std::path::PathBuf;
-use std::sync::PoisonError;
+use std::sync::{Arc, PoisonError};
 
-use eframe::egui::{CentralPanel, Color32, Frame, Key, Margin, Panel, ScrollArea, Ui, vec2};
+use eframe::egui::{
+    CentralPanel, CollapsingHeader, Color32, Frame, Key, Margin, Panel, ScrollArea, Ui, vec2,
+};
 use eframe::wgpu::TextureFormat;
 use velvet_pan::WindowSize;
-use velvet_pan_egui::{Marks, strips, tuning_panel};
+use velvet_pan_egui::{Marks, Places, place_list, strips, tuning_panel};
+use velvet_pan_takes::Map;
+use velvet_pan_terraces::stage::Stage;
 
 use crate::bench::{A, B, Bench, Source, Wish};
 use keys::Action;
+use overview::Overview;
 use painter::Trouble;
 use stages::Stages;
 
@@ -45,6 +51,13 @@ pub struct Workbench {
     shows_hints: bool,
     shows_figures: bool,
     stages: Stages,
+    /// What was drawn last.
+    stage: Option<Arc<Stage>>,
+    overview: Overview,
+    shows_overview: bool,
+    /// What is edited, and whether it is.
+    places: Places,
+    edits: bool,
     /// The format of the target.
     target: TextureFormat,
     trouble: Trouble,
@@ -62,6 +75,8 @@ impl Workbench {
     /// Creates a workbench that is drawn on targets of this format.
     pub fn new(bench: Bench, target: TextureFormat) -> Self {
         let windows = [bench.take().window; 2];
+        let cells = |map: &Map| [map.grid().origin(), map.grid().tile_size()];
+        let grid = bench.take().map.as_ref().map(cells);
         Self {
             shows_hints: bench.is_played(),
             bench,
@@ -71,6 +86,11 @@ impl Workbench {
             shows_marks: false,
             shows_figures: true,
             stages: Stages::default(),
+            stage: None,
+            overview: Overview::default(),
+            shows_overview: false,
+            places: Places::on_grid(grid),
+            edits: false,
             target,
             trouble: Trouble::default(),
             news: None,
@@ -118,6 +138,9 @@ impl Workbench {
             ui.add_space(4.0);
             self.show_faults(ui);
             player::show(ui, &mut self.bench);
+            if self.edits {
+                self.list_places(ui);
+            }
             let answer = tuning_panel(ui, &mut self.bench.tuning);
             if let Some(fault) = answer.fault {
                 self.bench.fault = Some(fault);
@@ -129,7 +152,23 @@ impl Workbench {
         Panel::bottom("transport").show(ui, |ui| self.lower_part(ui, size.y));
         let behind = ui.visuals().extreme_bg_color;
         let frame = Frame::new().inner_margin(Margin::ZERO).fill(behind);
+        if self.shows_overview {
+            let height = ui.available_height() * 0.32;
+            let panel = Panel::bottom("overview").default_size(height).frame(frame);
+            panel.resizable(true).show(ui, |ui| overview::show(self, ui));
+        }
         CentralPanel::default().frame(frame).show(ui, |ui| self.picture(ui));
+    }
+
+    /// All places as numbers, while they are edited.
+    fn list_places(&mut self, ui: &mut Ui) {
+        let view = *self.bench.lanes()[B].view();
+        CollapsingHeader::new("places").default_open(true).show(ui, |ui| {
+            let list = ScrollArea::vertical().id_salt("places").max_height(180.0);
+            list.show(ui, |ui| {
+                place_list(ui, &view, &mut self.bench.tuning, &mut self.places);
+            });
+        });
     }
 
     fn lower_part(&mut self, ui: &mut Ui, height: f32) {
@@ -191,6 +230,14 @@ impl Workbench {
         }
     }
 
+    /// Begins or ends the editing of places. The ride pauses.
+    pub fn edit(&mut self, edits: bool) {
+        self.edits = edits;
+        if edits {
+            self.bench.transport.plays = false;
+        }
+    }
+
     fn act(&mut self, action: Action) {
         let bench = &mut self.bench;
         match action {
@@ -204,6 +251,8 @@ impl Workbench {
             Action::Flip => self.show = self.show.flipped(),
             Action::Both => self.show = self.show.both_or_one(),
             Action::Marks => self.shows_marks = !self.shows_marks,
+            Action::Overview => self.shows_overview = !self.shows_overview,
+            Action::Edit => self.edit(!self.edits),
             Action::Shake => bench.shake(),
             Action::Hitch => bench.hitch(),
             Action::Hints => self.shows_hints = !self.shows_hints,

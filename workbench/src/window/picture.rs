@@ -9,7 +9,7 @@ use eframe::egui::{
 use eframe::egui_wgpu::Callback;
 use velvet_pan::glam;
 use velvet_pan::{Fit, View, WindowPoint, WindowSize};
-use velvet_pan_egui::{Drawn, drawn_label, overlay};
+use velvet_pan_egui::{Drawn, PlacesView, drawn_label, overlay, places};
 use velvet_pan_terraces::scene::figures;
 use velvet_pan_terraces::stage::{Stage, Tally};
 
@@ -74,11 +74,19 @@ impl Workbench {
         for (lane, rect) in lanes.iter().zip(&rects) {
             self.windows[*lane] = window_of(*rect, per_point);
         }
-        self.point(ui, &response, &lanes, &rects);
+        if !self.edits {
+            self.point(ui, &response, &lanes, &rects);
+        }
         self.draw(ui, &lanes, &rects);
         let painter = ui.painter_at(area);
         for (lane, rect) in lanes.iter().zip(&rects) {
             self.write_over(&painter.with_clip_rect(*rect), *lane, *rect);
+        }
+        if let (true, [rect]) = (self.edits, rects.as_slice()) {
+            let view = shown(&self.bench.lanes()[lanes[0]], false).steady();
+            let response = Response { rect: part_of(*rect, &view, per_point), ..response };
+            let picture = PlacesView { view: &view, corner: rect.min, per_point, is_camera: true };
+            places(ui, &response, &picture, &mut self.bench.tuning, &mut self.places);
         }
         if self.shows_hints {
             hints::show(&painter, area, self.bench.is_played(), self.show == Show::Both);
@@ -113,6 +121,7 @@ impl Workbench {
         let cameras = lanes.iter().map(|lane| bench.lanes()[*lane].camera());
         let take = bench.take();
         let stages = self.stages.of(cameras, (take, bench.art()), is_dragged);
+        self.stage = stages.last().map(Arc::clone);
         let lanes_shown = lanes.len();
         let part = |(stage, (index, rect)): (Arc<Stage>, (&usize, &Rect))| {
             let lane = &bench.lanes()[*index];
@@ -142,12 +151,9 @@ impl Workbench {
     fn write_over(&self, painter: &Painter, lane: usize, rect: Rect) {
         let camera = self.bench.lanes()[lane].camera();
         let view = shown(&self.bench.lanes()[lane], self.show == Show::Both);
-        let (placement, per_point) = (view.placement(), painter.pixels_per_point());
-        let part = Rect::from_min_max(
-            rect.min + points(placement.first, per_point),
-            rect.min + points(placement.end, per_point),
-        );
-        if self.shows_marks {
+        let part = part_of(rect, &view, painter.pixels_per_point());
+        // Where places are edited, their handles are enough.
+        if self.shows_marks && !self.edits {
             let painter = painter.with_clip_rect(part);
             overlay(&painter, camera, &view, rect.min, &self.marks);
             if let Some(drawn) = self.bench.lanes()[lane].history.drawn() {
@@ -188,13 +194,22 @@ impl Workbench {
     }
 }
 
+/// The part of a window's rectangle that shows the world.
+fn part_of(window: Rect, view: &View, per_point: f32) -> Rect {
+    let placement = view.placement();
+    Rect::from_min_max(
+        window.min + points(placement.first, per_point),
+        window.min + points(placement.end, per_point),
+    )
+}
+
 fn drawn(tally: &Tally) -> Drawn {
     let Tally { tiles: [tiles, tiles_skipped], sprites: [sprites, sprites_skipped] } = *tally;
     Drawn { tiles, tiles_skipped, sprites, sprites_skipped }
 }
 
 /// The view of a camera. If two are side by side, whole scales would leave most of the space empty.
-fn shown(lane: &Lane, is_beside: bool) -> View {
+pub fn shown(lane: &Lane, is_beside: bool) -> View {
     let screen = &lane.camera().settings().screen;
     let view = *lane.view();
     if is_beside && screen.fit == Fit::Whole {
@@ -204,7 +219,7 @@ fn shown(lane: &Lane, is_beside: bool) -> View {
 }
 
 /// The notches of the wheel in this frame; positive ones zoom in.
-fn notches(ui: &Ui) -> f64 {
+pub fn notches(ui: &Ui) -> f64 {
     ui.input(|input| {
         let turned = |event: &Event| match event {
             Event::MouseWheel { unit: MouseWheelUnit::Point, delta, .. } => {
