@@ -105,7 +105,9 @@ properties! {
                 let sum: f64 = down.iter().flat_map(|(y, h)| across.iter().map(move |(x, w)| (x, y, w * h)))
                     .map(|(x, y, share)| f64::from(case.canvas[y * size.x as usize + x][channel]) * share)
                     .sum();
-                prop_assert!((f64::from(*shown) - sum).abs() <= 0.51,
+                // Where an edge crosses a pixel along both axes, it is rounded twice.
+                let most = if across.len() > 1 && down.len() > 1 { 1.01 } else { 0.51 };
+                prop_assert!((f64::from(*shown) - sum).abs() <= most,
                     "{at}, channel {channel}: {shown} for {sum}");
             }
         }

@@ -342,7 +342,10 @@ fn what_is_assumed_of_a_path() {
     };
     let (text, code) = check(&[("path.csv", &rows(0.0))]);
     assert_eq!(code, Some(0));
-    assert!(text.contains("path.csv: no column grounded") && text.contains("1 warning"), "{text}");
+    assert!(text.contains("0 warnings"), "a walker has no ground: {text}");
+    let take = "tuning.follow.airborne = \"hold\"\nsubjects.wren.path = \"path.csv\"\n";
+    let (text, _) = check(&[("take.toml", take), ("path.csv", &rows(0.0))]);
+    assert!(text.contains("subjects.wren: its path has no column grounded"), "{text}");
     let (text, _) = check(&[("path.csv", &rows(2.0))]);
     assert!(
         text.contains(

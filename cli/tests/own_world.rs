@@ -103,6 +103,11 @@ fn what_is_missing_is_told_and_drawn_plainly() {
     let (pixels, errors) = frame(&folder, "few.toml");
     assert!(pixels == plain, "tile 2 is beyond the picture");
     assert!(errors.contains("1 tiles, but the map names tile 2: drawn plainly"), "{errors}");
+    std::fs::write(folder.path().join("torn.png"), "not a picture").expect("written");
+    let check = folder.run(&["check", "one.png", "torn.png"]);
+    let text = String::from_utf8_lossy(&check.stdout).into_owned();
+    assert_eq!(check.status.code(), Some(1));
+    assert!(text.contains("torn.png: not a PNG picture") && text.contains("1 fault"), "{text}");
     let check = folder.run(&["check", "broken.toml"]);
     let text = String::from_utf8_lossy(&check.stdout).into_owned();
     assert!(check.status.success() && text.contains("0 faults, 4 warnings"), "{text}");

@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
 # Makes the pictures of this folder anew, from the demo's data: docs/screenshots/make.sh
-# (workbench.png and whole-game.png are shots of windows and are taken by hand.)
+# (workbench.png, garden.png, split.png and whole-game.png are shots of windows and are taken by hand.)
 set -euo pipefail
 cd "$(dirname "$0")/../.."
 cargo build --release --quiet -p velvet-pan-cli
@@ -11,7 +11,7 @@ small="--window 640x360"
 demo="$(mktemp -d)"
 trap 'rm -rf "$demo"' EXIT
 $pan demo --out "$demo" > "$demo/summary.txt"
-cp "$demo"/{frame,film,shake}.png "$to"
+cp "$demo"/{film,shake}.png "$to"
 
 ahead='follow.look_ahead.seconds=[0.0, 0.0]'
 $pan chart terraces/demo/terraces.toml --out $to/chart.png

@@ -102,10 +102,42 @@ impl<'a> CanvasMut<'a> {
         self.data.copy_within(from.start..from.start + length, to.start);
     }
 
+    /// Writes a row between two others: the share of `below` in each pixel, from 0 to 1, and the rest of `above`, as far
+    /// as all three exist. Returns whether it could: `to` must be before `below` and after `above`.
+    pub(crate) fn mix_rows(
+        &mut self,
+        [above, to, below]: [usize; 3],
+        (first, end): (usize, usize),
+        share: f32,
+    ) -> bool {
+        let [above, to, below] = [above, to, below].map(|y| self.range(y, first, end));
+        if above.end > to.start || to.end > below.start || above.len() != below.len() {
+            return false;
+        }
+        let (before, rest) = self.data.split_at_mut(to.start);
+        let (target, after) = rest.split_at_mut(to.len());
+        let below = &after[below.start - to.end..below.end - to.end];
+        mix_bytes(target, &before[above], below, share);
+        true
+    }
+
     /// The range of part of a row in the data.
     fn range(&self, y: usize, first: usize, end: usize) -> Range<usize> {
         let start = y.saturating_mul(self.stride);
         let end = start.saturating_add(end.min(self.size.x as usize)).min(self.data.len());
         start.saturating_add(first).min(end)..end
+    }
+}
+
+/// Mixes encoded colours in whole numbers, rounded to the nearest, a hundredth of a step aside. A difference has 7 bits
+/// below the point and the share has 15, so that their product fits the upper half of 32 bits: processors do that for many
+/// channels at once.
+fn mix_bytes(target: &mut [[u8; 4]], above: &[[u8; 4]], below: &[[u8; 4]], share: f32) {
+    let share = (share * 32768.0 + 0.5).clamp(0.0, 32767.0) as i16;
+    let sources = above.as_flattened().iter().zip(below.as_flattened());
+    for (to, (a, b)) in target.as_flattened_mut().iter_mut().zip(sources) {
+        let (a, b) = (i16::from(*a), i16::from(*b));
+        let moved = ((i32::from((b - a) << 7) * i32::from(share)) >> 16) as i16;
+        *to = (((a << 6) + moved + 32) >> 6) as u8;
     }
 }

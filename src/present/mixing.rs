@@ -107,6 +107,11 @@ impl Mixer {
         Self { light: (blending == Blending::Linear).then(Light::new) }
     }
 
+    /// Whether encoded values are blended, and not light.
+    pub fn is_encoded(&self) -> bool {
+        self.light.is_none()
+    }
+
     /// The amount of each channel: light, or the encoded value. Opacity is always the value itself.
     #[inline]
     fn amounts(&self, colour: Colour) -> Vec4 {

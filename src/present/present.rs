@@ -84,7 +84,17 @@ fn present_stripe(
     for y in spread.down.first..spread.down.end {
         let cover = spread.down.cover(y);
         match laid {
+            Some((_, shown)) if shown == y => {}
             Some((art, shown)) if cover.is_only(art) => window.copy_row(shown, y, first, end),
+            Some((art, shown)) if spread.is_between(&cover, art, y + 1) => {
+                // The next row shows one art row alone: laid first, the two need not be mixed column by column.
+                let next = spread.down.cover(y + 1);
+                lay(&next, window.row(y + 1, first, end));
+                laid = Some((cover.first + 1, y + 1));
+                if !window.mix_rows([shown, y, y + 1], (first, end), cover.last_share()) {
+                    lay(&cover, window.row(y, first, end));
+                }
+            }
             _ => {
                 lay(&cover, window.row(y, first, end));
                 laid = cover.only().map(|art| (art, y)).or(laid);

@@ -48,6 +48,16 @@ impl Spread {
         self.across.whole
     }
 
+    /// Returns whether a window row shows `art` and the next art row, and the window row `next` only that, so that it can
+    /// be mixed from rows that are drawn already. In linear light the colours of the window can't be mixed.
+    pub fn is_between(&self, cover: &Cover, art: usize, next: usize) -> bool {
+        let is_pair = cover.count == 2 && cover.first == art && self.across.scale >= 1.0;
+        is_pair
+            && self.mixer.is_encoded()
+            && next < self.down.end
+            && self.down.cover(next).is_only(art + 1)
+    }
+
     /// Returns the columns in stripes. Everything that is the same in every row is computed once for each stripe.
     pub fn stripes(&self) -> Stripes<'_> {
         let axis = &self.across;

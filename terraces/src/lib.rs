@@ -11,6 +11,7 @@ pub mod card;
 pub mod cel;
 mod courier;
 pub mod files;
+pub mod garden;
 mod ground;
 mod house;
 mod kite;

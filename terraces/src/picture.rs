@@ -183,6 +183,15 @@ impl Picture {
         writer.finish().map_err(|error| not_drawn(&error))
     }
 
+    /// Writes the picture as PNG with its opacity, which is full or none.
+    pub fn write_sprite(&self, out: &mut dyn Write) -> Result<(), Fault> {
+        let mut encoder = encoder(out, self.size);
+        encoder.set_color(png::ColorType::Rgba);
+        let mut writer = encoder.write_header().map_err(|error| not_drawn(&error))?;
+        writer.write_image_data(self.data.as_flattened()).map_err(|error| not_drawn(&error))?;
+        writer.finish().map_err(|error| not_drawn(&error))
+    }
+
     /// Writes the colours of a part, without opacity.
     fn write_opaque(&self, corner: UVec2, size: UVec2, bytes: &mut Vec<u8>) {
         let [left, top, width, height] =

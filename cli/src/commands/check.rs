@@ -7,7 +7,7 @@ use clap::Args;
 use velvet_pan_takes::{
     Document, Fault, Files, Map, MapForm, Overrides, Path, Take, is_path_table, take_faults,
 };
-use velvet_pan_terraces::own::Artwork;
+use velvet_pan_terraces::own::{Artwork, read_png};
 
 use crate::judgement::limits;
 use crate::judgement::warnings::{
@@ -19,8 +19,8 @@ use crate::output::write_text;
 #[derive(Args, Debug)]
 #[command(after_help = "\
 A file that ends in .csv is a path if its first line names a column t, else a map; one that ends in
-.limits.toml has limits for `compare`; any other is a take if it has a key that only takes have, else a
-tuning. Warnings are legal, and seldom meant.
+.limits.toml has limits for `compare`; one that ends in .png is a picture; any other is a take if it has a
+key that only takes have, else a tuning. Warnings are legal, and seldom meant.
 
 Exit status: 0 no faults, 1 faults found.
 
@@ -65,6 +65,10 @@ pub fn run(args: &CheckArgs) -> Result<bool, Fault> {
 }
 
 fn check_file(path: &FilePath) -> Found {
+    if path.extension().is_some_and(|ending| ending == "png") {
+        let fault = read_png(path).err().map(|what| Fault::of_file(path, what));
+        return Found { faults: fault.into_iter().collect(), ..Found::default() };
+    }
     let document = match Document::read(Files::Disk, path) {
         Ok(document) => document,
         Err(fault) => return Found { faults: vec![fault], ..Found::default() },

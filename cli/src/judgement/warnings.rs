@@ -3,7 +3,7 @@
 use std::path::Path as FilePath;
 
 use velvet_pan::glam::DVec2;
-use velvet_pan::{Axes, Fit, Lens, Rect, Settings, Snap, YAxis};
+use velvet_pan::{Airborne, Axes, Fit, Lens, Rect, Settings, Snap, YAxis};
 use velvet_pan_takes::{Document, Event, Fault, Path, Take};
 
 use super::scale::{slow_subjects, strange_numbers};
@@ -165,6 +165,10 @@ fn warnings_of_paths(take: &Take, document: &Document) -> Vec<Fault> {
                 "off the screen from t = {t} on: follow.axes does not follow {axis}, where the view stays at the first subject's position"
             ));
         }
+        let holds = take.settings.follow.airborne == Airborne::Hold;
+        if holds && take.watch.contains(name) && !actor.path.knows_ground() {
+            warn("its path has no column grounded: it counts as always on the ground, so follow.airborne has no effect".to_owned());
+        }
         let Some(bounds) = &take.settings.bounds else { continue };
         let rect = bounds.limits(take.settings.screen.y_axis);
         let outside = |at: DVec2| at.cmplt(rect.min).any() || at.cmpgt(rect.max).any();
@@ -305,10 +309,6 @@ pub fn warnings_of_path(file: &FilePath, path: &Path) -> Vec<Fault> {
             "the first row is at {:.3} s: until then the subject stands; expected times from 0 on",
             first.t
         )));
-    }
-    if !path.knows_ground() {
-        let what = "no column grounded: the subject counts as always on the ground, so follow.airborne has no effect";
-        warnings.push(warn(what.to_owned()));
     }
     warnings
 }

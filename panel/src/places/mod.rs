@@ -284,19 +284,21 @@ fn draw(painter: &Painter, sheet: &PlacesView<'_>, settings: &Settings, places: 
     let mut rail: Vec<Pos2> = Vec::new();
     for place in sheet.places(settings) {
         let Some(shape) = sheet.shape(place, settings) else { continue };
-        let color = color(&MarkLook::of(place.mark()));
+        let look = MarkLook::of(place.mark());
+        let color = color(&look);
         let is_selected = places.selected == Some(place);
         let stroke = Stroke::new(if is_selected { 2.5 } else { 1.5 }, color);
         match shape {
             Shape::Rect(rect) => {
-                outline(painter, &rect.corners().map(|at| sheet.to_points(at)), stroke);
+                let corners = rect.corners().map(|at| sheet.to_points(at));
+                outline(painter, &corners, look.dash, stroke);
             }
             Shape::Circle { at, radius } => {
                 let around = (0..48).map(|step| {
                     let angle = f64::from(step) / 48.0 * std::f64::consts::TAU;
                     sheet.to_points(at + DVec2::from_angle(angle) * radius)
                 });
-                outline(painter, &around.collect::<Vec<_>>(), stroke);
+                outline(painter, &around.collect::<Vec<_>>(), look.dash, stroke);
                 painter.circle(sheet.to_points(at), 3.5, color, Stroke::new(1.0, NIGHT));
             }
             Shape::Point(at) => {
@@ -314,10 +316,17 @@ fn draw(painter: &Painter, sheet: &PlacesView<'_>, settings: &Settings, places: 
     painter.add(Drawing::line(rail, Stroke::new(1.5, color)));
 }
 
-fn outline(painter: &Painter, points: &[Pos2], stroke: Stroke) {
+/// A closed line with a dark rim, in dashes if those are above 0.
+fn outline(painter: &Painter, points: &[Pos2], dash: f32, stroke: Stroke) {
     let rim = Stroke::new(stroke.width + 2.0, NIGHT.gamma_multiply(0.7));
-    painter.add(Drawing::closed_line(points.to_vec(), rim));
-    painter.add(Drawing::closed_line(points.to_vec(), stroke));
+    let closed: Vec<Pos2> = points.iter().chain(points.first()).copied().collect();
+    for stroke in [rim, stroke] {
+        if dash > 0.0 {
+            painter.extend(Drawing::dashed_line(&closed, stroke, dash * 2.0, dash * 2.0));
+        } else {
+            painter.add(Drawing::closed_line(points.to_vec(), stroke));
+        }
+    }
 }
 
 /// Cream squares with a dark rim, and the numbers of the shape beside the first of them.

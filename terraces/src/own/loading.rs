@@ -25,28 +25,43 @@ impl Default for Budget {
 impl Budget {
     /// Reads a picture.
     pub fn read(&mut self, file: &PictureFile) -> Result<Picture, Fault> {
-        let broken = |error| file.fault(&words(&error));
-        let (mut decoder, size) = opened(&file.path).map_err(|what| file.fault(&what))?;
-        decoder.set_transformations(png::Transformations::normalize_to_color8());
+        let size = size_of_png(&file.path).map_err(|what| file.fault(&what))?;
         let pixels = u64::from(size.x) * u64::from(size.y);
-        if size.max_element() > LONGEST || pixels > self.0 {
-            let UVec2 { x, y } = size;
-            let what = format!(
-                "{x} x {y} pixels: expected at most {LONGEST} a side, and {MOST} in all pictures"
-            );
-            return Err(file.fault(&what));
+        if pixels > self.0 {
+            return Err(file.fault(&too_large(size)));
         }
-        let mut reader = decoder.read_info().map_err(broken)?;
-        let mut bytes = vec![0; reader.output_buffer_size().unwrap_or(0)];
-        let info = reader.next_frame(&mut bytes).map_err(broken)?;
+        let picture = read_png(&file.path).map_err(|what| file.fault(&what))?;
         self.0 -= pixels;
-        let channels = info.color_type.samples();
-        let colour = |x: u32, y: u32| {
-            let start = y as usize * info.line_size + x as usize * channels;
-            colour(&bytes[start..start + channels])
-        };
-        Ok(Picture::from_fn(size, colour))
+        Ok(picture)
     }
+}
+
+/// Reads a PNG file, or returns what is wrong with it.
+///
+/// # Errors
+///
+/// The file can't be read, or is not a PNG picture.
+pub fn read_png(path: &Path) -> Result<Picture, String> {
+    let (mut decoder, size) = opened(path)?;
+    let pixels = u64::from(size.x) * u64::from(size.y);
+    if size.max_element() > LONGEST || pixels > MOST {
+        return Err(too_large(size));
+    }
+    decoder.set_transformations(png::Transformations::normalize_to_color8());
+    let mut reader = decoder.read_info().map_err(|error| words(&error))?;
+    let mut bytes = vec![0; reader.output_buffer_size().unwrap_or(0)];
+    let info = reader.next_frame(&mut bytes).map_err(|error| words(&error))?;
+    let channels = info.color_type.samples();
+    let colour = |x: u32, y: u32| {
+        let start = y as usize * info.line_size + x as usize * channels;
+        colour(&bytes[start..start + channels])
+    };
+    Ok(Picture::from_fn(size, colour))
+}
+
+fn too_large(size: UVec2) -> String {
+    let UVec2 { x, y } = size;
+    format!("{x} x {y} pixels: expected at most {LONGEST} a side, and {MOST} in all pictures")
 }
 
 /// Returns the size of a PNG file in pixels, or what is wrong with it.

@@ -8,8 +8,8 @@ use velvet_pan::{Rect, YAxis};
 use velvet_pan_takes::{Fault, LevelPicture, Map, Pictures, SubjectPicture, Take, TilePictures};
 
 use crate::picture::Picture;
-pub use loading::size_of_png;
 use loading::{Budget, cut};
+pub use loading::{read_png, size_of_png};
 
 /// The pictures with which a take is drawn.
 #[derive(Clone, Debug, PartialEq)]
