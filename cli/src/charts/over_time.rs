@@ -54,7 +54,7 @@ impl Panel {
         let values = range(values.chain(self.envelope.iter().flat_map(|(_, value)| both(*value))));
         let values = if self.downwards { values.end..values.start } else { values };
         let (width, height) = area.dim_in_pixel();
-        let labels = ((width / px(60)) as usize, (height / px(18)) as usize);
+        let labels = ((width / px(60)) as usize, ((height / px(18)) as usize).min(9));
         let mut plot = plot(&area, (0.0..last, values), (" s", self.unit), labels)?;
         self.draw_envelope(&mut plot)?;
         self.lines.iter().enumerate().try_for_each(|(number, _)| self.draw_line(&mut plot, number))
