@@ -72,6 +72,11 @@ fn inputs_of(take: &Path) -> Vec<PathBuf> {
     names.into_iter().map(|name| folder.join(name)).chain(beside).collect()
 }
 
+/// A number with at most two decimals, to print.
+pub fn hundredths(value: f64) -> f64 {
+    (value * 100.0).round() / 100.0
+}
+
 /// Prints to standard error, with `what` in red. Ignores a full standard error.
 pub fn tell(what: &str, text: &dyn std::fmt::Display) {
     let _ = writeln!(anstream::stderr(), "\x1b[31m{what}\x1b[0m: {text}");

@@ -15,7 +15,7 @@ use crate::charts::over_time::{Line, Panel, stacked};
 use crate::charts::plot::rgb;
 use crate::commands::film::{SheetArgs, contact_sheet};
 use crate::commands::trace::{Format, write_ride};
-use crate::output::{make_folder, write_text, write_whole};
+use crate::output::{hundredths, make_folder, write_text, write_whole};
 
 /// Ride the demo, in which a courier crosses tea terraces, and write a table and pictures of it.
 #[derive(Args, Debug)]
@@ -146,7 +146,7 @@ impl Summary {
              \x20 tiles      {:.0} drawn a frame on average, of {all} in the map: {:.1} % skipped\n",
             take.name,
             self.frames,
-            take.seconds,
+            hundredths(take.seconds),
             take.fps,
             self.mean_lag,
             self.worst_lag,

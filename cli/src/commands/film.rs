@@ -10,7 +10,7 @@ use velvet_pan_takes::{Fault, Files, Take, Unfinished, place_of};
 use velvet_pan_terraces::picture::{Animation, CLEAR, Picture, write_apng};
 
 use crate::arguments::args::{ChangeArgs, read_take};
-use crate::output::{make_folder, reason_of, refuse_overwriting, write_whole};
+use crate::output::{hundredths, make_folder, reason_of, refuse_overwriting, write_whole};
 use crate::progress::Progress;
 use crate::sheets::ahead::ahead;
 use crate::sheets::reel::{Frame, Undrawn, frames};
@@ -297,12 +297,12 @@ fn title(takes: &[Take]) -> String {
     names.dedup();
     let seconds = takes.iter().map(|take| take.seconds).fold(f64::MAX, f64::min);
     let fps = takes.first().map_or(0.0, |take| take.fps);
-    format!("{} · {} s at {} frames a second", names.join(" and "), short(seconds), short(fps))
-}
-
-/// A number with at most two decimals.
-fn short(value: f64) -> f64 {
-    (value * 100.0).round() / 100.0
+    format!(
+        "{} · {} s at {} frames a second",
+        names.join(" and "),
+        hundredths(seconds),
+        hundredths(fps)
+    )
 }
 
 /// Draws every moment of the takes to a numbered file.

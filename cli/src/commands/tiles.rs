@@ -13,7 +13,9 @@ use velvet_pan_terraces::picture::{CLEAR, Picture};
 
 use crate::arguments::args::{OutFile, TakeArgs};
 use crate::arguments::view_args::ViewArgs;
-use crate::output::{put, refuse_overwriting, write_csv, write_json, write_to, write_whole};
+use crate::output::{
+    hundredths, put, refuse_overwriting, write_csv, write_json, write_to, write_whole,
+};
 use crate::progress::Progress;
 use crate::sheets::plan;
 use crate::sheets::reel::artwork;
@@ -209,7 +211,7 @@ impl Report {
         let of = if self.views == 1 {
             "one view".to_owned()
         } else {
-            format!("{} views in {} s", self.views, take.seconds)
+            format!("{} views in {} s", self.views, hundredths(take.seconds))
         };
         let mut text = format!("{}: {of}, of {} x {} screen pixels\n\n", take.name, size.x, size.y);
         let mut line = |name: &str, spread: Spread| {

@@ -72,28 +72,19 @@ impl Own {
         let Pictures { tiles, level, subjects, layers, .. } = &take.pictures;
         let (mut budget, mut faults) = (Budget::default(), Vec::new());
         let mut own = Self::default();
-        match level.as_ref().map(|level| read_level(level, take, &mut budget)) {
-            Some(Ok(parts)) => own.level = parts,
-            Some(Err(fault)) => faults.push(fault),
-            None => {}
+        if let Some(level) = level {
+            let parts = read_level(level, take, &mut budget);
+            own.level = kept(parts, &mut faults).unwrap_or_default();
         }
-        match tiles.as_ref().map(|tiles| read_tiles(tiles, take, &mut budget)) {
-            Some(Ok((tiles, fault))) => {
-                own.tiles = tiles;
-                faults.extend(fault);
-            }
-            Some(Err(fault)) => faults.push(fault),
-            None => {}
+        if let Some(tiles) = tiles {
+            let tiles = read_tiles(tiles, take, &mut budget);
+            let (tiles, few) = kept(tiles, &mut faults).unwrap_or_default();
+            own.tiles = tiles;
+            faults.extend(few);
         }
         for name in take.subjects.keys() {
             let sprite = subjects.get(name).map(|subject| read_subject(subject, &mut budget));
-            own.subjects.push(match sprite.transpose() {
-                Ok(sprite) => sprite,
-                Err(fault) => {
-                    faults.push(fault);
-                    None
-                }
-            });
+            own.subjects.push(sprite.and_then(|sprite| kept(sprite, &mut faults)));
         }
         for (name, file) in subjects.iter().filter(|(name, _)| !take.subjects.contains_key(*name)) {
             faults.push(file.file.fault(&format!("the take has no subject \"{name}\"")));
@@ -104,10 +95,8 @@ impl Own {
                 faults.push(file.fault(&format!("the tuning has no layer \"{name}\"")));
                 continue;
             }
-            match budget.read(file) {
-                Ok(picture) => own.layers.push((name.clone(), picture)),
-                Err(fault) => faults.push(fault),
-            }
+            let picture = kept(budget.read(file), &mut faults);
+            own.layers.extend(picture.map(|picture| (name.clone(), picture)));
         }
         (own, faults)
     }
@@ -116,6 +105,11 @@ impl Own {
     pub fn layer(&self, name: &str) -> Option<&Picture> {
         self.layers.iter().find(|(own, _)| own == name).map(|(_, picture)| picture)
     }
+}
+
+/// What was read; a fault is added to the others.
+fn kept<T>(read: Result<T, Fault>, faults: &mut Vec<Fault>) -> Option<T> {
+    read.map_err(|fault| faults.push(fault)).ok()
 }
 
 /// The parts of a level, from its top left corner.
