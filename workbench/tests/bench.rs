@@ -538,6 +538,10 @@ fn a_players_numbers_are_saved_into_its_take() {
     let mut player = bench.player().expect("a player").clone();
     player.speed = 75.5;
     bench.set_player(player);
+    frames(&mut bench, 0.0, 1, Wish::default());
+    bench.undo(true);
+    assert_eq!(bench.player().expect("a player").speed, 120.0);
+    bench.undo(false);
     bench.save();
     assert_eq!(bench.fault, None);
     let after = fs::read_to_string(&path).expect("there");

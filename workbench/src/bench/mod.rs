@@ -62,8 +62,7 @@ pub struct Bench {
     live: Option<Live>,
     kept: Settings,
     lanes: [Lane; 2],
-    /// What can be undone: the tuning, and the times of the take's events.
-    undo: Undo<(Settings, Vec<EventTime>)>,
+    undo: Undo<Edited>,
     passages: Passages,
     /// The revision of the take, which counts its changes.
     changes: u64,
@@ -71,6 +70,14 @@ pub struct Bench {
     added: usize,
     hitches: bool,
     hand: Hand,
+}
+
+/// What can be undone: the tuning, the times of the take's events, and how its player moves.
+#[derive(Clone, Debug, PartialEq)]
+struct Edited {
+    settings: Settings,
+    times: Vec<EventTime>,
+    player: Option<Player>,
 }
 
 /// What the pointer did with the view since the last frame.
@@ -100,7 +107,9 @@ impl Bench {
         let lane = || Lane::new(&take, kept.clone(), window);
         let lanes = [lane()?, lane()?];
         let passages = Passages::of(&take.events);
-        let undo = Undo::new((kept.clone(), passages.times(&take.events)));
+        let player = play.as_ref().map(Play::player).cloned();
+        let times = passages.times(&take.events);
+        let undo = Undo::new(Edited { settings: kept.clone(), times, player });
         Ok(Self {
             tuning,
             machine: Machine::default(),
@@ -212,10 +221,12 @@ impl Bench {
 
     /// Records what was changed since the last frame, to undo it.
     fn note_change(&mut self) {
-        let times = self.passages.times(&self.take.events);
-        let (settings, before) = self.undo.now();
-        if settings != self.tuning.settings() || *before != times {
-            self.undo.note((self.tuning.settings().clone(), times));
+        let (settings, player) = (self.tuning.settings(), self.play.as_ref().map(Play::player));
+        let (times, before) = (self.passages.times(&self.take.events), self.undo.now());
+        let is_same = before.settings == *settings && before.player.as_ref() == player;
+        if !is_same || before.times != times {
+            let (settings, player) = (settings.clone(), player.cloned());
+            self.undo.note(Edited { settings, times, player });
         }
     }
 
@@ -455,14 +466,17 @@ impl Bench {
         }
     }
 
-    /// Undoes (`true`) or redoes a change of the tuning or of an event's time.
+    /// Undoes (`true`) or redoes a change of the tuning, of an event's time, or of the player.
     pub fn undo(&mut self, back: bool) {
         let before = if back { self.undo.undo() } else { self.undo.redo() };
-        let Some((settings, times)) = before else { return };
-        settings.clone_into(self.tuning.settings_mut());
-        if *times != self.passages.times(&self.take.events) {
-            self.passages.set_times(&mut self.take.events, times);
+        let Some(Edited { settings, times, player }) = before.cloned() else { return };
+        *self.tuning.settings_mut() = settings;
+        if times != self.passages.times(&self.take.events) {
+            self.passages.set_times(&mut self.take.events, &times);
             self.ride_again();
+        }
+        if let Some(player) = player {
+            self.set_player(player);
         }
     }
 
