@@ -8,7 +8,7 @@ use super::look::{CREAM, HONEY};
 const PLATE: Color32 = Color32::from_rgba_premultiplied(0x11, 0x0d, 0x21, 0xd0);
 const LINE: f32 = 17.0;
 
-/// Lists the keys in the sky, or below two pictures side by side. The keys that move Wren are listed only if Wren is
+/// Lists the keys in the sky, or below two pictures side by side. The keys that move the player are listed only if it is
 /// played.
 pub fn show(painter: &Painter, area: Rect, is_played: bool, is_beside: bool) {
     let moves = MOVES.iter().filter(|_| is_played).map(|(key, hint)| ((*key).to_owned(), *hint));
