@@ -1,6 +1,6 @@
 //! The values of a TOML file, each with its place in the text.
 
-use std::ops::Range;
+use std::ops::{Range, RangeInclusive};
 
 use toml_edit::{Item, TableLike, Value};
 
@@ -125,6 +125,18 @@ impl Node {
         let number =
             if let Tree::Whole(number) = self.tree { T::try_from(number).ok() } else { None };
         number.ok_or_else(|| self.wrong(expected))
+    }
+
+    /// A number within a range.
+    pub fn number_in(&self, range: RangeInclusive<f64>, expected: &str) -> Result<f64, Wrong> {
+        let number = self.number()?;
+        if range.contains(&number) { Ok(number) } else { Err(self.wrong(expected)) }
+    }
+
+    /// A whole number within a range.
+    pub fn whole_in(&self, range: RangeInclusive<u32>, expected: &str) -> Result<u32, Wrong> {
+        let number = self.whole(expected)?;
+        if range.contains(&number) { Ok(number) } else { Err(self.wrong(expected)) }
     }
 
     pub fn flag(&self) -> Result<bool, Wrong> {

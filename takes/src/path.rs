@@ -274,7 +274,7 @@ pub fn is_path_table(text: &str) -> bool {
     names.any(|name| column_name(name) == "t" || is_time(name))
 }
 
-/// Whether a column is another name of `t`, where there is none.
+/// Whether a column is named `time` in any case, which counts as `t` in a table without a column `t`.
 fn is_time(name: &str) -> bool {
     name.eq_ignore_ascii_case("time")
 }

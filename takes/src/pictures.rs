@@ -8,7 +8,7 @@ use toml_edit::{Array, Item, Table, Value, value};
 use crate::fault::Fault;
 use crate::files::beside;
 use crate::keys::Keys;
-use crate::node::{Node, Wrong};
+use crate::node::Node;
 
 /// The pictures of a take. What has none is drawn plainly: outlined blocks, a grid, a box with its direction.
 #[derive(Clone, Debug, Default, PartialEq)]
@@ -87,13 +87,14 @@ impl PictureFile {
 
     /// Reads a table with the key `file` alone.
     fn read(mut keys: Keys<'_, '_, '_>) -> Self {
-        let file = Self::of(&mut keys, "file");
+        let file = Self::of(&mut keys);
         keys.finish();
         file
     }
 
-    /// Reads the name of a file, which is the value of a key.
-    fn of(keys: &mut Keys<'_, '_, '_>, key: &'static str) -> Self {
+    /// Reads the key `file`, the name of a file.
+    fn of(keys: &mut Keys<'_, '_, '_>) -> Self {
+        let key = "file";
         let path = keys.path(key);
         let span = keys.entry(key).and_then(|entry| entry.span.clone());
         let name = keys.required(key, "the name of a PNG file", |node| Ok(node.text()?.to_owned()));
@@ -106,12 +107,6 @@ impl PictureFile {
         let absolute = std::path::absolute(&self.path).unwrap_or_else(|_| self.path.clone());
         absolute.to_string_lossy().as_ref().into()
     }
-}
-
-/// A number within a range.
-fn within(node: &Node, range: std::ops::RangeInclusive<f64>, what: &str) -> Result<f64, Wrong> {
-    let number = node.number()?;
-    if range.contains(&number) { Ok(number) } else { Err(node.wrong(what)) }
 }
 
 impl Pictures {
@@ -174,12 +169,8 @@ fn inline<const N: usize>(keys: [(&str, Value); N]) -> Item {
 
 impl TilePictures {
     fn read(mut keys: Keys<'_, '_, '_>) -> Self {
-        const SIDE: &str = "a whole number of pixels, 1 to 4096";
-        let side = |node: &Node| match node.whole::<u32>(SIDE)? {
-            side @ 1..=4096 => Ok(side),
-            _ => Err(node.wrong(SIDE)),
-        };
-        let file = PictureFile::of(&mut keys, "file");
+        let side = |node: &Node| node.whole_in(1..=4096, "a whole number of pixels, 1 to 4096");
+        let file = PictureFile::of(&mut keys);
         let size = |node: &Node| node.array("the width and the height of a tile", side);
         let size = keys.required("size", "the size of a tile in pixels, [width, height]", size);
         keys.finish();
@@ -190,11 +181,11 @@ impl TilePictures {
 
 impl LevelPicture {
     fn read(mut keys: Keys<'_, '_, '_>) -> Self {
-        let pixel = |node: &Node| within(node, 1e-6..=1e6, "world units, 0.000001 to 1000000");
-        let coordinate = |node: &Node| within(node, -1e12..=1e12, "a world coordinate");
+        let pixel = |node: &Node| node.number_in(1e-6..=1e6, "world units, 0.000001 to 1000000");
+        let coordinate = |node: &Node| node.number_in(-1e12..=1e12, "a world coordinate");
         let at = |node: &Node| node.array("a world point, [x, y]", coordinate);
         let level = Self {
-            file: PictureFile::of(&mut keys, "file"),
+            file: PictureFile::of(&mut keys),
             at: keys.read("at", at).unwrap_or_default(),
             pixel: keys.read("pixel", pixel).unwrap_or(1.0),
         };
@@ -205,15 +196,11 @@ impl LevelPicture {
 
 impl SubjectPicture {
     fn read(mut keys: Keys<'_, '_, '_>) -> Self {
-        const FRAMES: &str = "a number of frames, 1 to 1000";
-        let frames = |node: &Node| match node.whole::<u32>(FRAMES)? {
-            frames @ 1..=1000 => Ok(frames),
-            _ => Err(node.wrong(FRAMES)),
-        };
-        let fps = |node: &Node| within(node, 0.0..=1000.0, "frames a second, 0 to 1000");
-        let side = |node: &Node| within(node, -1e4..=1e4, "a pixel of a frame");
+        let frames = |node: &Node| node.whole_in(1..=1000, "a number of frames, 1 to 1000");
+        let fps = |node: &Node| node.number_in(0.0..=1000.0, "frames a second, 0 to 1000");
+        let side = |node: &Node| node.number_in(-1e4..=1e4, "a pixel of a frame");
         let subject = Self {
-            file: PictureFile::of(&mut keys, "file"),
+            file: PictureFile::of(&mut keys),
             frames: keys.read("frames", frames).unwrap_or(1),
             fps: keys.read("fps", fps).unwrap_or(8.0),
             origin: keys.read("origin", |node| node.array("a pixel, [x, y]", side)),

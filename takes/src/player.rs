@@ -9,7 +9,7 @@ use crate::document::Document;
 use crate::fault::Fault;
 use crate::files::{Files, reason};
 use crate::keys::Keys;
-use crate::node::{Node, Wrong};
+use crate::node::Node;
 use crate::tuning_text::{change_key, change_number};
 use crate::whole::write_whole;
 
@@ -86,8 +86,11 @@ impl Player {
             known.map(|(_, kind)| *kind).ok_or_else(|| node.wrong("runner, walker or flyer"))
         };
         let plain = Self::new(keys.read("kind", kind).unwrap_or_default());
-        let number = |node: &Node| positive(node, "a number of world units, above 0, at most 1e6");
-        let side = |node: &Node| positive(node, "world units above 0, at most 1e6");
+        // Above 0.
+        let range = || f64::from_bits(1)..=MOST;
+        let number =
+            |node: &Node| node.number_in(range(), "a number of world units, above 0, at most 1e6");
+        let side = |node: &Node| node.number_in(range(), "world units above 0, at most 1e6");
         let size = |node: &Node| node.array("a width and a height", side);
         let player = Self {
             subject: keys.text("subject"),
@@ -144,9 +147,4 @@ impl Player {
         }
         change_key(table, "size", &toml_edit::Array::from_iter(self.size).into());
     }
-}
-
-fn positive(node: &Node, expected: &str) -> Result<f64, Wrong> {
-    let number = node.number()?;
-    if number > 0.0 && number <= MOST { Ok(number) } else { Err(node.wrong(expected)) }
 }

@@ -136,8 +136,6 @@ impl TakeFile {
     }
 }
 
-const BITS: &str = "a number of bits, 1 to 32";
-
 impl MapEntry {
     fn of(mut keys: Keys<'_, '_, '_>) -> Self {
         let pair = |node: &Node| node.array("a list of 2 numbers", Node::number);
@@ -147,10 +145,8 @@ impl MapEntry {
             tile: keys.required("tile", "the size of a tile, [width, height]", pair),
             origin: keys.numbers("origin").unwrap_or_default(),
             blank: keys.read("blank", |node| node.whole("0 or -1")).unwrap_or_default(),
-            number_bits: keys.read("number_bits", |node| match node.whole(BITS)? {
-                bits @ 1..=32 => Ok(bits),
-                _ => Err(node.wrong(BITS)),
-            }),
+            number_bits: keys
+                .read("number_bits", |node| node.whole_in(1..=32, "a number of bits, 1 to 32")),
         };
         keys.finish();
         map

@@ -163,9 +163,7 @@ fn change_tables(
     depth: usize,
 ) {
     let (from, to): (Vec<&Table>, Vec<&Table>) = (from.iter().collect(), to.iter().collect());
-    let as_item = |table: &Table| Item::Table(table.clone());
-    let is_same = |i: usize, j: usize| is_same(&as_item(from[i]), &as_item(to[j]));
-    let origins = origins(from.len(), to.len(), is_same);
+    let origins = origins(from.len(), to.len(), |i, j| is_same_table(from[i], to[j]));
     let old: Vec<Table> = tables.iter().cloned().collect();
     tables.clear();
     for (to, origin) in to.into_iter().zip(origins) {
@@ -247,16 +245,17 @@ fn written(item: &Item) -> Item {
 /// Whether two items have the same meaning, in any notation.
 fn is_same(one: &Item, other: &Item) -> bool {
     match (one.as_table_like(), other.as_table_like()) {
-        (Some(one), Some(other)) => {
-            let same =
-                |(key, item): (&str, &Item)| one.get(key).is_some_and(|it| is_same(it, item));
-            one.len() == other.len() && other.iter().all(same)
-        }
+        (Some(one), Some(other)) => is_same_table(one, other),
         _ => match (one.as_value(), other.as_value()) {
             (Some(one), Some(other)) => is_same_value(one, other),
             _ => false,
         },
     }
+}
+
+fn is_same_table(one: &dyn TableLike, other: &dyn TableLike) -> bool {
+    let same = |(key, item): (&str, &Item)| one.get(key).is_some_and(|it| is_same(it, item));
+    one.len() == other.len() && other.iter().all(same)
 }
 
 fn is_same_value(one: &Value, other: &Value) -> bool {

@@ -4,7 +4,7 @@ use velvet_pan::glam::UVec2;
 use velvet_pan::{Grid, Overhang, Settings, View};
 use velvet_pan_takes::Map;
 
-use crate::art::tiles::TileSet;
+use crate::art::tiles;
 use crate::cel::{Place, Quad, paint};
 use crate::own::plain::{self, Open};
 use crate::own::{Artwork, Own};
@@ -20,7 +20,7 @@ pub struct MapArt {
 #[derive(Clone, Debug)]
 enum Kind {
     /// The demo's own tiles, in variants.
-    Terraces(TileSet),
+    Terraces,
     /// This number of tiles of the user. What is beyond them is a plain block.
     Own(usize),
 }
@@ -29,10 +29,7 @@ impl MapArt {
     /// Draws or copies the pictures.
     pub fn new(art: &Artwork, settings: &Settings, map: Option<&Map>) -> Self {
         match art {
-            Artwork::Terraces => {
-                let tiles = TileSet::drawn();
-                Self { pictures: tiles.pictures().to_vec(), kind: Kind::Terraces(tiles) }
-            }
+            Artwork::Terraces => Self { pictures: tiles::pictures(), kind: Kind::Terraces },
             Artwork::Own(Own { tiles, .. }) => {
                 let unit = settings.screen.unit_pixels;
                 let size = map.map_or(UVec2::splat(16), |map| {
@@ -52,7 +49,7 @@ impl MapArt {
     /// Returns the number of the picture for the tile at this column and row, which is not blank.
     pub fn number(&self, map: &Map, tile: u16, column: i64, row: i64) -> usize {
         match &self.kind {
-            Kind::Terraces(tiles) => tiles.number(tile, column, row),
+            Kind::Terraces => tiles::picture_number(tile, column, row),
             Kind::Own(count) if usize::from(tile) <= *count => usize::from(tile) - 1,
             Kind::Own(count) => {
                 let is_open = |across: i64, down: i64| {

@@ -324,7 +324,7 @@ impl Props {
 }
 
 impl Sprite {
-    /// The picture after so many seconds of movement.
+    /// Returns the number of the picture to show, after this time of movement in seconds.
     fn frame(&self, moves: Option<f64>) -> usize {
         let shown = moves.map_or(0, |seconds| (seconds * self.fps) as usize);
         self.first + shown % self.frames.max(1)

@@ -35,8 +35,7 @@ pub fn frames<'a>(
     takes: &'a [Take],
     overlay: bool,
 ) -> Result<impl Iterator<Item = Vec<Undrawn<'a>>>, Fault> {
-    let scenes: Vec<_> =
-        takes.iter().map(|take| Arc::new(Scene::new(take, &artwork(take)))).collect();
+    let scenes = scenes(takes).into_iter().map(Arc::new).collect::<Vec<_>>();
     let several = takes.len() > 1;
     let named = takes.iter().any(|take| take.name != takes[0].name);
     Ok(Reel::new(takes)?.map(move |moments| {
@@ -47,6 +46,21 @@ pub fn frames<'a>(
         };
         scenes.iter().zip(moments).map(frame).collect()
     }))
+}
+
+/// The scene of each take. The pictures of a take are read once, also if it is filmed with several settings.
+fn scenes<'a>(takes: &'a [Take]) -> Vec<Scene<'a>> {
+    let mut read: Vec<(&'a Take, Artwork)> = Vec::new();
+    let scene = |take: &'a Take| {
+        let is_alike = |one: &Take| (&one.name, &one.pictures) == (&take.name, &take.pictures);
+        let known = read.iter().position(|(one, _)| is_alike(one));
+        let index = known.unwrap_or_else(|| {
+            read.push((take, artwork(take)));
+            read.len() - 1
+        });
+        Scene::new(take, &read[index].1)
+    };
+    takes.iter().map(scene).collect()
 }
 
 /// The pictures of a take. What can't be read is told, and drawn plainly.

@@ -11,7 +11,7 @@ use super::shape::Shape;
 /// Shows all places as a list with their numbers, and buttons that add, double and remove them. New ones appear in the
 /// middle of `view`. Returns whether the tuning was changed.
 pub fn place_list(ui: &mut Ui, view: &View, tuning: &mut TuningFile, places: &mut Places) -> bool {
-    let mut settings = tuning.settings().clone();
+    let (settings, mut changed) = (tuning.settings_mut(), false);
     ui.horizontal_wrapped(|ui| {
         for kind in PlaceKind::ALL {
             if kind == PlaceKind::Bounds && settings.bounds.is_some() {
@@ -22,7 +22,8 @@ pub fn place_list(ui: &mut Ui, view: &View, tuning: &mut TuningFile, places: &mu
                 let size = view.lens().half_extents();
                 let size = places.snapped(size, false).max(places.step());
                 let at = places.snapped(view.centre() - size / 2.0, false) + size / 2.0;
-                places.selected = Some(Place::add(&mut settings, kind, at, size));
+                places.selected = Some(Place::add(settings, kind, at, size));
+                changed = true;
             }
         }
     });
@@ -30,30 +31,29 @@ pub fn place_list(ui: &mut Ui, view: &View, tuning: &mut TuningFile, places: &mu
         ui.horizontal(|ui| {
             let can_double = place != Place::Bounds && !place.is_on_screen();
             if ui.add_enabled(can_double, Button::new("duplicate")).clicked() {
-                places.selected = place.duplicate(&mut settings, places.step()).or(Some(place));
+                places.selected = place.duplicate(settings, places.step()).or(Some(place));
+                changed = true;
             }
             if ui.button(format!("remove {}", place.name())).clicked() {
-                place.delete(&mut settings);
+                place.delete(settings);
+                changed = true;
                 places.selected = None;
             }
         });
     }
-    for place in Place::all(&settings) {
-        let Some(shape) = place.shape(&settings, None) else { continue };
+    for place in Place::all(settings) {
+        let Some(shape) = place.shape(settings, None) else { continue };
         ui.horizontal_wrapped(|ui| {
             let is_selected = places.selected == Some(place);
             if ui.selectable_label(is_selected, place.name()).clicked() {
                 places.selected = (!is_selected).then_some(place);
             }
             if let Some(shape) = number_fields(ui, place, &shape) {
-                place.set_shape(&mut settings, shape, None);
+                place.set_shape(settings, shape, None);
+                changed = true;
                 places.selected = Some(place);
             }
         });
-    }
-    let changed = settings != *tuning.settings();
-    if changed {
-        *tuning.settings_mut() = settings;
     }
     changed
 }

@@ -115,12 +115,6 @@ impl Places {
         Self { grid, ..Self::default() }
     }
 
-    /// Returns whether the pointer drags a place.
-    #[must_use]
-    pub fn is_dragging(&self) -> bool {
-        self.drag.is_some()
-    }
-
     /// The point on the grid that is nearest.
     fn snapped(&self, at: DVec2, is_free: bool) -> DVec2 {
         let [origin, step] = self.grid.unwrap_or([DVec2::ZERO, DVec2::ONE]);
@@ -148,46 +142,30 @@ pub fn places(
     tuning: &mut TuningFile,
     places: &mut Places,
 ) -> PlacesResponse {
-    let mut settings = tuning.settings().clone();
-    places.selected = places.selected.filter(|place| place.is_there(&settings));
-    let is_free = ui.input(|input| input.modifiers.alt);
-    point(ui, response, sheet, &mut settings, places, is_free);
+    let settings = tuning.settings_mut();
+    places.selected = places.selected.filter(|place| place.is_there(settings));
+    let mut changed = point(ui, response, sheet, settings, places);
     if response.has_focus() {
         keep_arrows(ui, response.id);
-        press(ui, sheet, &mut settings, places);
-    }
-    let changed = settings != *tuning.settings();
-    if changed {
-        *tuning.settings_mut() = settings;
+        changed |= press(ui, sheet, settings, places);
     }
     let painter = ui.painter().with_clip_rect(response.rect.intersect(ui.clip_rect()));
-    draw(&painter, sheet, tuning.settings(), places);
+    paint_places(&painter, sheet, settings, places);
     PlacesResponse { changed, takes_pointer: places.drag.is_some() }
 }
 
-/// Draws the places of some settings over the picture of a view, without editing them.
-pub fn paint_places(
-    painter: &Painter,
-    picture: &PlacesView<'_>,
-    settings: &Settings,
-    places: &Places,
-) {
-    draw(painter, picture, settings, places);
-}
-
-/// The pointer: selects, and drags handles.
+/// The pointer: selects, and drags handles. Returns whether the settings were changed.
 fn point(
     ui: &Ui,
     response: &Response,
     sheet: &PlacesView<'_>,
     settings: &mut Settings,
     places: &mut Places,
-    is_free: bool,
-) {
+) -> bool {
     let is_ours = |drag: &Drag| drag.picture == response.id;
     let Some(pointer) = response.interact_pointer_pos() else {
         places.drag = places.drag.filter(|drag| !is_ours(drag));
-        return;
+        return false;
     };
     let world = sheet.to_world(pointer);
     if response.drag_started() {
@@ -195,9 +173,11 @@ fn point(
         places.drag = handle_at(sheet, settings, places, (response.id, pressed));
         response.request_focus();
     }
+    let mut changed = false;
     if let Some(Drag { place, handle, shape, from, .. }) = places.drag.filter(is_ours) {
-        let is_free = is_free || place.is_on_screen();
+        let is_free = ui.input(|input| input.modifiers.alt) || place.is_on_screen();
         let shape = shape.dragged(handle, (from, world), |at| places.snapped(at, is_free));
+        changed = sheet.shape(place, settings) != Some(shape);
         place.set_shape(settings, shape, sheet.camera());
     }
     if response.drag_stopped() {
@@ -207,6 +187,7 @@ fn point(
         places.selected = place_at(sheet, settings, world);
         response.request_focus();
     }
+    changed
 }
 
 /// The handle of the selected place at a position. A handle that stands out of another one's reach goes first.
@@ -244,20 +225,22 @@ fn keep_arrows(ui: &Ui, id: Id) {
     ui.memory_mut(|memory| memory.set_focus_lock_filter(id, filter));
 }
 
-/// The keys for what is selected.
-fn press(ui: &Ui, sheet: &PlacesView<'_>, settings: &mut Settings, places: &mut Places) {
-    let Some(place) = places.selected else { return };
+/// The keys for what is selected. Returns whether one was pressed.
+fn press(ui: &Ui, sheet: &PlacesView<'_>, settings: &mut Settings, places: &mut Places) -> bool {
+    let Some(place) = places.selected else { return false };
     let pressed = |modifiers, key| ui.input_mut(|input| input.consume_key(modifiers, key));
     if pressed(Modifiers::NONE, Key::Delete) || pressed(Modifiers::NONE, Key::Backspace) {
         place.delete(settings);
         places.selected = None;
-        return;
+        return true;
     }
     if pressed(Modifiers::COMMAND, Key::D) {
-        places.selected = place.duplicate(settings, places.step()).or(places.selected);
-        return;
+        let copy = place.duplicate(settings, places.step());
+        places.selected = copy.or(places.selected);
+        return copy.is_some();
     }
-    let Some(shape) = sheet.shape(place, settings) else { return };
+    let Some(shape) = sheet.shape(place, settings) else { return false };
+    let mut changed = false;
     for (key, way) in [
         (Key::ArrowLeft, DVec2::NEG_X),
         (Key::ArrowRight, DVec2::X),
@@ -274,13 +257,22 @@ fn press(ui: &Ui, sheet: &PlacesView<'_>, settings: &mut Settings, places: &mut 
             };
             let shape = shape.dragged(handle, (DVec2::ZERO, by), |at| at);
             place.set_shape(settings, shape, sheet.camera());
+            changed = true;
         } else if pressed(Modifiers::NONE, key) {
             place.set_shape(settings, shape.moved(by), sheet.camera());
+            changed = true;
         }
     }
+    changed
 }
 
-fn draw(painter: &Painter, sheet: &PlacesView<'_>, settings: &Settings, places: &Places) {
+/// Draws the places of some settings over the picture of a view, without editing them.
+pub fn paint_places(
+    painter: &Painter,
+    sheet: &PlacesView<'_>,
+    settings: &Settings,
+    places: &Places,
+) {
     let mut rail: Vec<Pos2> = Vec::new();
     for place in sheet.places(settings) {
         let Some(shape) = sheet.shape(place, settings) else { continue };

@@ -60,7 +60,7 @@ struct Shared {
 
 /// What the writer is asked for.
 enum Ask {
-    /// To write what it keeps, and to answer then.
+    /// Write everything that is kept, then answer.
     Write(Sender<()>),
 }
 

@@ -78,7 +78,7 @@ impl What {
 }
 
 impl Call {
-    /// A call that has no time, no subject and no answer.
+    /// Creates a call without a time, a subject or an answer.
     pub fn new(camera: &Arc<str>, what: What) -> Self {
         Self { camera: Arc::clone(camera), what, seconds: 0.0, subject: None, shown: None }
     }

@@ -25,13 +25,8 @@ impl Default for Budget {
 impl Budget {
     /// Reads a picture.
     pub fn read(&mut self, file: &PictureFile) -> Result<Picture, Fault> {
-        let size = size_of_png(&file.path).map_err(|what| file.fault(&what))?;
-        let pixels = u64::from(size.x) * u64::from(size.y);
-        if pixels > self.0 {
-            return Err(file.fault(&too_large(size)));
-        }
-        let picture = read_png(&file.path).map_err(|what| file.fault(&what))?;
-        self.0 -= pixels;
+        let picture = read_within(&file.path, self.0).map_err(|what| file.fault(&what))?;
+        self.0 -= pixels(picture.size());
         Ok(picture)
     }
 }
@@ -42,9 +37,17 @@ impl Budget {
 ///
 /// The file can't be read, or is not a PNG picture.
 pub fn read_png(path: &Path) -> Result<Picture, String> {
+    read_within(path, MOST)
+}
+
+fn pixels(size: UVec2) -> u64 {
+    u64::from(size.x) * u64::from(size.y)
+}
+
+/// Reads a file of at most so many pixels.
+fn read_within(path: &Path, most: u64) -> Result<Picture, String> {
     let (mut decoder, size) = opened(path)?;
-    let pixels = u64::from(size.x) * u64::from(size.y);
-    if size.max_element() > LONGEST || pixels > MOST {
+    if size.max_element() > LONGEST || pixels(size) > most {
         return Err(too_large(size));
     }
     decoder.set_transformations(png::Transformations::normalize_to_color8());

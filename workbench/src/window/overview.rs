@@ -78,14 +78,21 @@ pub fn show(window: &mut Workbench, ui: &mut Ui) {
     window.overview.draw_ground(&painter, &stage, &view, (&whole, y_axis), (picture, per_point));
     let sheet = sheet_of(&view, picture, per_point);
     draw_ride(&painter, &sheet, window);
+    let mut takes_pointer = false;
     if window.edits {
-        places(ui, &response, &sheet, &mut window.bench.tuning, &mut window.places);
+        let tuning = &mut window.bench.tuning;
+        takes_pointer = places(ui, &response, &sheet, tuning, &mut window.places).takes_pointer;
     } else {
         let settings = window.bench.tuning.settings();
         paint_places(&painter, &sheet, settings, &Places::default());
     }
     // After the places, which go first when the pointer takes one.
-    look(window, ui, &response, (picture, per_point), (&whole, pixels, y_axis));
+    if takes_pointer {
+        // Bounds that grow must not move what is under the pointer.
+        window.overview.place = Some((view.centre(), view.scale()));
+    } else {
+        look(window, ui, &response, (picture, per_point), (&whole, pixels, y_axis));
+    }
     draw_rulers(&ui.painter_at(area), area, &sheet);
     let pointer = ui.input(|input| input.pointer.latest_pos());
     if let Some(at) = pointer.filter(|at| picture.contains(*at)) {
@@ -112,8 +119,7 @@ fn look(
         let scale = (place.1 * NOTCH.powf(notches)).clamp(fitting / 4.0, fitting.max(1.0) * 64.0);
         place = (about + (place.0 - about) * (place.1 / scale), scale);
     }
-    let takes = window.edits && window.places.is_dragging();
-    if response.dragged() && !takes {
+    if response.dragged() {
         let moved = response.drag_delta() * per_point;
         place.0 -= before.screen_to_world_vector(Vec2::new(moved.x, moved.y));
     }
@@ -168,6 +174,8 @@ impl Overview {
         (picture, per_point): (Rect, f32),
     ) {
         let sheet = sheet_of(view, picture, per_point);
+        // Not the bounds, which may be dragged while it is shown.
+        let whole = &stage.covered().unwrap_or(*whole);
         let size = whole.size().max(DVec2::splat(1e-9));
         let scale = (MOST / size.max_element()).min(8.0);
         let pixels = (size * scale).ceil().clamp(DVec2::ONE, DVec2::splat(MOST)).as_uvec2();

@@ -58,37 +58,17 @@ pub fn is_solid(tile: u16) -> bool {
     matches!(tile, number::LIP | number::WALL | number::SOIL | number::DEEP | number::BRIDGE)
 }
 
-/// All pictures of tiles.
-#[derive(Clone, Debug)]
-pub struct TileSet {
-    /// The variants of each tile, one after the other.
-    pictures: Vec<Picture>,
+/// Draws all pictures, by number: the variants of each tile, one after the other.
+pub fn pictures() -> Vec<Picture> {
+    let variants = |tile| (0..VARIANTS).map(move |variant| draw(tile, variant as i64));
+    (0..=number::LAST).flat_map(variants).collect()
 }
 
-impl TileSet {
-    /// Draws the pictures.
-    pub fn drawn() -> Self {
-        let variants = |tile| (0..VARIANTS).map(move |variant| draw(tile, variant as i64));
-        Self { pictures: (0..=number::LAST).flat_map(variants).collect() }
-    }
-
-    /// Returns all pictures, by number.
-    pub fn pictures(&self) -> &[Picture] {
-        &self.pictures
-    }
-
-    /// Returns the number of the picture for the tile at this column and row. Unknown tiles are drawn as walls, so
-    /// that a film can show any map.
-    pub fn number(&self, tile: u16, column: i64, row: i64) -> usize {
-        let known = if tile <= number::LAST { tile } else { number::WALL };
-        let pick = chance(column, row, 1) * VARIANTS as f32;
-        usize::from(known) * VARIANTS + (pick as usize).min(VARIANTS - 1)
-    }
-
-    /// Returns the picture of the tile at this column and row.
-    pub fn picture(&self, tile: u16, column: i64, row: i64) -> &Picture {
-        &self.pictures[self.number(tile, column, row)]
-    }
+/// Returns the number of the picture for the tile at this column and row. Unknown tiles are drawn as walls.
+pub fn picture_number(tile: u16, column: i64, row: i64) -> usize {
+    let known = if tile <= number::LAST { tile } else { number::WALL };
+    let pick = chance(column, row, 1) * VARIANTS as f32;
+    usize::from(known) * VARIANTS + (pick as usize).min(VARIANTS - 1)
 }
 
 fn draw(tile: u16, variant: i64) -> Picture {
