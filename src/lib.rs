@@ -50,7 +50,7 @@
 //! | how large things appear | [`Lens`], [`Zoom`] |
 //! | where to look | [`Follow`], [`Deadzone`], [`LookAhead`]; in this position [`Rooms`], [`Zone`], [`Lure`], [`Rail`], [`Scroll`]; with several [`Party`] |
 //! | how to get there | [`Smoothing`], [`Ease`] |
-//! | where the view may be | [`Bounds`], [`Leash`], [`Ratchet`] |
+//! | where the view may be | [`Bounds`], [`Outline`], [`Leash`], [`Ratchet`] |
 //! | what an impact does | [`Shake`], [`Cue`] |
 //! | which pixels | [`Snap`], [`Fit`] |
 //!
@@ -134,9 +134,10 @@ pub use lens::lens::Lens;
 pub use lens::rotation::Rotation;
 pub use lens::screen::{Screen, Snap, YAxis};
 pub use lens::zoom::{Zoom, ZoomRange};
-pub use limits::bounds::{Bounds, SmallWorld};
+pub use limits::bounds::{Bounds, IntoBounds, SmallWorld};
 pub use limits::last_word::{Decider, LastWord};
 pub use limits::leash::Leash;
+pub use limits::outline::{Outline, OutlineName};
 pub use limits::ratchet::{Barrier, Ratchet};
 pub use limits::sides::{Side, Sides};
 pub use present::canvas::{Canvas, CanvasMut, Pixel};

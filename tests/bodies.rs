@@ -59,7 +59,7 @@ properties! {
             Camera::new(Settings { bounds: Some(bounds), ..settings.clone() }).expect("valid settings")
         };
         let mut open_one = camera(Bounds { open, ..bounds });
-        let mut far_one = camera(Bounds { rect: widened(rect, open, up), ..bounds });
+        let mut far_one = camera(Bounds { rect: Some(widened(rect, open, up)), ..bounds });
         let mut at = DVec2::ZERO;
         for (x, y, seconds, event) in ways {
             at += DVec2::new(x, y);

@@ -17,6 +17,7 @@ mod itinerary;
 mod live_settings;
 mod lost_ground;
 mod odd_numbers;
+mod outlines;
 mod pages;
 mod pixels;
 mod places;

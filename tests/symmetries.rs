@@ -33,7 +33,7 @@ impl World {
     }
 
     fn bounds(&self, bounds: &Bounds) -> Bounds {
-        Bounds { rect: self.rect(&bounds.rect), ..*bounds }
+        Bounds { rect: bounds.rect.map(|rect| self.rect(&rect)), ..*bounds }
     }
 
     /// A fraction of the screen.
@@ -80,6 +80,9 @@ impl World {
             }
         }
         settings.bounds = settings.bounds.map(|bounds| self.bounds(&bounds));
+        for part in settings.outlines.values_mut().flat_map(|outline| &mut outline.parts) {
+            *part = self.rect(part);
+        }
         if let Some(rooms) = &mut settings.rooms {
             let corner = self.point(rooms.origin);
             *rooms = Rooms {

@@ -40,7 +40,7 @@ impl Change {
             }
             5 => {
                 let rect = Rect::around(at, [400.0, 300.0]);
-                let bounds = camera.bounds().map(|bounds| Bounds { rect, ..bounds });
+                let bounds = camera.bounds().map(|bounds| Bounds { rect: Some(rect), ..bounds });
                 camera.set_bounds(bounds, self.seconds).expect("valid");
             }
             6 => camera.zoom_by(1.5, Some(Vec2::new(250.0, 40.0))),
@@ -194,12 +194,12 @@ properties! {
         let mut most = f64::INFINITY;
         for frame in 1..200 {
             let view = camera.follow(STEP, subject(t + f64::from(frame) * STEP));
-            let Some(bounds) = camera.bounds() else { return Ok(()) };
+            let Some(bounds) = camera.bounds().and_then(|bounds| bounds.rect) else { return Ok(()) };
             let out = |view: &View| {
                 let seen = view.visible_world();
-                let out = (bounds.rect.min - seen.min).max(seen.max - bounds.rect.max);
+                let out = (bounds.min - seen.min).max(seen.max - bounds.max);
                 // What is larger than the bounds stands in their middle.
-                let fits = seen.size().cmple(bounds.rect.size());
+                let fits = seen.size().cmple(bounds.size());
                 DVec2::select(fits, out, DVec2::ZERO).max_element().max(0.0)
             };
             let steady = view.steady();

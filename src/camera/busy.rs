@@ -11,7 +11,7 @@ use crate::units::window::WindowSize;
 use super::arrival::{Arrival, Clock};
 use super::change::INSTANT;
 use super::framing::Framing;
-use super::leg::{self, HALVINGS, Leg, LensMove, STRAIGHT_PIXELS};
+use super::leg::{self, HALL_SECONDS, HALVINGS, Leg, LensMove, STRAIGHT_PIXELS};
 use super::limits::Tether;
 use super::rules::Rules;
 use super::state::CameraState;
@@ -98,13 +98,13 @@ impl Camera {
         let mut done = 0.0;
         self.settle_at(arrival, done);
         for _leg in 0..MAX_LEGS {
-            done = self.run_leg_in_hand(arrival, done, self.next_change(arrival, done));
+            done = self.run_leg_until_over(arrival, done, self.next_change(arrival, done));
             self.settle_at(arrival, done);
             if done >= 1.0 {
                 return;
             }
         }
-        self.run_leg_in_hand(arrival, done, 1.0);
+        self.run_leg_until_over(arrival, done, 1.0);
         self.settle_at(arrival, 1.0);
     }
 
@@ -180,6 +180,9 @@ impl Camera {
             end = (done + state.pause / seconds).min(end);
         }
         let bulge = || party::bulge(arrival, rules, framing, &state.goal.party, done);
+        if framing.outline.is_some() {
+            end = end.min(done + HALL_SECONDS.max(seconds / MAX_LENS_LEGS) / seconds);
+        }
         let legs = match (!state.lens_changes()).then(bulge).flatten() {
             Some(bulge) => libm::sqrt(bulge * framing.lens.scale() / STRAIGHT_PIXELS),
             None => (end - done) / ((1.0 / LENS_LEGS).max(seconds / MAX_LENS_LEGS) / seconds),
@@ -205,13 +208,11 @@ impl Camera {
         end
     }
 
-    /// Runs one leg, at most until a pinned point is released. Returns where it ended.
-    fn run_leg_in_hand(&mut self, arrival: &Arrival<'_>, done: f64, end: f64) -> f64 {
-        let clock = arrival.clock(done);
-        if self.rules.ends_pin(&self.state, &self.framing, clock) {
-            self.release_hand(clock);
-        }
-        if !matches!(self.state.ride.picture.hand, Hand::Pin(..)) {
+    /// Runs one leg, at most until a pinned point is released or the view passes into another hall. Returns where it ended.
+    fn run_leg_until_over(&mut self, arrival: &Arrival<'_>, done: f64, end: f64) -> f64 {
+        self.end_at(arrival.clock(done));
+        let is_pinned = matches!(self.state.ride.picture.hand, Hand::Pin(..));
+        if !is_pinned && self.framing.outline.is_none() {
             return self.run_leg(arrival, done, end);
         }
         let step = Step { rules: &self.rules, window: self.window, arrival };
@@ -219,15 +220,23 @@ impl Camera {
         let mut is_over_at = |end: f64| {
             let (mut state, mut framing) = (self.state, self.framing);
             let end = step.pass(&mut state, &mut framing, [done, end], scratch);
-            step.rules.ends_pin(&state, &framing, arrival.clock(end))
+            step.rules.is_over(&state, &framing, arrival.clock(end))
         };
         if !is_over_at(end) {
             return self.run_leg(arrival, done, end);
         }
         let [_, over] = bisect([done, end], HALVINGS, is_over_at);
         let end = self.run_leg(arrival, done, over);
-        self.release_hand(arrival.clock(end));
+        self.end_at(arrival.clock(end));
         end
+    }
+
+    /// Releases a pinned point, and passes into another hall, if it is time.
+    fn end_at(&mut self, clock: Clock) {
+        if self.rules.ends_pin(&self.state, &self.framing, clock) {
+            self.release_hand(clock);
+        }
+        self.pass_halls(clock);
     }
 }
 
@@ -251,6 +260,13 @@ impl CameraState {
 }
 
 impl Rules {
+    /// Whether a leg must end here: a pinned point is released, or the view passes into another hall.
+    fn is_over(&self, state: &CameraState, framing: &Framing, clock: Clock) -> bool {
+        let subject = clock.subject(&state.goal.track).map(|now| now.position);
+        self.ends_pin(state, framing, clock)
+            || self.next_hall(framing, &state.limits, &state.ride, subject).is_some()
+    }
+
     /// Whether a zoom about a point is over: it is nearly complete, or the subject is near the edge of the screen.
     /// Without a subject, the point is held to the end.
     fn ends_pin(&self, state: &CameraState, framing: &Framing, clock: Clock) -> bool {

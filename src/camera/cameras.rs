@@ -8,7 +8,7 @@ use glam::DVec4;
 use crate::camera::arrival::Clock;
 use crate::camera::change::INSTANT;
 use crate::camera::{Camera, CameraState, StateError};
-use crate::limits::bounds::Bounds;
+use crate::limits::walls::Walls;
 use crate::motion::transition::{Transition, Transitions};
 use crate::shake::shake::ShakeOffset;
 use crate::units::convert::IntoSeconds;
@@ -467,7 +467,7 @@ impl<K: Ord + Clone> Cameras<K> {
         // Between two views that fill the area, the picture does so too.
         let least = if self.glides.fits { lens.zoom_to_fill(&area) } else { 0.0 };
         let lens = if lens.zoom() < least { lens.with_zoom(least) } else { lens };
-        let centre = Bounds::new(area).centre_range(&lens).nearest(centre);
+        let centre = Walls::new(area).centre_range(&lens).nearest(centre);
         to.like(lens, centre).within(area).shaken(self.shake(&to))
     }
 

@@ -90,6 +90,7 @@ impl Camera {
     pub(super) fn fade(&mut self, change: Change, place: Place, clock: Clock) {
         let Change { timing, seen, goal } = change;
         self.refresh_framing();
+        let place = self.keep_to_halls(place, clock);
         let Some(seen) = seen else {
             self.put(place, goal, clock);
             return self.refresh(clock);
@@ -234,11 +235,11 @@ fn edges_let_out(
     Seen { picture, rate, half, .. }: &Seen,
     seconds: f64,
 ) -> Option<Transition<DVec4>> {
-    let bounds = framing.bounds.as_ref()?;
+    let walls = framing.walls.as_ref()?;
     let (lens, centre) = framing.lens.with_numbers(picture.with_w(framing.lens.rotation()));
     let seen = Rect::around(centre, *half);
-    let held = bounds.centre_range(&lens).nearest(centre);
-    let (low, high) = (bounds.rect.min - seen.min, seen.max - bounds.rect.max);
+    let held = walls.centre_range(&lens).nearest(centre);
+    let (low, high) = (walls.rect.min - seen.min, seen.max - walls.rect.max);
     // The outward speed of the view's edges.
     let grows = *half * -rate.z;
     let (low_rate, high_rate) = (grows - rate.xy(), grows + rate.xy());

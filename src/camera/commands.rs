@@ -5,7 +5,7 @@ use glam::{DVec2, Vec2};
 use crate::camera::hand::{Grip, Hand};
 use crate::lens::rotation::RotationGlide;
 use crate::lens::zoom::ZoomGlide;
-use crate::limits::bounds::{Bounds, BoundsInForce};
+use crate::limits::bounds::{Bounds, BoundsInForce, IntoBounds};
 use crate::limits::ratchet::Barrier;
 use crate::motion::motion::Moving;
 use crate::units::convert::{IntoSeconds, IntoWorld};
@@ -55,6 +55,7 @@ impl Camera {
         self.state.forget_goal(point);
         let ride = &mut self.state.ride;
         ride.goal = ride.goal.restarted(&self.rules, &self.framing);
+        self.keep_to_halls(Place::Restarted(point), Clock::Step(None));
         self.limit(Clock::Step(None));
     }
 
@@ -125,9 +126,10 @@ impl Camera {
     /// ```
     pub fn set_bounds(
         &mut self,
-        bounds: Option<Bounds>,
+        bounds: impl IntoBounds,
         seconds: impl IntoSeconds,
     ) -> Result<(), SettingsError> {
+        let bounds = bounds.into_bounds()?;
         self.rules.settings.check_bounds(bounds.as_ref())?;
         let seconds = usable_seconds(seconds.into_seconds());
         self.state.pending.bounds = Some(NewBounds { bounds, seconds });

@@ -64,12 +64,10 @@ impl Camera {
         } else {
             state.ride.goal.air = Air::Grounded;
         }
-        if state.is_busy() || rules.has_places() {
+        let is_quiet = !state.is_busy() && !rules.has_places();
+        let leg = Leg::new(rules, framing, state, arrival.stride(), arrival.seconds);
+        if !is_quiet || !leg::run_alone(&leg, state, scratch) {
             self.run_legs(&arrival);
-        } else {
-            let stride = arrival.stride();
-            let leg = Leg::new(rules, framing, state, stride, input.seconds);
-            leg::run(&leg, &mut state.ride, scratch);
         }
         self.settle(&arrival);
     }
@@ -229,6 +227,7 @@ impl Camera {
         self.state.enter_places(&self.rules, now.position);
         self.refresh_framing();
         self.state.go_to_subject(Some(now.position), air, &self.rules, &self.framing);
+        self.keep_to_halls(Place::AtGoal, Clock::Step(Some(now)));
         self.state.ride.focus = Moving { position: self.goal_at_rest(), velocity: DVec2::ZERO };
         self.limit(Clock::Step(Some(now)));
     }

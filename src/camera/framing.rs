@@ -7,7 +7,9 @@ use super::state::{CameraState, LensState, LimitsState};
 use crate::lens::lens::Lens;
 use crate::lens::screen::Screen;
 use crate::limits::bounds::Bounds;
+use crate::limits::outline::OutlineName;
 use crate::limits::ratchet::Barrier;
+use crate::limits::walls::Walls;
 use crate::settings::follow::Follow;
 use crate::settings::settings::Settings;
 use crate::settings::zone::Zone;
@@ -33,8 +35,10 @@ pub(super) struct Framing {
     pub half: DVec2,
     /// From the view's centre to the point at the anchor.
     pub offset: DVec2,
-    /// The bounds in force, let out while they come into force.
-    pub bounds: Option<Bounds>,
+    /// The walls of the bounds in force, let out while they come into force.
+    pub walls: Option<Walls>,
+    /// The outline of which they are a hall.
+    pub outline: Option<OutlineName>,
     /// Where they let the centre be.
     pub range: Rect,
     /// The depth of the cushion of the bounds that no zone has set, in fractions of the design screen.
@@ -57,19 +61,22 @@ impl Framing {
         let plain = Lens::turned_like(&Screen { size, ..*screen }, state.lens.rotation.now(), lens);
         let mut follow = settings.follow;
         let own_bounds = state.limits.bounds.or_own(settings.bounds);
-        let (mut bounds, mut zoom) = (own_bounds, None);
+        let mut walls = own_bounds.map(|bounds| rules.walls(&bounds, &state.limits));
+        let mut outline = own_bounds.and_then(|bounds| bounds.outline);
+        let mut zoom = None;
         if !settings.zones.is_empty() {
             for zone in rules.zones().holding(state.goal.zones_at) {
                 let Zone { bounds: own, zoom: closer, .. } = *zone;
                 follow = zone.follow(follow);
-                bounds = own.map(Bounds::new).or(bounds);
+                walls = own.map(Walls::new).or(walls);
+                outline = outline.filter(|_| own.is_none());
                 zoom = closer.or(zoom);
             }
         }
-        let bounds = bounds.map(|bounds| let_out(bounds.opened(screen.y_axis), &state.limits));
+        let walls = walls.map(|walls| let_out(walls, &state.limits));
         let barrier = state.ride.picture.barrier.as_ref();
         let least_zoom = least_zoom
-            .unwrap_or_else(|| smallest_zoom(settings, bounds.as_ref(), barrier, &plain, lens));
+            .unwrap_or_else(|| smallest_zoom(settings, walls.as_ref(), barrier, &plain, lens));
         let whole = settings.zoom.whole;
         let wanted = zoom.unwrap_or_else(|| state.lens.zoom.zoom(whole));
         let zoom = state.goal.party.zoom(wanted, whole);
@@ -83,8 +90,9 @@ impl Framing {
             view: lens.view_size(),
             half: lens.half_extents(),
             offset: lens.anchor_offset(follow.anchor),
-            bounds,
-            range: bounds.map_or(Rect::EVERYWHERE, |bounds| bounds.centre_range(&lens)),
+            walls,
+            outline,
+            range: walls.map_or(Rect::EVERYWHERE, |walls| walls.centre_range(&lens)),
             cushion: own_bounds.map_or(0.0, |bounds| bounds.cushion_depth),
         }
     }
@@ -103,15 +111,27 @@ impl Framing {
     }
 }
 
-/// Bounds that are widened while they come into force.
-fn let_out(bounds: Bounds, limits: &LimitsState) -> Bounds {
+impl Rules {
+    /// The walls of bounds: of the hall that the view is in, if they are an outline.
+    #[inline]
+    fn walls(&self, bounds: &Bounds, limits: &LimitsState) -> Walls {
+        let rect = match bounds.outline {
+            None => bounds.limits(self.settings.screen.y_axis),
+            Some(_) => limits.hall.or_else(|| self.extent(bounds)).unwrap_or(Rect::EVERYWHERE),
+        };
+        Walls { rect, small: bounds.small }
+    }
+}
+
+/// Walls that are moved out while they come into force.
+fn let_out(walls: Walls, limits: &LimitsState) -> Walls {
     if limits.edges.is_empty() {
-        return bounds;
+        return walls;
     }
     let out = limits.edges.shown(DVec4::ZERO);
     let (low, high) = (DVec2::new(out.x, out.y), DVec2::new(out.z, out.w));
-    let rect = Rect { min: bounds.rect.min - low, max: bounds.rect.max + high };
-    Bounds { rect, ..bounds }
+    let rect = Rect { min: walls.rect.min - low, max: walls.rect.max + high };
+    Walls { rect, ..walls }
 }
 
 /// A larger zoom than this is not needed for any bounds.
@@ -121,12 +141,12 @@ const LARGEST_ZOOM: f64 = 1e9;
 /// line a view does not become larger than `before`, but not smaller either: bounds that close in push the line back.
 fn smallest_zoom(
     settings: &Settings,
-    bounds: Option<&Bounds>,
+    walls: Option<&Walls>,
     barrier: Option<&Barrier>,
     plain: &Lens,
     before: &Lens,
 ) -> f64 {
-    let Some(Bounds { rect, .. }) = bounds else { return 0.0 };
+    let Some(Walls { rect, .. }) = walls else { return 0.0 };
     let fill = if settings.zoom.fill_bounds { plain.zoom_to_fill(rect) } else { 0.0 };
     let line = barrier.map_or(0.0, |barrier| {
         let as_large = barrier.across(plain.half_extents()) / barrier.across(before.half_extents());

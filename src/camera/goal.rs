@@ -7,8 +7,8 @@ use crate::goal::look_ahead::{LookContext, LookMemory};
 use crate::goal::lure::Lure;
 use crate::goal::rooms::RoomMemory;
 use crate::goal::subject::Stride;
-use crate::limits::bounds::Bounds;
 use crate::limits::ratchet::Barrier;
+use crate::limits::walls::clamp_course;
 use crate::settings::follow::Axes;
 use crate::units::course::Course;
 use crate::units::half_life::HalfLifeStep;
@@ -64,7 +64,7 @@ pub(super) fn lay(
     if rules.shapes {
         shapes.shape(course, seconds, memory);
     }
-    if framing.bounds.is_some() || barrier.is_some() {
+    if framing.walls.is_some() || barrier.is_some() {
         shapes.bound(course);
     }
 }
@@ -121,11 +121,23 @@ fn level(air: &mut Air, stride: &Stride, seconds: f64) -> Stride {
 
 impl Shapes<'_> {
     /// Returns the focus for a goal at rest, shaped and bounded.
-    pub fn at_rest(&self, mut memory: GoalMemory) -> DVec2 {
-        let mut course = Course::straight(memory.point, memory.point);
-        self.shape(&mut course, 0.0, &mut memory);
+    pub fn at_rest(&self, memory: GoalMemory) -> DVec2 {
+        let mut course = Course::straight(DVec2::ZERO, DVec2::ZERO);
+        self.lay_at_rest(&mut course, memory);
         self.bound(&mut course);
         course.end()
+    }
+
+    /// Returns the focus for a goal at rest, shaped and without bounds.
+    pub fn unbounded(&self, memory: GoalMemory) -> DVec2 {
+        let mut course = Course::straight(DVec2::ZERO, DVec2::ZERO);
+        self.lay_at_rest(&mut course, memory);
+        course.end()
+    }
+
+    fn lay_at_rest(&self, course: &mut Course, mut memory: GoalMemory) {
+        course.restart(memory.point, memory.point);
+        self.shape(course, 0.0, &mut memory);
     }
 
     /// Shapes a course. The remembered goal stays as following alone gave it.
@@ -145,7 +157,7 @@ impl Shapes<'_> {
         let offset = self.framing.offset;
         course.map(|focus| focus - offset);
         let Framing { range, design, cushion, .. } = self.framing;
-        Bounds::clamp_course(course, range, *design * *cushion);
+        clamp_course(course, range, *design * *cushion);
         if self.barrier.is_some() {
             let range = self.framing.range_before(self.barrier.as_ref());
             course.clamp(range.min, range.max);
@@ -196,7 +208,9 @@ impl Shapes<'_> {
 
     /// The range of a steady scroll: up to the edge ahead of it, on the axes on which it scrolls.
     fn scroll_range(&self, speed: DVec2) -> (DVec2, DVec2) {
-        let range = self.framing.range_before(self.barrier.as_ref());
+        // In an outline it passes from hall to hall.
+        let range = self.rules.whole_range(self.framing);
+        let range = self.barrier.map_or(range, |barrier| barrier.cut(range, self.framing.half));
         let (low, high) = (range.min + self.framing.offset, range.max + self.framing.offset);
         let axis = |axis: usize| {
             let low = if speed[axis] < 0.0 { low[axis] } else { f64::NEG_INFINITY };
@@ -234,7 +248,8 @@ impl GoalMemory {
             _ => 0.0,
         };
         // Scrolling begins within the range of the view.
-        let scroll = framing.range.nearest(self.point - framing.offset) + framing.offset;
+        let scroll =
+            rules.whole_range(framing).nearest(self.point - framing.offset) + framing.offset;
         Self { rail, scroll, ..self }
     }
 }

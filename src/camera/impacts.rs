@@ -7,7 +7,7 @@ use glam::DVec2;
 use super::Camera;
 use super::agenda::Deed;
 use crate::lens::lens::Lens;
-use crate::limits::bounds::Bounds;
+use crate::limits::walls::Walls;
 use crate::shake::cue::{CueCall, Nudge, UnknownCue};
 use crate::shake::shake::{Shake, ShakeOffset};
 use crate::shake::shaker::ShakeOrigin;
@@ -146,16 +146,16 @@ impl Camera {
     pub(super) fn shaken(&self, steady: View) -> View {
         let settings = &self.rules.settings.shake;
         let shake = self.state.shakes.offset(settings, steady.centre());
-        let Some(bounds) = self.framing.bounds.filter(|_| settings.stay_in_bounds) else {
+        let Some(walls) = self.framing.walls.filter(|_| settings.stay_in_bounds) else {
             return steady.shaken(shake);
         };
-        let (lens, Rect { min, max }) = (steady.lens(), bounds.rect);
+        let (lens, Rect { min, max }) = (steady.lens(), walls.rect);
         let overscan = settings.overscan / lens.scale();
         // What the view without shake shows beyond that is not caused by the shake.
         let area =
             Rect { min: min - overscan, max: max + overscan }.joined(&steady.visible_world());
         let roll = fitting_roll(lens, shake.roll, &area);
-        steady.shaken(ShakeOffset { roll, ..shake }).shake_limited_to(&Bounds::new(area))
+        steady.shaken(ShakeOffset { roll, ..shake }).shake_limited_to(&Walls::new(area))
     }
 }
 

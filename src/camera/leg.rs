@@ -27,6 +27,9 @@ const SMALL_STEPS: f64 = 480.0;
 /// The maximum number of small steps. A pause of minutes in a debugger would otherwise take hundreds of thousands.
 const MAX_STEPS: f64 = 128.0;
 
+/// The longest leg at the edge of a hall, in seconds, so that a way into another one is not missed.
+pub(super) const HALL_SECONDS: f64 = 1.0 / 240.0;
+
 /// How often a leg is halved while its course has too many bends. What is then left is a 64th of a frame.
 const MAX_HALVINGS: u32 = 6;
 
@@ -99,6 +102,43 @@ pub(super) fn run(leg: &Leg<'_>, ride: &mut Ride, scratch: &mut Scratch) {
         return run_small_steps(leg, ride, scratch);
     }
     end(leg, ride, led);
+}
+
+/// Runs a step in which nothing but following happens as one leg. Returns whether it did: where the view passes into another
+/// hall of its outline, the step must be divided.
+#[inline]
+pub(super) fn run_alone(leg: &Leg<'_>, state: &mut CameraState, scratch: &mut Scratch) -> bool {
+    if leg.framing.outline.is_none() {
+        run(leg, &mut state.ride, scratch);
+        return true;
+    }
+    let ride = run_in_hall(leg, state, scratch);
+    state.ride = ride.unwrap_or(state.ride);
+    ride.is_some()
+}
+
+/// Runs such a leg in an outline. Returns `None` if the view passes into another hall.
+fn run_in_hall(leg: &Leg<'_>, state: &CameraState, scratch: &mut Scratch) -> Option<Ride> {
+    let Leg { rules, framing, .. } = *leg;
+    let passes = |ride: &Ride, at: f64| {
+        let subject = leg.stride.map(|stride| stride.between(0.0, at).to);
+        rules.next_hall(framing, &state.limits, ride, subject).is_some()
+    };
+    let mut ride = state.ride;
+    run(leg, &mut ride, scratch);
+    if framing.allows(&ride) && framing.allows(&state.ride) {
+        return (!passes(&ride, 1.0)).then_some(ride);
+    }
+    let parts = libm::ceil(leg.seconds / HALL_SECONDS - 1e-6).clamp(1.0, MAX_STEPS);
+    ride = state.ride;
+    for part in 0..parts as u32 {
+        let at = |part: u32| f64::from(part) / parts;
+        run(&leg.part(at(part), at(part + 1)), &mut ride, scratch);
+        if passes(&ride, at(part + 1)) {
+            return None;
+        }
+    }
+    Some(ride)
 }
 
 /// Runs a leg as small steps.

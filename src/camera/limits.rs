@@ -5,9 +5,9 @@ use glam::DVec2;
 use crate::goal::rooms::RoomMemory;
 use crate::goal::subject::SubjectNow;
 use crate::lens::lens::Lens;
-use crate::limits::bounds::Bounds;
 use crate::limits::leash::Leash;
 use crate::limits::ratchet::{Barrier, Ratchet};
+use crate::limits::walls::Walls;
 use crate::motion::motion::Moving;
 use crate::settings::follow::Follow;
 use crate::units::rect::Rect;
@@ -245,7 +245,7 @@ pub(super) fn range(
 
 /// The allowed range of the view's centre in a room.
 pub(super) fn room_range(room: &RoomMemory, lens: &Lens) -> Rect {
-    Bounds::new(room.rect()).centre_range(lens)
+    Walls::new(room.rect()).centre_range(lens)
 }
 
 /// The allowed range of a snapped picture's centre in a room. A ratchet's line, and a room with less than a pixel to

@@ -16,6 +16,7 @@ mod commands;
 mod frame;
 mod framing;
 mod goal;
+mod halls;
 mod hand;
 pub(crate) mod hands;
 mod impacts;
@@ -114,10 +115,11 @@ impl Scratch {
     /// Gives covering layers the rates that follow from the bounds in force, the screen and the zooms.
     fn cover_bounds(&mut self, rules: &Rules, bounds: BoundsInForce) {
         let Settings { bounds: own, screen, zoom, .. } = &rules.settings;
-        let Some(bounds) = bounds.or_own(*own).or(*own) else { return };
+        let bounds = bounds.or_own(*own).or(*own);
+        let Some(world) = bounds.and_then(|bounds| rules.extent(&bounds)) else { return };
         for layer in &mut self.layers {
             if let Some(picture) = layer.cover {
-                layer.cover(picture, &bounds.rect, screen, zoom.range);
+                layer.cover(picture, &world, screen, zoom.range);
             }
         }
     }
@@ -142,12 +144,13 @@ impl Camera {
         settings.validate()?;
         let rules = Rules::new(settings);
         let window = rules.settings.screen.size.into();
-        let state = CameraState::new(&rules.settings, rules.digest);
+        let state = CameraState::new(&rules);
         let lens = Lens::new(&rules.settings.screen);
         let framing = Framing::new(&rules, &state, window, &lens, None);
         let scratch = Scratch::new(&rules, state.limits.bounds);
         let mut camera = Self { rules, window, state, framing, scratch };
         camera.zoom_now(camera.rules.settings.zoom.level);
+        camera.keep_to_halls(Place::AtGoal, Clock::Track);
         Ok(camera)
     }
 
@@ -248,6 +251,7 @@ impl Camera {
         if state.settings != self.rules.digest {
             self.state.adopt(&self.rules);
             self.refresh_framing();
+            self.keep_to_halls(Place::AsFarBehind, Clock::Track);
             self.state.keep_zoom_within(self.framing.least_zoom, &self.rules.settings);
             self.refresh(Clock::Track);
         }
@@ -348,7 +352,7 @@ impl Camera {
         view.set_frame(self.state.time, screen.fit, screen.size, self.window);
         view.set_cuts(self.state.cuts);
         view.set_on_ground(self.state.footing.on_ground());
-        if self.framing.bounds.is_some() || self.state.ride.room.is_some() {
+        if self.framing.walls.is_some() || self.state.ride.room.is_some() {
             let Ride { picture, room, .. } = &self.state.ride;
             let range = match room {
                 Some(room) if picture.shows_following() => snapping_range(&self.framing, room),

@@ -63,7 +63,7 @@ impl Camera {
     }
 
     /// Returns the rectangle that limits the view in this frame: the bounds of the zone, else those in force, let out while
-    /// they come into force. Open sides are at infinity. Returns `None` without bounds.
+    /// they come into force. In an outline it is the hall that the view is in. Open sides are at infinity. Returns `None` without bounds.
     ///
     /// ```
     /// # use velvet_pan::{Bounds, Camera, Rect, Settings};
@@ -74,7 +74,7 @@ impl Camera {
     /// ```
     #[must_use]
     pub fn bounds_now(&self) -> Option<Rect> {
-        self.framing.bounds.map(|bounds| bounds.rect)
+        self.framing.walls.map(|walls| walls.rect)
     }
 
     /// Returns how much of the screen lies in front of the followed subject: see
@@ -140,7 +140,7 @@ impl Camera {
         let Ride { picture, room, .. } = &self.state.ride;
         let centre = self.centre(Clock::Track)[axis];
         let at = |range: &Rect| centre == range.min[axis] || centre == range.max[axis];
-        if self.framing.bounds.is_some() && at(&self.framing.range) {
+        if self.framing.walls.is_some() && at(&self.framing.range) {
             return Some(Decider::Bounds);
         }
         if at(&self.framing.range_before(picture.barrier.as_ref())) {
@@ -177,7 +177,11 @@ impl Camera {
             anchor: follow.anchor,
             deadzone: [zone.left, zone.right, zone.top, zone.bottom],
             leash: follow.leash.map(|leash| leash.0),
-            bounds: self.framing.bounds.map(|bounds| bounds.rect),
+            bounds: self
+                .framing
+                .walls
+                .map(|walls| walls.rect)
+                .filter(|_| self.framing.outline.is_none()),
             barrier: self.state.ride.picture.barrier,
             goal: self.goal_at_rest(),
             ahead: subject.filter(|_| ahead != DVec2::ZERO).map(|from| [from, from + ahead]),

@@ -1,10 +1,17 @@
 //! What the settings decide. It does not change during a frame.
 
+use alloc::string::String;
+use alloc::vec::Vec;
+
 use crate::goal::lure::Lure;
 use crate::goal::rail::RailTrack;
+use crate::limits::bounds::Bounds;
+use crate::limits::halls::Halls;
+use crate::limits::outline::{Outline, OutlineName};
 use crate::settings::settings::Settings;
 use crate::settings::zone::Zones;
 use crate::units::nearby::Nearby;
+use crate::units::rect::Rect;
 
 /// The settings, and what follows from them alone.
 #[derive(Clone, Debug)]
@@ -14,6 +21,8 @@ pub(super) struct Rules {
     pub rail: RailTrack,
     pub lures: Nearby,
     pub zones: Nearby,
+    /// The outlines by their names.
+    pub outlines: Vec<(OutlineName, Halls)>,
     /// Whether rail, scroll, lures or rooms shape the goal.
     pub shapes: bool,
     /// Whether a rail or a scroll decides over the view, wherever the subject is on the screen.
@@ -27,6 +36,7 @@ impl Rules {
             rail: rail(&settings).unwrap_or_default(),
             lures: Nearby::of(settings.lures.iter().map(Lure::region)),
             zones: Nearby::of(settings.zones.iter().map(|zone| zone.rect)),
+            outlines: outlines(&settings),
             shapes: settings.rail.is_some()
                 || settings.scroll.is_some()
                 || settings.rooms.is_some()
@@ -40,11 +50,24 @@ impl Rules {
         Zones { all: &self.settings.zones, nearby: &self.zones }
     }
 
+    /// The rectangle around all that bounds let the view show, with no side open.
+    pub fn extent(&self, bounds: &Bounds) -> Option<Rect> {
+        bounds.rect.or_else(|| self.halls_of(bounds).map(Halls::extent))
+    }
+
     /// Whether the subject's place matters: there are rooms or zones.
     #[inline]
     pub fn has_places(&self) -> bool {
         self.settings.rooms.is_some() || !self.settings.zones.is_empty()
     }
+}
+
+/// The halls of each outline. The checks of the settings refuse what has none.
+fn outlines(settings: &Settings) -> Vec<(OutlineName, Halls)> {
+    let named = |name: &String, outline: &Outline| {
+        Some((OutlineName::new(name).ok()?, Halls::of(&outline.parts).ok()?))
+    };
+    settings.outlines.iter().filter_map(|(name, outline)| named(name, outline)).collect()
 }
 
 /// A bend of a rail that is smaller than this, in screen pixels, can't be seen.

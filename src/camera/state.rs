@@ -29,7 +29,7 @@ use crate::units::half_life::HalfLifeStep;
 use crate::units::rect::Rect;
 use crate::units::sound::{NOT_NEGATIVE, Sound, always_sound, sound};
 
-/// Everything of a camera that lasts from frame to frame. It is `Copy` and 9,072 bytes large.
+/// Everything of a camera that lasts from frame to frame. It is `Copy` and 9,976 bytes large.
 ///
 /// Save it with [`Camera::state`](crate::Camera::state) and restore it with
 /// [`Camera::restore`](crate::Camera::restore). With the feature `serde` it can be written to a file and read.
@@ -140,6 +140,8 @@ impl GoalState {
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct LimitsState {
     pub bounds: BoundsInForce,
+    /// The hall that the view is in, if the bounds are an outline.
+    pub hall: Option<Rect>,
     /// The smallest zoom within the limits, as it was last worked out.
     pub least_zoom: f64,
     /// By how much the edges of the bounds are let out while tighter ones come into force: at the
@@ -147,7 +149,7 @@ pub(super) struct LimitsState {
     pub edges: Transitions<DVec4>,
 }
 
-sound!(LimitsState { bounds, least_zoom in 0.0..=1e9, edges });
+sound!(LimitsState { bounds, hall, least_zoom in 0.0..=1e9, edges });
 
 /// The commands since the last frame that have no time, one slot for each kind. They take effect at the end of the next
 /// frame.
@@ -260,8 +262,10 @@ impl CameraState {
     }
 
     /// Looks at the middle of the bounds, or at the world's origin, without a subject.
-    pub(super) fn new(settings: &Settings, digest: u64) -> Self {
-        let focus = settings.bounds.map_or(DVec2::ZERO, |bounds| bounds.rect.centre());
+    pub(super) fn new(rules: &Rules) -> Self {
+        let (settings, digest) = (&rules.settings, rules.digest);
+        let world = settings.bounds.and_then(|bounds| rules.extent(&bounds));
+        let focus = world.map_or(DVec2::ZERO, |world| world.centre());
         let zoom = ZoomGlide::at(settings.zoom.level);
         let lens = LensState {
             zoom,
@@ -333,6 +337,19 @@ impl CameraState {
         if follow.ratchet == Ratchet::None {
             self.ride.picture.barrier = None;
         }
+        let is_unknown = |bounds: &Bounds| rules.extent(bounds).is_none();
+        if let BoundsInForce::Set(Some(bounds)) = &self.limits.bounds
+            && is_unknown(bounds)
+        {
+            self.limits.bounds = BoundsInForce::Own;
+        }
+        let told = self.pending.bounds.as_ref().and_then(|new| new.bounds);
+        if told.is_some_and(|bounds| is_unknown(&bounds)) {
+            self.pending.bounds = None;
+        }
+        let halls = rules.halls(&self.limits);
+        self.limits.hall =
+            self.limits.hall.filter(|hall| halls.is_some_and(|halls| halls.has(hall)));
     }
 
     /// Glides on to the wanted zoom, as far as the limits allow it.

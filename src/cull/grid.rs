@@ -1,9 +1,12 @@
 //! A grid of tiles: the position of each tile of a map in the world.
 
+use alloc::vec::Vec;
+
 use glam::{DVec2, UVec2};
 
 use crate::cull::lattice::Lattice;
 use crate::lens::screen::YAxis;
+use crate::limits::outline::Outline;
 use crate::units::convert::IntoWorld;
 use crate::units::per_axis::PerAxis;
 use crate::units::rect::Rect;
@@ -324,6 +327,41 @@ impl Grid {
         Some(Rect { min: corner(first.x, top), max: corner(last.x + 1, bottom) })
     }
 
+    /// Returns the outline of all tiles of `map` for which `is_inside` returns `true`: those that are not walls, for a cave; those
+    /// that are filled, for islands. Runs of tiles are one part, and rows with the same run as well. Tiles beyond the end of the
+    /// slice are left out.
+    ///
+    /// ```
+    /// use velvet_pan::{Grid, Rect, YAxis};
+    ///
+    /// let map = [0, 1, 1, 0, 1, 1, 0, 0, 1]; // 3 x 3, 1 is rock
+    /// let cave = Grid::new(3, 3, [16, 16]).outline(&map, YAxis::Down, |tile| *tile == 0);
+    /// assert_eq!(cave.parts, [Rect::new([0, 0], [16, 32]), Rect::new([0, 32], [32, 48])]);
+    /// ```
+    #[must_use]
+    pub fn outline<T>(&self, map: &[T], y_axis: YAxis, is_inside: impl Fn(&T) -> bool) -> Outline {
+        let mut parts: Vec<Rect> = Vec::new();
+        // The runs of the last row: their columns, and their parts.
+        let mut above: Vec<([usize; 2], usize)> = Vec::new();
+        let rows = map.chunks(self.size.x.max(1) as usize).take(self.size.y as usize);
+        for (row, tiles) in rows.enumerate() {
+            let mut here = Vec::new();
+            for run in runs(tiles, &is_inside) {
+                let tile = |column: usize| self.tile_rect(column as i64, row as i64, y_axis);
+                let part = tile(run[0]).joined(&tile(run[1] - 1));
+                let same = above.iter().find(|(columns, _)| *columns == run);
+                let index = same.map_or(parts.len(), |(_, index)| *index);
+                match parts.get_mut(index) {
+                    Some(tall) => *tall = tall.joined(&part),
+                    None => parts.push(part),
+                }
+                here.push((run, index));
+            }
+            above = here;
+        }
+        Outline { parts }
+    }
+
     /// Returns the index of a tile in the map's slice: `row × columns + column`. Returns `None` beyond a clamped edge, and if
     /// the grid is unbounded on an axis.
     ///
@@ -339,6 +377,18 @@ impl Grid {
         let row = home(row.into(), self.size.y, self.edges.y)?;
         Some(row * self.size.x as usize + column)
     }
+}
+
+/// The runs of tiles that are inside: the first column of each, and the one after its last.
+fn runs<T>(tiles: &[T], is_inside: impl Fn(&T) -> bool) -> Vec<[usize; 2]> {
+    let mut runs: Vec<[usize; 2]> = Vec::new();
+    for (column, _) in tiles.iter().enumerate().filter(|(_, tile)| is_inside(tile)) {
+        match runs.last_mut().filter(|run| run[1] == column) {
+            Some(run) => run[1] += 1,
+            None => runs.push([column, column + 1]),
+        }
+    }
+    runs
 }
 
 /// The column or row of the map that a number stands for.

@@ -8,7 +8,7 @@ use crate::lens::screen::Screen;
 use crate::units::convert::IntoWorld;
 use crate::units::keys::{names, settings};
 use crate::units::rect::Rect;
-use crate::units::setting::{Setting, SettingKind};
+use crate::units::setting::Setting;
 use crate::units::sound::sound;
 
 /// Rooms that the view shows one at a time: the `[rooms]` table of a tuning file. They are a grid of equal rooms, or a list
@@ -60,8 +60,7 @@ settings!(Rooms {
     size = Setting::pair("size", "the size of each room of a grid; without it, that of the design screen", "a width and a height in world units")
         .measured("world units").from(1e-3, f64::MAX).usual_from(80.0, 1280.0).optional();
     origin = Setting::pair("origin", "a corner of the grid of rooms", "a world point").measured("world units").usual_from(-320.0, 320.0);
-    list = Setting::other("list", SettingKind::Rects, "rooms of any size instead of a grid", "rectangles as x, y, width and height in world units, at most 1e100, width and height above 0, at least 1e-9")
-        .measured("world units");
+    list = Setting::rects("list", "rooms of any size instead of a grid");
     outside = Setting::choice("outside", "where the view is while the subject is outside of all listed rooms", Outside::NAMES);
     overstep = Setting::number("overstep", "how far the subject is past a room's edge when the room changes", "a fraction of the design screen")
         .measured("of the design screen").from(0.0, 10.0).usual_from(0.0, 0.1);

@@ -4,16 +4,18 @@ use glam::DVec2;
 
 use crate::lens::lens::Lens;
 use crate::lens::screen::YAxis;
+use crate::limits::outline::OutlineName;
 use crate::limits::sides::{Side, Sides};
+use crate::limits::walls::Walls;
 use crate::units::convert::IntoWorld;
-use crate::units::course::{Course, Knot};
+use crate::units::error::SettingsError;
 use crate::units::keys::{is_valid, names, settings};
 use crate::units::per_axis::PerAxis;
 use crate::units::rect::Rect;
-use crate::units::setting::Setting;
+use crate::units::setting::{Setting, SettingKind};
 use crate::units::sound::Sound;
 
-/// The world rectangle that the view must not leave: the `[bounds]` table of a tuning file.
+/// Where in the world the view must stay, in a rectangle or in an outline of several: the `[bounds]` table of a tuning file.
 ///
 /// The whole visible rectangle stays inside, at every zoom and rotation.
 ///
@@ -37,8 +39,12 @@ use crate::units::sound::Sound;
 )]
 pub struct Bounds {
     /// The rectangle in world units. In a file it is written as `[x, y, width, height]`, where `x` and `y` are the smallest
-    /// coordinates.
-    pub rect: Rect,
+    /// coordinates. Either this or `outline` is given.
+    #[cfg_attr(feature = "serde", serde(default, skip_serializing_if = "Option::is_none"))]
+    pub rect: Option<Rect>,
+    /// The name of one of [`Settings::outlines`](crate::Settings::outlines), for a level that is not one rectangle.
+    #[cfg_attr(feature = "serde", serde(default, skip_serializing_if = "Option::is_none"))]
+    pub outline: Option<OutlineName>,
     /// The distance before an edge over which the view slows down, in fractions of the design screen, from 0 to 10. Default 0:
     /// it stops at the edge without slowing down.
     #[cfg_attr(feature = "serde", serde(default))]
@@ -46,18 +52,30 @@ pub struct Bounds {
     /// Where the world is shown on an axis on which it is smaller than the view. Default centred.
     #[cfg_attr(feature = "serde", serde(default))]
     pub small: PerAxis<SmallWorld>,
-    /// The sides at which the view may leave the rectangle, and at which nothing stops. Default none.
+    /// The sides at which the view may leave the rectangle, and at which nothing stops. Default none. An outline has none.
     #[cfg_attr(feature = "serde", serde(default))]
     pub open: Sides,
+    /// The time in which the view passes from one hall of its outline into another one where it can't move there without showing
+    /// the outside, in seconds, from 0 to 1,000. Default 0.5.
+    #[cfg_attr(feature = "serde", serde(default = "half_a_second"))]
+    pub fade: f64,
 }
 
 settings!(Bounds {
-    rect = Setting::rect("rect", "the rectangle that the view must not leave").required();
+    rect = Setting::rect("rect", "the rectangle that the view must not leave").optional();
+    outline = Setting::other("outline", SettingKind::Text, "the outline that the view must not leave, instead of a rectangle", "the name of one of the outlines").optional();
     cushion_depth = Setting::number("cushion_depth", "the distance before an edge over which the view slows down", "a fraction of the design screen")
         .measured("of the design screen").from(0.0, 10.0).usual_from(0.0, 0.5);
     small = Setting::choice("small", "where the world is shown if it is smaller than the view", SmallWorld::NAMES).per_axis();
     open = Setting::names("open", "the sides at which the view may leave the rectangle", Side::NAMES, "a list of sides, each \"left\", \"right\", \"top\" or \"bottom\"");
+    fade = Setting::number("fade", "the time in which the view passes into another hall of its outline", "a time in seconds")
+        .measured("s").from(0.0, 1000.0).usual_from(0.0, 2.0);
 });
+
+#[cfg(feature = "serde")]
+fn half_a_second() -> f64 {
+    0.5
+}
 
 /// Where the world is shown on an axis on which it is smaller than the view.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
@@ -81,8 +99,8 @@ names!(SmallWorld { Centre = "centre", Start = "start", End = "end" });
 
 impl Sound for Bounds {
     fn is_sound(&self) -> bool {
-        // Any sides are sound, and to name them would allocate.
-        is_valid(&Self { open: Sides::default(), ..*self })
+        // Any sides and names are sound, and to write them would allocate.
+        is_valid(&Self { open: Sides::default(), outline: None, ..*self })
     }
 }
 
@@ -96,10 +114,34 @@ impl Bounds {
     /// ```
     #[must_use]
     pub fn new(rect: Rect) -> Self {
-        Self { rect, cushion_depth: 0.0, small: PerAxis::default(), open: Sides::default() }
+        Self {
+            rect: Some(rect),
+            outline: None,
+            cushion_depth: 0.0,
+            small: PerAxis::default(),
+            open: Sides::default(),
+            fade: 0.5,
+        }
     }
 
-    /// Returns the rectangle with its open sides at infinity.
+    /// Creates bounds of an outline of the settings, without a cushion.
+    ///
+    /// # Errors
+    ///
+    /// The name is empty, or longer than 31 bytes. Whether there is such an outline is checked with the settings.
+    ///
+    /// ```
+    /// # use velvet_pan::Bounds;
+    /// assert_eq!(Bounds::of_outline("cellar")?.outline.unwrap().as_str(), "cellar");
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    pub fn of_outline(name: &str) -> Result<Self, SettingsError> {
+        let outline = Some(OutlineName::new(name)?);
+        Ok(Self { rect: None, outline, ..Self::new(Rect::default()) })
+    }
+
+    /// Returns the rectangle with its open sides at infinity. For an outline it is the whole plane: see
+    /// [`Camera::bounds_now`](crate::Camera::bounds_now).
     ///
     /// ```
     /// # use velvet_pan::{Bounds, Rect, Side, YAxis};
@@ -110,13 +152,7 @@ impl Bounds {
     #[must_use]
     #[inline]
     pub fn limits(&self, y_axis: YAxis) -> Rect {
-        self.open.moved_out(self.rect, y_axis)
-    }
-
-    /// The same bounds with their open sides at infinity, where no further step sees that they are open.
-    #[inline]
-    pub(crate) fn opened(self, y_axis: YAxis) -> Self {
-        Self { rect: self.limits(y_axis), open: Sides::default(), ..self }
+        self.rect.map_or(Rect::EVERYWHERE, |rect| self.open.moved_out(rect, y_axis))
     }
 
     /// Returns a body's position, moved inside if needed, in world units: a player who must not leave the world, or a
@@ -147,30 +183,41 @@ impl Bounds {
     #[must_use]
     #[inline]
     pub fn centre_range(&self, lens: &Lens) -> Rect {
-        let half = lens.half_extents();
-        let rect = self.limits(lens.y_axis());
-        let (low, high) = (rect.min + half, rect.max - half);
-        let middle = rect.centre();
-        // The top of the screen is the largest y of the world if y points up.
-        let (top, bottom) =
-            if lens.y_axis().sign() > 0.0 { (low.y, high.y) } else { (high.y, low.y) };
-        let (x0, x1) = axis_range(low.x, high.x, [low.x, middle.x, high.x], self.small.x);
-        let (y0, y1) = axis_range(low.y, high.y, [top, middle.y, bottom], self.small.y);
-        Rect { min: (x0, y0).into(), max: (x1, y1).into() }
+        Walls { rect: self.limits(lens.y_axis()), small: self.small }.centre_range(lens)
     }
+}
 
-    /// Clamps a course of the view's centre to `range`, bent by a cushion of this depth `w`: a distance of `u` past
-    /// `hi − w'` becomes `u − u²/(4w')`, and stays `w'` from `u = 2w'`, with `w' = min(w, (hi − lo)/2)`.
-    #[inline]
-    pub(crate) fn clamp_course(course: &mut Course, range: &Rect, depth: DVec2) {
-        if depth != DVec2::ZERO {
-            for axis in 0..2 {
-                let (low, high) = (range.min[axis], range.max[axis]);
-                let cushion = depth[axis].min((high - low) / 2.0);
-                bend_at_edges(course, axis, low, high, cushion);
-            }
-        }
-        course.clamp(range.min, range.max);
+/// What can be the bounds of a view: [`Bounds`], a rectangle, or the name of an outline; `None` for none.
+pub trait IntoBounds {
+    /// Returns the bounds, or `None` for none.
+    ///
+    /// # Errors
+    ///
+    /// A name is empty, or longer than 31 bytes.
+    fn into_bounds(self) -> Result<Option<Bounds>, SettingsError>;
+}
+
+impl IntoBounds for Option<Bounds> {
+    fn into_bounds(self) -> Result<Option<Bounds>, SettingsError> {
+        Ok(self)
+    }
+}
+
+impl IntoBounds for Bounds {
+    fn into_bounds(self) -> Result<Option<Bounds>, SettingsError> {
+        Ok(Some(self))
+    }
+}
+
+impl IntoBounds for Rect {
+    fn into_bounds(self) -> Result<Option<Bounds>, SettingsError> {
+        Ok(Some(Bounds::new(self)))
+    }
+}
+
+impl IntoBounds for &str {
+    fn into_bounds(self) -> Result<Option<Bounds>, SettingsError> {
+        Bounds::of_outline(self).map(Some)
     }
 }
 
@@ -202,48 +249,4 @@ impl BoundsInForce {
             Self::Set(bounds) => *bounds,
         }
     }
-}
-
-/// Bends one axis of a course at both edges of a range.
-fn bend_at_edges(course: &mut Course, axis: usize, low: f64, high: f64, cushion: f64) {
-    let outside = |knot: &Knot| {
-        let value = knot.point[axis];
-        value < low + cushion || value > high - cushion
-    };
-    if cushion <= 0.0 || !course.knots().iter().any(outside) {
-        return;
-    }
-    // Each curve becomes a few straight pieces.
-    let parts = [0.0, 0.25, 0.5, 0.75, 1.0, 1.5, 2.0].map(|fraction| fraction * cushion);
-    let far = parts.map(|fraction| high - cushion + fraction);
-    let near = parts.map(|fraction| low + cushion - fraction);
-    course.bend_where(axis, &far);
-    course.bend_where(axis, &near);
-    let slowed = |past: f64| {
-        let past = past.min(2.0 * cushion);
-        past - past * past / (4.0 * cushion)
-    };
-    course.map(|mut point| {
-        let value = &mut point[axis];
-        if *value > high - cushion {
-            *value = high - cushion + slowed(*value - (high - cushion));
-        } else if *value < low + cushion {
-            *value = low + cushion - slowed(low + cushion - *value);
-        }
-        point
-    });
-}
-
-/// `low..=high`, or, if these cross, the single position that `small` selects from start, middle and end.
-#[inline]
-fn axis_range(low: f64, high: f64, positions: [f64; 3], small: SmallWorld) -> (f64, f64) {
-    if low <= high {
-        return (low, high);
-    }
-    let position = match small {
-        SmallWorld::Start => positions[0],
-        SmallWorld::Centre => positions[1],
-        SmallWorld::End => positions[2],
-    };
-    (position, position)
 }

@@ -158,7 +158,7 @@ blank! {
     ZoomNudge = Self::default();
     Deadzone = Self::default();
     Layer = Self::default();
-    Bounds = Self::new(Rect::default());
+    Bounds = Self { rect: None, ..Self::new(Rect::default()) };
     Zone = Self::new(Rect::default());
     Lure = Self { at: DVec2::ZERO, radius: 0.0, strength: 0.5 };
 }

@@ -17,6 +17,7 @@ use crate::lens::rotation::Rotation;
 use crate::lens::screen::Screen;
 use crate::lens::zoom::{Zoom, ZoomRange};
 use crate::limits::bounds::Bounds;
+use crate::limits::outline::{Outline, OutlineName};
 use crate::settings::follow::Follow;
 use crate::settings::hands::Hands;
 use crate::settings::zone::Zone;
@@ -24,6 +25,8 @@ use crate::shake::cue::Cue;
 use crate::shake::shaker::Shaking;
 use crate::units::error::{Report, SettingsError};
 use crate::units::keys::report_faults;
+use crate::units::rect::Rect;
+use crate::units::text::nearest;
 use crate::units::value::Value;
 use crate::view::layer::Layer;
 
@@ -61,9 +64,13 @@ pub struct Settings {
     /// How the view scrolls by itself. Default `None`.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
     pub scroll: Option<Scroll>,
-    /// The rectangle that the view must not leave. Default `None`.
+    /// The rectangle or the outline that the view must not leave. Default `None`.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
     pub bounds: Option<Bounds>,
+    /// Levels that are not one rectangle, by name, for [`Bounds::outline`] and
+    /// [`Camera::set_bounds`](crate::Camera::set_bounds).
+    #[cfg_attr(feature = "serde", serde(skip_serializing_if = "BTreeMap::is_empty"))]
+    pub outlines: BTreeMap<String, Outline>,
     /// How large the world appears.
     pub zoom: Zoom,
     /// How the camera rotates.
@@ -112,8 +119,29 @@ impl Settings {
             report_faults(table, &path, report);
         }
         self.check_pairs(report);
+        self.check_outlines(report);
+        self.check_shape(self.bounds.as_ref(), report);
         self.check_cover(self.bounds.as_ref(), report);
         faults
+    }
+
+    /// Returns the rectangle around everything that these bounds let the view show, with no side open, in world units. Returns
+    /// `None` without bounds, and if there is no such outline.
+    ///
+    /// ```
+    /// use velvet_pan::{Bounds, Outline, Rect, Settings};
+    ///
+    /// let mut settings = Settings::default();
+    /// let parts = [Rect::new([0, 0], [400, 200]), Rect::new([0, 0], [200, 900])];
+    /// settings.outlines.insert("cellar".into(), Outline::new(parts));
+    /// let bounds = Bounds::of_outline("cellar")?;
+    /// assert_eq!(settings.extent(&bounds), Some(Rect::new([0, 0], [400, 900])));
+    /// # Ok::<(), velvet_pan::SettingsError>(())
+    /// ```
+    #[must_use]
+    pub fn extent(&self, bounds: &Bounds) -> Option<Rect> {
+        let outline = || self.outlines.get(bounds.outline.as_ref()?.as_str())?.extent();
+        bounds.rect.or_else(outline)
     }
 
     /// Reports values that do not fit together.
@@ -132,6 +160,52 @@ impl Settings {
         }
         for (name, cue) in &self.cues {
             cue.check_pairs(name, report);
+        }
+    }
+
+    /// Reports outlines that are empty, too large, or can't be named.
+    fn check_outlines(&self, report: Report<'_>) {
+        for (name, outline) in &self.outlines {
+            let field = alloc::format!("outlines.{name}.parts");
+            if OutlineName::new(name).is_err() {
+                let expected = "a name of 1 to 31 bytes";
+                report(SettingsError::new("outlines", Value::Text(name.clone()), expected));
+            }
+            if outline.parts.is_empty() {
+                let expected = "one rectangle or more";
+                report(SettingsError::new(field, Value::Rects(Vec::new()), expected));
+            } else if let Some(fault) = outline.fault(field) {
+                report(fault);
+            }
+        }
+    }
+
+    /// Reports bounds that are not of exactly one shape, or of one that is not there.
+    fn check_shape(&self, bounds: Option<&Bounds>, report: Report<'_>) {
+        let Some(bounds) = bounds else { return };
+        let Some(outline) = &bounds.outline else {
+            if bounds.rect.is_none() {
+                let what = "is missing: expected a rect or an outline".into();
+                report(SettingsError::missing("bounds.rect", Value::Rects(Vec::new()), what));
+            }
+            return;
+        };
+        let name = outline.as_str();
+        let is_there = self.outlines.contains_key(name);
+        let expected = match () {
+            () if bounds.rect.is_some() => "no outline beside a rect".into(),
+            () if !is_there => self.names_of_outlines(name),
+            () if !bounds.open.is_empty() => "no outline for bounds with open sides".into(),
+            () => return,
+        };
+        report(SettingsError::new("bounds.outline", Value::Text(name.into()), expected));
+    }
+
+    fn names_of_outlines(&self, name: &str) -> String {
+        match nearest(name, self.outlines.keys().cloned()) {
+            Some(near) => alloc::format!("the name of an outline; did you mean {near:?}?"),
+            None if self.outlines.is_empty() => "the name of an outline; there is none".into(),
+            None => "the name of an outline".into(),
         }
     }
 
@@ -159,6 +233,7 @@ impl Settings {
         if let Some(bounds) = bounds {
             report_faults(bounds, "bounds", report);
         }
+        self.check_shape(bounds, report);
         self.check_cover(bounds, report);
         refused.map_or(Ok(()), Err)
     }

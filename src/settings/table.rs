@@ -14,6 +14,7 @@ use crate::lens::rotation::Rotation;
 use crate::lens::screen::Screen;
 use crate::lens::zoom::Zoom;
 use crate::limits::bounds::Bounds;
+use crate::limits::outline::Outline;
 use crate::settings::follow::Follow;
 use crate::settings::hands::Hands;
 use crate::settings::reach::{Reach, Tables, reach};
@@ -93,7 +94,7 @@ macro_rules! tables {
 
 /// All tables, in the order in which a frame uses them: the path, the form, the struct, where it is in the settings, and
 /// what it is for.
-static TABLES: [SettingsTable; 20] = tables! {
+static TABLES: [SettingsTable; 21] = tables! {
     "screen" Always Screen = (screen), "The picture that the game draws";
     "follow" Always Follow = (follow), "How the view follows its subject";
     "follow.deadzone" Always Deadzone = (follow.deadzone),
@@ -104,7 +105,8 @@ static TABLES: [SettingsTable; 20] = tables! {
     "rooms" Optional Rooms = (rooms), "Rooms that the view shows one at a time";
     "rail" Optional Rail = (rail), "A polyline on which the goal stays";
     "scroll" Optional Scroll = (scroll), "Steady scrolling";
-    "bounds" Optional Bounds = (bounds), "The rectangle that the view must not leave";
+    "bounds" Optional Bounds = (bounds), "The rectangle or the outline that the view must not leave";
+    "outlines.*" Named Outline = (outlines), "A level that is not one rectangle";
     "zoom" Always Zoom = (zoom), "How large the world appears";
     "rotation" Always Rotation = (rotation), "How the camera turns";
     "hands" Always Hands = (hands), "How the view returns after the player moved it";

@@ -279,6 +279,12 @@ impl Setting {
         Self::new(key, SettingKind::Rect, help, noun).measured("world units")
     }
 
+    /// World rectangles.
+    pub(crate) const fn rects(key: &'static str, help: &'static str) -> Self {
+        let noun = "rectangles as x, y, width and height in world units, at most 1e100, width and height above 0, at least 1e-9";
+        Self::new(key, SettingKind::Rects, help, noun).measured("world units")
+    }
+
     /// A list or a text.
     pub(crate) const fn other(
         key: &'static str,

@@ -7,7 +7,7 @@ use glam::DVec2;
 use crate::lens::lens::Lens;
 use crate::lens::screen::{Screen, Snap};
 use crate::lens::zoom::ZoomRange;
-use crate::limits::bounds::Bounds;
+use crate::limits::walls::Walls;
 use crate::shake::shake::ShakeOffset;
 use crate::units::convert::IntoWorld;
 use crate::units::keys::{names, settings};
@@ -343,13 +343,13 @@ impl View {
 
 /// The bounds of a picture after its edges are rounded to whole screen pixels. A view inside the true picture could
 /// show a part of a pixel beyond the drawn one.
-fn drawn_bounds(lens: &Lens, snap: Snap, picture: &Rect) -> Bounds {
+fn drawn_bounds(lens: &Lens, snap: Snap, picture: &Rect) -> Walls {
     if snap == Snap::Off || lens.is_rotated() {
-        return Bounds::new(*picture);
+        return Walls::new(*picture);
     }
     let drawn = |corner: DVec2| {
         let pixels = lens.to_screen_axes(corner);
         lens.to_world_axes((pixels + 0.5).floor())
     };
-    Bounds::new(Rect::new(drawn(picture.min), drawn(picture.max)))
+    Walls::new(Rect::new(drawn(picture.min), drawn(picture.max)))
 }

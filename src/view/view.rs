@@ -5,7 +5,7 @@ use glam::{DVec2, I64Vec2, UVec2, Vec2};
 use crate::lens::fit::Fit;
 use crate::lens::lens::Lens;
 use crate::lens::screen::Snap;
-use crate::limits::bounds::Bounds;
+use crate::limits::walls::Walls;
 use crate::shake::shake::ShakeOffset;
 use crate::units::convert::{IntoSeconds, IntoWorld};
 use crate::units::maths::{FARTHEST, mix, round_to_i64};
@@ -293,7 +293,7 @@ impl View {
 
     /// A shaken view, moved as little as possible to stay inside, as far as there is room. The view without the shake
     /// does not change.
-    pub(crate) fn shake_limited_to(self, area: &Bounds) -> Self {
+    pub(crate) fn shake_limited_to(self, area: &Walls) -> Self {
         let held = area.centre_range(self.lens()).nearest(self.centre());
         let mut view = self;
         if held != self.centre() {

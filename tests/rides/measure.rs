@@ -5,7 +5,7 @@ use rand::{RngExt, SeedableRng};
 use velvet_pan::{Camera, Settings, Smoothing, Subject, View};
 
 use super::path::{Frames, Path, tick_at};
-use super::stages::{KINDS, STAGES, Stage, subjects};
+use super::stages::{KINDS, OUTLINES, STAGES, Stage, subjects};
 use super::told::Told;
 
 /// The rates that are compared with 240 frames a second.
@@ -94,7 +94,7 @@ fn every_stage_alone() {
         "screen pixels from the ride at 240/s", "30/s", "60/s", "144/s", "8-25 ms"
     );
     let mut worst: f64 = 0.0;
-    for stage in STAGES {
+    for stage in STAGES.into_iter().chain(OUTLINES) {
         let mut most = [0.0_f64; 4];
         for (kind, seed) in KINDS.into_iter().zip(1..) {
             let gaps = gaps(&[stage], &[], kind, &Path::random(seed));
@@ -118,7 +118,7 @@ fn every_command_with_every_stage() {
     let mut worst: f64 = 0.0;
     for (index, told) in Told::each().into_iter().enumerate() {
         let mut most = [0.0_f64; 4];
-        for stage in STAGES.into_iter().filter(is_decided_by_far) {
+        for stage in STAGES.into_iter().filter(is_decided_by_far).chain(OUTLINES) {
             for (kind, seed) in KINDS.into_iter().zip(60..) {
                 let gaps = gaps(&[stage], &[told], kind, &Path::random(seed + index as u64));
                 if gaps.iter().any(|gap| *gap > 0.5) {
@@ -162,23 +162,35 @@ fn pairs_of_stages() {
 
 #[test]
 fn random_combinations() {
-    combinations(|_| true, |_| Vec::new());
+    combinations(&[], |_| true, |_| Vec::new());
 }
 
 /// The same, with commands of every kind at random times.
 #[test]
 fn random_combinations_with_commands() {
-    combinations(is_decided_by_far, Told::several);
+    combinations(&[], is_decided_by_far, Told::several);
 }
 
-fn combinations(takes: impl Fn(&Stage) -> bool, tell: impl Fn(&mut SmallRng) -> Vec<Told>) {
+/// Outlines in place of bounds, with other stages and commands.
+#[test]
+fn random_combinations_in_outlines() {
+    let takes = |stage: &Stage| !["bounds", "cushion"].contains(&stage.name);
+    combinations(&OUTLINES, |stage| takes(stage) && is_decided_by_far(stage), Told::several);
+}
+
+fn combinations(
+    first: &[Stage],
+    takes: impl Fn(&Stage) -> bool,
+    tell: impl Fn(&mut SmallRng) -> Vec<Told>,
+) {
     let count = std::env::var("RIDES").map_or(400, |count| count.parse().expect("a number"));
     let mut random = SmallRng::seed_from_u64(2026);
     let mut all = Vec::new();
     let mut acceleration: f64 = 0.0;
     for seed in 0..count {
         let stages = random.random_range(2..=4);
-        let mut picked: Vec<Stage> = Vec::new();
+        let one_of = |stages: &[Stage]| stages.get(seed as usize % stages.len().max(1)).copied();
+        let mut picked = Vec::from_iter(one_of(first));
         while picked.len() < stages {
             let stage = STAGES[random.random_range(1..STAGES.len())];
             if picked.iter().all(|other| other.name != stage.name) && takes(&stage) {

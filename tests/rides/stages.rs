@@ -2,8 +2,8 @@
 
 use velvet_pan::glam::DVec2;
 use velvet_pan::{
-    Airborne, Axes, Bounds, Camera, Cue, CueCall, Deadzone, Leash, LookAhead, Lure, Outside, Rail,
-    Ratchet, Rect, Rooms, Scroll, Settings, Smoothing, Subject, Zone, ZoomNudge,
+    Airborne, Axes, Bounds, Camera, Cue, CueCall, Deadzone, Leash, LookAhead, Lure, Outline,
+    Outside, Rail, Ratchet, Rect, Rooms, Scroll, Settings, Smoothing, Subject, Zone, ZoomNudge,
 };
 
 use super::path::{Path, hop};
@@ -28,6 +28,15 @@ const fn stage(name: &'static str, set: fn(&mut Settings)) -> Stage {
 fn houses() -> Rooms {
     let list = vec![Rect::new([715, 250], [905, 600]), Rect::new([905, 300], [1130, 800])];
     Rooms { list, outside: Outside::Free, ..Rooms::default() }
+}
+
+/// A passage with a hall above it, one below it, and a narrow stair.
+fn in_a_cellar(settings: &mut Settings) {
+    let parts =
+        [[560, 380, 760, 210], [640, 300, 390, 300], [780, 380, 420, 330], [1060, 200, 200, 300]];
+    let rect = |[x, y, width, height]: [i32; 4]| Rect::from_corner_size([x, y], [width, height]);
+    settings.outlines.insert("cellar".into(), Outline::new(parts.map(rect)));
+    settings.bounds = Some(Bounds::of_outline("cellar").expect("a name"));
 }
 
 pub const STAGES: [Stage; 26] = [
@@ -136,6 +145,15 @@ pub const STAGES: [Stage; 26] = [
             s.cues.insert("drum".into(), Cue { zoom, ..Cue::default() });
         })
     },
+];
+
+/// Stages in place of those of bounds.
+pub const OUTLINES: [Stage; 2] = [
+    stage("outline", in_a_cellar),
+    stage("outline that fills", |s| {
+        in_a_cellar(s);
+        s.zoom.fill_bounds = true;
+    }),
 ];
 
 pub const KINDS: [Smoothing; 5] = [

@@ -498,7 +498,7 @@ impl<'a> Plain<'a> {
     }
 
     fn bounds(&self) -> Option<Rect> {
-        self.zoned(|zone| zone.bounds).or(self.settings.bounds.map(|bounds| bounds.rect))
+        self.zoned(|zone| zone.bounds).or(self.settings.bounds.and_then(|bounds| bounds.rect))
     }
 
     /// A centre within the bounds; for the goal, with the cushion.

@@ -2,9 +2,9 @@
 
 use proptest::prelude::*;
 use velvet_pan::{
-    Bounds, Camera, ChoiceForm, Chosen, Cue, Deadzone, Layer, Leash, LookAhead, Lure, PerAxis,
-    Rail, Rect, Rooms, Scroll, Setting, SettingKind, Settings, Shake, ShakeMotion, SmallWorld,
-    Smoothing, TableForm, Value, Zone, ZoomNudge,
+    Bounds, Camera, ChoiceForm, Chosen, Cue, Deadzone, Layer, Leash, LookAhead, Lure, Outline,
+    OutlineName, PerAxis, Rail, Rect, Rooms, Scroll, Setting, SettingKind, Settings, Shake,
+    ShakeMotion, SmallWorld, Smoothing, TableForm, Value, Zone, ZoomNudge,
 };
 
 use super::{through_json, through_toml};
@@ -26,6 +26,8 @@ fn full() -> Settings {
     settings.rail = Some(Rail { points, speed: Some(30.0), ..Rail::default() });
     settings.scroll = Some(Scroll { speed: [10.0, 0.0].into() });
     settings.bounds = Some(Bounds::new(Rect::from_corner_size([0, 0], [3840, 960])));
+    let cellar = Outline::new([Rect::new([0, 0], [640, 180]), Rect::new([0, 0], [320, 960])]);
+    settings.outlines.insert("cellar".to_owned(), cellar);
     let kick = Shake { motion: ShakeMotion::Kick([1.0, 0.0].into()), ..Shake::default() };
     let cue = Cue {
         shake: Some(kick),
@@ -105,6 +107,85 @@ fn what_is_expected_is_said_with_its_range() {
     }
 }
 
+/// All keys but the one that stands in place of another one.
+fn set_paths(settings: &Settings) -> Vec<(String, &'static Setting)> {
+    let paths = settings.paths().into_iter();
+    paths.filter(|(path, _)| path != "bounds.outline").collect()
+}
+
+#[test]
+fn an_outline_reads_back_in_place_of_a_rectangle() {
+    let mut settings = full();
+    settings.bounds = Some(Bounds::of_outline("cellar").expect("a name"));
+    assert_eq!(settings.faults(), []);
+    assert_eq!(through_toml(&settings), settings);
+    assert_eq!(through_json(&settings), settings);
+    assert_eq!(settings.get("bounds.outline"), Some(Value::Text("cellar".to_owned())));
+    let refused = |change: fn(&mut Settings)| {
+        let mut changed = settings.clone();
+        change(&mut changed);
+        changed.validate().expect_err("refused").to_string()
+    };
+    let rect = Rect::new([0, 0], [640, 360]);
+    for (message, expected) in [
+        (
+            refused(|s| s.bounds = Some(Bounds::of_outline("celar").expect("a name"))),
+            "bounds.outline = \"celar\": expected the name of an outline; did you mean \"cellar\"?",
+        ),
+        (
+            refused(|s| s.bounds.as_mut().expect("bounds").rect = Some(Rect::new([0, 0], [9, 9]))),
+            "bounds.outline = \"cellar\": expected no outline beside a rect",
+        ),
+        (
+            refused(|s| s.bounds.as_mut().expect("bounds").open = [velvet_pan::Side::Top].into()),
+            "bounds.outline = \"cellar\": expected no outline for bounds with open sides",
+        ),
+        (
+            refused(|s| s.bounds.as_mut().expect("bounds").outline = None),
+            "bounds.rect: is missing: expected a rect or an outline",
+        ),
+        (
+            refused(|s| s.outlines.get_mut("cellar").expect("it").parts.clear()),
+            "outlines.cellar.parts = []: expected one rectangle or more",
+        ),
+        (
+            refused(|s| s.outlines.get_mut("cellar").expect("it").parts[1] = Rect::default()),
+            "outlines.cellar.parts.1 = [0.0, 0.0, 0.0, 0.0]: expected rectangles as x, y, width and height in world units, at \
+            most 1e100, width and height above 0, at least 1e-9",
+        ),
+        (
+            refused(|s| {
+                let steps = (0..2001).map(|step| Rect::around([step * 3, 0], [1, 1]));
+                s.outlines.get_mut("cellar").expect("it").parts = steps.collect();
+            }),
+            "outlines.cellar.parts = 2001: expected at most 2,000 parts",
+        ),
+        (
+            refused(|s| {
+                let rows = (0..100).map(|row| Rect::new([row, row], [row + 100, row + 1]));
+                s.outlines.get_mut("cellar").expect("it").parts = rows.collect();
+            }),
+            "outlines.cellar.parts = 100: expected parts with at most 2,000 halls, which are the largest rectangles inside of \
+            their union",
+        ),
+        (
+            OutlineName::new(&"k".repeat(32)).expect_err("too long").to_string().replace('k', ""),
+            "bounds.outline = \"\": expected the name of an outline, from 1 to 31 bytes long",
+        ),
+    ] {
+        assert_eq!(message, expected);
+    }
+    let mut camera = Camera::new(settings.clone()).expect("valid settings");
+    let message = camera.set_bounds("atic", 0.5).expect_err("refused").to_string();
+    assert_eq!(message, "bounds.outline = \"atic\": expected the name of an outline");
+    camera.set_bounds(rect, 0.0).expect("a rectangle");
+    camera.advance(0.0);
+    assert_eq!(camera.bounds_now(), Some(rect));
+    camera.set_bounds("cellar", 0.0).expect("an outline");
+    camera.advance(0.0);
+    assert_eq!(camera.bounds_now(), Some(Rect::new([0, 0], [640, 180])));
+}
+
 #[test]
 fn every_optional_part_reads_back() {
     assert_eq!(through_toml(&full()), full());
@@ -116,8 +197,8 @@ fn the_table_names_every_key_of_a_file_with_its_value() {
     let settings = full();
     assert_eq!(settings.faults(), []);
     let document = super::written(&settings);
-    let paths: Vec<String> = settings.paths().into_iter().map(|(path, _)| path).collect();
-    for (path, setting) in &settings.paths() {
+    let paths: Vec<String> = set_paths(&settings).into_iter().map(|(path, _)| path).collect();
+    for (path, setting) in &set_paths(&settings) {
         let value = settings.get(path).unwrap_or_else(|| panic!("{path} is set"));
         let in_file = at(&document, path).unwrap_or_else(|| panic!("{path} is in the file"));
         assert!(same(in_file, &written(setting, &value)), "{path}: {in_file} for {value}");
@@ -133,7 +214,7 @@ fn the_table_names_every_key_of_a_file_with_its_value() {
 fn what_is_left_out_has_no_value_and_is_made_with_its_defaults() {
     let mut settings = Settings::default();
     let full = full();
-    for (path, _) in full.paths() {
+    for (path, _) in set_paths(&full) {
         let value = full.get(&path).expect("set");
         if settings.get(&path).as_ref() != Some(&value) && !path.contains(".0.") {
             settings.set(&path, value.clone()).expect(&path);
@@ -144,7 +225,7 @@ fn what_is_left_out_has_no_value_and_is_made_with_its_defaults() {
     assert_eq!(settings.cues, full.cues);
     let optional = Settings::tables().iter().filter(|table| table.form() == TableForm::Optional);
     let once = optional.map(velvet_pan::SettingsTable::path).filter(|path| !path.contains('*'));
-    for path in once.chain(["follow.leash", "cues.gong"]) {
+    for path in once.chain(["follow.leash", "cues.gong", "outlines.cellar"]) {
         assert!(settings.leave_out(path), "{path}");
     }
     settings.set("follow.smoothing", Chosen::name("none")).expect("allowed");
@@ -169,8 +250,8 @@ macro_rules! fields {
 #[test]
 fn every_field_of_the_settings_has_a_table() {
     let fields = fields!(
-        screen, follow, party, rooms, rail, scroll, bounds, zoom, rotation, hands, shake, cues,
-        lures, zones, layers
+        screen, follow, party, rooms, rail, scroll, bounds, outlines, zoom, rotation, hands, shake,
+        cues, lures, zones, layers
     );
     let first = |table: &velvet_pan::SettingsTable| table.path().split('.').next();
     let tables: std::collections::BTreeSet<&str> =
@@ -194,7 +275,7 @@ fn a_state_knows_the_settings_that_it_was_made_with() {
     let (full, mut others) = (full(), 0);
     let of_full = state(&full);
     assert!(of_full.fits(&full) && !of_full.fits(&Settings::default()));
-    for (path, setting) in full.paths() {
+    for (path, setting) in set_paths(&full) {
         let [low, high] = setting.usual();
         let Some(value) = with_number(setting, low + (high - low) * 0.377) else { continue };
         let mut changed = full.clone();
@@ -275,7 +356,7 @@ fn a_key_holds_values_of_its_kind_alone() {
         Value::Rects(vec![Rect::new([0, 0], [8, 8])]),
     ];
     let mut taken = 0;
-    for (path, _) in full.paths() {
+    for (path, _) in set_paths(&full) {
         let held = full.get(&path).expect("set");
         for value in &values {
             let mut settings = full.clone();
@@ -298,7 +379,7 @@ fn a_key_holds_values_of_its_kind_alone() {
 fn a_key_holds_each_of_its_names() {
     let full = full();
     let mut taken = 0;
-    for (path, setting) in full.paths() {
+    for (path, setting) in set_paths(&full) {
         let SettingKind::Choice(choices) = setting.kind() else { continue };
         for choice in choices {
             let value = match choice.form() {
@@ -326,7 +407,7 @@ fn parts_of_cues_and_zones_are_left_out() {
     let mut settings = full();
     for path in ["cues.gong.shake", "cues.gong.zoom", "zones.0.deadzone"] {
         assert!(settings.leave_out(path), "{path}");
-        assert!(!settings.paths().iter().any(|(key, _)| key.starts_with(path)), "{path}");
+        assert!(!set_paths(&settings).iter().any(|(key, _)| key.starts_with(path)), "{path}");
     }
     let zones = settings.zones.len();
     assert!(!settings.leave_out(&format!("zones.{zones}.deadzone")));

@@ -61,8 +61,8 @@ fn measured(settings: &Settings) -> Vec<Measured> {
         unit: " a second",
     };
     let mut found = Vec::new();
-    if let Some(bounds) = &settings.bounds {
-        let world = size("bounds.rect".to_owned(), "the world", bounds.rect.size());
+    if let Some(extent) = settings.bounds.and_then(|bounds| settings.extent(&bounds)) {
+        let world = size("bounds.rect".to_owned(), "the world", extent.size());
         found.push(Measured { usual: [USUAL_SIZE[0], LARGEST_WORLD], ..world });
     }
     if let Some(rooms) = &settings.rooms {
