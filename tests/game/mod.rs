@@ -6,8 +6,8 @@ mod promises;
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{
     Airborne, Axes, Bounds, Camera, Cameras, Cue, CueCall, Deadzone, Ease, Fit, HandReturn, Leash,
-    LookAhead, Lure, Rail, Ratchet, Rect, Rooms, Scroll, Settings, Shake, Smoothing, Snap, Subject,
-    View, YAxis, Zone, ZoomNudge,
+    LookAhead, Lure, Outline, Rail, Ratchet, Rect, Rooms, Scroll, Settings, Shake, Smoothing, Snap,
+    Subject, View, YAxis, Zone, ZoomNudge,
 };
 
 pub use promises::promises;
@@ -97,6 +97,9 @@ impl Dice for Pcg {
         if self.one_in(60) { self.pick(&ODD) } else { self.fair(low, high) }
     }
 }
+
+/// The name of the outline in games that have one.
+const CELLAR: &str = "cellar";
 
 /// A game with this source of decisions.
 pub struct Game<D>(pub D);
@@ -240,6 +243,13 @@ impl<D: Dice> Game<D> {
             let cushion_depth = if self.0.one_in(2) { 0.0 } else { 0.125 };
             settings.bounds = Some(Bounds { cushion_depth, ..Bounds::new(self.0.rect()) });
         }
+        if self.0.one_in(3) {
+            let parts = vec![self.0.rect(), self.0.rect(), self.0.rect()];
+            settings.outlines.insert(CELLAR.into(), Outline::new(parts));
+            if self.0.one_in(2) {
+                settings.bounds = Bounds::of_outline(CELLAR).ok();
+            }
+        }
         settings.zoom.whole = self.0.one_in(4);
         settings.zoom.fill_bounds = self.0.one_in(3);
         settings.zoom.half_life = self.0.pick(&[0.0, 0.1, 0.3]);
@@ -297,6 +307,9 @@ impl<D: Dice> Game<D> {
             0 => camera.cut(),
             1 => camera.place_at(self.0.point()),
             2 => camera.glide(self.seconds(), self.ease()),
+            3 if camera.settings().outlines.contains_key(CELLAR) && self.0.one_in(2) => {
+                camera.set_bounds(CELLAR, self.seconds()).expect("an outline");
+            }
             3 => {
                 let bounds = (!self.0.one_in(4)).then(|| Bounds::new(self.0.rect()));
                 camera.set_bounds(bounds, self.seconds()).expect("valid bounds");

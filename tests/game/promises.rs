@@ -1,7 +1,7 @@
 //! The promises of every view.
 
 use velvet_pan::glam::DVec2;
-use velvet_pan::{Camera, MarkKind, Ratchet, Rect, Snap, View, YAxis};
+use velvet_pan::{Camera, Ratchet, Rect, Snap, View, YAxis};
 
 /// The distance by which the drawn picture exceeds a rectangle, in screen pixels, on the axes on which the rectangle
 /// is large enough.
@@ -24,9 +24,7 @@ fn outside(view: &View, rect: &Rect) -> f64 {
 
 /// The bounds in force, widened while they come in.
 pub fn bounds(camera: &Camera) -> Option<Rect> {
-    let mark = camera.overlay().marks().find(|mark| mark.kind == MarkKind::Bounds)?;
-    let (first, third) = (mark.world_points()[0], mark.world_points()[2]);
-    Some(Rect::new(first, third))
+    camera.bounds_now()
 }
 
 /// The axis of a ratchet's line, and 1 if larger coordinates are ahead.
