@@ -10,7 +10,7 @@ pub struct Group {
 
 pub const GROUPS: [Group; 10] = [
     Group { title: "Following", tables: &["follow", "follow.deadzone", "follow.look_ahead"] },
-    Group { title: "World bounds", tables: &["bounds"] },
+    Group { title: "World bounds", tables: &["bounds", "outlines.*"] },
     Group { title: "Zoom and rotation", tables: &["zoom", "rotation"] },
     Group { title: "Screen and pixels", tables: &["screen"] },
     Group { title: "Layers", tables: &["layers.*"] },

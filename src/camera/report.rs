@@ -4,6 +4,7 @@ use glam::DVec2;
 
 use crate::camera::hand::Hand;
 use crate::goal::subject::SubjectNow;
+use crate::limits::halls::Halls;
 use crate::limits::last_word::{Decider, LastWord};
 use crate::settings::settings::Settings;
 use crate::units::per_axis::PerAxis;
@@ -186,6 +187,10 @@ impl Camera {
             goal: self.goal_at_rest(),
             ahead: subject.filter(|_| ahead != DVec2::ZERO).map(|from| [from, from + ahead]),
         });
+        let halls = self.framing.outline.and_then(|_| self.rules.halls(&self.state.limits));
+        for edge in halls.into_iter().flat_map(Halls::edges) {
+            overlay.add_edge(*edge);
+        }
         for zone in self.rules.zones().holding(self.state.goal.zones_at) {
             overlay.add_zone(&zone.rect);
         }

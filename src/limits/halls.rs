@@ -25,6 +25,11 @@ const ROUNDING: f64 = 1e-7;
 const FAR: f64 = 0.5;
 const MARGIN: f64 = 0.05;
 
+/// A subject closer than this to the edge of its hall, in views, is on its way into a narrower one that goes on there, and
+/// farther than this it is back.
+const LEAVING: f64 = 0.15;
+const BACK: f64 = 0.25;
+
 /// The halls of one outline.
 #[derive(Clone, Debug, Default)]
 pub(crate) struct Halls {
@@ -102,6 +107,14 @@ impl Gauge {
         Rank { outside: lacks.element_sum(), away: away.length() }
     }
 
+    /// Whether the subject is closer than some views to an edge of a hall beyond which another one goes on.
+    fn leaves(&self, hall: &Rect, other: &Rect, stand: &Stand, views: f64) -> bool {
+        let near = self.free.half_extents() * (2.0 * views);
+        let low = other.min.cmplt(hall.min) & stand.subject.cmplt(hall.min + near);
+        let high = other.max.cmpgt(hall.max) & stand.subject.cmpgt(hall.max - near);
+        (low | high).any()
+    }
+
     /// Whether the view's centre is where a hall allows it.
     fn is_in(&self, hall: &Rect, centre: DVec2) -> bool {
         let allowed = self.range(hall, &self.lens).nearest(centre);
@@ -160,17 +173,23 @@ impl Halls {
     fn next_from(&self, present: &Rect, now: Rank, stand: &Stand, gauge: &Gauge) -> Option<Rect> {
         let kept = Rect { min: present.min - gauge.slack, max: present.max + gauge.slack };
         let least = self.least_outside(stand, gauge);
-        if !holds(&kept, stand.subject) || now.outside > least + ROUNDING {
-            return self.best_for(stand, least, gauge).filter(|hall| hall != present);
+        let (keeps, is_narrow) = (holds(&kept, stand.subject), now.outside > least + ROUNDING);
+        if !keeps || is_narrow {
+            let best = self.best_for(stand, least, gauge).filter(|hall| hall != present);
+            return best.filter(|hall| !keeps || !gauge.leaves(hall, present, stand, BACK));
         }
         let is_far = now.away > FAR;
-        let passable = self.holding(stand.subject).filter(|hall| {
-            let Rank { outside, away } = gauge.rank(hall, stand.wanted);
+        let passes = |hall: &&Rect| {
+            let away = gauge.rank(hall, stand.wanted).away;
             let is_nearer = away < now.away - ROUNDING && gauge.is_in(hall, stand.here);
-            let is_better = is_far && away < now.away - MARGIN;
-            outside <= least + ROUNDING && (is_nearer || is_better)
-        });
-        best_of(passable, stand.wanted, gauge)
+            is_nearer || (is_far && away < now.away - MARGIN)
+        };
+        let fits = |hall: &&Rect| gauge.rank(hall, stand.wanted).outside <= least + ROUNDING;
+        let passable = || self.holding(stand.subject).filter(passes);
+        best_of(passable().filter(fits), stand.wanted, gauge).or_else(|| {
+            let leaves = |hall: &&Rect| is_far && gauge.leaves(present, hall, stand, LEAVING);
+            best_of(passable().filter(leaves), stand.wanted, gauge)
+        })
     }
 
     /// The same with a subject that is outside brought to the nearest point inside.

@@ -18,7 +18,9 @@ use crate::units::value::{Held, Value};
 /// Parts may overlap or touch; the edges inside of the union do not matter. The view is always in one *hall* of the outline: a
 /// largest rectangle that lies inside of the union. There it is limited as by bounds of one rectangle.
 ///
-/// - The hall holds the subject, if one does. Of those that do, it is one into which the view fits, if there is one.
+/// - The hall holds the subject, if one does. Of those that do, it is one into which the view fits, if there is one. A narrower
+///   one, such as a stair, is entered when the subject is on its way into it: closer than 15 % of the view to the edge where the
+///   large one ends.
 /// - Where two such halls overlap, the view passes from one into the other as soon as it is in both and comes nearer to its goal.
 ///   A way around a corner is then one smooth way.
 /// - A view that has no way on without showing the outside passes into another hall over

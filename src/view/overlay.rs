@@ -11,7 +11,7 @@ use crate::view::view::View;
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 #[non_exhaustive]
 pub enum MarkKind {
-    /// The world's bounds.
+    /// The world's bounds: a rectangle, or each edge of an outline that is seen.
     Bounds,
     /// The line behind which a ratcheted view does not go back.
     Barrier,
@@ -95,10 +95,12 @@ impl Mark {
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Overlay {
     marks: List<Mark, MAX_MARKS>,
+    /// What the view shows.
+    seen: Rect,
 }
 
 /// The maximum number of marks in an overlay.
-const MAX_MARKS: usize = 20;
+const MAX_MARKS: usize = 96;
 
 /// The parts of a camera that its overlay shows.
 #[derive(Clone, Copy, Debug)]
@@ -164,11 +166,21 @@ impl Overlay {
             Some(Mark::new(MarkKind::Goal, [input.goal])),
         ];
         let filler = Mark::new(MarkKind::Anchor, []);
-        let mut overlay = Self { marks: List::empty(filler) };
+        let shown = input.view.visible_world();
+        let mut overlay = Self { marks: List::empty(filler), seen: shown };
         for mark in own.into_iter().flatten() {
             overlay.add(mark);
         }
         overlay
+    }
+
+    /// Adds an edge of the outline that is in force, if it may be seen.
+    pub(crate) fn add_edge(&mut self, ends: [DVec2; 2]) {
+        let seen = self.seen;
+        let (low, high) = (ends[0].min(ends[1]), ends[0].max(ends[1]));
+        if low.cmple(seen.max).all() && high.cmpge(seen.min).all() {
+            self.add(Mark::new(MarkKind::Bounds, ends));
+        }
     }
 
     /// Adds a zone.

@@ -51,6 +51,8 @@ pub struct Event {
     pub release: bool,
     /// Sets new bounds: x, y, width, height in world units. With `glide`, within that time.
     pub bounds: Option<[f64; 4]>,
+    /// Makes this outline of the tuning the bounds. With `glide`, within that time.
+    pub outline: Option<String>,
     /// Calls this cue of the tuning.
     pub cue: Option<String>,
     /// The world point from which the cue comes.
@@ -105,6 +107,7 @@ impl Event {
             () if self.travel.is_some() => "travel",
             () if self.show.is_some() => "show",
             () if self.bounds.is_some() => "bounds",
+            () if self.outline.is_some() => "outline",
             () => "glide",
         };
         self.glide.filter(|seconds| *seconds > 0.0).map(|seconds| (key, seconds))
@@ -158,6 +161,7 @@ impl Event {
             ease: keys.read("ease", ease),
             release: keys.flag("release"),
             bounds: keys.numbers("bounds"),
+            outline: keys.text("outline"),
             cue: keys.text("cue"),
             from: keys.numbers("from"),
             strength: keys.number("strength"),
@@ -188,7 +192,7 @@ impl Event {
         let travel = |points: &Vec<Vec<f64>>| {
             Value::from(Array::from_iter(points.iter().map(|point| Value::from(list(point)))))
         };
-        let keys: [(&str, Option<Value>); 30] = [
+        let keys: [(&str, Option<Value>); 31] = [
             ("at", Some(self.at.into())),
             ("gate", self.gate.as_ref().map(Value::from)),
             ("arrive", self.arrive.then_some(true.into())),
@@ -208,6 +212,7 @@ impl Event {
             ("ease", self.ease.map(|ease| name_of(ease).into())),
             ("release", self.release.then_some(true.into())),
             ("bounds", four(self.bounds)),
+            ("outline", self.outline.as_ref().map(Value::from)),
             ("cue", self.cue.as_ref().map(Value::from)),
             ("from", pair(self.from)),
             ("strength", self.strength.map(Value::from)),

@@ -531,12 +531,15 @@ pub(crate) fn commands(event: &Event) -> impl Iterator<Item = Command> {
     let (seconds, ease) = (event.glide.unwrap_or(0.0), event.ease.unwrap_or_default());
     let rect = |[x, y, width, height]: [f64; 4]| Rect::from_corner_size([x, y], [width, height]);
     let glides = event.bounds.is_none()
+        && event.outline.is_none()
         && event.show.is_none()
         && event.travel.is_none()
         && event.camera.is_none();
     let shake = |strength| Command::Shake { shake: Shake::default(), strength };
     let zoom_by = |notches| Command::ZoomBy { notches, about: event.about.map(Vec2::from) };
-    let bounds = |bounds| Command::SetBounds { bounds: Some(Bounds::new(rect(bounds))), seconds };
+    let set_bounds = |bounds| Command::SetBounds { bounds: Some(bounds), seconds };
+    // The outlines were checked when the take was read.
+    let outline = event.outline.as_ref().and_then(|name| Bounds::of_outline(name).ok());
     let show = |shown| Command::Show { rect: rect(shown), seconds, ease };
     let aim = event.aim.map(DVec2::from);
     let place = event.from.map_or(CueCall::anywhere(), CueCall::at);
@@ -546,7 +549,7 @@ pub(crate) fn commands(event: &Event) -> impl Iterator<Item = Command> {
     [
         event.cue.as_ref().map(cue),
         aim.map(Command::AimAt),
-        event.bounds.map(bounds),
+        event.bounds.map(|four| Bounds::new(rect(four))).or(outline).map(set_bounds),
         event.glide.filter(|_| glides).map(|seconds| Command::Glide { seconds, ease }),
         event.cut.then_some(Command::Cut),
         aim.filter(|_| event.cut).map(Command::PlaceAt),

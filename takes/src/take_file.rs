@@ -332,6 +332,27 @@ impl TakeFile {
         self.events.iter().enumerate().filter_map(fault).collect()
     }
 
+    /// Every outline that an event makes the bounds must exist in the tuning, or in the tuning of a camera.
+    pub fn check_outlines(
+        &self,
+        settings: &Settings,
+        cameras: &BTreeMap<String, TakeCamera>,
+        document: &Document,
+    ) -> Vec<Fault> {
+        let is_known = |name: &String| {
+            let own = |camera: &TakeCamera| camera.settings.outlines.contains_key(name);
+            settings.outlines.contains_key(name) || cameras.values().any(own)
+        };
+        let fault = |(index, event): (usize, &Event)| {
+            let name = event.outline.as_ref().filter(|name| !is_known(name))?;
+            let known: Vec<&str> = settings.outlines.keys().map(String::as_str).collect();
+            let known = if known.is_empty() { "none".to_owned() } else { known.join(", ") };
+            let what = format!("no outline \"{name}\": the tuning has {known}");
+            Some(document.fault(&format!("events.{index}.outline"), what))
+        };
+        self.events.iter().enumerate().filter_map(fault).collect()
+    }
+
     /// The ride log, if the take is one.
     pub fn read_log(&self, files: Files<'_>, document: &Document) -> Result<Option<Log>, Fault> {
         let Some(calls) = &self.calls else { return Ok(None) };

@@ -156,10 +156,14 @@ impl Reading<'_, '_> {
             }
             Some(Kind::Group) => self.table(pattern, path, node, span),
             Some(Kind::Named) => {
-                for cue in self.entries(path, node, span) {
-                    self.settings.cues.entry(cue.name.clone()).or_default();
-                    let path = joined(path, &cue.name);
-                    self.table(&format!("{pattern}.*"), &path, &cue.node, &cue.span);
+                for one in self.entries(path, node, span) {
+                    let within = joined(path, &one.name);
+                    // A cue may be called `gate.shake`, which is also the path of a cue's shake.
+                    match pattern.as_str() {
+                        "cues" => _ = self.settings.cues.entry(one.name.clone()).or_default(),
+                        _ => _ = self.settings.add_table(&within),
+                    }
+                    self.table(&format!("{pattern}.*"), &within, &one.node, &one.span);
                 }
             }
             Some(Kind::List) => {

@@ -3,7 +3,7 @@
 use velvet_pan_takes::BuiltIn;
 
 use crate::courier::run;
-use crate::{house, land};
+use crate::{cellar, house, land};
 
 /// The take that `demo` runs.
 pub const TAKE: &str = "terraces.toml";
@@ -21,10 +21,12 @@ pub fn files() -> Vec<BuiltIn> {
         written("valley.toml", include_str!("../demo/valley.toml")),
         written("kite.toml", include_str!("../demo/kite.toml")),
         written("house.toml", include_str!("../demo/house.toml")),
+        written("cellar.toml", include_str!("../demo/cellar.toml")),
         written("shrine.toml", include_str!("../demo/shrine.toml")),
         written("cable.toml", include_str!("../demo/cable.toml")),
         written("landslide.toml", include_str!("../demo/landslide.toml")),
         written("cutscene.toml", include_str!("../demo/cutscene.toml")),
+        made("cellar.csv", cellar::map_csv()),
         made("house.csv", house::map_csv()),
         made("terraces.csv", land::map_csv()),
         made("courier.csv", run::path_csv()),

@@ -9,6 +9,7 @@ mod atlas;
 #[cfg(feature = "card")]
 pub mod card;
 pub mod cel;
+mod cellar;
 mod courier;
 pub mod files;
 pub mod garden;

@@ -4,7 +4,7 @@ use std::ops::Range;
 
 use plotters::prelude::*;
 use velvet_pan::glam::DVec2;
-use velvet_pan::{Rect, Settings};
+use velvet_pan::{Outline, Rect, Settings};
 use velvet_pan_takes::Fault;
 use velvet_pan_terraces::art::palette::{PEBBLE, ROSE};
 
@@ -25,7 +25,7 @@ pub fn height(area: &Area<'_>, rides: &[Ridden], most: u32) -> u32 {
 
 /// Draws the paths of subject and view, bounds, rooms, and some rectangles of the view.
 pub fn draw(area: &Area<'_>, rides: &[Ridden], colours: &[RGBColor]) -> Result<(), Fault> {
-    let Settings { bounds, screen, .. } = &rides[0].take.settings;
+    let Settings { bounds, screen, outlines, .. } = &rides[0].take.settings;
     let every = match rides[0].curves.shown.every() {
         1 => "two seconds".to_owned(),
         2 => "four seconds".to_owned(),
@@ -45,6 +45,10 @@ pub fn draw(area: &Area<'_>, rides: &[Ridden], colours: &[RGBColor]) -> Result<(
     if let Some(bounds) = bounds {
         let limits = bounds.limits(screen.y_axis);
         draw_sides(&mut plot, &limits, &inside, rgb(ROSE).stroke_width(px(1)))?;
+        let outline = bounds.outline.as_ref().and_then(|name| outlines.get(name.as_str()));
+        for edge in outline.into_iter().flat_map(Outline::edges) {
+            draw_side(&mut plot, edge, &inside, rgb(ROSE).stroke_width(px(1)))?;
+        }
     }
     for (ride, colour) in rides.iter().zip(colours) {
         for rect in ride.curves.shown.kept() {
@@ -76,17 +80,27 @@ fn draw_sides(
     inside: &Rect,
     style: ShapeStyle,
 ) -> Result<(), Fault> {
-    let (low, high) = (rect.min.max(inside.min), rect.max.min(inside.max));
-    if low.cmpgt(high).any() {
-        return Ok(());
-    }
-    let upright = [rect.min.x, rect.max.x].map(|x| [(x, low.y), (x, high.y)]);
-    let level = [rect.min.y, rect.max.y].map(|y| [(low.x, y), (high.x, y)]);
-    let is_seen = |at: &(f64, f64)| inside.contains(DVec2::new(at.0, at.1));
-    for side in upright.into_iter().chain(level).filter(|side| is_seen(&side[0])) {
-        plot.draw_series(LineSeries::new(side, style)).map_err(failed)?;
+    let corners = rect.corners();
+    for (index, corner) in corners.into_iter().enumerate() {
+        let next = corners[(index + 1) % corners.len()];
+        draw_side(plot, [corner.min(next), corner.max(next)], inside, style)?;
     }
     Ok(())
+}
+
+/// Draws an upright or level side as far as it is in the plot.
+fn draw_side(
+    plot: &mut Plot<'_, '_>,
+    [low, high]: [DVec2; 2],
+    inside: &Rect,
+    style: ShapeStyle,
+) -> Result<(), Fault> {
+    let seen = (low.max(inside.min), high.min(inside.max));
+    if seen.0.cmpgt(seen.1).any() {
+        return Ok(());
+    }
+    let ends = [seen.0, seen.1].map(|at| (at.x, at.y));
+    plot.draw_series(LineSeries::new(ends, style)).map(|_| ()).map_err(failed)
 }
 
 /// The range of everything that the views showed, along both axes.

@@ -4,6 +4,7 @@
 pub mod comfort;
 pub mod ladder;
 pub mod limits;
+mod outlines;
 mod scale;
 pub mod table;
 pub mod tips;

@@ -6,6 +6,7 @@ use velvet_pan::glam::DVec2;
 use velvet_pan::{Airborne, Axes, Fit, Lens, Rect, Settings, Snap, YAxis};
 use velvet_pan_takes::{Document, Event, Fault, Path, Take};
 
+use super::outlines::{is_outside, warnings_of_outlines};
 use super::scale::{slow_subjects, strange_numbers};
 use super::window::warnings_of_window;
 
@@ -60,6 +61,9 @@ pub fn warnings_of_settings(settings: &Settings, document: &Document, prefix: &s
             "{scale} screen pixels per world unit: pixel art is even only at a whole number"
         );
         warn("zoom.level", what);
+    }
+    for (key, what) in warnings_of_outlines(settings) {
+        warn(&key, what);
     }
     for (key, what) in others(settings) {
         warn(&key, what);
@@ -170,8 +174,7 @@ fn warnings_of_paths(take: &Take, document: &Document) -> Vec<Fault> {
             warn("its path has no column grounded: it counts as always on the ground, so follow.airborne has no effect".to_owned());
         }
         let Some(bounds) = &take.settings.bounds else { continue };
-        let rect = bounds.limits(take.settings.screen.y_axis);
-        let outside = |at: DVec2| at.cmplt(rect.min).any() || at.cmpgt(rect.max).any();
+        let outside = |at: DVec2| is_outside(&take.settings, bounds, at);
         if let Some(row) = actor.path.rows().iter().find(|row| outside(row.position)) {
             warn(format!(
                 "outside the bounds from t = {} on: the camera does not follow there",

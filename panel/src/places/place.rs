@@ -1,17 +1,22 @@
 //! The places of a tuning: rectangles and points of the world.
 
 use velvet_pan::glam::DVec2;
-use velvet_pan::{Bounds, Deadzone, Lure, MarkKind, Rail, Rect, Rooms, Settings, View, Zone};
+use velvet_pan::{
+    Bounds, Deadzone, Lure, MarkKind, Outline, OutlineName, Rail, Rect, Rooms, Settings, Sides,
+    View, Zone,
+};
 
 use super::on_screen;
 use super::shape::Shape;
 
-/// A place of a tuning: the world's bounds, a room, a zone, a lure, a point of the rail, or what follows the screen. The
-/// number counts from 0.
+/// A place of a tuning: the world's bounds, a part of their outline, a room, a zone, a lure, a point of the rail, or what
+/// follows the screen. The number counts from 0.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub enum Place {
-    /// The world's bounds.
+    /// The world's bounds, if they are a rectangle.
     Bounds,
+    /// A part of the outline that is the bounds.
+    Part(usize),
     /// A room of `rooms.list`.
     Room(usize),
     /// A zone.
@@ -33,6 +38,8 @@ pub enum Place {
 pub enum PlaceKind {
     /// The world's bounds, of which there is one.
     Bounds,
+    /// A part of the outline that is the bounds. Bounds of one rectangle become an outline with it.
+    Part,
     /// A room.
     Room,
     /// A zone.
@@ -45,13 +52,15 @@ pub enum PlaceKind {
 
 impl PlaceKind {
     /// All kinds.
-    pub const ALL: [Self; 5] = [Self::Bounds, Self::Room, Self::Zone, Self::Lure, Self::RailPoint];
+    pub const ALL: [Self; 6] =
+        [Self::Bounds, Self::Part, Self::Room, Self::Zone, Self::Lure, Self::RailPoint];
 
     /// Returns the name of the kind.
     #[must_use]
     pub fn name(self) -> &'static str {
         match self {
             Self::Bounds => "bounds",
+            Self::Part => "part of bounds",
             Self::Room => "room",
             Self::Zone => "zone",
             Self::Lure => "lure",
@@ -74,8 +83,11 @@ impl Place {
     pub fn all(settings: &Settings) -> Vec<Self> {
         let rooms = settings.rooms.iter().flat_map(|rooms| 0..rooms.list.len());
         let points = settings.rail.iter().flat_map(|rail| 0..rail.points.len());
-        let bounds = settings.bounds.iter().map(|_| Self::Bounds);
+        let bounds = settings.bounds.iter().filter(|bounds| bounds.rect.is_some());
+        let parts = outline(settings).into_iter().flat_map(|outline| 0..outline.parts.len());
         bounds
+            .map(|_| Self::Bounds)
+            .chain(parts.map(Self::Part))
             .chain(rooms.map(Self::Room))
             .chain((0..settings.zones.len()).map(Self::Zone))
             .chain((0..settings.lures.len()).map(Self::Lure))
@@ -101,6 +113,7 @@ impl Place {
     pub fn name(self) -> String {
         match self {
             Self::Bounds => "bounds".to_owned(),
+            Self::Part(index) => format!("part {index}"),
             Self::Room(index) => format!("room {index}"),
             Self::Zone(index) => format!("zone {index}"),
             Self::Lure(index) => format!("lure {index}"),
@@ -114,7 +127,7 @@ impl Place {
     /// Returns the kind of mark as which it is drawn.
     pub(super) fn mark(self) -> MarkKind {
         match self {
-            Self::Bounds => MarkKind::Bounds,
+            Self::Bounds | Self::Part(_) => MarkKind::Bounds,
             Self::Room(_) => MarkKind::Room,
             Self::Zone(_) => MarkKind::Zone,
             Self::Lure(_) => MarkKind::Lure,
@@ -133,7 +146,8 @@ impl Place {
             Self::Anchor | Self::Deadzone | Self::Leash => {
                 on_screen::shape(self, settings, camera?)
             }
-            Self::Bounds => settings.bounds.as_ref().map(|bounds| Shape::Rect(bounds.rect)),
+            Self::Bounds => settings.bounds.as_ref()?.rect.map(Shape::Rect),
+            Self::Part(index) => outline(settings)?.parts.get(index).map(|part| Shape::Rect(*part)),
             Self::Room(index) => {
                 settings.rooms.as_ref()?.list.get(index).map(|room| Shape::Rect(*room))
             }
@@ -167,8 +181,14 @@ impl Place {
                 }
             }
             (Self::Bounds, Shape::Rect(rect)) => {
-                if let Some(bounds) = &mut settings.bounds {
-                    bounds.rect = rect;
+                if let Some(bounds) = settings.bounds.as_mut().filter(|own| own.rect.is_some()) {
+                    bounds.rect = Some(rect);
+                }
+            }
+            (Self::Part(index), Shape::Rect(rect)) => {
+                let outline = outline_mut(settings);
+                if let Some(part) = outline.and_then(|outline| outline.parts.get_mut(index)) {
+                    *part = rect;
                 }
             }
             (Self::Room(index), Shape::Rect(rect)) => {
@@ -205,6 +225,12 @@ impl Place {
                 settings.bounds = Some(Bounds::new(rect));
                 Self::Bounds
             }
+            PlaceKind::Part => {
+                begin_outline(settings);
+                let Some(outline) = outline_mut(settings) else { return Self::Bounds };
+                outline.parts.push(rect);
+                Self::Part(outline.parts.len() - 1)
+            }
             PlaceKind::Room => {
                 let rooms = settings.rooms.get_or_insert_with(Rooms::default);
                 rooms.list.push(rect);
@@ -236,6 +262,16 @@ impl Place {
     pub fn delete(self, settings: &mut Settings) {
         match self {
             Self::Bounds => settings.bounds = None,
+            Self::Part(index) => {
+                let Some(outline) = outline_mut(settings) else { return };
+                remove(&mut outline.parts, index);
+                if outline.parts.is_empty() {
+                    let name = settings.bounds.take().and_then(|bounds| bounds.outline);
+                    settings.outlines.retain(|known, _| {
+                        Some(known.as_str()) != name.as_ref().map(OutlineName::as_str)
+                    });
+                }
+            }
             Self::Room(index) => {
                 if let Some(rooms) = &mut settings.rooms {
                     remove(&mut rooms.list, index);
@@ -265,6 +301,11 @@ impl Place {
         let shape = self.shape(settings, None)?.moved(by);
         let copy = match self {
             Self::Bounds | Self::Anchor | Self::Deadzone | Self::Leash => return None,
+            Self::Part(index) => {
+                let parts = &mut outline_mut(settings)?.parts;
+                parts.push(*parts.get(index)?);
+                Self::Part(parts.len() - 1)
+            }
             Self::Room(index) => {
                 let list = &mut settings.rooms.as_mut()?.list;
                 list.push(*list.get(index)?);
@@ -287,6 +328,35 @@ impl Place {
         copy.set_shape(settings, shape, None);
         Some(copy)
     }
+}
+
+/// The outline that is the bounds.
+fn outline(settings: &Settings) -> Option<&Outline> {
+    settings.outlines.get(settings.bounds.as_ref()?.outline?.as_str())
+}
+
+fn outline_mut(settings: &mut Settings) -> Option<&mut Outline> {
+    settings.outlines.get_mut(settings.bounds.as_ref()?.outline?.as_str())
+}
+
+/// Lets the bounds be an outline. A rectangle becomes its first part.
+fn begin_outline(settings: &mut Settings) {
+    if outline(settings).is_some() {
+        return;
+    }
+    // The first name that is free.
+    let names = (1..).map(|number| match number {
+        1 => "level".to_owned(),
+        more => format!("level-{more}"),
+    });
+    let Some(name) = names.into_iter().find(|name| !settings.outlines.contains_key(name)) else {
+        return;
+    };
+    let Ok(outlined) = Bounds::of_outline(&name) else { return };
+    let old = settings.bounds.unwrap_or(outlined);
+    settings.outlines.insert(name, Outline::new(Vec::from_iter(old.rect)));
+    settings.bounds =
+        Some(Bounds { rect: None, outline: outlined.outline, open: Sides::default(), ..old });
 }
 
 fn remove<T>(list: &mut Vec<T>, index: usize) {

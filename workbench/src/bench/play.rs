@@ -174,7 +174,10 @@ impl Play {
 /// begins, and in a map it may jump out at the top.
 fn limits(take: &Take, y_axis: YAxis, start: DVec2, player: &Player) -> Rect {
     let everywhere = Rect { min: DVec2::NEG_INFINITY, max: DVec2::INFINITY };
-    let bounds = take.settings.bounds.as_ref().map(|bounds| bounds.limits(y_axis));
+    let bounds = take.settings.bounds.as_ref().map(|bounds| match bounds.outline {
+        Some(_) => take.settings.extent(bounds).unwrap_or(everywhere),
+        None => bounds.limits(y_axis),
+    });
     let map = take.map.as_ref().map(|map| map.grid().rect());
     let mut limits = map.or(bounds).unwrap_or(everywhere);
     if player.kind == PlayerKind::Runner {

@@ -156,7 +156,8 @@ fn whole_of(stage: &Stage, take: &Take) -> World {
         min: one.min.min(other.min),
         max: one.max.max(other.max),
     };
-    let bounds = take.settings.bounds.iter().map(|bounds| bounds.rect);
+    let settings = &take.settings;
+    let bounds = settings.bounds.iter().filter_map(|bounds| settings.extent(bounds));
     let covered = stage.covered().into_iter().chain(bounds).reduce(joined);
     let rows = || take.subjects.values().flat_map(|actor| actor.path.rows());
     let paths = || rows().map(|row| World::around(row.position, [160.0, 90.0])).reduce(joined);
