@@ -9,8 +9,8 @@ use rand::{RngExt, SeedableRng};
 use velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan::{
     Airborne, Blending, Bounds, Camera, Canvas, CanvasMut, Deadzone, Fit, Leash, Lens, LookAhead,
-    Lure, Rail, Ratchet, Rect, Rooms, Screen, Settings, Shake, Smoothing, Snap, Subject, View,
-    Zone, present,
+    Lure, Outline, Rail, Ratchet, Rect, Rooms, Screen, Settings, Shake, Smoothing, Snap, Subject,
+    View, Zone, present,
 };
 
 /// Positions of a subject that moves through the world.
@@ -200,6 +200,16 @@ fn framing(c: &mut Criterion) {
     };
     let zones = with(&|s| s.zones = (0..1000).map(above).collect());
     measure(&mut group, "zones, 1000, none of them entered", zones, steady);
+    let world = Rect::new([0, 0], [3840, 960]);
+    let bounded = with(&|s| s.bounds = Some(Bounds::new(world)));
+    measure(&mut group, "bounds of one rectangle", bounded, steady);
+    for count in [4, 40, 400] {
+        let outlined = with(&|s| {
+            s.outlines.insert("cellar".into(), cellar(count));
+            s.bounds = Bounds::of_outline("cellar").ok();
+        });
+        measure(&mut group, &format!("an outline of {count} rectangles"), outlined, steady);
+    }
     for count in [10, 10_000_u32] {
         let at = |number: u32| {
             let along = f64::from(number) / f64::from(count);
@@ -210,6 +220,17 @@ fn framing(c: &mut Criterion) {
         measure(&mut group, &format!("a rail of {count} points"), rail, steady);
     }
     group.finish();
+}
+
+/// A passage through the world, where the subject is, and shafts and chambers above and below it.
+fn cellar(count: u32) -> Outline {
+    let passage = Rect::new([0, 330], [3840, 640]);
+    let beside = |number: u32| {
+        let along = f64::from(number) / f64::from(count);
+        let down = f64::from(number * 7 % 5) * 60.0;
+        Rect::from_corner_size([along * 3600.0, down], [340.0, 620.0])
+    };
+    Outline::new(Vec::from_iter(std::iter::once(passage).chain((1..count).map(beside))))
 }
 
 /// Parties. Their zoom is under way, so a frame has legs of 1/480 s.

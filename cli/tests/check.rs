@@ -53,7 +53,10 @@ fn what_a_choice_needs() {
 }
 
 /// Tunings with one thing wrong in each, and its line.
-const TUNINGS: [(&str, usize); 48] = [
+const TUNINGS: [(&str, usize); 51] = [
+    ("[bounds]\nfade = 1", 1),
+    ("[bounds]\noutline = \"cellar\"", 2),
+    ("[outlines.cellar]\nparts = []", 2),
     ("[bounds]\nrect = [0.0, 0.0, 9.0, 9.0]\nopen = [\"lft\"]", 3),
     ("[bounds]\nrect = [0.0, 0.0, 9.0, 9.0]\nopen = \"left\"", 3),
     ("screen", 1),
@@ -180,6 +183,19 @@ fn what_is_seldom_meant() {
     let leash = "[follow]\nleash = [0.2, 0.4]\ndeadzone = { left = 0.3, right = 0.1, top = 0.0, bottom = 0.0 }\n";
     warned(leash, "tuning.toml:3:1: follow.deadzone: the deadzone is wider than the leash");
     warned("[bounds]\nrect = [0.0, 0.0, 200.0, 500.0]\n", "smaller than the view, 320 x 180");
+    let cellar = |parts: &str| {
+        format!("[bounds]\noutline = \"cellar\"\n[outlines.cellar]\nparts = [{parts}]\n")
+    };
+    warned(
+        &cellar("[0, 0, 400, 200], [100, 0, 90, 900]"),
+        "tuning.toml:4:1: outlines.cellar.parts: at 100, 0 it is only 90 x 900, less than the view, 320 x 180",
+    );
+    warned(
+        &cellar("[0, 0, 400, 200], [400, 200, 400, 200], [390, 0, 400, 190]"),
+        "tuning.toml:4:1: outlines.cellar.parts: 2 pieces that are not joined",
+    );
+    let (text, _) = check(&[("tuning.toml", &cellar("[0, 0, 400, 200], [0, 0, 330, 900]"))]);
+    assert_eq!(text, "1 file: 0 faults, 0 warnings\n");
     let gong = "[cues.gong]\nshake = { reach = [6.0, 3.0] }\n";
     warned(
         &format!("[bounds]\nrect = [0.0, 0.0, 900.0, 500.0]\n{gong}"),

@@ -27,6 +27,7 @@ fn every_demo_take_runs() {
         "landslide",
         "cutscene",
         "changes",
+        "cellar",
     ] {
         let ride = trace(&format!("{name}.toml"));
         for column in ["x", "y", "goal_x", "goal_y", "zoom", "residual_x"] {
@@ -36,7 +37,7 @@ fn every_demo_take_runs() {
         let args = ["film", take.to_str().unwrap(), "--overlay", "--frames", "3", "--window"];
         folder.ok(&[&args[..], &["160x90", "--out", &out]].concat());
     }
-    assert_eq!(folder.names().len(), 10);
+    assert_eq!(folder.names().len(), 11);
 }
 
 #[test]
@@ -81,6 +82,42 @@ fn the_shrine_is_shown_closer() {
     let ride = trace("shrine.toml");
     assert_eq!(at(&ride, "zoom", 10.0), 1.0);
     assert_eq!(at(&ride, "zoom", 14.5), 1.6);
+}
+
+/// The parts of the cellar, from its file.
+const CELLAR: [[f64; 4]; 4] = [
+    [32.0, 768.0, 992.0, 240.0],
+    [32.0, 224.0, 416.0, 784.0],
+    [768.0, 320.0, 128.0, 688.0],
+    [576.0, 96.0, 448.0, 288.0],
+];
+
+/// Wherever the corners of the view are outside of the cellar, the view is in the stair or on its way.
+#[test]
+fn the_cellar_is_shown_from_inside() {
+    let ride = trace("cellar.toml");
+    let (x, y) = (ride.column("x"), ride.column("y"));
+    let inside = |x: f64, y: f64| {
+        let holds = |[left, top, width, height]: &[f64; 4]| {
+            (0.0..=*width).contains(&(x - left)) && (0.0..=*height).contains(&(y - top))
+        };
+        CELLAR.iter().any(holds)
+    };
+    let mut in_the_stair = 0;
+    for (frame, (x, y)) in x.iter().zip(&y).enumerate() {
+        let corners = [(-159.9, -89.9), (159.9, -89.9), (-159.9, 89.9), (159.9, 89.9)];
+        if corners.iter().all(|(right, down)| inside(x + right, y + down)) {
+            continue;
+        }
+        let t = frame as f64 / 60.0;
+        assert!((9.5..14.5).contains(&t), "outside at {t}");
+        in_the_stair += usize::from((x - 832.0).abs() < 1e-9);
+    }
+    assert!(in_the_stair > 150, "{in_the_stair} frames in the middle of the stair");
+    // She is on the screen all the time.
+    for (column, size) in [("subject_screen_x", 320.0), ("subject_screen_y", 180.0)] {
+        assert!(ride.column(column).iter().all(|at| (0.0..=size).contains(at)), "{column}");
+    }
 }
 
 /// A cutscene with its own camera leaves the main one alone.

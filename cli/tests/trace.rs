@@ -219,8 +219,17 @@ fn a_take_without_subject_or_map_rests() {
 /// A ride that is traced in one process and continued in another from its saved state gives the same bytes.
 #[test]
 fn a_ride_is_continued_in_another_process() {
-    for name in ["terraces", "valley", "kite", "house", "shrine", "cable", "landslide", "cutscene"]
-    {
+    for name in [
+        "terraces",
+        "valley",
+        "kite",
+        "house",
+        "shrine",
+        "cable",
+        "landslide",
+        "cutscene",
+        "cellar",
+    ] {
         let take = demo(&format!("{name}.toml"));
         let take = take.to_str().unwrap();
         let folder = Folder::new(&[]);

@@ -71,7 +71,7 @@ pub fn overlay(painter: &Painter, camera: &Camera, view: &View, corner: Pos2, ma
         let points: Vec<glam::Vec2> = mark.screen_points(view).map(in_window).collect();
         let lines = look.lines(&points, area, UNIT);
         draw(painter, &look, &lines);
-        drawn.push((look, lines));
+        MarkNames::gather(&mut drawn, look, lines);
     }
     let goal = format!("goal: {}", deciders_in_words(&camera.last_word()));
     let mut names = MarkNames::new(area);

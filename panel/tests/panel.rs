@@ -331,8 +331,12 @@ fn tuning(text: &str) -> TuningFile {
 /// What is not moved keeps its numbers, on both kinds of screens, and what is moved can be moved back.
 #[test]
 fn a_place_is_where_it_was_put() {
-    for y_axis in ["down", "up"] {
-        let mut tuning = tuning(&format!("{WORLD}[screen]\ny_axis = \"{y_axis}\"\n"));
+    let outlined = WORLD.replace(
+        "rect = [0.0, 0.0, 640.0, 360.0]\n",
+        "outline = \"cellar\"\n[outlines.cellar]\nparts = [[0.0, 0.0, 640.0, 360.0]]\n",
+    );
+    for (y_axis, world) in [("down", WORLD), ("up", WORLD), ("up", &outlined)] {
+        let mut tuning = tuning(&format!("{world}[screen]\ny_axis = \"{y_axis}\"\n"));
         let mut camera = Camera::new(tuning.settings().clone()).expect("valid");
         let view = camera.follow(0.0, [200, 100]).steady();
         let settings = tuning.settings_mut();
@@ -354,6 +358,26 @@ fn a_place_is_where_it_was_put() {
             }
         }
     }
+}
+
+/// Bounds of one rectangle become an outline with it, which goes with its last part.
+#[test]
+fn an_outline_is_made_of_parts() {
+    let mut tuning = tuning(WORLD);
+    let settings = tuning.settings_mut();
+    let (at, size) = (DVec2::new(700.0, 400.0), DVec2::new(200.0, 300.0));
+    let part = Place::add(settings, PlaceKind::Part, at, size);
+    assert_eq!((part, part.name()), (Place::Part(1), "part 1".to_owned()));
+    assert!(settings.validate().is_ok() && !Place::Bounds.is_there(settings));
+    let copy = part.duplicate(settings, DVec2::new(0.0, 300.0)).expect("a copy");
+    assert_eq!(copy, Place::Part(2));
+    let extent = settings.extent(&settings.bounds.expect("bounds")).expect("there");
+    assert_eq!((extent.min, extent.max), (DVec2::ZERO, DVec2::new(800.0, 850.0)));
+    for _part in 0..3 {
+        assert!(settings.validate().is_ok());
+        Place::Part(0).delete(settings);
+    }
+    assert!(settings.bounds.is_none() && settings.outlines.is_empty());
 }
 
 /// The view's edges of the deadzone move by what the pointer moves, in fractions of the screen.

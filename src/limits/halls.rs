@@ -173,10 +173,14 @@ impl Halls {
     fn next_from(&self, present: &Rect, now: Rank, stand: &Stand, gauge: &Gauge) -> Option<Rect> {
         let kept = Rect { min: present.min - gauge.slack, max: present.max + gauge.slack };
         let least = self.least_outside(stand, gauge);
-        let (keeps, is_narrow) = (holds(&kept, stand.subject), now.outside > least + ROUNDING);
-        if !keeps || is_narrow {
-            let best = self.best_for(stand, least, gauge).filter(|hall| hall != present);
-            return best.filter(|hall| !keeps || !gauge.leaves(hall, present, stand, BACK));
+        let fits = |hall: &&Rect| gauge.rank(hall, stand.wanted).outside <= least + ROUNDING;
+        let large = || self.holding(stand.subject).filter(fits);
+        if !holds(&kept, stand.subject) {
+            return best_of(large(), stand.wanted, gauge);
+        }
+        if now.outside > least + ROUNDING {
+            let back = large().filter(|hall| !gauge.leaves(hall, present, stand, BACK));
+            return best_of(back, stand.wanted, gauge);
         }
         let is_far = now.away > FAR;
         let passes = |hall: &&Rect| {
@@ -184,11 +188,12 @@ impl Halls {
             let is_nearer = away < now.away - ROUNDING && gauge.is_in(hall, stand.here);
             is_nearer || (is_far && away < now.away - MARGIN)
         };
-        let fits = |hall: &&Rect| gauge.rank(hall, stand.wanted).outside <= least + ROUNDING;
-        let passable = || self.holding(stand.subject).filter(passes);
-        best_of(passable().filter(fits), stand.wanted, gauge).or_else(|| {
-            let leaves = |hall: &&Rect| is_far && gauge.leaves(present, hall, stand, LEAVING);
-            best_of(passable().filter(leaves), stand.wanted, gauge)
+        best_of(large().filter(passes), stand.wanted, gauge).or_else(|| {
+            let goes_on = |narrow: &&Rect| {
+                is_far && large().all(|hall| gauge.leaves(hall, narrow, stand, LEAVING))
+            };
+            let narrow = self.holding(stand.subject).filter(|hall| !fits(hall));
+            best_of(narrow.filter(passes).filter(goes_on), stand.wanted, gauge)
         })
     }
 

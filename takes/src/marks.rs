@@ -137,6 +137,18 @@ impl MarkNames {
         Self { area, taken: Vec::new() }
     }
 
+    /// Adds a mark to those that are drawn. The edges of an outline count as one.
+    pub fn gather(
+        drawn: &mut Vec<(MarkLook, Vec<MarkLine>)>,
+        look: MarkLook,
+        lines: Vec<MarkLine>,
+    ) {
+        match drawn.last_mut().filter(|(last, _)| last.kind == look.kind) {
+            Some((_, all)) if look.kind == MarkKind::Bounds => all.extend(lines),
+            _ => drawn.push((look, lines)),
+        }
+    }
+
     /// Keeps names away from a mark, if it is a point.
     pub fn avoid(&mut self, look: &MarkLook, lines: &[MarkLine]) {
         if matches!(look.kind, MarkKind::Anchor | MarkKind::Goal) {

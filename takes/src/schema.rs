@@ -87,6 +87,10 @@ fn table(table: &SettingsTable, all: &Settings) -> Json {
     if !needed.is_empty() {
         schema["required"] = needed.into();
     }
+    // One of two keys.
+    if table.path() == "bounds" {
+        schema["oneOf"] = json!([{ "required": ["rect"] }, { "required": ["outline"] }]);
+    }
     schema
 }
 

@@ -132,6 +132,9 @@ fn the_schema_refuses_what_the_library_refuses() {
                     };
                     set(&mut document, &format!("{}.{}", table.path(), needed.key()), value);
                 }
+                if table.path() == "bounds" {
+                    set(&mut document, "bounds.rect", serde_json::json!([0, 0, 9, 9]));
+                }
                 set(&mut document, &path, json);
                 let taken = setting.refuses(&value).is_none();
                 assert_eq!(schema.refuses(&document).is_none(), taken, "{path} = {number}");
@@ -145,6 +148,7 @@ fn the_schema_refuses_what_the_library_refuses() {
         r#"{"screen": {"fit": "squeeze"}}"#,
         r#"{"follow": {"smoothing": {"half_life": -1}}}"#,
         r#"{"bounds": {"cushion_depth": 1}}"#,
+        r#"{"bounds": {"rect": [0, 0, 9, 9], "outline": "cellar"}}"#,
         r#"{"layers": [{"rate": [1]}]}"#,
         r#"{"cues": {"gong": {"shake": {"hz": 0}}}}"#,
     ] {

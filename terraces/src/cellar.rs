@@ -18,7 +18,7 @@ const LADDERS: [(usize, [usize; 2]); 2] = [(51, [22, 62]), (20, [34, 62])];
 
 /// Boards: columns and rows.
 const FLOORS: [([usize; 2], usize); 4] =
-    [([2, 64], 62), ([36, 49], 23), ([55, 64], 23), ([2, 24], 33)];
+    [([2, 64], 62), ([36, 51], 23), ([52, 64], 23), ([2, 24], 33)];
 
 fn is_dug(column: usize, row: usize) -> bool {
     DUG.iter().any(|[x, y, width, height]| {

@@ -541,6 +541,7 @@ fn places_are_added_doubled_and_removed() {
     let (mut harness, _folder) = window(Source::Take(path));
     press(&mut harness, &[Key::E]);
     for (button, name) in [
+        ("+ part of bounds", "remove part 1"),
         ("+ room", "remove room 0"),
         ("+ lure", "remove lure 0"),
         ("+ rail point", "remove rail point 1"),
@@ -560,6 +561,8 @@ fn places_are_added_doubled_and_removed() {
         [rooms, settings.lures.len(), points, settings.zones.len()]
     };
     assert_eq!(counts(&harness), [2, 2, 3, 3]);
+    let level = harness.state().bench.tuning.settings().outlines["level"].clone();
+    assert_eq!((level.parts.len(), level.parts[0].size()), (3, [800.0, 400.0].into()));
     for _ in 0..2 {
         harness.get_by_label_contains("remove zone").click();
         harness.run_steps(3);

@@ -27,7 +27,7 @@ pub fn draw_overlay(frame: &mut Picture, overlay: &Overlay, view: &View) {
         let points: Vec<Vec2> = mark.screen_points(view).map(in_window).collect();
         let lines = look.lines(&points, area, unit);
         draw_lines(frame, &look, &lines, unit);
-        drawn.push((look, lines));
+        MarkNames::gather(&mut drawn, look, lines);
     }
     let mut names = MarkNames::new(area);
     drawn.iter().for_each(|(look, lines)| names.avoid(look, lines));
