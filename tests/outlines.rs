@@ -132,11 +132,8 @@ fn an_l_is_followed_around_its_corner() {
     let mut at = DVec2::new(900.0, 950.0);
     let mut most: f64 = 0.0;
     while at.y > 200.0 {
-        if at.x > 390.0 {
-            at.x -= 2.0
-        } else {
-            at.y -= 2.0
-        }
+        let axis = usize::from(at.x <= 390.0);
+        at[axis] -= 2.0;
         let view = camera.follow(1.0 / 60.0, at);
         // At worst it is at the edge of the screen in both halls.
         let seen = view.visible_world();
@@ -164,7 +161,7 @@ fn way(seed: [f64; 6], size: DVec2) -> impl Fn(f64) -> DVec2 {
 }
 
 properties! {
-    #![cases(150)]
+    #![cases(30)]
 
     /// The union and the view are compared part by part. Where the hall is large enough for the view, nothing outside is seen,
     /// and where it is not, no more than centring there shows.
@@ -206,4 +203,58 @@ properties! {
         }
         prop_assert!(still > 0);
     }
+}
+
+/// A game changes between outlines and rectangles, by name, at their times, and a state knows which.
+#[test]
+fn bounds_change_between_outlines_and_rectangles() {
+    let attic = Outline::new([Rect::new([2000, 0], [2600, 400])]);
+    let mut camera = camera(&cellar(), 0.5, |settings| {
+        settings.outlines.insert("attic".into(), attic);
+    });
+    camera.follow(0.0, [200, 500]);
+    assert_eq!(camera.bounds_now(), Some(Rect::new([0, 0], [400, 1000])));
+    camera.set_bounds("attic", 0.3).unwrap();
+    camera.follow(0.1, [200, 500]);
+    let state = camera.state();
+    for _frame in 0..30 {
+        camera.follow(1.0 / 60.0, [200, 500]);
+    }
+    assert_eq!(camera.view().visible_world().min.x, 2000.0);
+    camera.set_bounds(Rect::new([0, 0], [900, 900]), 0.0).unwrap();
+    camera.follow(0.1, [20, 20]);
+    assert_eq!(camera.view().visible_world().min, DVec2::ZERO);
+    camera.set_bounds(None, 0.0).unwrap();
+    camera.follow(0.1, [20, 20]);
+    assert_eq!((camera.bounds_now(), camera.view().centre()), (None, DVec2::splat(20.0)));
+    // The state is one on its way into the attic. Settings without it know of no such bounds.
+    camera.restore(state).unwrap();
+    assert_eq!(camera.bounds().unwrap().outline.unwrap().as_str(), "attic");
+    let mut settings = camera.settings().clone();
+    settings.outlines.remove("attic");
+    camera.set_settings(settings, 0.0).unwrap();
+    assert_eq!(camera.bounds().unwrap().outline.unwrap().as_str(), "cellar");
+    assert!(camera.view().visible_world().min.x >= 0.0);
+}
+
+/// Without smoothing, the drag of a player and a shown place stay inside, too.
+#[test]
+fn a_hand_stays_inside() {
+    let parts = cellar();
+    let mut camera = camera(&parts, 0.0, |_| {});
+    camera.follow(0.0, [900, 900]);
+    camera.grab([160.0, 90.0].into());
+    for step in 0..120 {
+        let moved = step as f32 * 6.0;
+        camera.drag_to([160.0 + moved, 90.0 + moved].into());
+        let seen = camera.follow(1.0 / 60.0, [900, 900]).visible_world();
+        assert!(uncovered(&parts, &seen) < 1e-6, "{seen:?}");
+    }
+    assert!(camera.view().centre().y < 400.0, "it came into the hall");
+    camera.release();
+    camera.show(&Rect::around([700.0, 850.0], [160.0, 90.0]), 0.4, velvet_pan::Ease::Smooth);
+    for _frame in 0..60 {
+        camera.follow(1.0 / 60.0, [900, 900]);
+    }
+    assert_eq!(camera.view().visible_world(), Rect::new([540, 800], [860, 980]));
 }

@@ -69,9 +69,11 @@ impl Rules {
     fn stand(&self, framing: &Framing, ride: &Ride, subject: Option<DVec2>) -> Stand {
         let Framing { lens, offset, .. } = framing;
         let picture = &ride.picture;
+        let changes = !picture.fades.is_empty();
         if let Some(focus) = picture.hand.focus(lens, *offset, picture.held) {
             let wanted = focus - *offset;
-            return Stand { subject: wanted, here: picture.held - *offset, wanted };
+            let here = picture.held - *offset;
+            return Stand { subject: wanted, here, wanted, changes };
         }
         let goal = match self.shapes {
             true => ride.shapes(self, framing).unbounded(ride.goal),
@@ -79,7 +81,8 @@ impl Rules {
         };
         let level = || goal - lens.world_aligned(ride.goal.look.ahead);
         let subject = subject.filter(|_| !self.leads).unwrap_or_else(level);
-        Stand { subject, here: ride.focus.position - *offset, wanted: goal - *offset }
+        let here = ride.focus.position - *offset;
+        Stand { subject, here, wanted: goal - *offset, changes }
     }
 }
 
@@ -154,9 +157,9 @@ impl Camera {
         let stand = match place {
             Place::Restarted(goal) => {
                 let wanted = goal - framing.offset;
-                Stand { subject: wanted, here: wanted, wanted }
+                Stand { subject: wanted, here: wanted, wanted, changes: false }
             }
-            _ => rules.stand(framing, &state.ride, subject),
+            _ => Stand { changes: true, ..rules.stand(framing, &state.ride, subject) },
         };
         let starts = matches!(place, Place::AtGoal | Place::Restarted(_));
         let present = limits.hall.filter(|hall| !starts && halls.has(hall));

@@ -65,6 +65,8 @@ pub(crate) struct Stand {
     /// The view's centre, and where it would be without limits.
     pub here: DVec2,
     pub wanted: DVec2,
+    /// Whether a change fades. Until it is over, what the change itself moves does not call for another one.
+    pub changes: bool,
 }
 
 /// How a hall shows the world.
@@ -179,10 +181,13 @@ impl Halls {
             return best_of(large(), stand.wanted, gauge);
         }
         if now.outside > least + ROUNDING {
+            if stand.changes {
+                return None;
+            }
             let back = large().filter(|hall| !gauge.leaves(hall, present, stand, BACK));
             return best_of(back, stand.wanted, gauge);
         }
-        let is_far = now.away > FAR;
+        let is_far = now.away > FAR && !stand.changes;
         let passes = |hall: &&Rect| {
             let away = gauge.rank(hall, stand.wanted).away;
             let is_nearer = away < now.away - ROUNDING && gauge.is_in(hall, stand.here);
