@@ -200,16 +200,7 @@ fn framing(c: &mut Criterion) {
     };
     let zones = with(&|s| s.zones = (0..1000).map(above).collect());
     measure(&mut group, "zones, 1000, none of them entered", zones, steady);
-    let world = Rect::new([0, 0], [3840, 960]);
-    let bounded = with(&|s| s.bounds = Some(Bounds::new(world)));
-    measure(&mut group, "bounds of one rectangle", bounded, steady);
-    for count in [4, 40, 400] {
-        let outlined = with(&|s| {
-            s.outlines.insert("cellar".into(), cellar(count));
-            s.bounds = Bounds::of_outline("cellar").ok();
-        });
-        measure(&mut group, &format!("an outline of {count} rectangles"), outlined, steady);
-    }
+    outlines(&mut group, &plain);
     for count in [10, 10_000_u32] {
         let at = |number: u32| {
             let along = f64::from(number) / f64::from(count);
@@ -222,13 +213,30 @@ fn framing(c: &mut Criterion) {
     group.finish();
 }
 
-/// A passage through the world, where the subject is, and shafts and chambers above and below it.
-fn cellar(count: u32) -> Outline {
-    let passage = Rect::new([0, 330], [3840, 640]);
+/// Bounds of one rectangle, and outlines of several.
+fn outlines(group: &mut BenchmarkGroup<'_, WallTime>, plain: &Settings) {
+    let steady = |_| 1.0 / 60.0;
+    let world = Rect::new([0, 0], [3840, 960]);
+    let bounded = Settings { bounds: Some(Bounds::new(world)), ..plain.clone() };
+    measure(group, "bounds of one rectangle", bounded, steady);
+    for count in [4, 40, 400] {
+        for (height, where_to) in [(800.0, "rectangles"), (660.0, "rectangles, often at its edges")]
+        {
+            let mut outlined = plain.clone();
+            outlined.outlines.insert("cellar".into(), cellar(count, height));
+            outlined.bounds = Bounds::of_outline("cellar").ok();
+            measure(group, &format!("an outline of {count} {where_to}"), outlined, steady);
+        }
+    }
+}
+
+/// A passage of some height through the world, where the subject is, and shafts above and below it.
+fn cellar(count: u32, height: f64) -> Outline {
+    let passage = Rect::around([1920.0, 480.0], [1920.0, height / 2.0]);
     let beside = |number: u32| {
         let along = f64::from(number) / f64::from(count);
         let down = f64::from(number * 7 % 5) * 60.0;
-        Rect::from_corner_size([along * 3600.0, down], [340.0, 620.0])
+        Rect::from_corner_size([along * 3600.0, down - 120.0], [340.0, 960.0])
     };
     Outline::new(Vec::from_iter(std::iter::once(passage).chain((1..count).map(beside))))
 }

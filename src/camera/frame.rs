@@ -183,7 +183,7 @@ impl Camera {
         self.fade(change, Place::AtGoal, clock);
     }
 
-    /// Moves the goal to a subject that came without moving, and enters its places. Smoothing handles the jump.
+    /// Moves the goal to a subject that came without moving, and enters its places and its hall. Smoothing handles the jump.
     fn come_to(&mut self, now: SubjectNow, clock: Clock) {
         let room = self.state.ride.room;
         self.run_instant(Clock::Step(Some(now)));
@@ -191,6 +191,7 @@ impl Camera {
         if self.state.ride.room != room {
             self.run_instant(Clock::Step(Some(now)));
         }
+        self.pass_halls(Clock::Step(Some(now)));
     }
 
     /// Without a subject, makes a named point the goal.

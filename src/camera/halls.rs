@@ -3,6 +3,7 @@
 use glam::DVec2;
 
 use crate::camera::hand::Hand;
+use crate::goal::subject::Stride;
 use crate::limits::bounds::Bounds;
 use crate::limits::halls::{Gauge, Halls, Stand};
 use crate::limits::outline::OutlineName;
@@ -60,8 +61,26 @@ impl Rules {
         ride: &Ride,
         subject: Option<DVec2>,
     ) -> Option<Rect> {
-        let halls = self.halls_named(framing.outline?)?;
-        halls.next(&limits.hall?, &self.stand(framing, ride, subject), &framing.gauge())
+        let (name, hall) = (framing.outline?, limits.hall?);
+        let stand = self.stand(framing, ride, subject);
+        if framing.is_at_ease(&hall, &stand) && limits.edges.is_empty() {
+            return None;
+        }
+        self.halls_named(name)?.next(&hall, &stand, &framing.gauge())
+    }
+
+    /// Whether the subject can't come into another hall in a leg.
+    pub(super) fn stays_in_hall(
+        &self,
+        framing: &Framing,
+        limits: &LimitsState,
+        stride: Option<Stride>,
+    ) -> bool {
+        let halls = framing.outline.and_then(|name| self.halls_named(name));
+        let (Some(halls), Some(hall), Some(way)) = (halls, limits.hall, stride) else {
+            return false;
+        };
+        !self.leads && halls.is_alone(&hall, way.from, way.to)
     }
 
     /// How the view stands to its outline, which a hand decides, if there is one.
@@ -93,11 +112,24 @@ impl Framing {
         self.range.nearest(centre) == centre
     }
 
+    /// Whether a hall shows what is wanted, so that no other one is better.
+    #[inline]
+    fn is_at_ease(&self, hall: &Rect, stand: &Stand) -> bool {
+        let Rect { min, max } = self.range;
+        self.cushion == 0.0
+            && min.cmplt(max).all()
+            && self.range.nearest(stand.wanted) == stand.wanted
+            && stand.subject.cmpge(hall.min).all()
+            && stand.subject.cmple(hall.max).all()
+    }
+
     /// How halls show the world now.
     fn gauge(&self) -> Gauge {
+        let free = self.lens.with_zoom(self.lens.zoom().min(self.wanted));
         Gauge {
             lens: self.lens,
-            free: self.lens.with_zoom(self.lens.zoom().min(self.wanted)),
+            free,
+            per_view: 0.5 / free.half_extents(),
             small: self.walls.map(|walls| walls.small).unwrap_or_default(),
             cushion: self.design * self.cushion,
             slack: self.design * SLACK,

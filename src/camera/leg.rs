@@ -126,7 +126,8 @@ fn run_in_hall(leg: &Leg<'_>, state: &CameraState, scratch: &mut Scratch) -> Opt
     };
     let mut ride = state.ride;
     run(leg, &mut ride, scratch);
-    if framing.allows(&ride) && framing.allows(&state.ride) {
+    let is_inside = framing.allows(&ride) && framing.allows(&state.ride);
+    if is_inside || rules.stays_in_hall(framing, &state.limits, leg.stride) {
         return (!passes(&ride, 1.0)).then_some(ride);
     }
     let parts = libm::ceil(leg.seconds / HALL_SECONDS - 1e-6).clamp(1.0, MAX_STEPS);

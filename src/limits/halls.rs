@@ -75,20 +75,13 @@ pub(crate) struct Gauge {
     pub lens: Lens,
     /// The lens if nothing zoomed in to fill the hall. Halls are compared with it, because each is filled by another zoom.
     pub free: Lens,
+    /// How often the size of that view goes into a world unit.
+    pub per_view: DVec2,
     pub small: PerAxis<SmallWorld>,
     /// The depth of the cushion, in world units.
     pub cushion: DVec2,
     /// How far the subject may be outside of its hall, in world units.
     pub slack: DVec2,
-}
-
-/// How good a hall is. Less is better.
-#[derive(Clone, Copy, Debug)]
-struct Rank {
-    /// How much of the outside it shows, in views.
-    outside: f64,
-    /// How far the view that it allows is from the wanted one, in halves of the view.
-    away: f64,
 }
 
 impl Gauge {
@@ -101,12 +94,15 @@ impl Gauge {
         held_in(&self.range(hall, &self.lens), self.cushion, wanted)
     }
 
-    fn rank(&self, hall: &Rect, wanted: DVec2) -> Rank {
-        let half = self.free.half_extents();
-        let lacks = (1.0 - hall.size() / (half * 2.0)).max(DVec2::ZERO);
+    /// How much of the outside a hall shows, in views.
+    fn outside(&self, hall: &Rect) -> f64 {
+        (1.0 - hall.size() * self.per_view).max(DVec2::ZERO).element_sum()
+    }
+
+    /// How far the view that a hall allows is from the wanted one, in halves of the view.
+    fn away(&self, hall: &Rect, wanted: DVec2) -> f64 {
         let nearest = held_in(&self.range(hall, &self.free), self.cushion, wanted);
-        let away = (nearest - wanted) / half;
-        Rank { outside: lacks.element_sum(), away: away.length() }
+        ((nearest - wanted) * self.per_view).length() * 2.0
     }
 
     /// Whether the subject is closer than some views to an edge of a hall beyond which another one goes on.
@@ -165,40 +161,57 @@ impl Halls {
     /// The hall into which a view passes that is in this one.
     #[inline]
     pub fn next(&self, present: &Rect, stand: &Stand, gauge: &Gauge) -> Option<Rect> {
-        let now = gauge.rank(present, stand.wanted);
-        if now.outside <= 0.0 && now.away <= 0.0 && holds(present, stand.subject) {
+        let (outside, away) = (gauge.outside(present), gauge.away(present, stand.wanted));
+        if outside <= 0.0 && away <= 0.0 && holds(present, stand.subject) {
             return None;
         }
-        self.next_from(present, now, &self.brought_inside(stand), gauge)
+        self.next_from(present, [outside, away], &self.brought_inside(stand), gauge)
     }
 
-    fn next_from(&self, present: &Rect, now: Rank, stand: &Stand, gauge: &Gauge) -> Option<Rect> {
+    /// Whether no other hall than this one holds a subject anywhere on a straight way.
+    pub fn is_alone(&self, present: &Rect, from: DVec2, to: DVec2) -> bool {
+        let way = Rect { min: from.min(to), max: from.max(to) };
+        let touches = |hall: &Rect| hall.min.cmple(way.max).all() && hall.max.cmpge(way.min).all();
+        holds(present, from)
+            && holds(present, to)
+            && self
+                .nearby
+                .about(&self.rects, from, to)
+                .all(|hall| hall == present || !touches(hall))
+    }
+
+    fn next_from(
+        &self,
+        present: &Rect,
+        [outside, away]: [f64; 2],
+        stand: &Stand,
+        gauge: &Gauge,
+    ) -> Option<Rect> {
         let kept = Rect { min: present.min - gauge.slack, max: present.max + gauge.slack };
-        let least = self.least_outside(stand, gauge);
-        let fits = |hall: &&Rect| gauge.rank(hall, stand.wanted).outside <= least + ROUNDING;
-        let large = || self.holding(stand.subject).filter(fits);
+        let most = self.least_outside(stand, gauge) + ROUNDING;
+        let large = || self.holding(stand.subject).filter(|hall| gauge.outside(hall) <= most);
         if !holds(&kept, stand.subject) {
             return best_of(large(), stand.wanted, gauge);
         }
-        if now.outside > least + ROUNDING {
+        if outside > most {
             if stand.changes {
                 return None;
             }
             let back = large().filter(|hall| !gauge.leaves(hall, present, stand, BACK));
             return best_of(back, stand.wanted, gauge);
         }
-        let is_far = now.away > FAR && !stand.changes;
+        let is_far = away > FAR && !stand.changes;
         let passes = |hall: &&Rect| {
-            let away = gauge.rank(hall, stand.wanted).away;
-            let is_nearer = away < now.away - ROUNDING && gauge.is_in(hall, stand.here);
-            is_nearer || (is_far && away < now.away - MARGIN)
+            let there = gauge.away(hall, stand.wanted);
+            let is_nearer = there < away - ROUNDING && gauge.is_in(hall, stand.here);
+            is_nearer || (is_far && there < away - MARGIN)
         };
         best_of(large().filter(passes), stand.wanted, gauge).or_else(|| {
             let goes_on = |narrow: &&Rect| {
                 is_far && large().all(|hall| gauge.leaves(hall, narrow, stand, LEAVING))
             };
-            let narrow = self.holding(stand.subject).filter(|hall| !fits(hall));
-            best_of(narrow.filter(passes).filter(goes_on), stand.wanted, gauge)
+            let narrow = self.holding(stand.subject).filter(|hall| gauge.outside(hall) > most);
+            best_of(narrow.filter(goes_on).filter(passes), stand.wanted, gauge)
         })
     }
 
@@ -221,13 +234,12 @@ impl Halls {
 
     /// How much of the outside must be seen where the subject is.
     fn least_outside(&self, stand: &Stand, gauge: &Gauge) -> f64 {
-        let outside = |hall: &Rect| gauge.rank(hall, stand.wanted).outside;
-        self.holding(stand.subject).map(outside).fold(f64::INFINITY, f64::min)
+        self.holding(stand.subject).map(|hall| gauge.outside(hall)).fold(f64::INFINITY, f64::min)
     }
 
     /// The best hall of those that hold the subject and show this much of the outside.
     fn best_for(&self, stand: &Stand, outside: f64, gauge: &Gauge) -> Option<Rect> {
-        let fits = |hall: &&Rect| gauge.rank(hall, stand.wanted).outside <= outside + ROUNDING;
+        let fits = |hall: &&Rect| gauge.outside(hall) <= outside + ROUNDING;
         best_of(self.holding(stand.subject).filter(fits), stand.wanted, gauge)
     }
 }
@@ -244,7 +256,7 @@ fn best_of<'a>(
     gauge: &Gauge,
 ) -> Option<Rect> {
     let area = |hall: &Rect| hall.size().element_product();
-    let ranked = halls.map(|hall| (hall, gauge.rank(hall, wanted).away));
+    let ranked = halls.map(|hall| (hall, gauge.away(hall, wanted)));
     let best = ranked.reduce(|best, other| {
         let nearer = best.1 - other.1;
         let is_better = nearer > ROUNDING || (nearer > -ROUNDING && area(other.0) > area(best.0));

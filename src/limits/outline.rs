@@ -43,6 +43,7 @@ use crate::units::value::{Held, Value};
 ///
 /// let in_the_passage = camera.follow(0.0, [700, 950]).visible_world();
 /// assert_eq!(in_the_passage, Rect::new([540, 820], [860, 1000]));
+/// camera.cut();
 /// let in_the_hall = camera.follow(10.0, [390, 400]).visible_world();
 /// assert_eq!(in_the_hall, Rect::new([80, 310], [400, 490]));
 /// # Ok::<(), velvet_pan::SettingsError>(())
