@@ -191,7 +191,8 @@ impl Camera {
         settings.validate()?;
         let seconds = usable_seconds(seconds.into_seconds());
         let change = self.begin(Timing::smooth(seconds), Clock::Track);
-        let old = core::mem::replace(&mut self.rules, Rules::new(settings)).settings;
+        let rules = self.rules.replaced(settings);
+        let old = core::mem::replace(&mut self.rules, rules).settings;
         let Self { rules, state, framing, scratch, .. } = self;
         state.replace_settings(&old, rules);
         *scratch = Scratch::new(rules, state.limits.bounds);

@@ -31,12 +31,25 @@ pub(super) struct Rules {
 
 impl Rules {
     pub fn new(settings: Settings) -> Self {
+        let outlines = outlines(&settings);
+        Self::with_outlines(settings, outlines)
+    }
+
+    /// The rules of other settings. Finding the halls of outlines takes its time, so it is done only for other outlines.
+    pub fn replaced(&mut self, settings: Settings) -> Self {
+        if self.settings.outlines != settings.outlines {
+            return Self::new(settings);
+        }
+        Self::with_outlines(settings, core::mem::take(&mut self.outlines))
+    }
+
+    fn with_outlines(settings: Settings, outlines: Vec<(OutlineName, Halls)>) -> Self {
         Self {
             digest: settings.digest(),
             rail: rail(&settings).unwrap_or_default(),
             lures: Nearby::of(settings.lures.iter().map(Lure::region)),
             zones: Nearby::of(settings.zones.iter().map(|zone| zone.rect)),
-            outlines: outlines(&settings),
+            outlines,
             shapes: settings.rail.is_some()
                 || settings.scroll.is_some()
                 || settings.rooms.is_some()

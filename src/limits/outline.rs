@@ -25,7 +25,7 @@ use crate::units::value::{Held, Value};
 ///   A way around a corner is then one smooth way.
 /// - A view that has no way on without showing the outside passes into another hall over
 ///   [`Bounds::fade`](crate::Bounds::fade) seconds. This happens when the subject leaves its hall, and when the goal is farther
-///   from the middle of the screen than a quarter of the view, and nearer to it by 5 % of the view in another hall that holds
+///   from the middle of the screen than a quarter of the view, and nearer to it by 2.5 % of the view in another hall that holds
 ///   the subject.
 /// - A hall that is smaller than the view is shown as a small world is: see [`Bounds::small`](crate::Bounds::small).
 ///
@@ -117,6 +117,9 @@ impl Outline {
 
     /// Returns the fault of its number of parts or halls.
     pub(crate) fn fault(&self, field: String) -> Option<SettingsError> {
+        if self.parts.len() <= FEW_PARTS {
+            return None;
+        }
         Halls::of(&self.parts).err().map(|fault| self.refused(field, fault))
     }
 
@@ -124,6 +127,10 @@ impl Outline {
         SettingsError::new(field, Value::Count(self.parts.len() as u64), fault.expected())
     }
 }
+
+/// Up to this number of parts, an outline can't have too many halls: the sides of a hall are sides of parts, and between a left
+/// and a right one there are at most as many halls as parts.
+const FEW_PARTS: usize = 12;
 
 /// The name of an [`Outline`], of at most 31 bytes.
 ///
