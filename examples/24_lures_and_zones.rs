@@ -12,7 +12,7 @@ fn main() -> Result<(), SettingsError> {
     let shrine = Zone {
         anchor: Some(DVec2::new(0.3, 0.6)), // more of what is ahead
         zoom: Some(1.5),
-        blend: 0.8,
+        fade: 0.8,
         ..Zone::new(Rect::new([600, -100], [900, 100]))
     };
     let settings = Settings { lures: vec![bell], zones: vec![shrine], ..Settings::default() };

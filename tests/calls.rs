@@ -313,7 +313,7 @@ fn a_late_cue_is_as_old_as_it_says() {
 fn of_many_zones_the_last_has_the_say() {
     let zone = |number: i32| Zone {
         zoom: Some(1.0 + 0.1 * f64::from(number)),
-        blend: 0.0,
+        fade: 0.0,
         ..Zone::new(Rect::around([0, 0], [500.0 - f64::from(number), 400.0]))
     };
     let mut camera = camera(|s| {

@@ -117,7 +117,7 @@ fn tighter_bounds_come_in_smoothly_from_any_old_ones() {
     }
     // A zone's bounds alike.
     let zone =
-        Zone { bounds: Some(tight), blend: 0.5, ..Zone::new(Rect::new([800, 0], [1000, 900])) };
+        Zone { bounds: Some(tight), fade: 0.5, ..Zone::new(Rect::new([800, 0], [1000, 900])) };
     let mut zoned = camera(Settings { zones: vec![zone], ..Settings::default() });
     zoned.follow(0.0, [799, 500]);
     comes_in(&mut zoned, [801, 500], &tight);

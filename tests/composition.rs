@@ -105,8 +105,7 @@ fn a_zone_is_left_from_exactly_on_its_edge() {
     let mut settings = smooth(Smoothing::HalfLife(0.1));
     // They hold the view 60 to the right of the subject, until it leaves.
     let bounds = Some(Rect::new([500, 0], [1400, 500]));
-    settings.zones =
-        vec![Zone { bounds, blend: 0.0, ..Zone::new(Rect::new([600, 0], [900, 500])) }];
+    settings.zones = vec![Zone { bounds, fade: 0.0, ..Zone::new(Rect::new([600, 0], [900, 500])) }];
     // It stands on the near edge, which belongs to the zone, for a second.
     let stand_and_go = |t: f64| Subject::from([600.0 - 220.0 * (t - 1.0).max(0.0), 250.0]);
     let best = ride(&settings, 240, 3, stand_and_go, |_, _| {});

@@ -217,7 +217,7 @@ fn the_wanted_zoom_is_shown_where_there_is_space() {
 #[test]
 fn a_party_in_a_zone_zooms_out_from_the_zone() {
     let rect = Rect::new([-100, -100], [300, 100]);
-    let zone = Zone { zoom: Some(2.0), blend: 0.5, ..Zone::new(rect) };
+    let zone = Zone { zoom: Some(2.0), fade: 0.5, ..Zone::new(rect) };
     let mut camera =
         Camera::new(Settings { zones: vec![zone], ..Settings::default() }).expect("valid settings");
     let pair = |x: f64, apart: f64| [Subject::from([x, 0.0]), Subject::from([x + apart, 0.0])];
@@ -257,7 +257,7 @@ properties! {
         settings.follow.leash = Some(Leash(DVec2::new(0.3, 0.3)));
         settings.follow.look_ahead = Some(LookAhead::default());
         settings.follow.airborne = Airborne::Hold;
-        settings.zones = vec![Zone { zoom: Some(1.5), blend: 0.3, ..Zone::new(Rect::new([40, -99], [90, 99])) }];
+        settings.zones = vec![Zone { zoom: Some(1.5), fade: 0.3, ..Zone::new(Rect::new([40, -99], [90, 99])) }];
         let mut pair = [Camera::new(settings.clone()).unwrap(), Camera::new(settings).unwrap()];
         let mut at = DVec2::ZERO;
         for ((x, y, seconds, event), zoom) in ways.into_iter().zip(zooms) {

@@ -152,9 +152,9 @@ properties! {
     }
 
     /// In and out of zones, no step of the picture is larger than its speed explains: the subject's movement, and the
-    /// greatest effect of anchor and zoom (an eased blend is 1.5 times as fast in its middle as a linear one).
+    /// greatest effect of anchor and zoom (an eased fade is 1.5 times as fast in its middle as a linear one).
     #[test]
-    fn zones_blend(
+    fn a_zone_fades_at_a_limited_rate(
         zones in prop::collection::vec(zones(), 1..5), walk in walks(6.0),
     ) {
         let mut camera = Camera::new(Settings { zones: zones.clone(), ..Settings::default() }).unwrap();
@@ -164,7 +164,7 @@ properties! {
             place += way;
             let view = camera.follow(seconds, place);
             // With every zone blending at once.
-            let rate: f64 = zones.iter().map(|zone| 1.5 * seconds / zone.blend).sum();
+            let rate: f64 = zones.iter().map(|zone| 1.5 * seconds / zone.fade).sum();
             let zoom = (view.lens().zoom() / last.lens().zoom()).ln().abs();
             prop_assert!(zoom <= rate * 6.0_f64.ln() + 1e-9, "zoom by {zoom}");
             let size = view.lens().view_size().max(last.lens().view_size());
@@ -224,12 +224,12 @@ properties! {
 prop_compose! {
     fn zones()(
         corner in (-200.0..200.0_f64, -200.0..200.0_f64), size in (10.0..200.0_f64, 10.0..200.0_f64),
-        blend in 0.1..1.0_f64,
+        fade in 0.1..1.0_f64,
         anchor in prop::option::of((0.0..1.0_f64, 0.0..1.0_f64)),
         zoom in prop::option::of(0.5..3.0_f64),
     ) -> Zone {
         let rect = Rect::from_corner_size(corner, size);
-        Zone { blend, anchor: anchor.map(DVec2::from), zoom, ..Zone::new(rect) }
+        Zone { fade, anchor: anchor.map(DVec2::from), zoom, ..Zone::new(rect) }
     }
 }
 
@@ -365,7 +365,7 @@ fn a_place_that_is_looked_at_is_in_no_room() {
 #[test]
 fn zones_change_and_change_back() {
     let mut zone = Zone::new(Rect::new([100, -100], [300, 100]));
-    (zone.anchor, zone.zoom, zone.blend) = (Some(DVec2::new(0.25, 0.5)), Some(2.0), 0.4);
+    (zone.anchor, zone.zoom, zone.fade) = (Some(DVec2::new(0.25, 0.5)), Some(2.0), 0.4);
     zone.deadzone = Some(Deadzone { left: 0.1, right: 0.1, top: 0.0, bottom: 0.0 });
     let mut camera = Camera::new(Settings { zones: vec![zone], ..Settings::default() }).unwrap();
     camera.follow(0.0, [0, 0]);
@@ -600,7 +600,7 @@ fn settings_that_are_none_are_refused() {
     settings.lures.clear();
     let zone = Zone::new(Rect::new([0, 0], [9, 9]));
     for (zone, name) in [
-        (Zone { blend: -1.0, ..zone }, "zones.0.blend"),
+        (Zone { fade: -1.0, ..zone }, "zones.0.fade"),
         (Zone { zoom: Some(0.0), ..zone }, "zones.0.zoom"),
         (Zone { anchor: Some(DVec2::splat(2.0)), ..zone }, "zones.0.anchor"),
         (Zone { bounds: Some(Rect::default()), ..zone }, "zones.0.bounds"),
@@ -631,7 +631,7 @@ properties! {
         let zones: Vec<Zone> = (0..4)
             .map(|index| {
                 let rect = Rect::around(near(index), [90, 60]);
-                Zone { zoom: Some(zooms[index]), blend: 0.2 * index as f64, ..Zone::new(rect) }
+                Zone { zoom: Some(zooms[index]), fade: 0.2 * index as f64, ..Zone::new(rect) }
             })
             .collect();
         let lures: Vec<Lure> =

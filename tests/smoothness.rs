@@ -43,7 +43,7 @@ fn nothing(_: &mut Settings) {}
 
 fn on_line(seconds: f64) -> Zone {
     let anchor = Some(DVec2::new(0.3, 0.6));
-    Zone { anchor, zoom: Some(1.5), blend: seconds, ..Zone::new(Rect::new([0, -900], [9000, 900])) }
+    Zone { anchor, zoom: Some(1.5), fade: seconds, ..Zone::new(Rect::new([0, -900], [9000, 900])) }
 }
 
 /// A row whose subject runs on and is in the middle of the screen.
@@ -193,7 +193,7 @@ fn source(row: &Row, smoothing: Smoothing, speed: f64) -> Vec<DVec2> {
 fn at_once(row: &Row, smoothing: Smoothing, speed: f64) -> Vec<DVec2> {
     let mut settings = settings(row, smoothing);
     for zone in &mut settings.zones {
-        zone.blend = 0.0;
+        zone.fade = 0.0;
     }
     if let Some(rooms) = &mut settings.rooms {
         rooms.slide = Some(1e-9);

@@ -158,7 +158,7 @@ const SHORT: f64 = 0.12;
 fn shorten(settings: &mut Settings) {
     settings.party.fade = settings.party.fade.min(SHORT);
     settings.bounds = settings.bounds.map(|bounds| Bounds { fade: SHORT, ..bounds });
-    settings.zones.iter_mut().for_each(|zone| zone.blend = zone.blend.min(SHORT));
+    settings.zones.iter_mut().for_each(|zone| zone.fade = zone.fade.min(SHORT));
     if let Some(rooms) = &mut settings.rooms {
         rooms.slide = rooms.slide.map(|slide| slide.min(SHORT));
     }

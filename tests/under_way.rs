@@ -73,8 +73,8 @@ prop_compose! {
         if bounded {
             settings.bounds = Some(Bounds::new(Rect::new([-300, -200], [1300, 800])));
         }
-        // They overlap, and blend at their own times.
-        let zone = |from: i32, to: i32, blend| Zone { blend, ..Zone::new(Rect::new([from, -900], [to, 900])) };
+        // They overlap, and fade at their own times.
+        let zone = |from: i32, to: i32, fade| Zone { fade, ..Zone::new(Rect::new([from, -900], [to, 900])) };
         settings.zones = vec![
             Zone { zoom: Some(1.4), ..zone(300, 500, blends.0) },
             Zone { anchor: Some(DVec2::new(0.3, 0.5)), ..zone(400, 650, blends.1) },
@@ -338,7 +338,7 @@ fn bounds_that_push_a_ratchet_back_let_go_without_a_jump() {
     settings.follow.ratchet = Ratchet::Left;
     let bounds = Some(Rect::new([836.0, -143.0], [1300.0, 200.0]));
     settings.zones =
-        vec![Zone { bounds, blend: 0.6, ..Zone::new(Rect::new([21, -100], [523, 493])) }];
+        vec![Zone { bounds, fade: 0.6, ..Zone::new(Rect::new([21, -100], [523, 493])) }];
     let mut camera = Camera::new(settings).expect("valid settings");
     let mut last = camera.follow(0.0, [-300.0, 0.0]);
     let mut fastest: f64 = 0.0;

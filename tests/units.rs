@@ -271,7 +271,7 @@ fn a_grid_tells_its_size_and_a_zone_its_blend() {
     assert_eq!((grid.columns(), grid.rows(), grid.tile_size()), (23, 17, DVec2::new(16.0, 12.0)));
     let view = View::new(Lens::new(&Screen::default()), [0, 0], Snap::Off);
     assert!(!view.tiles(&grid).is_empty());
-    assert_eq!(Zone::new(Rect::new([0, 0], [9, 9])).blend, 0.5);
+    assert_eq!(Zone::new(Rect::new([0, 0], [9, 9])).fade, 0.5);
     assert!(!Layer::at_rate("ridge", [1.0, 1.0]).is_foreground());
     assert!(Layer::at_rate("mist", [1.0, 1.1]).is_foreground());
     assert_eq!(Layer::named("ridge").name, "ridge");

@@ -103,7 +103,7 @@ const TUNINGS: [(&str, usize); 51] = [
     ("[rail]\nspeed = 1.0", 1),
     ("[scroll]\nspeed = [nan, 0.0]", 2),
     ("[party]\nfade = -1.0", 2),
-    ("[[zones]]\nblend = 1.0", 1),
+    ("[[zones]]\nfade = 1.0", 1),
     ("[[lures]]\nat = [0.0, 0.0]\nradius = 0.0", 3),
 ];
 

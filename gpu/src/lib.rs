@@ -1,13 +1,13 @@
 #![doc = include_str!("../README.md")]
 #![warn(missing_docs)]
 
-mod canvas_texture;
+mod gpu_canvas;
 mod error;
 mod presenter;
 
 pub use velvet_pan;
 pub use wgpu;
 
-pub use canvas_texture::CanvasTexture;
 pub use error::PresentError;
+pub use gpu_canvas::GpuCanvas;
 pub use presenter::{Alpha, Presenter, Shown};

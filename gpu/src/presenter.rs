@@ -11,8 +11,8 @@ use wgpu::{
     TextureViewDimension, VertexBufferLayout, VertexState, VertexStepMode, vertex_attr_array,
 };
 
-use crate::canvas_texture::CanvasTexture;
 use crate::error::PresentError;
+use crate::gpu_canvas::GpuCanvas;
 
 /// How a canvas covers what is below it.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
@@ -27,7 +27,7 @@ pub enum Alpha {
 #[derive(Clone, Copy, Debug)]
 pub struct Shown<'a> {
     /// The canvas.
-    pub canvas: &'a CanvasTexture,
+    pub canvas: &'a GpuCanvas,
     /// Its position in pixels of the target: [`View::placement`], or [`Placement::moved`] for a part of the target.
     pub placement: Placement,
     /// How it covers what is below.
@@ -37,13 +37,13 @@ pub struct Shown<'a> {
 impl<'a> Shown<'a> {
     /// Shows an opaque canvas; use it for the rearmost one. `placement` is in pixels of the target.
     #[must_use]
-    pub fn opaque(canvas: &'a CanvasTexture, placement: Placement) -> Self {
+    pub fn opaque(canvas: &'a GpuCanvas, placement: Placement) -> Self {
         Self { canvas, placement, alpha: Alpha::Opaque }
     }
 
     /// Blends a premultiplied canvas over what is below. `placement` is in pixels of the target.
     #[must_use]
-    pub fn over(canvas: &'a CanvasTexture, placement: Placement) -> Self {
+    pub fn over(canvas: &'a GpuCanvas, placement: Placement) -> Self {
         Self { canvas, placement, alpha: Alpha::Premultiplied }
     }
 }
@@ -56,10 +56,10 @@ impl<'a> Shown<'a> {
 /// no memory, unless a later frame has more canvases than any before.
 ///
 /// ```no_run
-/// # use velvet_pan_wgpu::{CanvasTexture, PresentError, Presenter, Shown, velvet_pan::View, wgpu};
+/// # use velvet_pan_wgpu::{GpuCanvas, PresentError, Presenter, Shown, velvet_pan::View, wgpu};
 /// # fn frame(
 /// #     device: &wgpu::Device, queue: &wgpu::Queue, surface: &wgpu::Texture, view: &View,
-/// #     presenter: &mut Presenter, canvas: &mut CanvasTexture,
+/// #     presenter: &mut Presenter, canvas: &mut GpuCanvas,
 /// # ) -> Result<(), PresentError> {
 /// canvas.fit(device, view)?;
 /// let window = [surface.width(), surface.height()];
@@ -168,8 +168,8 @@ impl Presenter {
         device: &Device,
         view: &View,
         format: TextureFormat,
-    ) -> Result<CanvasTexture, PresentError> {
-        CanvasTexture::new(device, &self.layout, view.canvas_size(), format)
+    ) -> Result<GpuCanvas, PresentError> {
+        GpuCanvas::new(device, &self.layout, view.canvas_size(), format)
     }
 
     /// Uploads the placements of all canvases of a frame, back to front. Call it once before each submission.

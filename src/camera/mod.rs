@@ -402,7 +402,7 @@ impl Camera {
     }
 
     /// Returns whether a change of the view's position is under way, for example a glide, a room's slide or a
-    /// zone's blend, or whether a glide begins with the next frame.
+    /// zone's fade, or whether a glide begins with the next frame.
     #[must_use]
     pub fn is_gliding(&self) -> bool {
         let CameraState { ride, pending, agenda, .. } = &self.state;

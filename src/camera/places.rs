@@ -83,7 +83,7 @@ impl Camera {
         }
     }
 
-    /// Updates rooms and zones for the subject at this position. With a slide or a blend, the picture takes its time.
+    /// Updates rooms and zones for the subject at this position. With a slide or a fade, the picture takes its time.
     pub(super) fn pass_lines(&mut self, position: DVec2, clock: Clock) {
         let design = self.framing.design;
         let room = self.state.ride.room;
@@ -92,8 +92,8 @@ impl Camera {
             self.enter_room(room, clock);
         }
         let (before, now) = (self.state.goal.zones_at, Some(position));
-        let blend = self.rules.zones().blend_between(before, now);
-        let change = blend.map(|blend| self.begin(Timing::smooth(blend), clock));
+        let fade = self.rules.zones().fade_between(before, now);
+        let change = fade.map(|fade| self.begin(Timing::smooth(fade), clock));
         self.state.goal.zones_at = now;
         if let Some(change) = change {
             self.refresh_framing();

@@ -73,7 +73,7 @@ settings!(Bounds {
 });
 
 #[cfg(feature = "serde")]
-fn half_a_second() -> f64 {
+pub(crate) fn half_a_second() -> f64 {
     0.5
 }
 

@@ -13,7 +13,7 @@ use crate::units::setting::Setting;
 /// Settings that it does not name stay as they are.
 ///
 /// A zone applies at the moment at which the subject crosses its edge, at any frame rate. The difference to what was shown
-/// fades over `blend` seconds. Where zones overlap, later ones override earlier ones.
+/// fades over `fade` seconds. Where zones overlap, later ones override earlier ones.
 ///
 /// ```
 /// use velvet_pan::{Camera, Rect, Settings, Zone};
@@ -35,8 +35,8 @@ pub struct Zone {
     /// The region, in world units. In a file it is written as `[x, y, width, height]`.
     pub rect: Rect,
     /// The time in which the picture changes when the subject enters or leaves, in seconds, from 0 to 1,000. Default 0.5.
-    #[cfg_attr(feature = "serde", serde(default = "half_a_second"))]
-    pub blend: f64,
+    #[cfg_attr(feature = "serde", serde(default = "crate::limits::bounds::half_a_second"))]
+    pub fade: f64,
     /// The anchor in the zone, in fractions of the screen. Default `None`: as outside.
     #[cfg_attr(feature = "serde", serde(default, skip_serializing_if = "Option::is_none"))]
     pub anchor: Option<DVec2>,
@@ -54,7 +54,7 @@ pub struct Zone {
 
 settings!(Zone {
     rect = Setting::rect("rect", "the region").required();
-    blend = Setting::number("blend", "the time in which the picture changes when the subject enters or leaves", "a time in seconds")
+    fade = Setting::number("fade", "the time in which the picture changes when the subject enters or leaves", "a time in seconds")
         .measured("s").from(0.0, 1000.0).usual_from(0.0, 3.0);
     anchor = Setting::pair("anchor", "the anchor there", "two fractions of the screen")
         .measured("of the screen").from(0.0, 1.0).optional();
@@ -62,22 +62,17 @@ settings!(Zone {
     bounds = Setting::rect("bounds", "the bounds there").optional();
 });
 
-#[cfg(feature = "serde")]
-fn half_a_second() -> f64 {
-    0.5
-}
-
 impl Zone {
-    /// Creates a zone that changes nothing yet and blends within half a second.
+    /// Creates a zone that changes nothing yet and fades within half a second.
     ///
     /// ```
     /// # use velvet_pan::{Rect, Zone};
     /// let zone = Zone { zoom: Some(1.5), ..Zone::new(Rect::new([600, 0], [900, 300])) };
-    /// assert_eq!(zone.blend, 0.5); // seconds
+    /// assert_eq!(zone.fade, 0.5); // seconds
     /// ```
     #[must_use]
     pub fn new(rect: Rect) -> Self {
-        Self { rect, blend: 0.5, anchor: None, zoom: None, deadzone: None, bounds: None }
+        Self { rect, fade: 0.5, anchor: None, zoom: None, deadzone: None, bounds: None }
     }
 }
 
@@ -104,7 +99,7 @@ impl<'a> Zones<'a> {
 
     /// Returns the time in which the zones' settings change on the path between two points, in seconds, or `None` if
     /// they do not change. If one zone is left as another is entered, it is the time of the entered one.
-    pub fn blend_between(&self, from: Option<DVec2>, to: Option<DVec2>) -> Option<f64> {
+    pub fn fade_between(&self, from: Option<DVec2>, to: Option<DVec2>) -> Option<f64> {
         let ends = (from.or(to)?, to.or(from)?);
         let about = self.nearby.about(self.all, ends.0, ends.1);
         let changed = |enters: bool| {
@@ -112,7 +107,7 @@ impl<'a> Zones<'a> {
                 move |zone: &&Zone| zone.holds(to) == enters && zone.holds(from) != enters;
             about.clone().rev().find(changed)
         };
-        changed(true).or_else(|| changed(false)).map(|zone| zone.blend)
+        changed(true).or_else(|| changed(false)).map(|zone| zone.fade)
     }
 
     /// Returns the first moment on a straight path at which it enters or leaves a zone, as a fraction of the path.

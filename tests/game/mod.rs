@@ -269,8 +269,7 @@ impl<D: Dice> Game<D> {
 
     fn places(&mut self, settings: &mut Settings) {
         for _zone in 0..self.0.below(4) {
-            let mut zone =
-                Zone { blend: self.0.pick(&[0.0, 0.3, 0.7]), ..Zone::new(self.0.rect()) };
+            let mut zone = Zone { fade: self.0.pick(&[0.0, 0.3, 0.7]), ..Zone::new(self.0.rect()) };
             zone.zoom = self.0.one_in(2).then(|| self.0.fair(0.5, 3.0));
             zone.anchor = self.0.one_in(3).then(|| DVec2::new(self.0.fair(0.0, 1.0), 0.4));
             zone.bounds = self.0.one_in(3).then(|| self.0.rect());

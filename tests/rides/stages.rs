@@ -94,7 +94,7 @@ pub const STAGES: [Stage; 26] = [
         let deadzone = Some(Deadzone { left: 0.1, right: 0.1, top: 0.2, bottom: 0.2 });
         let bounds = Some(Rect::new([600, 300], [1250, 640]));
         let rect = Rect::new([777, 100], [1150, 500]);
-        s.zones.push(Zone { deadzone, bounds, blend: 0.8, ..Zone::new(rect) });
+        s.zones.push(Zone { deadzone, bounds, fade: 0.8, ..Zone::new(rect) });
     }),
     stage("rail", |s| {
         let points = [[300, 500], [700, 420], [900, 560], [1200, 460], [1500, 520]];

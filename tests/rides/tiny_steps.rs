@@ -249,7 +249,7 @@ impl<'a> Plain<'a> {
         for (index, zone) in zones.iter().enumerate() {
             let now = zone.rect.contains(subject);
             if self.inside[index] != now {
-                self.change(zone.blend, (subject, stands), |plain| plain.inside[index] = now);
+                self.change(zone.fade, (subject, stands), |plain| plain.inside[index] = now);
             }
         }
         let tick = (self.t / TICK + 1e-9).floor();

@@ -129,7 +129,7 @@ fn what_a_file_leaves_out_has_its_default() {
         radius = 20
     "#;
     let settings = read(text).expect("a tuning");
-    assert_eq!((settings.zones[0].blend, settings.lures[0].strength), (0.5, 0.5));
+    assert_eq!((settings.zones[0].fade, settings.lures[0].strength), (0.5, 0.5));
 }
 
 /// In a file written by hand, the length of a rumble may be a whole number, and one without end is a word.

@@ -7,13 +7,13 @@ use velvet_pan_terraces::picture::Picture;
 use velvet_pan_wgpu::velvet_pan::View;
 use velvet_pan_wgpu::velvet_pan::glam::UVec2;
 use velvet_pan_wgpu::wgpu::{self, Color, Device, LoadOp, Operations, Queue, TextureFormat};
-use velvet_pan_wgpu::{CanvasTexture, PresentError, Presenter, Shown};
+use velvet_pan_wgpu::{GpuCanvas, PresentError, Presenter, Shown};
 
 /// Everything that drawing a frame needs.
 pub struct Painter {
     quads: Quads,
     presenter: Presenter,
-    canvas: CanvasTexture,
+    canvas: GpuCanvas,
 }
 
 /// The cels of one view, and the corner of the part of the target that shows them.

@@ -7,7 +7,7 @@ use velvet_pan_wgpu::velvet_pan::{
     Blending, Canvas, CanvasMut, Fit, Layer, Lens, Screen, Snap, View, present, present_over,
 };
 use velvet_pan_wgpu::wgpu::{self, TextureFormat};
-use velvet_pan_wgpu::{Alpha, CanvasTexture, Presenter, Shown};
+use velvet_pan_wgpu::{Alpha, GpuCanvas, Presenter, Shown};
 
 use crate::offscreen::Card;
 use crate::{card, pass};
@@ -117,7 +117,7 @@ fn on_the_card(
 ) -> Pixels {
     let target = card.target(case.target, presenter.target_format());
     fill(card, &target, &background(case.target));
-    let canvases: Vec<(CanvasTexture, &View, UVec2, Alpha)> = case
+    let canvases: Vec<(GpuCanvas, &View, UVec2, Alpha)> = case
         .parts
         .iter()
         .flat_map(|part| {

@@ -12,7 +12,7 @@ use velvet_pan::glam::UVec2;
 use velvet_pan_terraces::card::Card;
 use velvet_pan_terraces::cel::Cel;
 use velvet_pan_terraces::stage::Stage;
-use velvet_pan_wgpu::{CanvasTexture, PresentError, Presenter, Shown};
+use velvet_pan_wgpu::{GpuCanvas, PresentError, Presenter, Shown};
 
 /// Encoded sRGB, in which the terraces are painted and egui blends.
 const CANVAS: TextureFormat = TextureFormat::Rgba8Unorm;
@@ -44,7 +44,7 @@ struct Painter {
     presenter: Presenter,
     /// The quads of a stage. The stage is kept so that its address stays unique.
     quads: Vec<(Arc<Stage>, Card)>,
-    canvases: Vec<CanvasTexture>,
+    canvases: Vec<GpuCanvas>,
 }
 
 impl CallbackTrait for Frame {

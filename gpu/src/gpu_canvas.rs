@@ -19,7 +19,7 @@ use crate::error::PresentError;
 ///
 /// Create it with [`Presenter::canvas`](crate::Presenter::canvas).
 #[derive(Debug)]
-pub struct CanvasTexture {
+pub struct GpuCanvas {
     layout: BindGroupLayout,
     texture: Texture,
     view: TextureView,
@@ -27,7 +27,7 @@ pub struct CanvasTexture {
     size: UVec2,
 }
 
-impl CanvasTexture {
+impl GpuCanvas {
     pub(crate) fn new(
         device: &Device,
         layout: &BindGroupLayout,
