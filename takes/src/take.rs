@@ -170,8 +170,7 @@ impl Take {
             None => kept(file.first_watched(document), faults),
         };
         let (settings, cameras, watch) = (settings?, cameras?, watch?);
-        faults.extend(file.check_cues(&settings, &cameras, document));
-        faults.extend(file.check_outlines(&settings, &cameras, document));
+        faults.extend(file.check_names(&settings, &cameras, document));
         if subjects.is_empty() && log.is_none() && file.seconds.or(overrides.seconds).is_none() {
             let what = "nothing to ride: expected [subjects.NAME] with a path, or seconds";
             faults.push(Fault::of_file(document.path(), what));

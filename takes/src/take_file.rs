@@ -89,6 +89,9 @@ pub(crate) enum Tuning {
     Inline(Box<Settings>),
 }
 
+/// What an event may name: its key, the name in an event, and the names in a tuning.
+type Named = (&'static str, fn(&Event) -> Option<&String>, fn(&Settings) -> Vec<&String>);
+
 impl TakeFile {
     /// Reads the file after these changes of its tuning, and returns every fault. A tuning in a file of its own is
     /// changed when that file is read.
@@ -311,46 +314,32 @@ impl TakeFile {
         faults
     }
 
-    /// Every cue that is called must exist in the tuning, or in the tuning of a camera.
-    pub fn check_cues(
+    /// Every cue and every outline that an event names must exist in the tuning, or in the tuning of a camera.
+    pub fn check_names(
         &self,
         settings: &Settings,
         cameras: &BTreeMap<String, TakeCamera>,
         document: &Document,
     ) -> Vec<Fault> {
-        let is_known = |name: &String| {
-            let own = |camera: &TakeCamera| camera.settings.cues.contains_key(name);
-            settings.cues.contains_key(name) || cameras.values().any(own)
-        };
-        let fault = |(index, event): (usize, &Event)| {
-            let name = event.cue.as_ref().filter(|name| !is_known(name))?;
-            let known: Vec<&str> = settings.cues.keys().map(String::as_str).collect();
-            let known = if known.is_empty() { "none".to_owned() } else { known.join(", ") };
-            let what = format!("no cue \"{name}\": the tuning has {known}");
-            Some(document.fault(&format!("events.{index}.cue"), what))
-        };
-        self.events.iter().enumerate().filter_map(fault).collect()
-    }
-
-    /// Every outline that an event makes the bounds must exist in the tuning, or in the tuning of a camera.
-    pub fn check_outlines(
-        &self,
-        settings: &Settings,
-        cameras: &BTreeMap<String, TakeCamera>,
-        document: &Document,
-    ) -> Vec<Fault> {
-        let is_known = |name: &String| {
-            let own = |camera: &TakeCamera| camera.settings.outlines.contains_key(name);
-            settings.outlines.contains_key(name) || cameras.values().any(own)
-        };
-        let fault = |(index, event): (usize, &Event)| {
-            let name = event.outline.as_ref().filter(|name| !is_known(name))?;
-            let known: Vec<&str> = settings.outlines.keys().map(String::as_str).collect();
-            let known = if known.is_empty() { "none".to_owned() } else { known.join(", ") };
-            let what = format!("no outline \"{name}\": the tuning has {known}");
-            Some(document.fault(&format!("events.{index}.outline"), what))
-        };
-        self.events.iter().enumerate().filter_map(fault).collect()
+        let kinds: [Named; 2] = [
+            ("cue", |event| event.cue.as_ref(), |tuning| tuning.cues.keys().collect()),
+            ("outline", |event| event.outline.as_ref(), |tuning| tuning.outlines.keys().collect()),
+        ];
+        let faults = kinds.iter().flat_map(|(kind, named, known)| {
+            let is_known = |name: &String| {
+                let own = |camera: &TakeCamera| known(&camera.settings).contains(&name);
+                known(settings).contains(&name) || cameras.values().any(own)
+            };
+            let fault = move |(index, event): (usize, &Event)| {
+                let name = named(event).filter(|name| !is_known(name))?;
+                let all: Vec<&str> = known(settings).into_iter().map(String::as_str).collect();
+                let all = if all.is_empty() { "none".to_owned() } else { all.join(", ") };
+                let what = format!("no {kind} \"{name}\": the tuning has {all}");
+                Some(document.fault(&format!("events.{index}.{kind}"), what))
+            };
+            self.events.iter().enumerate().filter_map(fault)
+        });
+        faults.collect()
     }
 
     /// The ride log, if the take is one.

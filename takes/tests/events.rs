@@ -239,3 +239,26 @@ fn what_happens_is_told() {
     let near = |t: f64, at: f64| (at..at + 1.0 / 60.0 + 1e-9).contains(&t);
     assert!(near(landed, 1.0) && near(told, 1.51) && near(away, 2.0), "{landed} {told} {away}");
 }
+
+/// An event makes an outline the bounds, at its time, and one that is not there is a fault with its line.
+#[test]
+fn an_event_sets_an_outline() {
+    let outlined = "[tuning.outlines.cellar]\nparts = [[0.0, -90.0, 400.0, 180.0], [0.0, -90.0, 320.0, 900.0]]\n";
+    let events = |name: &str| format!("{outlined}[[events]]\nat = 1.0\noutline = \"{name}\"\n");
+    let take_of = |name: &str| {
+        let text = RIDE.to_owned() + &events(name);
+        let files = [
+            BuiltIn { name: "ride.toml", text: text.into() },
+            BuiltIn { name: "goat.csv", text: GOAT.into() },
+        ];
+        Take::read(Files::BuiltIn(&files), "ride.toml".as_ref(), &Overrides::default())
+    };
+    let shown = views(&events("cellar"), 60.0);
+    let at = |twelfths: u32| shown[&twelfths].visible_world();
+    assert!(at(11).min.x < 0.0 && at(14).min.x >= 0.0 && at(35).max.x <= 400.0);
+    let fault = take_of("attic").expect_err("no such outline").to_string();
+    assert!(
+        fault.contains("events.0.outline: no outline \"attic\": the tuning has cellar"),
+        "{fault}"
+    );
+}
