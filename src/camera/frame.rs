@@ -64,9 +64,11 @@ impl Camera {
         } else {
             state.ride.goal.air = Air::Grounded;
         }
-        let is_quiet = !state.is_busy() && !rules.has_places();
-        let leg = Leg::new(rules, framing, state, arrival.stride(), arrival.seconds);
-        if !is_quiet || !leg::run_alone(&leg, state, scratch) {
+        let is_alone = !state.is_busy() && !rules.has_places() && {
+            let leg = Leg::new(rules, framing, state, arrival.stride(), arrival.seconds);
+            leg::run_alone(&leg, state, scratch)
+        };
+        if !is_alone {
             self.run_legs(&arrival);
         }
         self.settle(&arrival);

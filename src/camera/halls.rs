@@ -119,8 +119,7 @@ impl Framing {
         self.cushion == 0.0
             && min.cmplt(max).all()
             && self.range.nearest(stand.wanted) == stand.wanted
-            && stand.subject.cmpge(hall.min).all()
-            && stand.subject.cmple(hall.max).all()
+            && hall.holds(stand.subject)
     }
 
     /// How halls show the world now.
@@ -155,16 +154,16 @@ impl Camera {
     /// Passes into a hall: on the way, if its goal is the same there, else by a change.
     fn pass_into(&mut self, hall: Rect, clock: Clock) {
         let Self { rules, state, framing, .. } = self;
-        let Some(before) = state.limits.hall.replace(hall) else { return };
+        let Some(before) = state.limits.hall else { return };
         let wanted = rules.stand(framing, &state.ride, None).wanted;
         let gauge = framing.gauge();
         let leap = (gauge.nearest(&hall, wanted) - gauge.nearest(&before, wanted)).length();
         let is_quiet = state.ride.picture.fades.is_empty() && state.limits.edges.is_empty();
         let is_alike = leap * framing.lens.scale() < LEAP_PIXELS && is_quiet;
         if is_alike && !rules.settings.zoom.fill_bounds {
+            state.limits.hall = Some(hall);
             return self.refresh_framing();
         }
-        state.limits.hall = Some(before);
         let fade = state.limits.bounds.or_own(rules.settings.bounds).map_or(0.0, |own| own.fade);
         let change = self.begin(Timing::smooth(fade), clock);
         self.state.limits.hall = Some(hall);

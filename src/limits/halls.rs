@@ -162,7 +162,7 @@ impl Halls {
     #[inline]
     pub fn next(&self, present: &Rect, stand: &Stand, gauge: &Gauge) -> Option<Rect> {
         let (outside, away) = (gauge.outside(present), gauge.away(present, stand.wanted));
-        if outside <= 0.0 && away <= 0.0 && holds(present, stand.subject) {
+        if outside <= 0.0 && away <= 0.0 && present.holds(stand.subject) {
             return None;
         }
         self.next_from(present, [outside, away], &self.brought_inside(stand), gauge)
@@ -172,8 +172,8 @@ impl Halls {
     pub fn is_alone(&self, present: &Rect, from: DVec2, to: DVec2) -> bool {
         let way = Rect { min: from.min(to), max: from.max(to) };
         let touches = |hall: &Rect| hall.min.cmple(way.max).all() && hall.max.cmpge(way.min).all();
-        holds(present, from)
-            && holds(present, to)
+        present.holds(from)
+            && present.holds(to)
             && self
                 .nearby
                 .about(&self.rects, from, to)
@@ -190,7 +190,7 @@ impl Halls {
         let kept = Rect { min: present.min - gauge.slack, max: present.max + gauge.slack };
         let most = self.least_outside(stand, gauge) + ROUNDING;
         let large = || self.holding(stand.subject).filter(|hall| gauge.outside(hall) <= most);
-        if !holds(&kept, stand.subject) {
+        if !kept.holds(stand.subject) {
             return best_of(large(), stand.wanted, gauge);
         }
         if outside > most {
@@ -229,7 +229,7 @@ impl Halls {
 
     /// The halls that hold a point, with their edges.
     fn holding(&self, point: DVec2) -> impl Iterator<Item = &Rect> {
-        self.nearby.about(&self.rects, point, point).filter(move |hall| holds(hall, point))
+        self.nearby.about(&self.rects, point, point).filter(move |hall| hall.holds(point))
     }
 
     /// How much of the outside must be seen where the subject is.
@@ -242,11 +242,6 @@ impl Halls {
         let fits = |hall: &&Rect| gauge.outside(hall) <= outside + ROUNDING;
         best_of(self.holding(stand.subject).filter(fits), stand.wanted, gauge)
     }
-}
-
-/// Whether a rectangle, with its edges, holds a point.
-fn holds(rect: &Rect, point: DVec2) -> bool {
-    point.cmpge(rect.min).all() && point.cmple(rect.max).all()
 }
 
 /// The hall that allows the view nearest to the wanted one; the largest one, if several do.

@@ -93,6 +93,12 @@ impl Rect {
         point.cmpge(self.min).all() && point.cmplt(self.max).all()
     }
 
+    /// Whether the point is inside or on any edge.
+    #[inline]
+    pub(crate) fn holds(&self, point: DVec2) -> bool {
+        point.cmpge(self.min).all() && point.cmple(self.max).all()
+    }
+
     /// Returns whether the two rectangles overlap. Touching edges do not overlap.
     ///
     /// ```

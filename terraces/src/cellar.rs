@@ -1,6 +1,7 @@
 //! The cellar of the drying house: a passage and a hall, an L, with a stair that is narrower than the view.
 
 use crate::art::tiles::number::*;
+use crate::map_text::map_text;
 
 /// The size of the map in tiles.
 const SIZE: (usize, usize) = (66, 66);
@@ -49,12 +50,7 @@ fn tile(column: usize, row: usize) -> u16 {
 
 /// The file of the map: tile numbers, row by row.
 pub fn map_csv() -> String {
-    let row = |row: usize| {
-        let numbers: Vec<String> =
-            (0..SIZE.0).map(|column| tile(column, row).to_string()).collect();
-        numbers.join(",") + "\n"
-    };
-    (0..SIZE.1).map(row).collect()
+    map_text(SIZE, tile)
 }
 
 #[cfg(test)]

@@ -9,6 +9,7 @@ use crate::art::palette::{
     SPROUT, STONE, TEA, WOOD,
 };
 use crate::art::sprite::chance;
+use crate::map_text::map_text;
 use crate::picture::{CLEAR, Colour, Picture};
 
 /// The size of the garden in tiles, and the side of a tile in pixels and world units.
@@ -62,12 +63,7 @@ fn tile(column: usize, row: usize) -> u8 {
 
 /// The file of the map.
 pub fn map_csv() -> String {
-    let row = |row: usize| {
-        let numbers: Vec<String> =
-            (0..SIZE.0).map(|column| tile(column, row).to_string()).collect();
-        numbers.join(",") + "\n"
-    };
-    (0..SIZE.1).map(row).collect()
+    map_text(SIZE, tile)
 }
 
 /// The file of the gardener's path, thirty rows a second.

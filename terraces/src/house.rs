@@ -1,6 +1,7 @@
 //! The drying house: nine rooms on three floors, where tea hangs to dry.
 
 use crate::art::tiles::number::*;
+use crate::map_text::map_text;
 
 /// The size of a room in tiles, and the number of rooms, across and down.
 const ROOM: (usize, usize) = (20, 11);
@@ -35,10 +36,5 @@ fn tile(column: usize, row: usize) -> u16 {
 
 /// The file of the map: tile numbers, row by row.
 pub fn map_csv() -> String {
-    let row = |row: usize| {
-        let numbers: Vec<String> =
-            (0..ROOM.0 * ROOMS.0).map(|column| tile(column, row).to_string()).collect();
-        numbers.join(",") + "\n"
-    };
-    (0..ROOM.1 * ROOMS.1).map(row).collect()
+    map_text((ROOM.0 * ROOMS.0, ROOM.1 * ROOMS.1), tile)
 }

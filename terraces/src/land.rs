@@ -2,6 +2,7 @@
 
 use crate::art::sprite::chance;
 use crate::art::tiles::number::*;
+use crate::map_text::map_text;
 
 /// The number of tiles from left to right.
 const COLUMNS: usize = 240;
@@ -204,6 +205,7 @@ fn terraces() -> Vec<Terrace> {
 /// The file of the map: tile numbers, row by row.
 pub fn map_csv() -> String {
     let land = Land::laid_out();
-    let row = |row: &[u16]| row.iter().map(u16::to_string).collect::<Vec<_>>().join(",") + "\n";
-    land.tiles.chunks(COLUMNS).map(row).collect()
+    map_text((COLUMNS, land.tiles.len() / COLUMNS), |column, row| {
+        land.tiles[row * COLUMNS + column]
+    })
 }

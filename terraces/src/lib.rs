@@ -18,6 +18,7 @@ mod house;
 mod kite;
 mod land;
 pub mod map_art;
+mod map_text;
 pub mod own;
 pub mod paint;
 pub mod picture;
