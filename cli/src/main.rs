@@ -4,11 +4,10 @@ mod arguments;
 mod charts;
 mod commands;
 mod judgement;
-mod output;
-mod progress;
 mod sheets;
 mod starter;
-mod workers;
+mod support;
+mod warnings;
 
 use std::process::ExitCode;
 
@@ -27,7 +26,7 @@ const INTERRUPTED: i32 = 130;
 fn main() -> ExitCode {
     let done = |result: Result<(), Fault>| result.map(|()| true);
     let Cli { quiet, command } = Cli::parse();
-    progress::set_quiet(quiet);
+    support::progress::set_quiet(quiet);
     // Without a handler an interrupted command leaves half a file, under a temporary name.
     let _set = ctrlc::set_handler(|| {
         remove_unfinished();
@@ -54,7 +53,7 @@ fn main() -> ExitCode {
         Ok(true) => ExitCode::SUCCESS,
         Ok(false) => ExitCode::from(1),
         Err(fault) => {
-            output::tell("error", &fault);
+            support::output::tell("error", &fault);
             ExitCode::from(2)
         }
     }

@@ -19,7 +19,7 @@ use velvet_pan_takes::{Files, Map, MapForm};
 use velvet_pan_terraces::art::courier::Pose;
 use velvet_pan_terraces::art::palette::NIGHT;
 use velvet_pan_terraces::own::Artwork;
-use velvet_pan_terraces::stage::{Figure, Role, Stage};
+use velvet_pan_terraces::scenery::{Figure, Role, Scenery};
 use velvet_pan_terraces::{Body, Land, files, kite};
 use velvet_pan_wgpu::velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan_wgpu::velvet_pan::{Camera, Fit, Settings, Subject, WindowPoint};
@@ -145,7 +145,7 @@ impl Screen {
             .get_default_config(&adapter, size.width.max(1), size.height.max(1))
             .ok_or("the card can't draw in this window")?;
         surface.configure(&device, &config);
-        let pictures = world.stage.pictures();
+        let pictures = world.scenery.pictures();
         let view = world.cameras[0].view();
         let painter = Painter::new(&device, &queue, pictures, &view, config.format)?;
         let (last, timing) = (Instant::now(), Timing::default());
@@ -232,7 +232,7 @@ impl Timing {
 /// The courier, the kite, and a camera for each half of the screen.
 struct World {
     land: Land,
-    stage: Stage,
+    scenery: Scenery,
     body: Body,
     faces_left: bool,
     time: f64,
@@ -255,7 +255,12 @@ impl World {
         let camera = Camera::new(settings)?;
         Ok(Self {
             land: Land::laid_out(),
-            stage: Stage::new(&Artwork::Terraces, camera.settings(), camera.layers(), Some(map)),
+            scenery: Scenery::new(
+                &Artwork::Terraces,
+                camera.settings(),
+                camera.layers(),
+                Some(map),
+            ),
             body: Body::at(DVec2::new(200.0, 780.0)),
             faces_left: false,
             time: 0.0,
@@ -366,7 +371,7 @@ impl World {
             ]
         };
         let part = |camera: usize| Part {
-            cels: self.stage.cels(&self.cameras[camera].view(), &figures(camera)),
+            cels: self.scenery.cels(&self.cameras[camera].view(), &figures(camera)),
             corner: corners[camera],
         };
         (0..self.shown()).map(part).collect()

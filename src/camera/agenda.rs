@@ -2,11 +2,11 @@
 
 use glam::{DVec2, Vec2};
 
+use crate::base::list::List;
+use crate::base::rect::Rect;
+use crate::base::sound::{NOT_NEGATIVE, Sound, sound};
+use crate::curves::ease::Ease;
 use crate::limits::bounds::Bounds;
-use crate::units::ease::Ease;
-use crate::units::list::List;
-use crate::units::rect::Rect;
-use crate::units::sound::{NOT_NEGATIVE, Sound, sound};
 
 use super::Camera;
 use super::arrival::{Arrival, Clock, SAME_MOMENT};

@@ -2,8 +2,8 @@
 
 use glam::DVec2;
 
+use crate::base::maths::is_usable;
 use crate::goal::subject::{Stride, Subject, SubjectNow, Track};
-use crate::units::maths::is_usable;
 
 use super::agenda::{Agenda, Deed};
 use super::state::{Cut, GoalState};

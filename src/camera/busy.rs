@@ -2,11 +2,11 @@
 
 use glam::DVec2;
 
+use crate::base::maths::bisect;
+use crate::base::window::WindowSize;
 use crate::camera::hand::Hand;
 use crate::goal::subject::{Stride, SubjectNow};
 use crate::motion::transition::Transition;
-use crate::units::maths::bisect;
-use crate::units::window::WindowSize;
 
 use super::arrival::{Arrival, Clock};
 use super::change::INSTANT;

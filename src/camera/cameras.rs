@@ -5,18 +5,18 @@ use alloc::collections::BTreeMap;
 
 use glam::DVec4;
 
+use crate::base::convert::IntoSeconds;
+use crate::base::maths::{shorter_arc, usable_seconds};
+use crate::base::rect::Rect;
+use crate::base::sound::Sound;
+use crate::base::window::WindowSize;
 use crate::camera::arrival::Clock;
 use crate::camera::change::INSTANT;
 use crate::camera::{Camera, CameraState, StateError};
+use crate::curves::ease::Ease;
 use crate::limits::walls::Walls;
 use crate::motion::transition::{Transition, Transitions};
 use crate::shake::shake::ShakeOffset;
-use crate::units::convert::IntoSeconds;
-use crate::units::ease::Ease;
-use crate::units::maths::{shorter_arc, usable_seconds};
-use crate::units::rect::Rect;
-use crate::units::sound::Sound;
-use crate::units::window::WindowSize;
 use crate::view::view::View;
 
 /// Several cameras, each with a key. One of them is active and shown. The picture cuts or glides from one camera to

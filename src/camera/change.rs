@@ -2,15 +2,15 @@
 
 use glam::{DVec2, DVec4, Vec4Swizzles};
 
+use crate::base::rect::Rect;
+use crate::curves::course::Course;
+use crate::curves::ease::{Ease, Timing};
+use crate::curves::smoothing::Smoothing;
 use crate::goal::subject::{Stride, SubjectNow};
+use crate::keys::per_axis::PerAxis;
 use crate::lens::lens::Lens;
 use crate::motion::motion::Moving;
 use crate::motion::transition::Transition;
-use crate::units::course::Course;
-use crate::units::ease::{Ease, Timing};
-use crate::units::per_axis::PerAxis;
-use crate::units::rect::Rect;
-use crate::units::smoothing::Smoothing;
 
 use super::arrival::{Arrival, Clock};
 use super::framing::Framing;

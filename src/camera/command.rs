@@ -5,16 +5,16 @@ use alloc::string::String;
 
 use glam::{DVec2, Vec2};
 
+use crate::base::convert::IntoSeconds;
+use crate::base::maths::usable_seconds;
+use crate::base::rect::Rect;
+use crate::base::window::WindowSize;
+use crate::curves::ease::Ease;
+use crate::keys::error::SettingsError;
 use crate::limits::bounds::Bounds;
 use crate::settings::settings::Settings;
 use crate::shake::cue::CueCall;
 use crate::shake::shake::Shake;
-use crate::units::convert::IntoSeconds;
-use crate::units::ease::Ease;
-use crate::units::error::SettingsError;
-use crate::units::maths::usable_seconds;
-use crate::units::rect::Rect;
-use crate::units::window::WindowSize;
 
 use super::Camera;
 use super::agenda::Deed;

@@ -2,16 +2,16 @@
 
 use glam::{DVec2, Vec2};
 
+use crate::base::convert::{IntoSeconds, IntoWorld};
+use crate::base::maths::{is_usable, usable_angle, usable_seconds};
 use crate::camera::hand::{Grip, Hand};
+use crate::curves::ease::{Ease, Timing};
+use crate::keys::error::SettingsError;
 use crate::lens::rotation::RotationGlide;
 use crate::lens::zoom::ZoomGlide;
 use crate::limits::bounds::{Bounds, BoundsInForce, IntoBounds};
 use crate::limits::ratchet::Barrier;
 use crate::motion::motion::Moving;
-use crate::units::convert::{IntoSeconds, IntoWorld};
-use crate::units::ease::{Ease, Timing};
-use crate::units::error::SettingsError;
-use crate::units::maths::{is_usable, usable_angle, usable_seconds};
 
 use super::Camera;
 use super::agenda::Deed;

@@ -2,13 +2,13 @@
 
 use glam::DVec2;
 
+use crate::base::maths::usable_seconds;
 use crate::camera::hand::Hand;
+use crate::curves::ease::Timing;
 use crate::goal::air::Air;
 use crate::goal::subject::SubjectNow;
 use crate::motion::motion::Moving;
 use crate::settings::follow::{Airborne, Axes};
-use crate::units::ease::Timing;
-use crate::units::maths::usable_seconds;
 use crate::view::view::View;
 
 use super::Camera;

@@ -4,6 +4,8 @@ use glam::{DVec2, DVec4};
 
 use super::rules::Rules;
 use super::state::{CameraState, LensState, LimitsState};
+use crate::base::rect::Rect;
+use crate::base::window::WindowSize;
 use crate::lens::lens::Lens;
 use crate::lens::screen::Screen;
 use crate::limits::bounds::Bounds;
@@ -14,8 +16,6 @@ use crate::settings::follow::Follow;
 use crate::settings::settings::Settings;
 use crate::settings::zone::Zone;
 use crate::shake::cue::Nudge;
-use crate::units::rect::Rect;
-use crate::units::window::WindowSize;
 
 /// Values that depend only on settings, lens and bounds, computed when these change.
 #[derive(Clone, Copy, Debug)]

@@ -2,6 +2,10 @@
 
 use glam::DVec2;
 
+use crate::base::maths::clamp_point;
+use crate::base::sound::sound;
+use crate::curves::course::Course;
+use crate::curves::half_life::HalfLifeStep;
 use crate::goal::air::Air;
 use crate::goal::look_ahead::{LookContext, LookMemory};
 use crate::goal::lure::Lure;
@@ -10,10 +14,6 @@ use crate::goal::subject::Stride;
 use crate::limits::ratchet::Barrier;
 use crate::limits::walls::clamp_course;
 use crate::settings::follow::Axes;
-use crate::units::course::Course;
-use crate::units::half_life::HalfLifeStep;
-use crate::units::maths::clamp_point;
-use crate::units::sound::sound;
 
 use super::framing::Framing;
 use super::limits::room_range;

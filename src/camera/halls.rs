@@ -2,14 +2,14 @@
 
 use glam::DVec2;
 
+use crate::base::rect::Rect;
 use crate::camera::hand::Hand;
+use crate::curves::ease::Timing;
 use crate::goal::subject::Stride;
 use crate::limits::bounds::Bounds;
 use crate::limits::halls::{Gauge, Halls, Stand};
 use crate::limits::outline::OutlineName;
 use crate::limits::walls::Walls;
-use crate::units::ease::Timing;
-use crate::units::rect::Rect;
 
 use super::Camera;
 use super::arrival::Clock;

@@ -2,8 +2,8 @@
 
 use glam::{DVec2, Vec2};
 
+use crate::base::sound::{Ranged, Sound, sound};
 use crate::lens::lens::Lens;
-use crate::units::sound::{Ranged, Sound, sound};
 use crate::view::view::View;
 
 /// A world point that stays under a screen point.

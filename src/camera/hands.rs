@@ -2,13 +2,13 @@
 
 use glam::{DVec2, Vec2};
 
+use crate::base::convert::IntoSeconds;
+use crate::base::maths::{is_usable, usable_seconds};
+use crate::base::rect::Rect;
 use crate::camera::hand::Hand;
+use crate::curves::ease::{Ease, Timing};
 use crate::lens::zoom::ZoomGlide;
 use crate::settings::hands::HandReturn;
-use crate::units::convert::IntoSeconds;
-use crate::units::ease::{Ease, Timing};
-use crate::units::maths::{is_usable, usable_seconds};
-use crate::units::rect::Rect;
 
 use super::Camera;
 use super::agenda::Deed;

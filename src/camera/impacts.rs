@@ -6,14 +6,14 @@ use glam::DVec2;
 
 use super::Camera;
 use super::agenda::Deed;
+use crate::base::convert::IntoSeconds;
+use crate::base::maths::{bisect, usable_seconds};
+use crate::base::rect::Rect;
 use crate::lens::lens::Lens;
 use crate::limits::walls::Walls;
 use crate::shake::cue::{CueCall, Nudge, UnknownCue};
 use crate::shake::shake::{Shake, ShakeOffset};
 use crate::shake::shaker::ShakeOrigin;
-use crate::units::convert::IntoSeconds;
-use crate::units::maths::{bisect, usable_seconds};
-use crate::units::rect::Rect;
 use crate::view::view::View;
 
 impl Camera {

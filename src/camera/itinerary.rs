@@ -5,10 +5,10 @@ use alloc::string::String;
 use alloc::vec::Vec;
 use core::fmt;
 
-use crate::units::convert::IntoSeconds;
-use crate::units::ease::Ease;
-use crate::units::error::SettingsError;
-use crate::units::maths::usable_seconds;
+use crate::base::convert::IntoSeconds;
+use crate::base::maths::usable_seconds;
+use crate::curves::ease::Ease;
+use crate::keys::error::SettingsError;
 
 use super::Camera;
 use super::arrival::Clock;

@@ -2,15 +2,15 @@
 
 use glam::DVec2;
 
+use crate::base::maths::bisect;
+use crate::base::sound::{Sound, sound};
+use crate::curves::course::Course;
+use crate::curves::half_life::{HalfLifeStep, REST_PIXELS};
 use crate::goal::air::Air;
 use crate::goal::rooms::RoomMemory;
 use crate::goal::subject::{Stride, SubjectNow};
 use crate::lens::lens::Lens;
 use crate::motion::motion::Moving;
-use crate::units::course::Course;
-use crate::units::half_life::{HalfLifeStep, REST_PIXELS};
-use crate::units::maths::bisect;
-use crate::units::sound::{Sound, sound};
 
 use super::Scratch;
 use super::air::{apex, has_left_leash};

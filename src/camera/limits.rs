@@ -2,6 +2,7 @@
 
 use glam::DVec2;
 
+use crate::base::rect::Rect;
 use crate::goal::rooms::RoomMemory;
 use crate::goal::subject::SubjectNow;
 use crate::lens::lens::Lens;
@@ -10,7 +11,6 @@ use crate::limits::ratchet::{Barrier, Ratchet};
 use crate::limits::walls::Walls;
 use crate::motion::motion::Moving;
 use crate::settings::follow::Follow;
-use crate::units::rect::Rect;
 
 use super::change::{INSTANT, MAX_RATE};
 use super::framing::Framing;

@@ -1,5 +1,5 @@
 //! Runs the stages in the order of a frame: lens, goal, motion, limits, view. Holds the state that lasts from frame to
-//! frame, and the commands from the game and the player's hand. It uses all folders but `cull` and `present`.
+//! frame, and the commands from the game and the player's hand. It uses every folder before it but `cull` and `present`.
 //!
 //! A frame is `frame.rs`, from top to bottom. Its steps are functions of plain values, each in the file of its name:
 //! `arrival`, `air`, `goal`, `limits`, `picture`. `leg.rs` puts them together, and `busy.rs` divides the time around
@@ -36,22 +36,22 @@ use alloc::vec::Vec;
 
 use glam::DVec2;
 
+use crate::base::convert::IntoSeconds;
+use crate::base::maths::usable_seconds;
+use crate::base::rect::Rect;
+use crate::base::sound::Sound;
+use crate::base::window::WindowSize;
 use crate::camera::hand::Hand;
+use crate::curves::course::Course;
+use crate::curves::ease::Timing;
+use crate::curves::half_life::HalfLifeStep;
 use crate::goal::subject::Subject;
+use crate::keys::error::SettingsError;
 use crate::lens::lens::Lens;
 use crate::lens::zoom::ZoomGlide;
 use crate::limits::bounds::BoundsInForce;
 use crate::motion::motion::Motion;
 use crate::settings::settings::Settings;
-use crate::units::convert::IntoSeconds;
-use crate::units::course::Course;
-use crate::units::ease::Timing;
-use crate::units::error::SettingsError;
-use crate::units::half_life::HalfLifeStep;
-use crate::units::maths::usable_seconds;
-use crate::units::rect::Rect;
-use crate::units::sound::Sound;
-use crate::units::window::WindowSize;
 use crate::view::layer::Layer;
 use crate::view::view::View;
 

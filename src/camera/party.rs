@@ -2,10 +2,10 @@
 
 use glam::DVec2;
 
+use crate::base::maths::{bisect, is_usable};
+use crate::curves::ease::Timing;
 use crate::goal::party::{LegTimes, PartyContext, PartyMemory};
 use crate::goal::subject::{Stride, Subject, SubjectNow};
-use crate::units::ease::Timing;
-use crate::units::maths::{bisect, is_usable};
 
 use super::Camera;
 use super::arrival::{Arrival, Clock, Kind};

@@ -2,12 +2,12 @@
 
 use glam::DVec2;
 
+use crate::base::rect::Rect;
+use crate::base::sound::sound;
 use crate::camera::hand::Hand;
 use crate::limits::ratchet::Barrier;
 use crate::motion::motion::Moving;
 use crate::motion::transition::Transitions;
-use crate::units::rect::Rect;
-use crate::units::sound::sound;
 
 use super::framing::Framing;
 use super::leg::Ride;

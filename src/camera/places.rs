@@ -2,9 +2,9 @@
 
 use glam::DVec2;
 
+use crate::base::rect::Rect;
+use crate::curves::ease::Timing;
 use crate::goal::rooms::{JUST_PAST, RoomMemory, Rooms};
-use crate::units::ease::Timing;
-use crate::units::rect::Rect;
 
 use super::Camera;
 use super::arrival::{Arrival, Clock};

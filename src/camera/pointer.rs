@@ -2,8 +2,8 @@
 //!
 //! A window position has its own type, [`WindowPoint`], so it can't be confused with a screen position.
 
+use crate::base::window::WindowPoint;
 use crate::camera::Camera;
-use crate::units::window::WindowPoint;
 
 impl Camera {
     /// Grabs the world point under this point of the window, like [`grab`](Self::grab).

@@ -2,13 +2,13 @@
 
 use glam::DVec2;
 
+use crate::base::rect::Rect;
 use crate::camera::hand::Hand;
 use crate::goal::subject::SubjectNow;
+use crate::keys::per_axis::PerAxis;
 use crate::limits::halls::Halls;
 use crate::limits::last_word::{Decider, LastWord};
 use crate::settings::settings::Settings;
-use crate::units::per_axis::PerAxis;
-use crate::units::rect::Rect;
 use crate::view::overlay::{Overlay, OverlayInput};
 
 use super::Camera;

@@ -3,6 +3,8 @@
 use alloc::string::String;
 use alloc::vec::Vec;
 
+use crate::base::nearby::Nearby;
+use crate::base::rect::Rect;
 use crate::goal::lure::Lure;
 use crate::goal::rail::RailTrack;
 use crate::limits::bounds::Bounds;
@@ -10,8 +12,6 @@ use crate::limits::halls::Halls;
 use crate::limits::outline::{Outline, OutlineName};
 use crate::settings::settings::Settings;
 use crate::settings::zone::Zones;
-use crate::units::nearby::Nearby;
-use crate::units::rect::Rect;
 
 /// The settings, and what follows from them alone.
 #[derive(Clone, Debug)]

@@ -4,11 +4,15 @@ use core::fmt;
 
 use glam::{DVec2, DVec4, UVec2, Vec2};
 
+use crate::base::rect::Rect;
+use crate::base::sound::{NOT_NEGATIVE, Sound, always_sound, sound};
 use crate::camera::agenda::Agenda;
 use crate::camera::hand::{Grip, Hand};
 use crate::camera::leg::Ride;
 use crate::camera::rules::Rules;
 use crate::camera::travel::Route;
+use crate::curves::ease::Timing;
+use crate::curves::half_life::HalfLifeStep;
 use crate::goal::air::Takeoff;
 use crate::goal::look_ahead::LookMemory;
 use crate::goal::party::PartyMemory;
@@ -24,10 +28,6 @@ use crate::motion::transition::Transitions;
 use crate::settings::settings::Settings;
 use crate::shake::cue::Nudge;
 use crate::shake::shaker::Shaker;
-use crate::units::ease::Timing;
-use crate::units::half_life::HalfLifeStep;
-use crate::units::rect::Rect;
-use crate::units::sound::{NOT_NEGATIVE, Sound, always_sound, sound};
 
 /// Everything of a camera that lasts from frame to frame. It is `Copy` and 9,976 bytes large.
 ///
@@ -38,7 +38,7 @@ use crate::units::sound::{NOT_NEGATIVE, Sound, always_sound, sound};
 #[cfg_attr(feature = "serde", serde(deny_unknown_fields))]
 pub struct CameraState {
     /// The digest of the settings that it was made with.
-    #[cfg_attr(feature = "serde", serde(with = "crate::units::number::bits"))]
+    #[cfg_attr(feature = "serde", serde(with = "crate::keys::number::bits"))]
     pub(super) settings: u64,
     /// The time since the first frame, in seconds.
     pub(super) time: f64,

@@ -6,17 +6,17 @@ use core::fmt;
 
 use glam::DVec2;
 
+use crate::base::convert::IntoWorld;
+use crate::base::list::List;
+use crate::base::maths::{is_usable, usable_seconds};
+use crate::base::sound::{NOT_NEGATIVE, sound};
+use crate::curves::curve::{self, Piece};
+use crate::curves::ease::{Ease, Timing};
+use crate::keys::error::SettingsError;
+use crate::keys::value::Value;
 use crate::lens::rotation::RotationGlide;
 use crate::lens::zoom::ZoomGlide;
 use crate::settings::settings::Settings;
-use crate::units::convert::IntoWorld;
-use crate::units::curve::{self, Piece};
-use crate::units::ease::{Ease, Timing};
-use crate::units::error::SettingsError;
-use crate::units::list::List;
-use crate::units::maths::{is_usable, usable_seconds};
-use crate::units::sound::{NOT_NEGATIVE, sound};
-use crate::units::value::Value;
 
 use super::Camera;
 use super::agenda::Deed;

@@ -5,8 +5,8 @@ use core::ops::Range;
 
 use glam::{DVec2, Vec4};
 
+use crate::base::rect::Rect;
 use crate::cull::sight::Sight;
-use crate::units::rect::Rect;
 
 /// The boxes of many sprites, for a linear pass over all of them. It suits up to some ten thousand sprites; for more, use
 /// [`SpriteGrid`](crate::SpriteGrid).

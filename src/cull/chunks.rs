@@ -4,9 +4,9 @@ use core::ops::Range;
 
 use glam::{DVec2, UVec2};
 
+use crate::base::maths::{FARTHEST, ceil_to_i64, floor_to_i64};
+use crate::base::rect::Rect;
 use crate::cull::grid::Grid;
-use crate::units::maths::{FARTHEST, ceil_to_i64, floor_to_i64};
-use crate::units::rect::Rect;
 use crate::view::view::View;
 
 /// Tells which chunks of a large map to load and which to drop.

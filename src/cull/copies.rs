@@ -2,10 +2,10 @@
 
 use glam::DVec2;
 
+use crate::base::convert::IntoWorld;
+use crate::base::rect::{Rect, ScreenRect};
 use crate::cull::lattice::{AxisCells, CellWindow, Lattice};
 use crate::lens::screen::YAxis;
-use crate::units::convert::IntoWorld;
-use crate::units::rect::{Rect, ScreenRect};
 use crate::view::view::View;
 
 impl View {

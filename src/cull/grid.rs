@@ -4,12 +4,12 @@ use alloc::vec::Vec;
 
 use glam::{DVec2, UVec2};
 
+use crate::base::convert::IntoWorld;
+use crate::base::rect::Rect;
 use crate::cull::lattice::Lattice;
+use crate::keys::per_axis::PerAxis;
 use crate::lens::screen::YAxis;
 use crate::limits::outline::Outline;
-use crate::units::convert::IntoWorld;
-use crate::units::per_axis::PerAxis;
-use crate::units::rect::Rect;
 use crate::view::view::View;
 
 /// What is beyond the edges of a grid.

@@ -2,9 +2,9 @@
 
 use glam::{DVec2, Vec2};
 
+use crate::base::maths::{FARTHEST, ceil_to_i64, floor_to_i64, round_to_i64};
+use crate::base::rect::ScreenRect;
 use crate::lens::screen::Snap;
-use crate::units::maths::{FARTHEST, ceil_to_i64, floor_to_i64, round_to_i64};
-use crate::units::rect::ScreenRect;
 use crate::view::view::View;
 
 /// Equal cells in rows and columns. The first one is at the corner that is the top left one on the screen.

@@ -1,5 +1,5 @@
 //! What is visible: cells of a lattice (tiles, chunks, copies and parts of pictures) and sprites, one or a million. It
-//! uses `units`, `lens` and `view`.
+//! uses `base`, `keys`, `lens`, `limits` and `view`.
 
 pub(crate) mod boxes;
 pub(crate) mod chunks;

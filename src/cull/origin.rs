@@ -2,9 +2,9 @@
 
 use glam::DVec2;
 
+use crate::base::convert::IntoWorld;
+use crate::base::rect::Rect;
 use crate::lens::screen::YAxis;
-use crate::units::convert::IntoWorld;
-use crate::units::rect::Rect;
 use crate::view::view::View;
 
 /// The point of a sprite that its position refers to, as seen on the screen.

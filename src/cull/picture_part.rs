@@ -4,9 +4,9 @@ use core::ops::Range;
 
 use glam::UVec2;
 
+use crate::base::rect::{Rect, ScreenRect};
 use crate::cull::grid::Grid;
 use crate::cull::lattice::CellWindow;
-use crate::units::rect::{Rect, ScreenRect};
 use crate::view::view::View;
 
 impl View {

@@ -2,9 +2,9 @@
 
 use glam::DVec2;
 
+use crate::base::convert::IntoWorld;
+use crate::base::rect::Rect;
 use crate::lens::screen::Snap;
-use crate::units::convert::IntoWorld;
-use crate::units::rect::Rect;
 use crate::view::view::View;
 
 /// The part of the world that a canvas shows. Call [`View::sight`] once a frame, and test every sprite.

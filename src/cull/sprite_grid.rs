@@ -4,9 +4,9 @@ use alloc::vec::Vec;
 
 use glam::{DVec2, UVec2, Vec4};
 
+use crate::base::rect::Rect;
 use crate::cull::boxes::OutwardBox;
 use crate::cull::sight::Sight;
-use crate::units::rect::Rect;
 
 /// Sprites in a uniform grid, for up to millions of sprites. The time of a query depends on the number of sprites near the
 /// view, not on their total number. Adding, moving and removing a sprite takes constant time.

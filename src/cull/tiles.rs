@@ -4,10 +4,10 @@ use core::ops::Range;
 
 use glam::{DVec2, Vec2};
 
+use crate::base::convert::IntoWorld;
+use crate::base::rect::ScreenRect;
 use crate::cull::grid::Grid;
 use crate::cull::lattice::{CellWindow, RowLines};
-use crate::units::convert::IntoWorld;
-use crate::units::rect::ScreenRect;
 use crate::view::view::View;
 
 impl View {

@@ -1,6 +1,6 @@
 //! Whether the subject's height is followed: on the ground, where the ground is lost, and in a jump.
 
-use crate::units::sound::{Sound, sound};
+use crate::base::sound::{Sound, sound};
 
 /// The increase of the upward speed that is a push, in heights of the design screen per second.
 pub(crate) const PUSH: f64 = 0.5;

@@ -2,10 +2,10 @@
 
 use glam::DVec2;
 
-use crate::units::course::Course;
-use crate::units::keys::settings;
-use crate::units::maths::clamp_point;
-use crate::units::setting::Setting;
+use crate::base::maths::clamp_point;
+use crate::curves::course::Course;
+use crate::keys::keys::settings;
+use crate::keys::setting::Setting;
 
 /// How far the subject may be from its anchor before the goal follows, on each side, in fractions of the screen.
 ///

@@ -2,13 +2,13 @@
 
 use glam::DVec2;
 
+use crate::base::maths::clamp;
+use crate::base::sound::sound;
+use crate::curves::course::Course;
+use crate::curves::half_life::{HalfLifeStep, REST_PIXELS};
 use crate::goal::subject::Stride;
-use crate::units::course::Course;
-use crate::units::half_life::{HalfLifeStep, REST_PIXELS};
-use crate::units::keys::settings;
-use crate::units::maths::clamp;
-use crate::units::setting::Setting;
-use crate::units::sound::sound;
+use crate::keys::keys::settings;
+use crate::keys::setting::Setting;
 
 /// Moves the view ahead of the subject, in the direction in which the subject moves.
 ///

@@ -2,10 +2,10 @@
 
 use glam::DVec2;
 
-use crate::units::ease::Ease;
-use crate::units::keys::settings;
-use crate::units::rect::Rect;
-use crate::units::setting::Setting;
+use crate::base::rect::Rect;
+use crate::curves::ease::Ease;
+use crate::keys::keys::settings;
+use crate::keys::setting::Setting;
 
 /// A point of interest that pulls the goal towards itself: an entry of `[[lures]]` in a tuning file.
 ///

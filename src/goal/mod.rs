@@ -1,5 +1,5 @@
 //! Where the camera looks: the subject or a party, and the stages that shape the goal (look-ahead, deadzone, rooms,
-//! lures, a rail, steady scrolling). It uses `units` and `lens`.
+//! lures, a rail, steady scrolling). It uses `base`, `keys`, `curves` and `lens`.
 
 pub(crate) mod air;
 pub(crate) mod deadzone;

@@ -2,16 +2,16 @@
 
 use glam::{DVec2, Vec2};
 
+use crate::base::list::List;
+use crate::base::maths::is_usable;
+use crate::base::rect::Rect;
+use crate::base::sound::{NOT_NEGATIVE, sound};
 use crate::goal::deadzone::Deadzone;
 use crate::goal::party_zoom::{LARGEST_ZOOM, PartyZoom};
 use crate::goal::subject::Subject;
+use crate::keys::keys::settings;
+use crate::keys::setting::Setting;
 use crate::lens::lens::Lens;
-use crate::units::keys::settings;
-use crate::units::list::List;
-use crate::units::maths::is_usable;
-use crate::units::rect::Rect;
-use crate::units::setting::Setting;
-use crate::units::sound::{NOT_NEGATIVE, sound};
 
 /// How several subjects are framed together: the `[party]` table of a tuning file, for
 /// [`Camera::follow_all`](crate::Camera::follow_all).

@@ -1,8 +1,8 @@
 //! The zoom at which a party is shown.
 
+use crate::base::sound::sound;
+use crate::curves::half_life::HalfLifeFactors;
 use crate::goal::party::PartyContext;
-use crate::units::half_life::HalfLifeFactors;
-use crate::units::sound::sound;
 
 /// The zoom of a party: `min(wanted, fit)`, and what is left of the way there.
 #[derive(Clone, Copy, Debug, PartialEq)]

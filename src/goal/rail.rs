@@ -4,11 +4,11 @@ use alloc::vec::Vec;
 
 use glam::DVec2;
 
-use crate::units::course::{Course, Knot};
-use crate::units::curve;
-use crate::units::keys::{names, settings};
-use crate::units::maths::mix;
-use crate::units::setting::{Setting, SettingKind};
+use crate::base::maths::mix;
+use crate::curves::course::{Course, Knot};
+use crate::curves::curve;
+use crate::keys::keys::{names, settings};
+use crate::keys::setting::{Setting, SettingKind};
 
 /// A polyline on which the goal stays: the `[rail]` table of a tuning file.
 ///

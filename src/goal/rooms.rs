@@ -4,12 +4,12 @@ use alloc::vec::Vec;
 
 use glam::DVec2;
 
+use crate::base::convert::IntoWorld;
+use crate::base::rect::Rect;
+use crate::base::sound::sound;
+use crate::keys::keys::{names, settings};
+use crate::keys::setting::Setting;
 use crate::lens::screen::Screen;
-use crate::units::convert::IntoWorld;
-use crate::units::keys::{names, settings};
-use crate::units::rect::Rect;
-use crate::units::setting::Setting;
-use crate::units::sound::sound;
 
 /// Rooms that the view shows one at a time: the `[rooms]` table of a tuning file. They are a grid of equal rooms, or a list
 /// of rectangles.

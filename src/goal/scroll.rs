@@ -2,8 +2,8 @@
 
 use glam::DVec2;
 
-use crate::units::keys::settings;
-use crate::units::setting::Setting;
+use crate::keys::keys::settings;
+use crate::keys::setting::Setting;
 
 /// Steady scrolling: the `[scroll]` table of a tuning file.
 ///

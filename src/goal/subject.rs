@@ -2,9 +2,9 @@
 
 use glam::DVec2;
 
-use crate::units::convert::IntoWorld;
-use crate::units::maths::{clamp_point, is_usable, mix};
-use crate::units::sound::{NOT_NEGATIVE, sound};
+use crate::base::convert::IntoWorld;
+use crate::base::maths::{clamp_point, is_usable, mix};
+use crate::base::sound::{NOT_NEGATIVE, sound};
 
 /// Something to follow: a position, and what else the game knows about it. Every world point converts into a subject, so
 /// `camera.follow(dt, player.position)` is enough.

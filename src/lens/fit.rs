@@ -2,8 +2,8 @@
 
 use glam::{DVec2, UVec2, Vec2};
 
-use crate::units::keys::names;
-use crate::units::window::WindowSize;
+use crate::base::window::WindowSize;
+use crate::keys::keys::names;
 
 /// How the screen is fitted into a window. Both axes always have the same scale.
 ///

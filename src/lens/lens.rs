@@ -2,10 +2,10 @@
 
 use glam::{DVec2, DVec4, UVec2};
 
+use crate::base::convert::IntoWorld;
+use crate::base::maths::{clamp, shorter_arc, turn};
+use crate::base::rect::Rect;
 use crate::lens::screen::{Screen, YAxis};
-use crate::units::convert::IntoWorld;
-use crate::units::maths::{clamp, shorter_arc, turn};
-use crate::units::rect::Rect;
 
 /// Size, zoom and rotation of a view: everything except its position.
 ///

@@ -1,5 +1,5 @@
 //! How large the world appears: the size of the screen, zoom, rotation, and how the screen fits into a window. It uses
-//! `units`.
+//! `base`, `keys` and `curves`.
 
 pub(crate) mod fit;
 pub(crate) mod lens;

@@ -2,11 +2,11 @@
 
 use glam::DVec2;
 
-use crate::units::half_life::HalfLifeFactors;
-use crate::units::keys::settings;
-use crate::units::maths::shorter_arc;
-use crate::units::setting::Setting;
-use crate::units::sound::sound;
+use crate::base::maths::shorter_arc;
+use crate::base::sound::sound;
+use crate::curves::half_life::HalfLifeFactors;
+use crate::keys::keys::settings;
+use crate::keys::setting::Setting;
 
 /// The rotation of the camera: the `[rotation]` table of a tuning file.
 ///

@@ -2,9 +2,9 @@
 
 use glam::{DVec2, UVec2};
 
+use crate::keys::keys::{names, settings};
+use crate::keys::setting::Setting;
 use crate::lens::fit::Fit;
-use crate::units::keys::{names, settings};
-use crate::units::setting::Setting;
 
 /// The screen: the picture that the game draws before it is scaled into the window. It is the `[screen]` table of a
 /// tuning file.

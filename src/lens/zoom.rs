@@ -2,12 +2,12 @@
 
 use glam::DVec2;
 
-use crate::units::half_life::HalfLifeStep;
-use crate::units::keys::settings;
-use crate::units::maths::clamp;
-use crate::units::setting::Setting;
-use crate::units::sound::sound;
-use crate::units::value::{Held, Value};
+use crate::base::maths::clamp;
+use crate::base::sound::sound;
+use crate::curves::half_life::HalfLifeStep;
+use crate::keys::keys::settings;
+use crate::keys::setting::Setting;
+use crate::keys::value::{Held, Value};
 
 /// The zoom: the `[zoom]` table of a tuning file.
 ///

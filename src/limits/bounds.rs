@@ -2,18 +2,18 @@
 
 use glam::DVec2;
 
+use crate::base::convert::IntoWorld;
+use crate::base::rect::Rect;
+use crate::base::sound::Sound;
+use crate::keys::error::SettingsError;
+use crate::keys::keys::{is_valid, names, settings};
+use crate::keys::per_axis::PerAxis;
+use crate::keys::setting::{Setting, SettingKind};
 use crate::lens::lens::Lens;
 use crate::lens::screen::YAxis;
 use crate::limits::outline::OutlineName;
 use crate::limits::sides::{Side, Sides};
 use crate::limits::walls::Walls;
-use crate::units::convert::IntoWorld;
-use crate::units::error::SettingsError;
-use crate::units::keys::{is_valid, names, settings};
-use crate::units::per_axis::PerAxis;
-use crate::units::rect::Rect;
-use crate::units::setting::{Setting, SettingKind};
-use crate::units::sound::Sound;
 
 /// Where in the world the view must stay, in a rectangle or in an outline of several: the `[bounds]` table of a tuning file.
 ///

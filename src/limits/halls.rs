@@ -4,12 +4,12 @@ use alloc::vec::Vec;
 
 use glam::DVec2;
 
+use crate::base::nearby::Nearby;
+use crate::base::rect::Rect;
+use crate::keys::per_axis::PerAxis;
 use crate::lens::lens::Lens;
 use crate::limits::bounds::SmallWorld;
 use crate::limits::walls::{Walls, held_in};
-use crate::units::nearby::Nearby;
-use crate::units::per_axis::PerAxis;
-use crate::units::rect::Rect;
 
 /// The greatest number of parts, and of halls.
 const MOST: usize = 2000;

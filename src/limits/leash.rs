@@ -2,7 +2,7 @@
 
 use glam::DVec2;
 
-use crate::units::value::{Held, Value};
+use crate::keys::value::{Held, Value};
 
 /// The largest distance of the subject from its anchor, per axis, in fractions of the screen.
 ///

@@ -1,5 +1,5 @@
-//! Where the view may be: bounds and outlines, leash and ratchet. It uses the earlier folders in the order of a frame: `units`,
-//! `lens`, `goal` and `motion`.
+//! Where the view may be: bounds and outlines, leash and ratchet. It uses `base`, `keys`,
+//! `curves` and `lens`.
 
 pub(crate) mod bounds;
 pub(crate) mod halls;

@@ -4,13 +4,13 @@ use alloc::string::String;
 use alloc::vec::Vec;
 use core::fmt;
 
+use crate::base::rect::Rect;
+use crate::base::sound::always_sound;
+use crate::keys::error::SettingsError;
+use crate::keys::keys::settings;
+use crate::keys::setting::Setting;
+use crate::keys::value::{Held, Value};
 use crate::limits::halls::{Halls, TooMany};
-use crate::units::error::SettingsError;
-use crate::units::keys::settings;
-use crate::units::rect::Rect;
-use crate::units::setting::Setting;
-use crate::units::sound::always_sound;
-use crate::units::value::{Held, Value};
 
 /// The shape of a level: a union of rectangles, as an entry of `[outlines]` in a tuning file. Bounds name it with
 /// [`Bounds::outline`](crate::Bounds::outline).

@@ -2,12 +2,12 @@
 
 use glam::DVec2;
 
+use crate::base::convert::IntoWorld;
+use crate::base::rect::Rect;
+use crate::base::sound::sound;
+use crate::keys::keys::names;
 use crate::lens::lens::Lens;
 use crate::lens::screen::YAxis;
-use crate::units::convert::IntoWorld;
-use crate::units::keys::names;
-use crate::units::rect::Rect;
-use crate::units::sound::sound;
 
 /// The one direction of the screen in which the view may move. It never goes back.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]

@@ -3,10 +3,10 @@
 use alloc::string::String;
 use alloc::vec::Vec;
 
+use crate::base::rect::Rect;
+use crate::keys::keys::names;
+use crate::keys::value::{Held, Value};
 use crate::lens::screen::YAxis;
-use crate::units::keys::names;
-use crate::units::rect::Rect;
-use crate::units::value::{Held, Value};
 
 /// A side of a world rectangle, as it is seen on a screen that is not rotated.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]

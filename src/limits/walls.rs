@@ -2,11 +2,11 @@
 
 use glam::DVec2;
 
+use crate::base::rect::Rect;
+use crate::curves::course::{Course, Knot};
+use crate::keys::per_axis::PerAxis;
 use crate::lens::lens::Lens;
 use crate::limits::bounds::SmallWorld;
-use crate::units::course::{Course, Knot};
-use crate::units::per_axis::PerAxis;
-use crate::units::rect::Rect;
 
 /// A rectangle that the view does not leave at this moment: that of the bounds, a hall of an outline, a room.
 #[derive(Clone, Copy, Debug, PartialEq)]

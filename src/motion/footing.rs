@@ -2,8 +2,8 @@
 
 use glam::DVec2;
 
+use crate::base::sound::sound;
 use crate::lens::lens::Lens;
-use crate::units::sound::sound;
 
 /// Two movements whose ratio is nearer to 1 than this are the same, but for rounding.
 const ALIKE: f64 = 1.0 - 1e-6;

@@ -1,5 +1,5 @@
-//! How the focus moves to its goal: smoothing along a course, and changes that fade. It uses `units`, `lens` and
-//! `goal`.
+//! How the focus moves to its goal: smoothing along a course, and changes that fade. It uses `base`, `keys`,
+//! `curves` and `lens`.
 
 pub(crate) mod footing;
 pub(crate) mod motion;

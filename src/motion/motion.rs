@@ -2,12 +2,12 @@
 
 use glam::DVec2;
 
-use crate::units::course::Course;
-use crate::units::half_life::{HalfLifeFactors, REST_PIXELS};
-use crate::units::per_axis::PerAxis;
-use crate::units::smoothing::Smoothing;
-use crate::units::sound::{Sound, sound};
-use crate::units::spring::SpringFactors;
+use crate::base::sound::{Sound, sound};
+use crate::curves::course::Course;
+use crate::curves::half_life::{HalfLifeFactors, REST_PIXELS};
+use crate::curves::smoothing::Smoothing;
+use crate::curves::spring::SpringFactors;
+use crate::keys::per_axis::PerAxis;
 
 /// A position in world units, and its velocity in world units per second.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -232,7 +232,7 @@ fn stands(from: f64, to: f64, scale: f64) -> bool {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::units::spring::SETTLED;
+    use crate::curves::spring::SETTLED;
     use proptest::prelude::*;
 
     fn kinds() -> impl Strategy<Value = Smoothing> {

@@ -2,9 +2,9 @@
 
 use core::ops::{Add, Mul, Sub};
 
-use crate::units::ease::Ease;
-use crate::units::list::List;
-use crate::units::sound::{NOT_NEGATIVE, POSITIVE, Ranged, Sound};
+use crate::base::list::List;
+use crate::base::sound::{NOT_NEGATIVE, POSITIVE, Ranged, Sound};
+use crate::curves::ease::Ease;
 
 /// The longest time in which a difference of velocity is absorbed, in seconds.
 const TAKE_UP: f64 = 0.25;

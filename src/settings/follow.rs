@@ -2,14 +2,14 @@
 
 use glam::DVec2;
 
+use crate::curves::smoothing::Smoothing;
 use crate::goal::deadzone::Deadzone;
 use crate::goal::look_ahead::LookAhead;
+use crate::keys::keys::{names, settings};
+use crate::keys::per_axis::PerAxis;
+use crate::keys::setting::Setting;
 use crate::limits::leash::Leash;
 use crate::limits::ratchet::Ratchet;
-use crate::units::keys::{names, settings};
-use crate::units::per_axis::PerAxis;
-use crate::units::setting::Setting;
-use crate::units::smoothing::Smoothing;
 
 /// How the view follows its subject: the `[follow]` table of a tuning file.
 ///

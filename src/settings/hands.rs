@@ -1,8 +1,8 @@
 //! How the view returns after a hand's control.
 
-use crate::units::keys::settings;
-use crate::units::setting::{Choice, ChoiceForm, Setting};
-use crate::units::value::{Chosen, Held, Value};
+use crate::keys::keys::settings;
+use crate::keys::setting::{Choice, ChoiceForm, Setting};
+use crate::keys::value::{Chosen, Held, Value};
 
 /// How the view returns after a drag, a pan, a pinned zoom or a `show`: the `[hands]` table of a tuning file.
 ///

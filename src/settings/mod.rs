@@ -1,5 +1,5 @@
-//! Structs that name several stages: all settings of a camera, of following, of a zone and of hands. It uses every
-//! stage, and holds nothing that changes from frame to frame.
+//! Structs that name several stages: all settings of a camera, of following, of a zone and of hands. Nothing in it
+//! changes from frame to frame. It uses every folder before it but `motion`.
 
 pub(crate) mod follow;
 pub(crate) mod hands;

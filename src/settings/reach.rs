@@ -6,19 +6,19 @@ use alloc::vec::Vec;
 
 use glam::DVec2;
 
+use crate::base::rect::Rect;
 use crate::goal::deadzone::Deadzone;
 use crate::goal::look_ahead::LookAhead;
 use crate::goal::lure::Lure;
 use crate::goal::rail::Rail;
 use crate::goal::rooms::Rooms;
 use crate::goal::scroll::Scroll;
+use crate::keys::keys::Table;
 use crate::limits::bounds::Bounds;
 use crate::settings::settings::Settings;
 use crate::settings::zone::Zone;
 use crate::shake::cue::ZoomNudge;
 use crate::shake::shake::Shake;
-use crate::units::keys::Table;
-use crate::units::rect::Rect;
 use crate::view::layer::Layer;
 
 /// How to reach a table. The texts are those in place of `*` in its path.

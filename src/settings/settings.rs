@@ -8,11 +8,16 @@ use alloc::vec::Vec;
 
 use glam::DVec2;
 
+use crate::base::rect::Rect;
+use crate::base::text::nearest;
 use crate::goal::lure::Lure;
 use crate::goal::party::Party;
 use crate::goal::rail::Rail;
 use crate::goal::rooms::Rooms;
 use crate::goal::scroll::Scroll;
+use crate::keys::error::{Report, SettingsError};
+use crate::keys::keys::report_faults;
+use crate::keys::value::Value;
 use crate::lens::rotation::Rotation;
 use crate::lens::screen::Screen;
 use crate::lens::zoom::{Zoom, ZoomRange};
@@ -23,11 +28,6 @@ use crate::settings::hands::Hands;
 use crate::settings::zone::Zone;
 use crate::shake::cue::Cue;
 use crate::shake::shaker::Shaking;
-use crate::units::error::{Report, SettingsError};
-use crate::units::keys::report_faults;
-use crate::units::rect::Rect;
-use crate::units::text::nearest;
-use crate::units::value::Value;
 use crate::view::layer::Layer;
 
 /// All settings of a camera: the contents of a tuning file.

@@ -3,6 +3,7 @@
 use alloc::string::String;
 use alloc::vec::Vec;
 
+use crate::base::text::nearest;
 use crate::goal::deadzone::Deadzone;
 use crate::goal::look_ahead::LookAhead;
 use crate::goal::lure::Lure;
@@ -10,6 +11,10 @@ use crate::goal::party::Party;
 use crate::goal::rail::Rail;
 use crate::goal::rooms::Rooms;
 use crate::goal::scroll::Scroll;
+use crate::keys::error::SettingsError;
+use crate::keys::keys::Table;
+use crate::keys::setting::Setting;
+use crate::keys::value::{Field, Value};
 use crate::lens::rotation::Rotation;
 use crate::lens::screen::Screen;
 use crate::lens::zoom::Zoom;
@@ -23,11 +28,6 @@ use crate::settings::zone::Zone;
 use crate::shake::cue::{Cue, ZoomNudge};
 use crate::shake::shake::Shake;
 use crate::shake::shaker::Shaking;
-use crate::units::error::SettingsError;
-use crate::units::keys::Table;
-use crate::units::setting::Setting;
-use crate::units::text::nearest;
-use crate::units::value::{Field, Value};
 use crate::view::layer::Layer;
 
 /// A table of a tuning file.

@@ -2,12 +2,12 @@
 
 use glam::DVec2;
 
+use crate::base::nearby::Nearby;
+use crate::base::rect::Rect;
 use crate::goal::deadzone::Deadzone;
+use crate::keys::keys::settings;
+use crate::keys::setting::Setting;
 use crate::settings::follow::Follow;
-use crate::units::keys::settings;
-use crate::units::nearby::Nearby;
-use crate::units::rect::Rect;
-use crate::units::setting::Setting;
 
 /// A region of the world that changes settings while the subject is in it: an entry of `[[zones]]` in a tuning file.
 /// Settings that it does not name stay as they are.

@@ -6,14 +6,14 @@ use core::fmt;
 
 use glam::DVec2;
 
+use crate::base::convert::IntoWorld;
+use crate::base::sound::sound;
+use crate::curves::ease::Ease;
+use crate::keys::error::{Report, SettingsError};
+use crate::keys::keys::settings;
+use crate::keys::setting::Setting;
+use crate::keys::value::Value;
 use crate::shake::shake::Shake;
-use crate::units::convert::IntoWorld;
-use crate::units::ease::Ease;
-use crate::units::error::{Report, SettingsError};
-use crate::units::keys::settings;
-use crate::units::setting::Setting;
-use crate::units::sound::sound;
-use crate::units::value::Value;
 
 /// What the camera does at a named event of the game: a `[cues.NAME]` table of a tuning file. The game calls
 /// [`Camera::cue`](crate::Camera::cue) with the name.

@@ -1,5 +1,5 @@
-//! The effect of impacts on the view: one shake, all active shakes, and cues, which are named events. It uses `units`
-//! and the stages before it.
+//! The effect of impacts on the view: one shake, all active shakes, and cues, which are named events. It uses `base`,
+//! `keys` and `curves`.
 
 pub(crate) mod cue;
 pub(crate) mod shake;

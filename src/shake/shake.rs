@@ -2,14 +2,14 @@
 
 use glam::DVec2;
 
-use crate::units::ease::Ease;
-use crate::units::error::{Report, SettingsError};
-use crate::units::keys::{report_faults, settings};
-use crate::units::maths::{floor_to_i64, mix};
-use crate::units::setting::{Choice, ChoiceForm, Setting};
-use crate::units::smoothing::Smoothing;
-use crate::units::sound::Sound;
-use crate::units::value::{Chosen, Held, Value};
+use crate::base::maths::{floor_to_i64, mix};
+use crate::base::sound::Sound;
+use crate::curves::ease::Ease;
+use crate::curves::smoothing::Smoothing;
+use crate::keys::error::{Report, SettingsError};
+use crate::keys::keys::{report_faults, settings};
+use crate::keys::setting::{Choice, ChoiceForm, Setting};
+use crate::keys::value::{Chosen, Held, Value};
 
 /// How an impact moves the picture.
 ///
@@ -51,7 +51,7 @@ pub struct Shake {
     pub roll: f64,
     /// The time at full strength, in seconds, 0 or more. Infinite for a rumble that lasts until
     /// [`Camera::end_shakes`](crate::Camera::end_shakes). Default 0.1.
-    #[cfg_attr(feature = "serde", serde(with = "crate::units::number::float"))]
+    #[cfg_attr(feature = "serde", serde(with = "crate::keys::number::float"))]
     pub hold: f64,
     /// The time in which it fades to 0 after that, in seconds, from 0 to 1,000. Default 0.4.
     pub fade: f64,

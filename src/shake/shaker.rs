@@ -2,12 +2,12 @@
 
 use glam::DVec2;
 
+use crate::base::list::List;
+use crate::base::maths::{clamp, clamp_point};
+use crate::base::sound::{POSITIVE, Ranged, Sound, sound};
+use crate::keys::keys::{names, settings};
+use crate::keys::setting::{Setting, SettingKind};
 use crate::shake::shake::{RISE, Shake, ShakeOffset};
-use crate::units::keys::{names, settings};
-use crate::units::list::List;
-use crate::units::maths::{clamp, clamp_point};
-use crate::units::setting::{Setting, SettingKind};
-use crate::units::sound::{POSITIVE, Ranged, Sound, sound};
 
 /// How several shakes are combined: the `[shake]` table of a tuning file. At most 12 shakes are active at once; if there are
 /// more, the weakest ends.
@@ -151,7 +151,7 @@ pub(crate) struct Live {
     shake: Shake,
     strength: f64,
     source: Option<ShakeOrigin>,
-    #[cfg_attr(feature = "serde", serde(with = "crate::units::number::bits"))]
+    #[cfg_attr(feature = "serde", serde(with = "crate::keys::number::bits"))]
     seed: u64,
     age: f64,
     leaving: Option<Leaving>,
@@ -232,7 +232,7 @@ struct Envelopes {
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct Shaker {
     live: List<Live, MOST>,
-    #[cfg_attr(feature = "serde", serde(with = "crate::units::number::bits"))]
+    #[cfg_attr(feature = "serde", serde(with = "crate::keys::number::bits"))]
     begun: u64,
     pub paused: bool,
 }

@@ -2,7 +2,7 @@
 
 use glam::DVec2;
 
-use crate::units::convert::IntoWorld;
+use crate::base::convert::IntoWorld;
 use crate::view::view::View;
 
 /// A subject that is slower than this, in screen pixels per second, stands.

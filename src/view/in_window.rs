@@ -2,11 +2,11 @@
 
 use glam::{DVec2, UVec2, Vec2};
 
+use crate::base::convert::IntoWorld;
+use crate::base::rect::{Rect, ScreenRect};
+use crate::base::window::WindowPoint;
 use crate::lens::fit::Placement;
 use crate::lens::screen::Snap;
-use crate::units::convert::IntoWorld;
-use crate::units::rect::{Rect, ScreenRect};
-use crate::units::window::WindowPoint;
 use crate::view::view::View;
 
 impl View {

@@ -4,16 +4,16 @@ use alloc::string::String;
 
 use glam::DVec2;
 
+use crate::base::convert::IntoWorld;
+use crate::base::maths::{bisect, clamp};
+use crate::base::rect::Rect;
+use crate::keys::keys::{names, settings};
+use crate::keys::setting::{Setting, SettingKind};
 use crate::lens::lens::Lens;
 use crate::lens::screen::{Screen, Snap};
 use crate::lens::zoom::ZoomRange;
 use crate::limits::walls::Walls;
 use crate::shake::shake::ShakeOffset;
-use crate::units::convert::IntoWorld;
-use crate::units::keys::{names, settings};
-use crate::units::maths::{bisect, clamp};
-use crate::units::rect::Rect;
-use crate::units::setting::{Setting, SettingKind};
 use crate::view::view::View;
 
 /// A background or foreground layer that scrolls at its own rate: an entry of `[[layers]]` in a tuning file.

@@ -6,9 +6,9 @@
 
 use glam::{DVec2, Mat4, Vec2, Vec4};
 
+use crate::base::convert::IntoWorld;
+use crate::base::window::WindowSize;
 use crate::lens::fit::Placement;
-use crate::units::convert::IntoWorld;
-use crate::units::window::WindowSize;
 use crate::view::view::View;
 
 impl View {

@@ -1,5 +1,5 @@
-//! The result of a frame: the view, its pixels, its place in the window, its matrices and its layers. It uses `units`,
-//! `lens`, `limits` and `shake`.
+//! The result of a frame: the view, its pixels, its place in the window, its matrices and its layers. It uses `base`,
+//! `keys`, `lens`, `limits` and `shake`.
 
 pub(crate) mod figures;
 pub(crate) mod in_window;

@@ -2,9 +2,9 @@
 
 use glam::{DVec2, Vec2};
 
+use crate::base::list::List;
+use crate::base::rect::Rect;
 use crate::limits::ratchet::Barrier;
-use crate::units::list::List;
-use crate::units::rect::Rect;
 use crate::view::view::View;
 
 /// What a mark of the overlay shows.

@@ -2,7 +2,7 @@
 
 use glam::{DVec2, I64Vec2, Vec2};
 
-use crate::units::maths::{ceil_to_i64, floor_to_i64};
+use crate::base::maths::{ceil_to_i64, floor_to_i64};
 
 /// Added before the corner is rounded down, so that a corner that misses a whole pixel only by rounding errors does
 /// not fall to the pixel below.

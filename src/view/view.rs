@@ -2,15 +2,15 @@
 
 use glam::{DVec2, I64Vec2, UVec2, Vec2};
 
+use crate::base::convert::{IntoSeconds, IntoWorld};
+use crate::base::maths::{FARTHEST, mix, round_to_i64};
+use crate::base::rect::{Rect, ScreenRect};
+use crate::base::window::WindowSize;
 use crate::lens::fit::Fit;
 use crate::lens::lens::Lens;
 use crate::lens::screen::Snap;
 use crate::limits::walls::Walls;
 use crate::shake::shake::ShakeOffset;
-use crate::units::convert::{IntoSeconds, IntoWorld};
-use crate::units::maths::{FARTHEST, mix, round_to_i64};
-use crate::units::rect::{Rect, ScreenRect};
-use crate::units::window::WindowSize;
 use crate::view::snap::SnappedCorner;
 
 /// What the camera sees in one frame: a plain `Copy` value that converts positions and says what is visible.

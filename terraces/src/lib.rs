@@ -23,7 +23,7 @@ pub mod own;
 pub mod paint;
 pub mod picture;
 pub mod scene;
-pub mod stage;
+pub mod scenery;
 
 pub use courier::Body;
 pub use kite::kite;

@@ -2,26 +2,26 @@
 
 use velvet_pan::YAxis;
 use velvet_pan::glam::{DVec2, UVec2};
-use velvet_pan_takes::{Actor, Moment, Path, Take};
+use velvet_pan_takes::{Moment, Path, Take, TakeSubject};
 
 use crate::art::courier::Pose;
 use crate::art::palette::NIGHT;
 use crate::cel::Cel;
 use crate::own::Artwork;
 use crate::picture::Picture;
-use crate::stage::{Figure, Role, Stage};
+use crate::scenery::{Figure, Role, Scenery};
 
 /// Draws the moments of a take.
 #[derive(Debug)]
 pub struct Scene<'a> {
     take: &'a Take,
-    stage: Stage,
+    scenery: Scenery,
 }
 
 impl<'a> Scene<'a> {
     /// Draws the pictures that are kept.
     pub fn new(take: &'a Take, art: &Artwork) -> Self {
-        Self { take, stage: Stage::new(art, &take.settings, &take.layers(), take.map.clone()) }
+        Self { take, scenery: Scenery::new(art, &take.settings, &take.layers(), take.map.clone()) }
     }
 
     /// Returns the take.
@@ -36,12 +36,12 @@ impl<'a> Scene<'a> {
 
     /// Returns all pictures, in the order of their numbers.
     pub fn pictures(&self) -> &[Picture] {
-        self.stage.pictures()
+        self.scenery.pictures()
     }
 
     /// What the moment shows, from back to front.
     pub fn cels(&self, moment: &Moment) -> Vec<Cel> {
-        self.stage.cels(&moment.view, &figures(self.take, moment.t, moment.subject))
+        self.scenery.cels(&moment.view, &figures(self.take, moment.t, moment.subject))
     }
 
     /// The moment in its window, the bars around it in the colour of the night.
@@ -49,7 +49,7 @@ impl<'a> Scene<'a> {
         let window = moment.view.window_size();
         let mut picture = Picture::new(UVec2::new(window.width, window.height), NIGHT);
         let figures = figures(self.take, moment.t, moment.subject);
-        self.stage.paint(&moment.view, &figures, &mut picture);
+        self.scenery.paint(&moment.view, &figures, &mut picture);
         picture
     }
 }
@@ -57,7 +57,7 @@ impl<'a> Scene<'a> {
 /// Everybody in a take at this time; `followed` is where the one is that the camera follows.
 pub fn figures(take: &Take, t: f64, followed: Option<DVec2>) -> Vec<Figure> {
     let y_axis = take.settings.screen.y_axis;
-    let figure = |(subject, (name, actor)): (usize, (&String, &Actor))| {
+    let figure = |(subject, (name, actor)): (usize, (&String, &TakeSubject))| {
         let path = &actor.path;
         let at = path.position(t);
         let role = match () {

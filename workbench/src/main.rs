@@ -11,7 +11,7 @@ use std::time::Instant;
 use clap::Parser;
 use eframe::egui::{Ui, ViewportBuilder};
 use velvet_pan_takes::Fault;
-use velvet_pan_workbench::bench::{Bench, Source};
+use velvet_pan_workbench::model::{Bench, Source};
 use velvet_pan_workbench::window::Workbench;
 
 /// Play in the tea terraces or ride a take, change the camera's settings while it runs, and compare.

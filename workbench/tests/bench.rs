@@ -12,7 +12,7 @@ use velvet_pan::{Camera, PerAxis, Smoothing, Snap, View, WindowSize};
 use velvet_pan_takes::{
     BuiltIn, Figures, Files, LogOptions, Overrides, RideLog, Run, Take, TuningFile, newest_part,
 };
-use velvet_pan_workbench::bench::{A, B, Bench, Source, Wish};
+use velvet_pan_workbench::model::{A, B, Bench, Source, Wish};
 
 const WINDOW: WindowSize = WindowSize { width: 960, height: 540 };
 const RUN: Wish = Wish { way: 1.0, rise: 0.0, leap: false };
@@ -34,7 +34,7 @@ fn frames(bench: &mut Bench, seconds: f64, count: u32, wish: Wish) {
 }
 
 fn centres(bench: &Bench) -> [DVec2; 2] {
-    [A, B].map(|lane| bench.lanes()[lane].view().centre())
+    [A, B].map(|side| bench.sides()[side].view().centre())
 }
 
 /// Waits until the figures are current.
@@ -54,9 +54,9 @@ fn soften(bench: &mut Bench, seconds: f64) {
 }
 
 /// The view of a fresh run of the take at a row, with the settings of a camera.
-fn ridden(bench: &Bench, lane: usize) -> View {
+fn ridden(bench: &Bench, side: usize) -> View {
     let take = bench.take();
-    let mut run = Run::with_settings(take, bench.lanes()[lane].settings()).expect("a run");
+    let mut run = Run::with_settings(take, bench.sides()[side].settings()).expect("a run");
     run.resize(WINDOW);
     run.skip_to(take, bench.rows().0 + 1);
     run.view()
@@ -84,7 +84,7 @@ fn a_and_b_have_the_figures_of_the_command() {
     assert_eq!(bench.take().fps, 30.0);
     assert_eq!(
         at_30.lag_mean,
-        Figures::of_take(&Take { settings: bench.lanes()[A].settings().clone(), ..take })
+        Figures::of_take(&Take { settings: bench.sides()[A].settings().clone(), ..take })
             .expect("figures")
             .lag_mean
     );
@@ -115,7 +115,7 @@ fn what_is_played_can_be_seen_again_to_the_bit() {
             bench.watch(&["courier", "kite"]);
         }
         frames(&mut bench, 1.0 / 60.0, 1, Wish { leap, ..RUN });
-        seen.push((bench.rows().0, [A, B].map(|lane| *bench.lanes()[lane].view())));
+        seen.push((bench.rows().0, [A, B].map(|side| *bench.sides()[side].view())));
     }
     assert_eq!(bench.rows(), (240, 240));
     assert!(bench.added() > 5);
@@ -123,7 +123,7 @@ fn what_is_played_can_be_seen_again_to_the_bit() {
     bench.transport.plays = false;
     for (row, views) in seen.iter().rev().step_by(7) {
         bench.seek(*row);
-        let again = [A, B].map(|lane| *bench.lanes()[lane].view());
+        let again = [A, B].map(|side| *bench.sides()[side].view());
         assert_eq!(again, *views, "row {row}");
     }
     let mut again = bench.take().subjects["courier"].path.rows().iter();
@@ -144,13 +144,13 @@ fn a_change_is_felt_on_the_way_and_seen_in_a_pause() {
     bench.transport.plays = false;
     soften(&mut bench, 0.5);
     frames(&mut bench, 1.0 / 60.0, 1, Wish::default());
-    assert_eq!(*bench.lanes()[B].view(), ridden(&bench, B));
+    assert_eq!(*bench.sides()[B].view(), ridden(&bench, B));
     assert!(centres(&bench)[B].distance(centres(&bench)[A]) > 5.0);
     // A is not touched by what is tuned, until it is kept.
-    assert!(bench.lanes()[A].settings() != bench.tuning.settings());
+    assert!(bench.sides()[A].settings() != bench.tuning.settings());
     bench.keep();
     frames(&mut bench, 0.0, 1, Wish::default());
-    assert!(bench.lanes()[A].settings() == bench.tuning.settings());
+    assert!(bench.sides()[A].settings() == bench.tuning.settings());
     assert_eq!(centres(&bench)[A], centres(&bench)[B]);
 }
 
@@ -159,7 +159,7 @@ fn a_refused_number_changes_nothing() {
     let mut bench = open(Source::Take(demo("terraces.toml")));
     bench.tuning.settings_mut().zoom.level = -3.0;
     frames(&mut bench, 1.0 / 60.0, 30, Wish::default());
-    assert_eq!(bench.lanes()[B].settings().zoom.level, 1.0);
+    assert_eq!(bench.sides()[B].settings().zoom.level, 1.0);
     assert_eq!(bench.rows().0, 30);
 }
 
@@ -229,7 +229,7 @@ fn again_takes_out_what_was_added() {
     bench.cue("gong");
     assert_eq!((bench.added(), bench.take().events.len()), (2, own.len() + 2));
     frames(&mut bench, 1.0 / 60.0, 2, Wish::default());
-    assert!(bench.lanes().iter().all(|lane| lane.camera().is_shaking()));
+    assert!(bench.sides().iter().all(|side| side.camera().is_shaking()));
     bench.again();
     assert_eq!((bench.added(), bench.rows().0), (0, 0));
     assert_eq!(bench.take().events, own);
@@ -238,7 +238,7 @@ fn again_takes_out_what_was_added() {
 #[test]
 fn undo_goes_back_step_by_step() {
     let mut bench = open(Source::Play(None));
-    let half_life = |bench: &Bench| bench.lanes()[B].settings().follow.smoothing.x;
+    let half_life = |bench: &Bench| bench.sides()[B].settings().follow.smoothing.x;
     let own = half_life(&bench);
     for seconds in [0.2, 0.3, 0.4] {
         // Dragged there: one step.
@@ -306,7 +306,7 @@ fn every_take_of_the_demo_runs() {
         bench.seek(bench.rows().0);
         let [_, after] = centres(&bench);
         assert!(after.distance(before) < 1e-9, "{source:?}");
-        assert_eq!(*bench.lanes()[B].view(), ridden(&bench, B), "{source:?}");
+        assert_eq!(*bench.sides()[B].view(), ridden(&bench, B), "{source:?}");
     }
 }
 
@@ -403,7 +403,7 @@ fn a_running_game_is_followed_and_tuned() {
     assert!(bench.is_live());
     let (row, last) = bench.rows();
     assert!(last - row <= 18, "{} rows behind", last - row);
-    let shown = bench.lanes()[A].view().centre().x;
+    let shown = bench.sides()[A].view().centre().x;
     assert!(shown > 400.0, "{shown}");
     // Somebody looks at what was, and comes back.
     bench.nudge(-60, Wish::default());
@@ -416,7 +416,7 @@ fn a_running_game_is_followed_and_tuned() {
     bench.tuning.settings_mut().zoom.level = 1.5;
     bench.save();
     assert!(bench.fault.is_none(), "{:?}", bench.fault);
-    let near = |bench: &Bench| bench.lanes()[A].view().lens().zoom() > 1.49;
+    let near = |bench: &Bench| bench.sides()[A].view().lens().zoom() > 1.49;
     let seconds = until(&mut bench, "the change in the game", near);
     println!("shown after {seconds:.2} s");
     stop.store(true, Ordering::Relaxed);

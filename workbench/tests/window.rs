@@ -12,7 +12,7 @@ use egui_kittest::kittest::Queryable;
 use egui_kittest::{Harness, SnapshotOptions};
 use velvet_pan::Smoothing;
 use velvet_pan_takes::Take;
-use velvet_pan_workbench::bench::{A, B, Bench, Source, Wish};
+use velvet_pan_workbench::model::{A, B, Bench, Source, Wish};
 use velvet_pan_workbench::window::{Show, Workbench};
 
 type Window = Harness<'static, Workbench>;
@@ -59,8 +59,8 @@ fn press(harness: &mut Window, keys: &[Key]) {
     }
 }
 
-fn settle(harness: &Window, lane: usize) -> f64 {
-    match harness.state().bench.lanes()[lane].camera().settings().follow.smoothing.x {
+fn settle(harness: &Window, side: usize) -> f64 {
+    match harness.state().bench.sides()[side].camera().settings().follow.smoothing.x {
         Smoothing::Settle(seconds) => seconds,
         other => panic!("{other:?}"),
     }
@@ -131,7 +131,7 @@ fn keys_play_pause_flip_and_compare() {
     press(&mut harness, &[Key::B]);
     assert_eq!(harness.state().show, Show::Both);
     let widths =
-        harness.state().bench.lanes().each_ref().map(|lane| lane.view().window_size().width);
+        harness.state().bench.sides().each_ref().map(|side| side.view().window_size().width);
     assert_eq!(widths[0], widths[1]);
     assert!(widths[0] < 500);
     press(&mut harness, &[Key::R, Key::P]);
@@ -159,19 +159,19 @@ fn typing_moves_nobody() {
 fn the_pointer_drags_and_zooms_the_view() {
     let (mut harness, _folder) = window(Source::Play(None));
     let middle = harness.get_by_label("game picture").rect().center();
-    let before = *harness.state().bench.lanes()[B].view();
+    let before = *harness.state().bench.sides()[B].view();
     harness.drag_at(middle);
     harness.run_steps(2);
     for step in 1..=10 {
         harness.hover_at(middle - vec2(6.0 * step as f32, 0.0));
         harness.run_steps(1);
     }
-    let dragged = *harness.state().bench.lanes()[B].view();
+    let dragged = *harness.state().bench.sides()[B].view();
     let moved = (dragged.centre() - before.centre()).x * dragged.placement().scale;
     assert!((40.0..=60.5).contains(&moved), "dragged by 60 px, moved by {moved}");
     harness.drop_at(middle - vec2(60.0, 0.0));
     harness.run_steps(90);
-    let back = harness.state().bench.lanes()[B].view().centre();
+    let back = harness.state().bench.sides()[B].view().centre();
     assert!(back.distance(before.centre()) < 1.0, "it did not come back: {back}");
     harness.hover_at(middle);
     harness.event(Event::MouseWheel {
@@ -182,7 +182,7 @@ fn the_pointer_drags_and_zooms_the_view() {
         modifiers: Modifiers::NONE,
     });
     harness.run_steps(60);
-    let zooms = harness.state().bench.lanes().each_ref().map(|lane| lane.view().lens().zoom());
+    let zooms = harness.state().bench.sides().each_ref().map(|side| side.view().lens().zoom());
     assert!(zooms[B] > 1.2 && zooms[A] == zooms[B], "{zooms:?}");
 }
 
@@ -230,12 +230,12 @@ fn a_ride_that_was_played_becomes_a_take() {
     let table = fs::read_to_string(folder.path().join("wren-ride-1/ride.csv")).expect("a table");
     assert_eq!(table.lines().count() as u64, take.rows() + 1);
     // It opens in the workbench, and is the same ride.
-    let there = bench.lanes()[B].view().centre();
+    let there = bench.sides()[B].view().centre();
     let (mut other, _folder) = window(Source::Take(folder.path().join("wren-ride-1/take.toml")));
     other.state_mut().bench.seek(u64::MAX);
     other.state_mut().bench.transport.plays = false;
     other.run_steps(2);
-    let here = other.state().bench.lanes()[B].view().centre();
+    let here = other.state().bench.sides()[B].view().centre();
     assert!(here.distance(there) < 1e-9, "{here} is not {there}");
 }
 
@@ -250,7 +250,7 @@ fn the_card_shows_what_the_cpu_paints() {
         let shown = harness.render().expect("a picture");
         let area = harness.get_by_label("game picture").rect();
         let corner = [area.min.x, area.min.y].map(|side| (side * per_point).round() as u32);
-        let top = harness.state().bench.lanes()[B].view().placement().first.y;
+        let top = harness.state().bench.sides()[B].view().placement().first.y;
         let (mut differ, mut compared) = (0, 0);
         for (x, y, color) in cpu.pixels() {
             // The camera's name is written over the upper edge.
@@ -334,7 +334,7 @@ fn the_drawn_tiles_and_sprites_are_counted() {
     harness.state_mut().bench.nudge(120, Wish::default());
     harness.run_steps(2);
     let bench = &harness.state().bench;
-    let (take, view) = (bench.take(), *bench.lanes()[B].view());
+    let (take, view) = (bench.take(), *bench.sides()[B].view());
     let map = take.map.as_ref().expect("a map");
     let (grid, y_axis) = (map.grid(), take.settings.screen.y_axis);
     let shown = view.visible_world();
@@ -345,7 +345,7 @@ fn the_drawn_tiles_and_sprites_are_counted() {
         .filter(|(_, number)| **number != 0)
         .filter(|((column, row), _)| grid.tile_rect(*column, *row, y_axis).overlaps(&shown))
         .count();
-    let drawn = bench.lanes()[B].history.drawn().expect("counted");
+    let drawn = bench.sides()[B].history.drawn().expect("counted");
     // The canvas is a pixel larger than the view.
     assert!(drawn.tiles.abs_diff(tiles) <= 22, "{drawn:?}, {tiles}");
     assert_eq!(drawn.tiles + drawn.tiles_skipped, map.numbers().len());
@@ -368,7 +368,7 @@ fn the_panel_calls_a_cue() {
     harness.run_steps(10);
     let bench = &harness.state().bench;
     assert_eq!(bench.added(), 1);
-    assert!(bench.lanes().iter().all(|lane| lane.camera().is_shaking()));
+    assert!(bench.sides().iter().all(|side| side.camera().is_shaking()));
 }
 
 /// Compares with an approved picture; drivers may round differently.
@@ -497,7 +497,7 @@ fn a_zone_is_edited_where_it_is_seen() {
     let (mut harness, _folder) = window(Source::PlayTake(path));
     press(&mut harness, &[Key::V, Key::E]);
     assert!(!harness.state().bench.transport.plays, "the ride pauses");
-    let before = harness.state().bench.lanes()[B].view().centre();
+    let before = harness.state().bench.sides()[B].view().centre();
     let click = |harness: &mut Window, world: [f32; 2]| {
         let at = in_overview(harness, world);
         harness.hover_at(at);
@@ -527,7 +527,7 @@ fn a_zone_is_edited_where_it_is_seen() {
     // The wheel and the drag of the overview move nothing that is tuned.
     let at = in_overview(&harness, [600.0, 300.0]);
     drag(&mut harness, at, at + vec2(-30.0, 10.0));
-    assert_eq!(harness.state().bench.lanes()[B].view().centre(), before);
+    assert_eq!(harness.state().bench.sides()[B].view().centre(), before);
     harness.key_press_modifiers(Modifiers::COMMAND, Key::S);
     harness.run_steps(3);
     let text = fs::read_to_string(folder.path().join("camera.toml")).expect("there");
@@ -580,7 +580,7 @@ fn places_are_added_doubled_and_removed() {
 fn curves_stay_when_the_picture_changes_its_size() {
     let (mut harness, _folder) = window(Source::Take(demo("terraces.toml")));
     harness.run_steps(120);
-    let seconds = |harness: &Window| harness.state().bench.lanes()[B].history.seconds();
+    let seconds = |harness: &Window| harness.state().bench.sides()[B].history.seconds();
     let before = seconds(&harness);
     assert!(before > 1.5, "{before}");
     press(&mut harness, &[Key::B, Key::V]);

@@ -6,8 +6,8 @@ use std::path::{Path, PathBuf};
 use clap::Args;
 use velvet_pan_takes::{Change, Document, Fault, Files, Overrides, Take, newest_part};
 
-use crate::judgement::warnings::warnings_of_log;
-use crate::output::tell;
+use crate::support::output::tell;
+use crate::warnings::warnings_of_log;
 
 /// A take and the changes from the command line, the same for every command.
 #[derive(Args, Debug)]

@@ -6,7 +6,7 @@ use velvet_pan_takes::{Fault, Moment, Ride, Take, drawn_origin};
 
 use crate::arguments::rides::Entry;
 use crate::charts::thinned::{Curve, MOST, Thinned};
-use crate::progress::Progress;
+use crate::support::progress::Progress;
 
 /// A take and its ride.
 #[derive(Debug)]

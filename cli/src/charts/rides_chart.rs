@@ -17,7 +17,7 @@ use crate::charts::plot::{failed, rgb, text};
 use crate::charts::ridden::Ridden;
 use crate::charts::surface::{self, Area, px};
 use crate::charts::thinned::Curve;
-use crate::output::put;
+use crate::support::output::put;
 
 /// A finished chart.
 pub enum Chart {

@@ -7,7 +7,7 @@ use velvet_pan_takes::Fault;
 
 use crate::arguments::rides::RidesArgs;
 use crate::charts::rides_chart::Chart;
-use crate::output::{refuse_overwriting, write_whole};
+use crate::support::output::{refuse_overwriting, write_whole};
 
 /// Draw rides as curves over time (distance from the subject, lag, speed, shake, zoom), and from above.
 #[derive(Args, Debug)]

@@ -10,10 +10,8 @@ use velvet_pan_takes::{
 use velvet_pan_terraces::own::{Artwork, read_png};
 
 use crate::judgement::limits;
-use crate::judgement::warnings::{
-    warnings_of_log, warnings_of_path, warnings_of_settings, warnings_of_take,
-};
-use crate::output::write_text;
+use crate::support::output::write_text;
+use crate::warnings::{warnings_of_log, warnings_of_path, warnings_of_settings, warnings_of_take};
 
 /// List every fault of tunings, takes, maps and paths, with file, line and key, and warn of unlikely values.
 #[derive(Args, Debug)]

@@ -12,10 +12,10 @@ use crate::commands::film::{SheetArgs, contact_sheet};
 use crate::judgement::limits::{self, Limit};
 use crate::judgement::table::{records, table};
 use crate::judgement::tips;
-use crate::output::{
+use crate::support::output::{
     make_folder, put, refuse_overwriting, tell, write_json, write_records, write_to, write_whole,
 };
-use crate::progress::Progress;
+use crate::support::progress::Progress;
 
 /// Measure rides, show their figures side by side, and suggest changes.
 #[derive(Args, Debug)]

@@ -15,7 +15,7 @@ use crate::charts::over_time::{Line, Panel, stacked};
 use crate::charts::plot::rgb;
 use crate::commands::film::{SheetArgs, contact_sheet};
 use crate::commands::trace::{Format, write_ride};
-use crate::output::{hundredths, make_folder, write_text, write_whole};
+use crate::support::output::{hundredths, make_folder, write_text, write_whole};
 
 /// Ride the demo, in which a courier crosses tea terraces, and write a table and pictures of it.
 #[derive(Args, Debug)]

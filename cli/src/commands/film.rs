@@ -10,11 +10,11 @@ use velvet_pan_takes::{Fault, Files, Take, Unfinished, place_of};
 use velvet_pan_terraces::picture::{Animation, CLEAR, Picture, write_apng};
 
 use crate::arguments::args::{ChangeArgs, read_take};
-use crate::output::{hundredths, make_folder, reason_of, refuse_overwriting, write_whole};
-use crate::progress::Progress;
-use crate::sheets::ahead::ahead;
 use crate::sheets::reel::{Frame, Undrawn, frames};
 use crate::sheets::sheet::Sheet;
+use crate::support::ahead::ahead;
+use crate::support::output::{hundredths, make_folder, reason_of, refuse_overwriting, write_whole};
+use crate::support::progress::Progress;
 
 /// Draw frames of takes: some of them on one sheet, or all of them as an animation or as files.
 #[derive(Args, Debug)]

@@ -10,7 +10,9 @@ use velvet_pan_terraces::picture::Picture;
 use crate::arguments::args::{OutFile, TakeArgs};
 use crate::commands::film::strip;
 use crate::commands::trace::Format;
-use crate::output::{put, refuse_overwriting, write_csv, write_json, write_to, write_whole};
+use crate::support::output::{
+    put, refuse_overwriting, write_csv, write_json, write_to, write_whole,
+};
 
 /// The frames before and after the worst jerk that are filmed.
 const AROUND: u64 = 4;

@@ -12,7 +12,7 @@ use velvet_pan_takes::{Fault, Files, Ride, Table, reason};
 use crate::arguments::args::{OutFile, TakeArgs};
 use crate::arguments::view_args::{ViewArgs, point};
 use crate::commands::trace::Format;
-use crate::output::{write_csv, write_json, write_to};
+use crate::support::output::{write_csv, write_json, write_to};
 
 /// Convert points between world, screen and window, for one view of a take.
 #[derive(Args, Debug)]

@@ -4,7 +4,7 @@ use clap::{Args, Command};
 use clap_complete::Shell;
 use velvet_pan_takes::Fault;
 
-use crate::output::write_text;
+use crate::support::output::write_text;
 
 /// Write completions for a shell.
 #[derive(Args, Debug)]

@@ -10,8 +10,8 @@ use velvet_pan_takes::{Fault, Files, Map, MapForm, Path, PlayerKind, reason};
 use velvet_pan_terraces::own::size_of_png;
 
 use crate::arguments::view_args::point;
-use crate::output::{make_folder, write_text, write_whole};
 use crate::starter::{LIMITS, RIDE, camera, path};
+use crate::support::output::{make_folder, write_text, write_whole};
 
 /// Create a folder with a tuning, a take and limits to start with, from your map, pictures and path if you have them.
 #[derive(Args, Debug)]

@@ -7,7 +7,7 @@ use clap::Args;
 use velvet_pan_takes::{Differs, Fault, Files, Overrides};
 
 use crate::arguments::args::read_take;
-use crate::output::write_text;
+use crate::support::output::write_text;
 
 /// Run a ride log again, and say whether it shows the same pictures, to the bit.
 #[derive(Args, Debug)]

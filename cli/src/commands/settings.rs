@@ -4,7 +4,7 @@ use clap::{Args, ValueEnum};
 use velvet_pan_takes::{Fault, KeyHelp, settings_keys, settings_reference, settings_schema};
 
 use crate::arguments::args::OutFile;
-use crate::output::write_text;
+use crate::support::output::write_text;
 
 /// Explain the keys of a tuning file: effect, unit, range and default.
 #[derive(Args, Debug)]

@@ -13,12 +13,12 @@ use velvet_pan_terraces::picture::{CLEAR, Picture};
 
 use crate::arguments::args::{OutFile, TakeArgs};
 use crate::arguments::view_args::ViewArgs;
-use crate::output::{
-    hundredths, put, refuse_overwriting, write_csv, write_json, write_to, write_whole,
-};
-use crate::progress::Progress;
 use crate::sheets::plan;
 use crate::sheets::reel::artwork;
+use crate::support::output::{
+    hundredths, put, refuse_overwriting, write_csv, write_json, write_to, write_whole,
+};
+use crate::support::progress::Progress;
 
 /// Count the tiles of the map that a take's views touch, and measure how much time skipping the others saves.
 #[derive(Args, Debug)]

@@ -7,8 +7,8 @@ use clap::{Args, ValueEnum};
 use velvet_pan_takes::{Fault, Files, Ride, Row, Take, write_rows};
 
 use crate::arguments::args::{OutFile, TakeArgs};
-use crate::output::{broken, refuse_overwriting, write_json, write_to, write_whole};
-use crate::progress::Progress;
+use crate::support::output::{broken, refuse_overwriting, write_json, write_to, write_whole};
+use crate::support::progress::Progress;
 
 /// Write what the camera does in a take, one row per frame.
 #[derive(Args, Debug)]

@@ -13,9 +13,9 @@ use crate::arguments::args::{OutFile, TakeArgs};
 use crate::judgement::comfort::{Comfort, discomfort};
 use crate::judgement::ladder::rounded;
 use crate::judgement::limits::{named, spelled};
-use crate::output::{refuse_overwriting, tell, write_text};
-use crate::progress::Progress;
-use crate::workers::on_all_processors;
+use crate::support::output::{refuse_overwriting, tell, write_text};
+use crate::support::progress::Progress;
+use crate::support::workers::on_all_processors;
 
 /// Search settings of [follow] for a ride with the given figures, comfortable otherwise, and with the least acceleration.
 #[derive(Args, Debug)]

@@ -5,7 +5,7 @@ use velvet_pan_takes::{Change, Figure, Figures};
 use super::comfort::{Comfort, discomfort, is_beyond};
 use super::ladder::rungs;
 use crate::arguments::rides::Entry;
-use crate::workers::on_all_processors;
+use crate::support::workers::on_all_processors;
 
 /// The most changes in a tip.
 const MOST: usize = 3;

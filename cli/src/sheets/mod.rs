@@ -1,6 +1,5 @@
 //! Pictures of many frames: contact sheets, several rides side by side, and the plan of a view's tiles.
 
-pub mod ahead;
 pub mod plan;
 pub mod reel;
 pub mod sheet;

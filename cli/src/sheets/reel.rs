@@ -3,13 +3,13 @@
 use std::sync::Arc;
 
 use velvet_pan::Snap;
-use velvet_pan_takes::{Fault, Moment, Reel, Take, deciders_in_words};
+use velvet_pan_takes::{Fault, Moment, SideBySide, Take, deciders_in_words};
 use velvet_pan_terraces::art::marks;
 use velvet_pan_terraces::own::Artwork;
 use velvet_pan_terraces::picture::Picture;
 use velvet_pan_terraces::scene::Scene;
 
-use crate::output::tell;
+use crate::support::output::tell;
 
 /// A frame of one ride, with its labels.
 #[derive(Debug)]
@@ -38,7 +38,7 @@ pub fn frames<'a>(
     let scenes = scenes(takes).into_iter().map(Arc::new).collect::<Vec<_>>();
     let several = takes.len() > 1;
     let named = takes.iter().any(|take| take.name != takes[0].name);
-    Ok(Reel::new(takes)?.map(move |moments| {
+    Ok(SideBySide::new(takes)?.map(move |moments| {
         let frame = |(scene, moment): (&Arc<Scene<'a>>, Moment)| {
             let name = if named { scene.name() } else { snap_label(moment.view.snap()) };
             let beside = several.then(|| name.to_owned());

@@ -25,9 +25,9 @@ use std::ops::RangeInclusive;
 
 use serde::Serialize;
 
-use crate::fault::Fault;
-use crate::run::Run;
-use crate::take::Take;
+use crate::ride::run::Run;
+use crate::take::take::Take;
+use crate::text::fault::Fault;
 use lens::LensFigures;
 use motion::{Motion, Turns};
 use picture::Picture;

@@ -5,8 +5,8 @@ use velvet_pan::{Decider, Rect, ShakeOffset, View};
 
 use super::Run;
 use super::outside::outside;
-use crate::fault::Fault;
-use crate::take::Take;
+use crate::take::take::Take;
+use crate::text::fault::Fault;
 
 /// A subject that is faster than this, in screens per second, counts as teleported.
 const TELEPORT: f64 = 12.0;

@@ -12,9 +12,9 @@ use std::time::Duration;
 use super::call::{Call, What};
 use super::calls_file::{self, COLUMNS};
 use super::parts::{CALLS, TAKE, new_part};
-use crate::fault::Fault;
-use crate::files::reason;
-use crate::whole::{place_of, write_whole};
+use crate::text::atomic_write::{place_of, write_whole};
+use crate::text::fault::Fault;
+use crate::text::files::reason;
 
 /// The time between two writes.
 const EVERY: Duration = Duration::from_millis(100);

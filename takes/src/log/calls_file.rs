@@ -11,12 +11,12 @@ use velvet_pan::{CameraState, Ease, Settings, Subject};
 
 use super::call::{Call, What};
 use super::shown::Shown;
-use super::words;
-use crate::fault::Fault;
-use crate::files::{Files, beside};
-use crate::table::Table;
-use crate::tuning::read_settings;
-use crate::tuning_text::settings_text;
+use crate::text::command;
+use crate::text::csv::Table;
+use crate::text::fault::Fault;
+use crate::text::files::{Files, beside};
+use crate::tuning::tuning::read_settings;
+use crate::tuning::tuning_text::settings_text;
 
 /// The columns of the table.
 pub const COLUMNS: &str = "call,camera,seconds,x,y,velocity_x,velocity_y,grounded,jump,carrier_x,carrier_y,id,weight,rank,margin,view_x,view_y,zoom,rotation,shake_x,shake_y,roll,cuts,digest,what";
@@ -92,14 +92,14 @@ fn what_text(what: &What, number: usize) -> (String, Option<Beside>) {
         (name.clone(), Some(Beside { name, text }))
     };
     match what {
-        What::Tell(command) => (words::written(command).unwrap_or_default(), None),
+        What::Tell(command) => (command::written(command).unwrap_or_default(), None),
         What::Settings(settings) | What::Insert(settings) => tuning(settings),
         What::Restore(state) => {
             let name = format!("state-{number}.json");
             let text = serde_json::to_string(state).unwrap_or_default();
             (name.clone(), Some(Beside { name, text }))
         }
-        What::GlideTo { seconds, ease } => (words::timing(*seconds, *ease), None),
+        What::GlideTo { seconds, ease } => (command::timing(*seconds, *ease), None),
         What::IgnoreHands(ignored) => (ignored.to_string(), None),
         _ => (String::new(), None),
     }
@@ -235,14 +235,14 @@ fn what_of(files: Files<'_>, path: &Path, record: &StringRecord) -> Read<What> {
         "follow_all" => What::FollowAll,
         "advance" => What::Advance,
         "view" => What::View,
-        "tell" => What::Tell(words::read(what).map_err(wrong)?),
+        "tell" => What::Tell(command::read(what).map_err(wrong)?),
         "settings" => What::Settings(tuning()?),
         "insert" => What::Insert(tuning()?),
         "restore" => What::Restore(Box::new(state_of(files, &beside).map_err(wrong)?)),
         "remove" => What::Remove,
         "switch_to" => What::SwitchTo,
         "glide_to" => {
-            let (seconds, ease): (f64, Ease) = words::read_timing(what).map_err(wrong)?;
+            let (seconds, ease): (f64, Ease) = command::read_timing(what).map_err(wrong)?;
             What::GlideTo { seconds, ease }
         }
         "ignore_hands" => What::IgnoreHands(what == "true"),

@@ -8,9 +8,9 @@ use super::calls_file::{Reader, whole_lines};
 use super::parts::{CALLS, newest_part};
 use super::read::Log;
 use super::story::Teller;
-use crate::fault::Fault;
-use crate::files::{Files, reason};
-use crate::take::Take;
+use crate::take::take::Take;
+use crate::text::fault::Fault;
+use crate::text::files::{Files, reason};
 
 /// Follows the newest part of a log while its game runs.
 ///

@@ -11,7 +11,6 @@ mod read;
 mod ride_log;
 mod shown;
 mod story;
-pub(crate) mod words;
 
 pub use book::{Keep, LogOptions};
 pub use follower::{LogFollower, LogNews};

@@ -4,7 +4,7 @@ use velvet_pan::{Camera, Cameras, Command, ItineraryTarget, Subject, View};
 
 use super::call::{Call, What};
 use super::shown::Shown;
-use crate::edits::Edits;
+use crate::tuning::edits::Edits;
 
 /// What a log needs on its way from call to call.
 #[derive(Clone, Debug)]

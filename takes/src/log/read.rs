@@ -8,11 +8,11 @@ use super::call::{Call, What};
 use super::calls_file::{self, Reader};
 use super::player::{Differs, Player};
 use super::shown::Shown;
-use super::words;
-use crate::cast::MAIN;
-use crate::edits::Edits;
-use crate::fault::Fault;
-use crate::files::Files;
+use crate::take::subjects::MAIN;
+use crate::text::command;
+use crate::text::fault::Fault;
+use crate::text::files::Files;
+use crate::tuning::edits::Edits;
 
 /// What a game told its cameras, call by call.
 #[derive(Clone, Debug, Default)]
@@ -205,7 +205,7 @@ impl Log {
 fn words_of(call: &Call) -> Option<String> {
     let camera = &call.camera;
     match &call.what {
-        What::Tell(command) => words::written(command).map(|text| format!("{camera}: {text}")),
+        What::Tell(command) => command::written(command).map(|text| format!("{camera}: {text}")),
         what if what.is_frame() || matches!(what, What::View | What::Member) => None,
         other => Some(format!("{camera}: {}", other.name())),
     }

@@ -16,8 +16,8 @@ use super::book::{Book, Keep, LogOptions};
 use super::call::{Call, What};
 use super::logged::{LoggedCamera, methods_of_a_camera};
 use super::shown::Shown;
-use crate::cast::MAIN;
-use crate::fault::Fault;
+use crate::take::subjects::MAIN;
+use crate::text::fault::Fault;
 
 /// A [`Camera`] or a set of [`Cameras`] that logs every call of the game, as a take that grows.
 ///

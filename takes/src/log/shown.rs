@@ -3,7 +3,7 @@
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{Snap, View};
 
-use crate::hash::Hash;
+use crate::text::hash::Hash;
 
 /// What a frame showed: enough to see what differs, and a digest of everything else.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]

@@ -8,9 +8,9 @@ use velvet_pan::{Command, Settings, Subject, WindowSize};
 
 use super::call::{Call, What};
 use super::read::Log;
-use crate::cast::{Actor, MAIN, TakeCamera};
-use crate::event::Event;
-use crate::path::{FARTHEST, Path, PathRow};
+use crate::take::event::Event;
+use crate::take::path::{FARTHEST, Path, PathRow};
+use crate::take::subjects::{MAIN, TakeCamera, TakeSubject};
 
 /// The name of a subject that is followed alone.
 const ALONE: &str = "subject";
@@ -24,7 +24,7 @@ pub struct Story {
     pub settings: Settings,
     pub window: WindowSize,
     pub watch: Vec<String>,
-    pub subjects: BTreeMap<String, Actor>,
+    pub subjects: BTreeMap<String, TakeSubject>,
     pub cameras: BTreeMap<String, TakeCamera>,
     pub events: Vec<Event>,
 }
@@ -177,7 +177,7 @@ impl Teller {
             let mut path = Path::starting(*first).ok()?;
             others.iter().try_for_each(|row| path.push(*row)).ok()?;
             let Subject { weight, rank, margin, .. } = *subject;
-            Some((name.clone(), Actor { path, weight, rank, margin }))
+            Some((name.clone(), TakeSubject { path, weight, rank, margin }))
         });
         Story { subjects: actors.collect(), ..self.story.clone() }
     }

@@ -5,7 +5,7 @@ use velvet_pan::{Snap, WindowSize};
 use velvet_pan_egui::mark_switches;
 
 use super::{Show, Workbench, passages};
-use crate::bench::{A, B, Source, Transport, Wish};
+use crate::model::{A, B, Source, Transport, Wish};
 
 /// What is ridden, which camera is shown, and buttons to write files.
 pub fn source_bar(window: &mut Workbench, ui: &mut Ui) {

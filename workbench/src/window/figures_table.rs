@@ -4,7 +4,7 @@ use eframe::egui::{Align, Grid, Layout, RichText, Ui};
 use velvet_pan_takes::Figure;
 
 use super::look::{CORAL, SPROUT};
-use crate::bench::Bench;
+use crate::model::Bench;
 
 const SIZE: f32 = 11.0;
 

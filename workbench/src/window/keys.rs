@@ -2,7 +2,7 @@
 
 use eframe::egui::{Key, Modifiers, Ui};
 
-use crate::bench::Wish;
+use crate::model::Wish;
 
 /// The effect of a key.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]

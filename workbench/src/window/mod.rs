@@ -10,7 +10,7 @@ mod passages;
 mod player;
 mod painter;
 mod picture;
-mod stages;
+mod sceneries;
 mod writing;
 
 pub use picture::Show;
@@ -25,13 +25,13 @@ use eframe::wgpu::TextureFormat;
 use velvet_pan::WindowSize;
 use velvet_pan_egui::{Marks, Places, place_list, strips, tuning_panel};
 use velvet_pan_takes::Map;
-use velvet_pan_terraces::stage::Stage;
+use velvet_pan_terraces::scenery::Scenery;
 
-use crate::bench::{A, B, Bench, Source, Wish};
+use crate::model::{A, B, Bench, Source, Wish};
 use keys::Action;
 use overview::Overview;
 use painter::Trouble;
-use stages::Stages;
+use sceneries::Sceneries;
 
 /// The height of figures and curves, in points.
 const FIGURES: f32 = 166.0;
@@ -50,9 +50,9 @@ pub struct Workbench {
     shows_marks: bool,
     shows_hints: bool,
     shows_figures: bool,
-    stages: Stages,
+    sceneries: Sceneries,
     /// What was drawn last.
-    stage: Option<Arc<Stage>>,
+    scenery: Option<Arc<Scenery>>,
     overview: Overview,
     shows_overview: bool,
     /// What is edited, and whether it is.
@@ -85,8 +85,8 @@ impl Workbench {
             marks: Marks::default(),
             shows_marks: false,
             shows_figures: true,
-            stages: Stages::default(),
-            stage: None,
+            sceneries: Sceneries::default(),
+            scenery: None,
             overview: Overview::default(),
             shows_overview: false,
             places: Places::on_grid(grid),
@@ -162,7 +162,7 @@ impl Workbench {
 
     /// All places as numbers, while they are edited.
     fn list_places(&mut self, ui: &mut Ui) {
-        let view = *self.bench.lanes()[B].view();
+        let view = *self.bench.sides()[B].view();
         CollapsingHeader::new("places").default_open(true).show(ui, |ui| {
             let list = ScrollArea::vertical().id_salt("places").max_height(180.0);
             list.show(ui, |ui| {
@@ -184,14 +184,14 @@ impl Workbench {
     }
 
     fn figures_and_curves(&self, ui: &mut Ui) {
-        let lane = if self.show == Show::One(A) { A } else { B };
+        let side = if self.show == Show::One(A) { A } else { B };
         ui.columns(2, |columns| {
             let [left, right] = columns else { return };
             ScrollArea::vertical().id_salt("figures").show(left, |ui| {
                 figures_table::show(ui, &self.bench);
             });
             ScrollArea::vertical().id_salt("curves").show(right, |ui| {
-                strips(ui, &self.bench.lanes()[lane].history);
+                strips(ui, &self.bench.sides()[side].history);
             });
         });
     }

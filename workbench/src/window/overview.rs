@@ -12,12 +12,12 @@ use velvet_pan_egui::{Places, PlacesView, paint_places, places};
 use velvet_pan_takes::Take;
 use velvet_pan_terraces::art::palette::NIGHT as BEHIND;
 use velvet_pan_terraces::picture::Picture;
-use velvet_pan_terraces::stage::Stage;
+use velvet_pan_terraces::scenery::Scenery;
 
 use super::Workbench;
 use super::look::{CREAM, HONEY, MIST, NIGHT, PEBBLE};
 use super::picture::{notches, shown};
-use crate::bench::{A, B};
+use crate::model::{A, B};
 
 /// The height of the ruler above and the width of that at the left, in points.
 const RULER: f32 = 18.0;
@@ -47,7 +47,7 @@ struct Plate {
     /// The part of the world that was asked for, and its size in pixels.
     asked: (World, UVec2),
     /// What it was drawn from. It is kept so that its address stays unique.
-    stage: Arc<Stage>,
+    scenery: Arc<Scenery>,
 }
 
 impl Overview {
@@ -62,20 +62,20 @@ pub fn show(window: &mut Workbench, ui: &mut Ui) {
     let area = ui.available_rect_before_wrap();
     let response = ui.allocate_rect(area, Sense::click_and_drag());
     response.widget_info(|| WidgetInfo::labeled(Role::Image, true, "overview of the level"));
-    let Some(stage) = window.stage.clone() else { return };
+    let Some(scenery) = window.scenery.clone() else { return };
     let (per_point, take) = (ui.pixels_per_point(), window.bench.take());
     let picture = Rect::from_min_max(area.min + vec2(RULER, RULER), area.max);
     if picture.width() < 32.0 || picture.height() < 32.0 {
         return;
     }
-    let whole = whole_of(&stage, take);
+    let whole = whole_of(&scenery, take);
     let pixels = (picture.size() * per_point).round();
     let pixels = UVec2::new(pixels.x.max(1.0) as u32, pixels.y.max(1.0) as u32);
     let y_axis = take.settings.screen.y_axis;
     let view = view(window.overview.place, &whole, pixels, y_axis);
     let painter = ui.painter_at(picture);
     painter.rect_filled(picture, 0.0, NIGHT);
-    window.overview.draw_ground(&painter, &stage, &view, (&whole, y_axis), (picture, per_point));
+    window.overview.draw_ground(&painter, &scenery, &view, (&whole, y_axis), (picture, per_point));
     let sheet = sheet_of(&view, picture, per_point);
     draw_ride(&painter, &sheet, window);
     let mut takes_pointer = false;
@@ -151,15 +151,15 @@ fn plan(centre: DVec2, scale: f64, pixels: UVec2, y_axis: YAxis) -> View {
 }
 
 /// The world of the overview: what the map, the level and the bounds cover, or else where the subjects go.
-fn whole_of(stage: &Stage, take: &Take) -> World {
+fn whole_of(scenery: &Scenery, take: &Take) -> World {
     let joined = |one: World, other: World| World {
         min: one.min.min(other.min),
         max: one.max.max(other.max),
     };
     let settings = &take.settings;
     let bounds = settings.bounds.iter().filter_map(|bounds| settings.extent(bounds));
-    let covered = stage.covered().into_iter().chain(bounds).reduce(joined);
-    let rows = || take.subjects.values().flat_map(|actor| actor.path.rows());
+    let covered = scenery.covered().into_iter().chain(bounds).reduce(joined);
+    let rows = || take.subjects.values().flat_map(|subject| subject.path.rows());
     let paths = || rows().map(|row| World::around(row.position, [160.0, 90.0])).reduce(joined);
     covered.or_else(paths).unwrap_or(World::around([0.0, 0.0], [160.0, 90.0]))
 }
@@ -169,28 +169,28 @@ impl Overview {
     fn draw_ground(
         &mut self,
         painter: &Painter,
-        stage: &Arc<Stage>,
+        scenery: &Arc<Scenery>,
         view: &View,
         (whole, y_axis): (&World, YAxis),
         (picture, per_point): (Rect, f32),
     ) {
         let sheet = sheet_of(view, picture, per_point);
         // Not the bounds, which may be dragged while it is shown.
-        let whole = &stage.covered().unwrap_or(*whole);
+        let whole = &scenery.covered().unwrap_or(*whole);
         let size = whole.size().max(DVec2::splat(1e-9));
         let scale = (MOST / size.max_element()).min(8.0);
         let pixels = (size * scale).ceil().clamp(DVec2::ONE, DVec2::splat(MOST)).as_uvec2();
-        if !self.whole.as_ref().is_some_and(|plate| plate.shows(stage, whole, pixels)) {
+        if !self.whole.as_ref().is_some_and(|plate| plate.shows(scenery, whole, pixels)) {
             let plan = plan(whole.centre(), scale, pixels, y_axis);
-            self.whole = Some(Plate::draw(painter, stage, &plan, *whole));
+            self.whole = Some(Plate::draw(painter, scenery, &plan, *whole));
         }
         let seen = view.visible_world();
         let is_sharp = scale * 1.2 >= view.scale();
-        let plate = if is_sharp || stage.tiles_in(view) > FEW {
+        let plate = if is_sharp || scenery.tiles_in(view) > FEW {
             self.whole.as_ref()
         } else {
-            if !self.near.as_ref().is_some_and(|plate| plate.shows(stage, &seen, view.size())) {
-                self.near = Some(Plate::draw(painter, stage, view, seen));
+            if !self.near.as_ref().is_some_and(|plate| plate.shows(scenery, &seen, view.size())) {
+                self.near = Some(Plate::draw(painter, scenery, view, seen));
             }
             self.near.as_ref()
         };
@@ -201,12 +201,12 @@ impl Overview {
 }
 
 impl Plate {
-    fn draw(painter: &Painter, stage: &Arc<Stage>, view: &View, asked: World) -> Self {
+    fn draw(painter: &Painter, scenery: &Arc<Scenery>, view: &View, asked: World) -> Self {
         // Drawn in whole pixels from the corner on.
         let lens = *view.lens();
         let drawn = View::new(lens, asked.centre(), Snap::Whole);
         let mut picture = Picture::new(drawn.canvas_size(), BEHIND);
-        stage.paint_world(&drawn, &mut picture);
+        scenery.paint_world(&drawn, &mut picture);
         let size = picture.size();
         let bytes: Vec<u8> = picture.pixels().data.as_flattened().to_vec();
         let image = ColorImage::from_rgba_premultiplied([size.x as usize, size.y as usize], &bytes);
@@ -216,12 +216,12 @@ impl Plate {
         let corner = |at: Vec2| drawn.screen_to_world(at - from);
         let (one, other) = (corner(Vec2::ZERO), corner(size.as_vec2()));
         let shown = World { min: one.min(other), max: one.max(other) };
-        Self { texture, world: shown, asked: (asked, view.size()), stage: Arc::clone(stage) }
+        Self { texture, world: shown, asked: (asked, view.size()), scenery: Arc::clone(scenery) }
     }
 
-    /// Whether it still shows this part of this stage.
-    fn shows(&self, stage: &Arc<Stage>, asked: &World, pixels: UVec2) -> bool {
-        Arc::ptr_eq(&self.stage, stage) && self.asked == (*asked, pixels)
+    /// Whether it still shows this part of this scenery.
+    fn shows(&self, scenery: &Arc<Scenery>, asked: &World, pixels: UVec2) -> bool {
+        Arc::ptr_eq(&self.scenery, scenery) && self.asked == (*asked, pixels)
     }
 
     fn paint(&self, painter: &Painter, sheet: &PlacesView<'_>) {
@@ -239,25 +239,25 @@ fn draw_ride(painter: &Painter, sheet: &PlacesView<'_>, window: &Workbench) {
         let corners = hazard.corners().map(|at| sheet.to_points(at));
         painter.add(Shape::closed_line(corners.to_vec(), Stroke::new(1.5, HONEY)));
     }
-    for actor in take.subjects.values() {
-        let rows = actor.path.rows();
+    for subject in take.subjects.values() {
+        let rows = subject.path.rows();
         let every = rows.len().div_ceil(POINTS).max(1);
         let way: Vec<Pos2> =
             rows.iter().step_by(every).map(|row| sheet.to_points(row.position)).collect();
         painter.add(Shape::line(way, Stroke::new(1.5, PEBBLE)));
-        let at = sheet.to_points(actor.path.position(bench.time()));
+        let at = sheet.to_points(subject.path.position(bench.time()));
         painter.circle(at, 3.0, MIST, Stroke::new(1.0, NIGHT));
     }
-    let lanes = window.show.lanes();
-    for lane in &lanes {
-        let view = shown(&bench.lanes()[*lane], lanes.len() > 1).steady();
+    let sides = window.show.sides();
+    for side in &sides {
+        let view = shown(&bench.sides()[*side], sides.len() > 1).steady();
         let size = view.size().as_vec2();
         let corners = [Vec2::ZERO, Vec2::new(size.x, 0.0), size, Vec2::new(0.0, size.y)];
         let corners = corners.map(|at| sheet.to_points(view.screen_to_world(at))).to_vec();
-        let color = if *lane == A && lanes.len() > 1 { MIST } else { CREAM };
+        let color = if *side == A && sides.len() > 1 { MIST } else { CREAM };
         painter.add(Shape::closed_line(corners.clone(), Stroke::new(4.0, NIGHT)));
         painter.add(Shape::closed_line(corners.clone(), Stroke::new(2.0, color)));
-        let name = if *lane == B { "view" } else { "view A" };
+        let name = if *side == B { "view" } else { "view A" };
         painter.text(corners[0], Align2::LEFT_BOTTOM, name, FontId::proportional(12.0), color);
     }
 }

@@ -11,7 +11,7 @@ use eframe::wgpu::{
 use velvet_pan::glam::UVec2;
 use velvet_pan_terraces::card::Card;
 use velvet_pan_terraces::cel::Cel;
-use velvet_pan_terraces::stage::Stage;
+use velvet_pan_terraces::scenery::Scenery;
 use velvet_pan_wgpu::{GpuCanvas, PresentError, Presenter, Shown};
 
 /// Encoded sRGB, in which the terraces are painted and egui blends.
@@ -20,7 +20,7 @@ const CANVAS: TextureFormat = TextureFormat::Rgba8Unorm;
 /// The picture of one camera in a frame of the window.
 pub struct Part {
     /// Everything that can be drawn, shared while it stays the same.
-    pub stage: Arc<Stage>,
+    pub scenery: Arc<Scenery>,
     /// The cels, from back to front.
     pub cels: Vec<Cel>,
     /// The part of the window that shows it, in physical pixels: its corner and its size.
@@ -42,8 +42,8 @@ pub struct Frame {
 /// What is kept from frame to frame.
 struct Painter {
     presenter: Presenter,
-    /// The quads of a stage. The stage is kept so that its address stays unique.
-    quads: Vec<(Arc<Stage>, Card)>,
+    /// The quads of a scenery. The scenery is kept so that its address stays unique.
+    quads: Vec<(Arc<Scenery>, Card)>,
     canvases: Vec<GpuCanvas>,
 }
 
@@ -100,12 +100,13 @@ impl Painter {
         frame: &Frame,
     ) -> Result<(), PresentError> {
         self.fit(device, &frame.parts)?;
-        self.quads
-            .retain(|(stage, _)| frame.parts.iter().any(|part| Arc::ptr_eq(&part.stage, stage)));
+        self.quads.retain(|(scenery, _)| {
+            frame.parts.iter().any(|part| Arc::ptr_eq(&part.scenery, scenery))
+        });
         let mut canvases = self.canvases.iter();
-        for stage in stages(&frame.parts) {
-            let cels: Vec<&Cel> = cels_of(&frame.parts, stage).collect();
-            let quads = quads(&mut self.quads, device, queue, stage);
+        for scenery in sceneries(&frame.parts) {
+            let cels: Vec<&Cel> = cels_of(&frame.parts, scenery).collect();
+            let quads = quads(&mut self.quads, device, queue, scenery);
             quads.prepare(device, queue, &cels);
             for (index, canvas) in (0..cels.len()).zip(&mut canvases) {
                 let mut pass = encoder.begin_render_pass(&RenderPassDescriptor {
@@ -144,36 +145,36 @@ impl Painter {
     }
 }
 
-/// The stages of all parts, without duplicates.
-fn stages(parts: &[Part]) -> impl Iterator<Item = &Arc<Stage>> {
+/// The sceneries of all parts, without duplicates.
+fn sceneries(parts: &[Part]) -> impl Iterator<Item = &Arc<Scenery>> {
     parts.iter().enumerate().filter_map(|(index, part)| {
-        let seen = parts[..index].iter().any(|other| Arc::ptr_eq(&other.stage, &part.stage));
-        (!seen).then_some(&part.stage)
+        let seen = parts[..index].iter().any(|other| Arc::ptr_eq(&other.scenery, &part.scenery));
+        (!seen).then_some(&part.scenery)
     })
 }
 
-fn cels_of<'a>(parts: &'a [Part], stage: &'a Arc<Stage>) -> impl Iterator<Item = &'a Cel> {
-    parts.iter().filter(|part| Arc::ptr_eq(&part.stage, stage)).flat_map(|part| &part.cels)
+fn cels_of<'a>(parts: &'a [Part], scenery: &'a Arc<Scenery>) -> impl Iterator<Item = &'a Cel> {
+    parts.iter().filter(|part| Arc::ptr_eq(&part.scenery, scenery)).flat_map(|part| &part.cels)
 }
 
-/// All cels with their parts, stage by stage.
+/// All cels with their parts, scenery by scenery.
 fn in_order(parts: &[Part]) -> impl Iterator<Item = (&Part, &Cel)> {
-    stages(parts).flat_map(|stage| {
-        let parts = parts.iter().filter(|part| Arc::ptr_eq(&part.stage, stage));
+    sceneries(parts).flat_map(|scenery| {
+        let parts = parts.iter().filter(|part| Arc::ptr_eq(&part.scenery, scenery));
         parts.flat_map(|part| part.cels.iter().map(move |cel| (part, cel)))
     })
 }
 
-/// The quads of a stage, created when it first appears.
+/// The quads of a scenery, created when it first appears.
 fn quads<'a>(
-    all: &'a mut Vec<(Arc<Stage>, Card)>,
+    all: &'a mut Vec<(Arc<Scenery>, Card)>,
     device: &Device,
     queue: &Queue,
-    stage: &Arc<Stage>,
+    scenery: &Arc<Scenery>,
 ) -> &'a mut Card {
-    let known = all.iter().position(|(one, _)| Arc::ptr_eq(one, stage));
+    let known = all.iter().position(|(one, _)| Arc::ptr_eq(one, scenery));
     let index = known.unwrap_or_else(|| {
-        all.push((Arc::clone(stage), Card::new(device, queue, stage.pictures(), CANVAS)));
+        all.push((Arc::clone(scenery), Card::new(device, queue, scenery.pictures(), CANVAS)));
         all.len() - 1
     });
     &mut all[index].1

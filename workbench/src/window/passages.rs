@@ -11,7 +11,7 @@ use velvet_pan_takes::{Event, EventTime};
 
 use super::bars::name as label;
 use super::look::{CORAL, CREAM, HONEY, SPROUT};
-use crate::bench::Bench;
+use crate::model::Bench;
 
 /// The height of the row, of the strip in it, and the least width of a bar, in points.
 const ROW: f32 = 20.0;

@@ -11,13 +11,13 @@ use velvet_pan::glam;
 use velvet_pan::{Fit, View, WindowPoint, WindowSize};
 use velvet_pan_egui::{Drawn, PlacesView, drawn_label, overlay, places};
 use velvet_pan_terraces::scene::figures;
-use velvet_pan_terraces::stage::{Stage, Tally};
+use velvet_pan_terraces::scenery::{Scenery, Tally};
 
 use super::Workbench;
 use super::hints;
 use super::look::{CREAM, NIGHT};
 use super::painter::{Frame, Part};
-use crate::bench::{A, B, Lane};
+use crate::model::{A, B, ComparedCamera};
 
 /// The gap between two pictures, in points.
 const GAP: f32 = 4.0;
@@ -45,9 +45,9 @@ impl Show {
     }
 
     /// Returns the cameras from left to right.
-    pub fn lanes(self) -> Vec<usize> {
+    pub fn sides(self) -> Vec<usize> {
         match self {
-            Self::One(lane) => vec![lane],
+            Self::One(side) => vec![side],
             Self::Both => vec![A, B],
         }
     }
@@ -69,21 +69,21 @@ impl Workbench {
         let response = ui.allocate_rect(area, Sense::click_and_drag());
         response.widget_info(|| WidgetInfo::labeled(Role::Image, true, "game picture"));
         let per_point = ui.pixels_per_point();
-        let lanes = self.show.lanes();
-        let rects = self.rects(area, lanes.len(), per_point);
-        for (lane, rect) in lanes.iter().zip(&rects) {
-            self.windows[*lane] = window_of(*rect, per_point);
+        let sides = self.show.sides();
+        let rects = self.rects(area, sides.len(), per_point);
+        for (side, rect) in sides.iter().zip(&rects) {
+            self.windows[*side] = window_of(*rect, per_point);
         }
         if !self.edits {
-            self.point(ui, &response, &lanes, &rects);
+            self.point(ui, &response, &sides, &rects);
         }
-        self.draw(ui, &lanes, &rects);
+        self.draw(ui, &sides, &rects);
         let painter = ui.painter_at(area);
-        for (lane, rect) in lanes.iter().zip(&rects) {
-            self.write_over(&painter.with_clip_rect(*rect), *lane, *rect);
+        for (side, rect) in sides.iter().zip(&rects) {
+            self.write_over(&painter.with_clip_rect(*rect), *side, *rect);
         }
         if let (true, [rect]) = (self.edits, rects.as_slice()) {
-            let view = shown(&self.bench.lanes()[lanes[0]], false).steady();
+            let view = shown(&self.bench.sides()[sides[0]], false).steady();
             let response = Response { rect: part_of(*rect, &view, per_point), ..response };
             let picture = PlacesView { view: &view, corner: rect.min, per_point, is_camera: true };
             places(ui, &response, &picture, &mut self.bench.tuning, &mut self.places);
@@ -111,36 +111,36 @@ impl Workbench {
             .collect()
     }
 
-    fn draw(&mut self, ui: &Ui, lanes: &[usize], rects: &[Rect]) {
+    fn draw(&mut self, ui: &Ui, sides: &[usize], rects: &[Rect]) {
         for rect in rects {
             ui.painter().rect_filled(*rect, 0.0, NIGHT);
         }
         let per_point = ui.pixels_per_point();
         let is_dragged = ui.input(|input| input.pointer.any_down());
         let bench = &self.bench;
-        let cameras = lanes.iter().map(|lane| bench.lanes()[*lane].camera());
+        let cameras = sides.iter().map(|side| bench.sides()[*side].camera());
         let take = bench.take();
-        let stages = self.stages.of(cameras, (take, bench.art()), is_dragged);
-        self.stage = stages.last().map(Arc::clone);
-        let lanes_shown = lanes.len();
-        let part = |(stage, (index, rect)): (Arc<Stage>, (&usize, &Rect))| {
-            let lane = &bench.lanes()[*index];
+        let sceneries = self.sceneries.of(cameras, (take, bench.art()), is_dragged);
+        self.scenery = sceneries.last().map(Arc::clone);
+        let sides_shown = sides.len();
+        let part = |(scenery, (index, rect)): (Arc<Scenery>, (&usize, &Rect))| {
+            let side = &bench.sides()[*index];
             let window = window_of(*rect, per_point);
-            let view = shown(lane, lanes_shown > 1);
-            let figures = figures(bench.take(), bench.time(), lane.subject());
-            let (cels, tally) = stage.counted_cels(&view, &figures);
+            let view = shown(side, sides_shown > 1);
+            let figures = figures(bench.take(), bench.time(), side.subject());
+            let (cels, tally) = scenery.counted_cels(&view, &figures);
             let part = Part {
                 cels,
-                stage,
+                scenery,
                 corner: pixels(rect.min.to_vec2(), per_point),
                 size: glam::UVec2::new(window.width, window.height),
             };
             (part, (*index, drawn(&tally)))
         };
-        let parts = stages.into_iter().zip(lanes.iter().zip(rects)).map(part);
+        let parts = sceneries.into_iter().zip(sides.iter().zip(rects)).map(part);
         let (parts, drawn): (Vec<Part>, Vec<(usize, Drawn)>) = parts.unzip();
-        for (lane, drawn) in drawn {
-            self.bench.note_drawn(lane, drawn);
+        for (side, drawn) in drawn {
+            self.bench.note_drawn(side, drawn);
         }
         let around = rects.iter().fold(Rect::NOTHING, |all, rect| all.union(*rect));
         let frame = Frame { parts, target: self.target, trouble: Arc::clone(&self.trouble) };
@@ -148,19 +148,19 @@ impl Workbench {
     }
 
     /// Draws the overlay, and the name of the camera, over the part of the window that shows the world.
-    fn write_over(&self, painter: &Painter, lane: usize, rect: Rect) {
-        let camera = self.bench.lanes()[lane].camera();
-        let view = shown(&self.bench.lanes()[lane], self.show == Show::Both);
+    fn write_over(&self, painter: &Painter, side: usize, rect: Rect) {
+        let camera = self.bench.sides()[side].camera();
+        let view = shown(&self.bench.sides()[side], self.show == Show::Both);
         let part = part_of(rect, &view, painter.pixels_per_point());
         // Where places are edited, their handles are enough.
         if self.shows_marks && !self.edits {
             let painter = painter.with_clip_rect(part);
             overlay(&painter, camera, &view, rect.min, &self.marks);
-            if let Some(drawn) = self.bench.lanes()[lane].history.drawn() {
+            if let Some(drawn) = self.bench.sides()[side].history.drawn() {
                 drawn_label(&painter, &drawn, part.left_bottom());
             }
         }
-        let name = if lane == A { "A  kept" } else { "B  now" };
+        let name = if side == A { "A  kept" } else { "B  now" };
         let text = painter.layout_no_wrap(name.to_owned(), FontId::proportional(14.0), CREAM);
         let at = part.right_top() + vec2(-text.size().x - 12.0, 8.0);
         let plate = Rect::from_min_size(at, text.size()).expand2(vec2(6.0, 3.0));
@@ -168,13 +168,13 @@ impl Workbench {
         painter.galley(at, text, CREAM);
     }
 
-    fn point(&mut self, ui: &Ui, response: &Response, lanes: &[usize], rects: &[Rect]) {
+    fn point(&mut self, ui: &Ui, response: &Response, sides: &[usize], rects: &[Rect]) {
         if response.clicked() || response.drag_started() {
             take_focus(ui);
         }
         let Some(pointer) = ui.input(|input| input.pointer.latest_pos()) else { return };
         let Some(index) = rects.iter().position(|rect| rect.contains(pointer)) else { return };
-        let view = shown(&self.bench.lanes()[lanes[index]], lanes.len() > 1);
+        let view = shown(&self.bench.sides()[sides[index]], sides.len() > 1);
         let per_point = ui.pixels_per_point();
         if response.dragged() {
             let moved = response.drag_delta() * per_point / view.placement().scale as f32;
@@ -209,9 +209,9 @@ fn drawn(tally: &Tally) -> Drawn {
 }
 
 /// The view of a camera. If two are side by side, whole scales would leave most of the space empty.
-pub fn shown(lane: &Lane, is_beside: bool) -> View {
-    let screen = &lane.camera().settings().screen;
-    let view = *lane.view();
+pub fn shown(side: &ComparedCamera, is_beside: bool) -> View {
+    let screen = &side.camera().settings().screen;
+    let view = *side.view();
     if is_beside && screen.fit == Fit::Whole {
         return view.with_fit(Fit::Contain, screen.size);
     }

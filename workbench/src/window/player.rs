@@ -3,7 +3,7 @@
 use eframe::egui::{CollapsingHeader, DragValue, Role, Slider, Ui, WidgetInfo};
 use velvet_pan_takes::PlayerKind;
 
-use crate::bench::Bench;
+use crate::model::Bench;
 
 /// Shows speed, jump and size. They count from the next frame on, and are saved into the take with its tuning.
 pub fn show(ui: &mut Ui, bench: &mut Bench) {

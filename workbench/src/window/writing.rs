@@ -7,17 +7,17 @@ use velvet_pan_takes::{Fault, Ride, Take, reason, write_rows, write_whole};
 use velvet_pan_terraces::art::palette::NIGHT;
 use velvet_pan_terraces::picture::Picture;
 use velvet_pan_terraces::scene::figures;
-use velvet_pan_terraces::stage::Stage;
+use velvet_pan_terraces::scenery::Scenery;
 
 use super::Workbench;
-use crate::bench::{B, Bench, Lane};
+use crate::model::{B, Bench, ComparedCamera};
 
 impl Workbench {
     /// Writes the visible pictures, side by side, to a new PNG file.
     pub(super) fn write_picture(&mut self) {
-        let lanes = self.show.lanes().into_iter();
+        let sides = self.show.sides().into_iter();
         let pictures: Vec<Picture> =
-            lanes.map(|lane| picture(&self.bench, &self.bench.lanes()[lane])).collect();
+            sides.map(|side| picture(&self.bench, &self.bench.sides()[side])).collect();
         let path = new_name(&self.folder, &self.bench.take().name, ".png");
         let written = write_png(&beside(&pictures), &path);
         self.tell(written, &path);
@@ -26,7 +26,7 @@ impl Workbench {
     /// Writes the take with its tuning, and the ride of B as a table, to a new folder.
     pub(super) fn write_ride(&mut self) {
         let take = Take {
-            settings: self.bench.lanes()[B].settings().clone(),
+            settings: self.bench.sides()[B].settings().clone(),
             ..self.bench.take().clone()
         };
         let path = new_name(&self.folder, &format!("{}-ride", take.name), "");
@@ -49,12 +49,12 @@ fn new_name(folder: &Path, name: &str, ending: &str) -> PathBuf {
 }
 
 /// The picture of a camera, drawn as in the command's films.
-fn picture(bench: &Bench, lane: &Lane) -> Picture {
-    let (view, camera, take) = (lane.view(), lane.camera(), bench.take());
+fn picture(bench: &Bench, side: &ComparedCamera) -> Picture {
+    let (view, camera, take) = (side.view(), side.camera(), bench.take());
     let window = view.window_size();
     let mut picture = Picture::new(UVec2::new(window.width, window.height), NIGHT);
-    let stage = Stage::new(bench.art(), camera.settings(), camera.layers(), take.map.clone());
-    stage.paint(view, &figures(take, bench.time(), lane.subject()), &mut picture);
+    let scenery = Scenery::new(bench.art(), camera.settings(), camera.layers(), take.map.clone());
+    scenery.paint(view, &figures(take, bench.time(), side.subject()), &mut picture);
     picture
 }
 
