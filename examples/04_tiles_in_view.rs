@@ -38,7 +38,7 @@ fn main() {
                 .iter()
                 .map(|tile| if *tile == 0 { '·' } else { char::from(*tile) })
                 .collect();
-            let at = row.screen_position();
+            let at = row.canvas_position();
             println!("  row {:2} from x {:3}, y {:3} px  {letters}", row.row(), at.x, at.y);
         }
     }

@@ -6,7 +6,7 @@
 //! Run with `cargo run --example 15_impacts`.
 
 use velvet_pan::glam::DVec2;
-use velvet_pan::{Camera, Settings, SettingsError, Shake, ShakeMix, ShakeMotion, Shaking};
+use velvet_pan::{Camera, Settings, SettingsError, Shake, ShakeMix, ShakeMotion, ShakeSettings};
 
 fn main() -> Result<(), SettingsError> {
     let gong = Shake { reach: DVec2::new(6.0, 3.0), hold: 0.15, fade: 0.6, ..Shake::default() };
@@ -42,7 +42,7 @@ fn main() -> Result<(), SettingsError> {
 
     println!("\nthe maximum of ten gongs within a tenth of a second:");
     for mix in [ShakeMix::Add, ShakeMix::Strongest, ShakeMix::Replace] {
-        let shake = Shaking { mix, ..Shaking::default() };
+        let shake = ShakeSettings { mix, ..ShakeSettings::default() };
         let mut camera = Camera::new(Settings { shake, ..Settings::default() })?;
         let mut most = 0.0_f64;
         for frame in 0..60 {

@@ -20,7 +20,7 @@ fn main() {
         let tiles = view.tiles(&valley);
         for piece in tiles.rows() {
             let letters = String::from_utf8_lossy(&map[piece.indices()]).into_owned();
-            let at = piece.screen_position();
+            let at = piece.canvas_position();
             println!("  row {} from x {:4} px: {letters}", piece.row(), at.x);
         }
     }

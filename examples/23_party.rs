@@ -1,4 +1,4 @@
-//! Several subjects framed together.
+//! Several subjects shown together.
 //!
 //! The common mistakes are the plain mean position, which jumps when a player joins or leaves, and one distant player
 //! who pulls everybody else off the screen.
@@ -27,10 +27,10 @@ fn main() -> Result<(), SettingsError> {
         let there: &[Subject] = if t < 1.0 { &[wren] } else { &[wren, kite] };
         let view = camera.follow_all(1.0 / 30.0, there);
         if frame % 15 == 0 {
-            let seen = match (t < 1.0, camera.is_let_go(2)) {
+            let seen = match (t < 1.0, camera.is_dropped(2)) {
                 (true, _) => "not there yet",
                 (_, true) => "dropped",
-                _ => "framed",
+                _ => "shown",
             };
             println!(
                 "{t:5.1} s  {:6.0}  {:6.0}    {:6.1}    {:.3}    the kite is {seen}",

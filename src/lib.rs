@@ -21,7 +21,7 @@
 //!     let view = camera.follow(1.0 / 60.0, courier);
 //!     for row in view.tiles(&terraces).rows() {
 //!         let _tiles_of_this_row = row.indices(); // &map[row.indices()]
-//!         let _where = row.screen_position();
+//!         let _where = row.canvas_position();
 //!     }
 //!     let _canvas = view.placement(); // where the finished canvas goes in the window
 //!     let _player = view.followed_placement(courier); // and the player's own picture, over it
@@ -35,7 +35,7 @@
 //! |---|---|---|---|
 //! | world | [`DVec2`](glam::DVec2), [`Rect`] | the game's own | the game's own; `y` down, or up by [`YAxis`] |
 //! | screen | [`Vec2`](glam::Vec2), [`ScreenRect`] | game pixels | top left, `y` down |
-//! | canvas | [`Vec2`](glam::Vec2) | whole game pixels, which are drawn | top left, `y` down |
+//! | canvas | [`Vec2`](glam::Vec2), [`CanvasRect`] | whole game pixels, which are drawn | top left, `y` down |
 //! | window | [`WindowPoint`], [`WindowSize`] | physical pixels | top left, `y` down |
 //!
 //! World points may have any type that implements [`IntoWorld`], times any type that implements [`IntoSeconds`].
@@ -107,7 +107,8 @@ mod camera;
 pub use glam;
 
 pub use base::convert::{IntoSeconds, IntoWorld};
-pub use base::rect::{Rect, ScreenRect};
+pub use base::pixel_rect::{CanvasRect, ScreenRect};
+pub use base::rect::Rect;
 pub use base::window::{WindowPoint, WindowSize};
 pub use camera::cameras::{Cameras, CamerasState};
 pub use camera::command::Command;
@@ -140,13 +141,13 @@ pub use keys::error::SettingsError;
 pub use keys::per_axis::PerAxis;
 pub use keys::setting::{Choice, ChoiceForm, Setting, SettingKind};
 pub use keys::value::{Chosen, Value};
-pub use lens::fit::{Fit, MOST_REVEALED, Placement};
+pub use lens::fit::{Fit, MAX_REVEALED, Placement};
 pub use lens::lens::Lens;
 pub use lens::rotation::Rotation;
 pub use lens::screen::{Screen, Snap, YAxis};
 pub use lens::zoom::{Zoom, ZoomRange};
 pub use limits::bounds::{Bounds, IntoBounds, SmallWorld};
-pub use limits::last_word::{Decider, LastWord};
+pub use limits::decision::{Decider, Decision};
 pub use limits::leash::Leash;
 pub use limits::outline::{Outline, OutlineName};
 pub use limits::ratchet::{Barrier, Ratchet};
@@ -159,9 +160,9 @@ pub use settings::hands::{HandReturn, Hands};
 pub use settings::settings::Settings;
 pub use settings::table::{SettingsTable, TableForm};
 pub use settings::zone::Zone;
+pub use shake::active_shakes::{ShakeLimit, ShakeMix, ShakeSettings};
 pub use shake::cue::{Cue, CueCall, UnknownCue, ZoomNudge};
 pub use shake::shake::{Shake, ShakeMotion, ShakeOffset};
-pub use shake::shaker::{ShakeLimit, ShakeMix, Shaking};
 pub use view::layer::{Layer, LayerShake};
 pub use view::overlay::{Mark, MarkKind, Overlay};
 pub use view::view::View;

@@ -336,7 +336,7 @@ fn a_party_is_judged_by_the_zoom_that_is_shown() {
     for one in two {
         let seen = camera.view().visible_world().contains(one.position);
         let id = one.id.expect("its own");
-        assert!(seen != camera.is_let_go(id), "{id}: in view {seen}");
+        assert!(seen != camera.is_dropped(id), "{id}: in view {seen}");
     }
 }
 

@@ -407,7 +407,7 @@ fn a_long_step_while_the_zoom_glides_is_many_short_ones() {
 #[test]
 fn the_last_word_names_the_stage() {
     use velvet_pan::Decider;
-    let by = |camera: &Camera| (camera.last_word().x.by, camera.last_word().y.by);
+    let by = |camera: &Camera| (camera.decision().x.by, camera.decision().y.by);
     let run = |mut camera: Camera, speed: f64| {
         for frame in 0..=60 {
             let step = if frame == 0 { 0.0 } else { 1.0 / 60.0 };
@@ -419,7 +419,7 @@ fn the_last_word_names_the_stage() {
     settings.follow.leash = Some(Leash(DVec2::splat(0.2)));
     let mut leashed = run(camera(settings.clone()), 400.0);
     assert_eq!(by(&leashed), (Decider::Leash, Decider::Motion));
-    assert!((leashed.last_word().x.velocity - 400.0).abs() < 1e-6, "the subject's velocity");
+    assert!((leashed.decision().x.velocity - 400.0).abs() < 1e-6, "the subject's velocity");
     leashed.grab([10.0, 10.0].into());
     leashed.follow(1.0 / 60.0, [400.0 * 61.0 / 60.0, 0.0]);
     assert_eq!(by(&leashed), (Decider::Hand, Decider::Hand));
@@ -428,7 +428,7 @@ fn the_last_word_names_the_stage() {
     settings.follow.ratchet = Ratchet::Right;
     let back = run(camera(settings), -400.0);
     assert_eq!(by(&back), (Decider::Barrier, Decider::Motion));
-    assert_eq!(back.last_word().x.velocity, 0.0);
+    assert_eq!(back.decision().x.velocity, 0.0);
 
     let rooms = Some(Rooms::default());
     let room = run(camera(Settings { rooms, ..Settings::default() }), 100.0);
@@ -438,7 +438,7 @@ fn the_last_word_names_the_stage() {
     settings.follow.axes = velvet_pan::Axes::X;
     let along = run(camera(settings), 100.0);
     assert_eq!(by(&along), (Decider::Motion, Decider::Locked));
-    assert!((along.last_word().x.velocity - 100.0).abs() < 1e-6);
+    assert!((along.decision().x.velocity - 100.0).abs() < 1e-6);
 
     let points = vec![DVec2::new(0.0, 50.0), DVec2::new(900.0, 50.0)];
     let rail = Some(velvet_pan::Rail { points, ..velvet_pan::Rail::default() });

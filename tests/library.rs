@@ -4,13 +4,13 @@
 mod allocations;
 mod api;
 mod bodies;
-mod calls;
+mod commands;
 mod cameras;
 mod changes;
 mod composition;
 mod due;
 mod following;
-mod house;
+mod module_order;
 #[cfg(all(feature = "bytemuck", feature = "mint"))]
 mod interchange;
 mod itinerary;
@@ -27,7 +27,7 @@ mod smoothness;
 mod spaces;
 mod support;
 mod travel;
-mod under_way;
+mod during_changes;
 mod units;
 #[cfg(feature = "serde")]
 mod written;

@@ -69,7 +69,7 @@ properties! {
                 member.position += *way;
             }
             let shown = camera.follow_all(*seconds, &members).visible_world();
-            let let_go = |member: &&Subject| camera.is_let_go(member.id.unwrap());
+            let let_go = |member: &&Subject| camera.is_dropped(member.id.unwrap());
             let kept: Vec<&Subject> = members.iter().filter(|member| !let_go(member)).collect();
             prop_assert!(!kept.is_empty());
             let around = hull(kept.iter().copied());
@@ -140,9 +140,9 @@ properties! {
         for swing in swing {
             // The limit is at 640; a tenth to spare at 581.8.
             let kite = Subject::from([612.0 + 29.0 * swing, 0.0]).with_id(2).with_rank(-1);
-            let before = camera.is_let_go(2);
+            let before = camera.is_dropped(2);
             camera.follow_all(0.1, &[Subject::from([0, 0]).with_id(1), kite]);
-            changes += u32::from(camera.is_let_go(2) != before);
+            changes += u32::from(camera.is_dropped(2) != before);
         }
         prop_assert!(changes <= 1, "{changes} changes");
     }
@@ -210,7 +210,7 @@ fn the_wanted_zoom_is_shown_where_there_is_space() {
     assert_eq!(camera.follow_all(0.1, &pair(400.0)).lens().zoom(), 0.4);
     // Wanted wider than the widest: there is space for more.
     camera.follow_all(0.1, &pair(700.0));
-    assert!(!camera.is_let_go(1));
+    assert!(!camera.is_dropped(1));
 }
 
 /// In a zone with a zoom of its own, the party zooms out from that one.
@@ -331,7 +331,7 @@ fn odd_parties_have_an_answer() {
     }
     let far = [Subject::from([-1e300, 0.0]), Subject::from([1e300, 0.0]).with_rank(1)];
     assert!(camera.follow_all(f64::INFINITY, &far).centre().is_finite());
-    assert!(!camera.is_let_go(1234));
+    assert!(!camera.is_dropped(1234));
     for (party, field) in [
         (Party { fade: -1.0, ..Party::default() }, "party.fade"),
         (Party { widest: 0.0, ..Party::default() }, "party.widest"),

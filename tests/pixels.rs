@@ -3,7 +3,7 @@
 use proptest::prelude::*;
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{
-    Blending, Bounds, Camera, Canvas, CanvasMut, Fit, Lens, MOST_REVEALED, Ratchet, Rect, Rooms,
+    Blending, Bounds, Camera, Canvas, CanvasMut, Fit, Lens, MAX_REVEALED, Ratchet, Rect, Rooms,
     Screen, Settings, Snap, View, YAxis, present,
 };
 
@@ -64,10 +64,10 @@ properties! {
         match settings.screen.fit {
             Fit::Whole => prop_assert!(placement.scale.fract() == 0.0 && placement.scale >= 1.0),
             Fit::Reveal => {
-                prop_assert!(view.size().cmpge(design).all() && view.size().cmple(design * MOST_REVEALED).all());
+                prop_assert!(view.size().cmpge(design).all() && view.size().cmple(design * MAX_REVEALED).all());
                 let shown = view.safe_area().size();
                 prop_assert!((shown - design.as_vec2()).abs().max_element() < 1.0, "safe area {shown} for {design}");
-                let capped = (view.size() / MOST_REVEALED).cmpge(design).any();
+                let capped = (view.size() / MAX_REVEALED).cmpge(design).any();
                 let filled = placement.first == UVec2::ZERO && placement.end == UVec2::from(window);
                 prop_assert!(capped || filled, "bars: {placement:?}");
             }
@@ -153,7 +153,7 @@ fn absurd_windows_are_answered() {
             let placement = view.placement();
             assert!(placement.scale > 0.0 && placement.scale.is_finite(), "{fit:?} {window:?}");
             assert!(placement.end.x <= window.0 && placement.end.y <= window.1);
-            assert!(view.canvas_size().max_element() <= 320 * MOST_REVEALED + 1);
+            assert!(view.canvas_size().max_element() <= 320 * MAX_REVEALED + 1);
             assert!(
                 view.visible_screen().size().is_finite() && view.safe_area().size().is_finite()
             );

@@ -8,7 +8,7 @@ use velvet_pan::{
     View, WindowSize,
 };
 
-use crate::rides::game::{Dice, Game, Pcg};
+use crate::rides::random_play::{Dice, Game, Pcg};
 
 const FRAMES: u64 = 600;
 const BACK: usize = 10;

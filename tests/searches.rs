@@ -4,7 +4,7 @@ mod chunks;
 mod layers;
 mod party;
 mod presenting;
-mod promises;
+mod invariants;
 #[path = "rides/main.rs"]
 mod rides;
 mod rollback;

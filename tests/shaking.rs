@@ -4,7 +4,7 @@ use proptest::prelude::*;
 use velvet_pan::glam::DVec2;
 use velvet_pan::{
     Bounds, Camera, Cue, CueCall, Rect, Settings, Shake, ShakeLimit, ShakeMix, ShakeMotion,
-    Shaking, Smoothing, Snap, View, ZoomNudge,
+    ShakeSettings, Smoothing, Snap, View, ZoomNudge,
 };
 
 use crate::support::properties::properties;
@@ -33,7 +33,7 @@ fn mixes() -> impl Strategy<Value = ShakeMix> {
 }
 
 /// A still camera at the origin.
-fn camera(shaking: Shaking) -> Camera {
+fn camera(shaking: ShakeSettings) -> Camera {
     let mut camera =
         Camera::new(Settings { shake: shaking, ..Settings::default() }).expect("valid");
     camera.place_at([0, 0]);
@@ -69,7 +69,7 @@ properties! {
         mix in mixes(), intensity in 0.0..=1.0_f64, limit in (0.0..20.0_f64, 0.0..20.0_f64, 0.0..0.2_f64),
     ) {
         let limit = ShakeLimit { reach: DVec2::new(limit.0, limit.1), roll: limit.2 };
-        let mut camera = camera(Shaking { mix, limit, intensity, ..Shaking::default() });
+        let mut camera = camera(ShakeSettings { mix, limit, intensity, ..ShakeSettings::default() });
         for frame in 0..120 {
             for (shake, strength, at) in &shakes {
                 if *at == frame {
@@ -91,7 +91,7 @@ properties! {
     #[test]
     fn frame_rates_agree(shake in shakes(), mix in mixes()) {
         let ride = |fps: u32| -> Vec<DVec2> {
-            let mut camera = camera(Shaking { mix, ..Shaking::default() });
+            let mut camera = camera(ShakeSettings { mix, ..ShakeSettings::default() });
             let frames = (0..=2 * fps).map(|frame| {
                 if frame == 0 || frame == fps / 2 {
                     camera.shake(&shake, 1.0);
@@ -114,7 +114,7 @@ properties! {
     fn nothing_jumps(
         shakes in prop::collection::vec((shakes(), 0..900_u32), 2..6), mix in mixes(),
     ) {
-        let mut camera = camera(Shaking { mix, ..Shaking::default() });
+        let mut camera = camera(ShakeSettings { mix, ..ShakeSettings::default() });
         let mut last = DVec2::ZERO;
         // The fastest that one may move: across its reach between two places, rising or leaving.
         let speed = |shake: &Shake| {
@@ -235,7 +235,7 @@ fn the_overscan_is_used() {
 
 #[test]
 fn a_hundred_shakes_and_the_weakest_give_way() {
-    let mut camera = camera(Shaking::default());
+    let mut camera = camera(ShakeSettings::default());
     for index in 0..100 {
         let reach = DVec2::splat(f64::from(index) / 10.0);
         camera.shake(&Shake { reach, hold: f64::INFINITY, ..Shake::default() }, 1.0);
@@ -258,7 +258,7 @@ fn the_weakest_gives_way() {
         ..Shake::default()
     };
     let envelope = |with_faded: bool, one_more: bool| {
-        let mut camera = camera(Shaking { limit, ..Shaking::default() });
+        let mut camera = camera(ShakeSettings { limit, ..ShakeSettings::default() });
         if with_faded {
             camera.shake(&shake(0.4, 0.0), 20.0); // strong and old
         }
@@ -283,7 +283,7 @@ fn the_weakest_gives_way() {
 #[test]
 fn an_envelope_is_the_reach_by_strength_and_intensity() {
     for (mix, expected) in [(ShakeMix::Add, [1.75, 1.125]), (ShakeMix::Strongest, [1.0, 0.75])] {
-        let mut camera = camera(Shaking { mix, intensity: 0.25, ..Shaking::default() });
+        let mut camera = camera(ShakeSettings { mix, intensity: 0.25, ..ShakeSettings::default() });
         for (reach, strength) in [([2.0, 1.5], 2.0), ([1.5, 0.75], 2.0)] {
             camera.shake(
                 &Shake { reach: reach.into(), hold: 9.0, roll: 0.02, ..Shake::default() },
@@ -300,7 +300,8 @@ fn an_envelope_is_the_reach_by_strength_and_intensity() {
 #[test]
 fn the_strongest_sets_the_roll() {
     let limit = ShakeLimit { roll: 1.0, ..ShakeLimit::default() };
-    let mut camera = camera(Shaking { limit, mix: ShakeMix::Strongest, ..Shaking::default() });
+    let mut camera =
+        camera(ShakeSettings { limit, mix: ShakeMix::Strongest, ..ShakeSettings::default() });
     let rumble = Shake { roll: 0.1, hold: f64::INFINITY, ..Shake::default() };
     (0..2).for_each(|_| camera.shake(&rumble, 1.0));
     let rolls = (0..600).map(|_| camera.advance(1.0 / 60.0).shake().roll.abs());
@@ -313,7 +314,7 @@ fn the_strongest_sets_the_roll() {
 #[test]
 fn the_thirteenth_shake_is_not_missed() {
     let burst = |count: u32| {
-        let mut camera = camera(Shaking::default());
+        let mut camera = camera(ShakeSettings::default());
         (0..count).for_each(|index| {
             let reach = DVec2::splat(1.0 + 0.2 * f64::from(index));
             camera.shake(&Shake { reach, hold: 0.4, ..Shake::default() }, 1.0);
@@ -378,7 +379,7 @@ fn hz_means_what_it_says() {
 #[test]
 fn another_seed_is_another_path() {
     let path = |seed| {
-        let mut camera = camera(Shaking { seed, ..Shaking::default() });
+        let mut camera = camera(ShakeSettings { seed, ..ShakeSettings::default() });
         camera.shake(&Shake::default(), 1.0);
         (0..20).map(|_| camera.advance(0.01).shake().pixels).collect::<Vec<_>>()
     };
@@ -411,7 +412,7 @@ fn distance_strength_and_intensity() {
 
 #[test]
 fn rumbles_pauses_and_frozen_moments() {
-    let mut camera = camera(Shaking::default());
+    let mut camera = camera(ShakeSettings::default());
     let rumble = Shake { hold: f64::INFINITY, ..Shake::default() };
     camera.shake(&rumble, 1.0);
     camera.advance(0.0);
@@ -458,7 +459,7 @@ fn a_cue_may_nudge_the_zoom_and_hold_the_view() {
 
 #[test]
 fn a_pointer_may_leave_the_shake_out() {
-    let mut camera = camera(Shaking::default());
+    let mut camera = camera(ShakeSettings::default());
     camera.shake(&Shake { roll: 0.05, ..Shake::default() }, 1.0);
     camera.advance(0.0);
     let view = camera.advance(0.08);
@@ -535,7 +536,7 @@ fn many_at_once_are_as_strong_as_the_strongest() {
     let fastest = |offsets: &[DVec2]| {
         offsets.windows(2).map(|pair| (pair[1] - pair[0]).length()).fold(0.0, f64::max)
     };
-    let settings = Shaking { mix: ShakeMix::Strongest, ..Shaking::default() };
+    let settings = ShakeSettings { mix: ShakeMix::Strongest, ..ShakeSettings::default() };
     let hit = Shake { reach: DVec2::splat(6.0), ..Shake::default() };
     for rate in [30, 60, 144] {
         let step = 1.0 / f64::from(rate);

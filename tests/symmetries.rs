@@ -7,7 +7,7 @@ use velvet_pan::{
     Subject, Value, View, YAxis,
 };
 
-use crate::rides::game::{Dice, Game, Pcg};
+use crate::rides::random_play::{Dice, Game, Pcg};
 
 /// Where the same world lies otherwise.
 #[derive(Clone, Copy, Debug)]

@@ -192,7 +192,7 @@ properties! {
         let (y_axis, column) = (case.view.lens().y_axis(), row.columns().start);
         let from_top = case.number(row.row());
         let corner = tile_corners(&case.grid, y_axis, &Overhang::default(), column, from_top)[0];
-        let apart = row.screen_position() - case.view.canvas_position(corner);
+        let apart = row.canvas_position() - case.view.canvas_position(corner);
         let most = if case.view.snap() == Snap::Off { 1e-3 } else { 1.0 };
         prop_assert!(apart.abs().max_element() <= most);
     }
@@ -230,7 +230,7 @@ fn a_wrapped_map_comes_around() {
     let seen = |x: f64| -> Vec<(usize, Vec2)> {
         let view = View::new(Lens::new(&Screen::default()), [x, 90.0], Snap::Subpixel);
         let tiles = view.tiles(&grid);
-        let pieces = tiles.rows().map(|row| (row.indices().start, row.screen_position()));
+        let pieces = tiles.rows().map(|row| (row.indices().start, row.canvas_position()));
         pieces.collect()
     };
     for x in [0.0, 17.25, 333.3, 639.0] {
@@ -288,7 +288,7 @@ fn far_out_the_window_is_still_exact() {
     let tiles = view.tiles(&grid);
     assert_eq!((tiles.columns(), tiles.row_numbers()), (90..110, 44..56));
     let first = tiles.rows().next().expect("in view");
-    assert_eq!(first.screen_position(), Vec2::new(0.0, -6.0));
+    assert_eq!(first.canvas_position(), Vec2::new(0.0, -6.0));
 }
 
 /// A map that the game indexes with a `y` that points up is not upside down.

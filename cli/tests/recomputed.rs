@@ -330,7 +330,7 @@ fn the_figures_of_eight_takes() {
             near("shake", rms, 1e-4);
         }
         if name != "kite" {
-            // Two are framed there, and the table has the first.
+            // Two are shown there, and the table has the first.
             near("lost", ride.lost(), 1e-9);
         }
         if let Some(warning) = ride.warning().filter(|_| name != "kite") {

@@ -3,10 +3,10 @@
 use std::sync::atomic::{AtomicU64, Ordering};
 
 use crate::draw::Draw;
-use crate::game::{Dice, Game};
+use crate::random_play::{Dice, Game};
 
 /// The maximum number of frames of an input. More would only be slower.
-const MOST: u32 = 400;
+const MAX_FRAMES: u32 = 400;
 
 /// Runs one camera or several, controlled by the bytes.
 ///
@@ -37,8 +37,8 @@ fn count(frames: u32) {
 pub fn ride(bytes: &[u8]) -> u32 {
     let mut game = Game(Draw::new(bytes));
     if game.0.one_in(8) {
-        game.several_cameras(MOST, &mut |_, _| ())
+        game.several_cameras(MAX_FRAMES, &mut |_, _| ())
     } else {
-        game.one_camera(MOST, &mut |_, _| ())
+        game.one_camera(MAX_FRAMES, &mut |_, _| ())
     }
 }

@@ -9,10 +9,10 @@ use velvet_pan::{
 };
 
 use crate::draw::Draw;
-use crate::game::Dice;
+use crate::random_play::Dice;
 
 /// The number of chunks above which they are not listed.
-const MOST: usize = 10_000;
+const MAX_LISTED: usize = 10_000;
 
 /// Moves sprites and views, or loads chunks, controlled by the bytes.
 ///
@@ -124,7 +124,7 @@ impl World<'_> {
             let view = self.view().with_time(f64::from(time) * 0.1);
             let tiles = view.tiles(&grid);
             let change = chunks.update(&view);
-            if change.to_load().take(MOST).count() == MOST {
+            if change.to_load().take(MAX_LISTED).count() == MAX_LISTED {
                 break;
             }
             for chunk in change.to_drop() {

@@ -3,7 +3,7 @@
 use arbitrary::Unstructured;
 use velvet_pan::Rect;
 
-use crate::game::{Dice, ODD};
+use crate::random_play::{Dice, ODD};
 
 /// A source of numbers from one input. Past its end, every number is the smallest possible one.
 pub struct Draw<'a>(Unstructured<'a>);

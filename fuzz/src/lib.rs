@@ -8,8 +8,8 @@ pub mod camera;
 pub mod culling;
 pub mod draw;
 pub mod files;
-#[path = "../../tests/game/mod.rs"]
-mod game;
+#[path = "../../tests/random_play/mod.rs"]
+mod random_play;
 pub mod presenting;
 pub mod tables;
 

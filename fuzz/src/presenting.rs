@@ -4,7 +4,7 @@ use velvet_pan::glam::{DVec2, IVec2, UVec2};
 use velvet_pan::{Blending, Canvas, CanvasMut, Placement, present, present_over};
 
 use crate::draw::Draw;
-use crate::game::Dice;
+use crate::random_play::Dice;
 
 type Colour = [u8; 4];
 

@@ -7,7 +7,7 @@ use velvet_pan::glam::DVec2;
 use velvet_pan_takes::{Map, MapForm, Path};
 
 use crate::draw::Draw;
-use crate::game::Dice;
+use crate::random_play::Dice;
 
 /// Reads the bytes after the first two as a map or as a path.
 ///

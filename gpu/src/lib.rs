@@ -10,4 +10,4 @@ pub use wgpu;
 
 pub use error::PresentError;
 pub use gpu_canvas::GpuCanvas;
-pub use presenter::{Alpha, Presenter, Shown};
+pub use presenter::{Alpha, PlacedCanvas, Presenter};

@@ -25,7 +25,7 @@ pub enum Alpha {
 
 /// A canvas and its position in the target.
 #[derive(Clone, Copy, Debug)]
-pub struct Shown<'a> {
+pub struct PlacedCanvas<'a> {
     /// The canvas.
     pub canvas: &'a GpuCanvas,
     /// Its position in pixels of the target: [`View::placement`], or [`Placement::moved`] for a part of the target.
@@ -34,7 +34,7 @@ pub struct Shown<'a> {
     pub alpha: Alpha,
 }
 
-impl<'a> Shown<'a> {
+impl<'a> PlacedCanvas<'a> {
     /// Shows an opaque canvas; use it for the rearmost one. `placement` is in pixels of the target.
     #[must_use]
     pub fn opaque(canvas: &'a GpuCanvas, placement: Placement) -> Self {
@@ -56,14 +56,14 @@ impl<'a> Shown<'a> {
 /// no memory, unless a later frame has more canvases than any before.
 ///
 /// ```no_run
-/// # use velvet_pan_wgpu::{GpuCanvas, PresentError, Presenter, Shown, velvet_pan::View, wgpu};
+/// # use velvet_pan_wgpu::{GpuCanvas, PresentError, Presenter, PlacedCanvas, velvet_pan::View, wgpu};
 /// # fn frame(
 /// #     device: &wgpu::Device, queue: &wgpu::Queue, surface: &wgpu::Texture, view: &View,
 /// #     presenter: &mut Presenter, canvas: &mut GpuCanvas,
 /// # ) -> Result<(), PresentError> {
 /// canvas.fit(device, view)?;
 /// let window = [surface.width(), surface.height()];
-/// presenter.prepare(device, queue, window, &[Shown::opaque(canvas, view.placement())]);
+/// presenter.prepare(device, queue, window, &[PlacedCanvas::opaque(canvas, view.placement())]);
 ///
 /// let mut encoder = device.create_command_encoder(&Default::default());
 /// let mut pass = encoder.begin_render_pass(&wgpu::RenderPassDescriptor {
@@ -180,7 +180,7 @@ impl Presenter {
         device: &Device,
         queue: &Queue,
         target: impl Into<WindowSize>,
-        shown: &[Shown<'_>],
+        shown: &[PlacedCanvas<'_>],
     ) {
         let target = target.into();
         self.numbers.clear();

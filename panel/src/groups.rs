@@ -25,7 +25,7 @@ pub const GROUPS: [Group; 10] = [
 ];
 
 /// A table of the settings: its path, its description, and whether it exists.
-pub struct Shown {
+pub struct ListedTable {
     pub path: String,
     pub table: &'static SettingsTable,
     pub there: bool,
@@ -33,14 +33,14 @@ pub struct Shown {
 
 impl Group {
     /// Returns the tables of these settings that belong to the group, including those that could be added.
-    pub fn shown(&self, settings: &Settings) -> Vec<Shown> {
+    pub fn shown(&self, settings: &Settings) -> Vec<ListedTable> {
         let known = Settings::tables().iter();
         let ours = known.filter(|table| self.tables.contains(&table.path()));
         let places = ours.flat_map(|table| {
             settings.table_paths(table).into_iter().map(move |path| (table, path))
         });
-        let mut shown: Vec<Shown> = places
-            .map(|(table, path)| Shown { there: settings.has_table(&path), path, table })
+        let mut shown: Vec<ListedTable> = places
+            .map(|(table, path)| ListedTable { there: settings.has_table(&path), path, table })
             .collect();
         // A cue with its own tables, then the next one.
         shown.sort_by_key(|one| one.path.contains('.').then(|| first_two(&one.path)));

@@ -73,7 +73,7 @@ pub fn overlay(painter: &Painter, camera: &Camera, view: &View, corner: Pos2, ma
         draw(painter, &look, &lines);
         MarkNames::gather(&mut drawn, look, lines);
     }
-    let goal = format!("goal: {}", deciders_in_words(&camera.last_word()));
+    let goal = format!("goal: {}", deciders_in_words(&camera.decision()));
     let mut names = MarkNames::new(area);
     drawn.iter().for_each(|(look, lines)| names.avoid(look, lines));
     for (look, lines) in &drawn {

@@ -43,7 +43,7 @@ const TILES: usize = 4;
 const SPRITES: usize = 5;
 
 /// The maximum number of moments that are kept.
-const MOST: usize = 4096;
+const MAX_SAMPLES: usize = 4096;
 
 impl History {
     /// Creates a history of this number of seconds, at least one.
@@ -81,7 +81,7 @@ impl History {
         self.drawn_now = None;
         (self.drawn, self.centre) = (Some(drawn), Some(steady));
         self.moments.push_back(Moment { t, figures });
-        while self.moments.len() > MOST
+        while self.moments.len() > MAX_SAMPLES
             || self.moments.front().is_some_and(|first| first.t < t - self.seconds)
         {
             self.moments.pop_front();
@@ -159,16 +159,16 @@ impl History {
 }
 
 /// The least width of a strip beside another one, in points.
-const NARROWEST: f32 = 150.0;
+const MIN_WIDTH: f32 = 150.0;
 /// The maximum number of strips side by side.
-const MOST_COLUMNS: usize = 3;
+const MAX_COLUMNS: usize = 3;
 
 /// Shows lag, speed, view ahead and the picture's steps over the last seconds, each in a strip of its own, and, if the game
 /// tells them, the drawn tiles and sprites.
 pub fn strips(ui: &mut Ui, history: &History) {
     let kinds = history.kinds();
-    let rows = kinds.len().div_ceil(MOST_COLUMNS);
-    let fits = (ui.available_width() / NARROWEST) as usize;
+    let rows = kinds.len().div_ceil(MAX_COLUMNS);
+    let fits = (ui.available_width() / MIN_WIDTH) as usize;
     let columns = kinds.len().div_ceil(rows).min(fits).max(1);
     for strips in kinds.chunks(columns) {
         ui.columns(columns, |places| {

@@ -7,7 +7,7 @@ use velvet_pan::{Rect, Setting, Settings, SettingsError, Value};
 use velvet_pan_takes::{Fault, TuningFile};
 
 use crate::field::field;
-use crate::groups::{GROUPS, Group, Shown};
+use crate::groups::{GROUPS, Group, ListedTable};
 use crate::look::{HONEY, MIST, SPROUT};
 
 /// What happened in a panel in this frame.
@@ -119,7 +119,7 @@ impl Keys<'_> {
 
 fn show_group(ui: &mut Ui, group: &Group, first: bool, keys: &mut Keys<'_>) {
     let shown = group.shown(keys.settings);
-    let found = |one: &Shown| {
+    let found = |one: &ListedTable| {
         let path = |setting: &Setting| format!("{}.{}", one.path, setting.key());
         one.table.keys().iter().any(|setting| keys.finds(&path(setting), setting))
     };
@@ -135,7 +135,7 @@ fn show_group(ui: &mut Ui, group: &Group, first: bool, keys: &mut Keys<'_>) {
     });
 }
 
-fn show_table(ui: &mut Ui, shown: &Shown, keys: &mut Keys<'_>) {
+fn show_table(ui: &mut Ui, shown: &ListedTable, keys: &mut Keys<'_>) {
     let optional = shown.table.form() == velvet_pan::TableForm::Optional;
     ui.horizontal(|ui| {
         if optional {

@@ -75,16 +75,16 @@ pub(crate) fn usable_angle(angle: f64) -> Option<f64> {
     Some(few).filter(|angle| angle.is_finite())
 }
 
-/// Narrows the interval from `low`, where a condition does not hold, to `high`, where it does, by this number of
+/// Narrows the interval from `low`, where a condition is false, to `high`, where it is true, by this number of
 /// halvings. Returns its two ends.
 pub(crate) fn bisect(
     [mut low, mut high]: [f64; 2],
     halvings: u32,
-    mut holds: impl FnMut(f64) -> bool,
+    mut is_true: impl FnMut(f64) -> bool,
 ) -> [f64; 2] {
     for _halving in 0..halvings {
         let middle = f64::midpoint(low, high);
-        if holds(middle) { high = middle } else { low = middle }
+        if is_true(middle) { high = middle } else { low = middle }
     }
     [low, high]
 }

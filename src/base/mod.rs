@@ -5,6 +5,7 @@ pub(crate) mod convert;
 pub(crate) mod list;
 pub(crate) mod maths;
 pub(crate) mod nearby;
+pub(crate) mod pixel_rect;
 pub(crate) mod rect;
 pub(crate) mod rect_in_file;
 pub(crate) mod sound;

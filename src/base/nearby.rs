@@ -13,15 +13,15 @@ use crate::base::rect::Rect;
 pub(crate) struct Nearby(Option<Box<Cells>>);
 
 /// Up to this number of regions, no grid is built.
-const FEW: usize = 32;
+const MAX_UNINDEXED: usize = 32;
 
 /// The maximum number of entries in the grid for each region. If many regions are large, the cells become larger.
-const MOST_ENTRIES: usize = 16;
+const MAX_ENTRIES: usize = 16;
 
 impl Nearby {
     /// For regions numbered in order.
     pub fn of(regions: impl ExactSizeIterator<Item = Rect> + Clone) -> Self {
-        Self((regions.len() > FEW).then(|| Cells::of(regions)).flatten().map(Box::new))
+        Self((regions.len() > MAX_UNINDEXED).then(|| Cells::of(regions)).flatten().map(Box::new))
     }
 
     /// Those of `items`, the regions' owners, whose regions a straight way may touch, in their order. Some of
@@ -61,7 +61,7 @@ impl Cells {
         while area.has_area() && count >= 4.0 {
             let cells = Self::empty(&area, count);
             let all: usize = regions.clone().map(|region| cells.reached_by(&region).count()).sum();
-            if all <= regions.len() * MOST_ENTRIES {
+            if all <= regions.len() * MAX_ENTRIES {
                 return Some(cells.filled(regions));
             }
             count /= 4.0;

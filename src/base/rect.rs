@@ -1,6 +1,6 @@
 //! Axis-aligned rectangles of the world and of the screen.
 
-use glam::{DVec2, Vec2};
+use glam::DVec2;
 
 use crate::base::convert::IntoWorld;
 use crate::base::maths::{clamp_point, is_usable};
@@ -95,7 +95,7 @@ impl Rect {
 
     /// Whether the point is inside or on any edge.
     #[inline]
-    pub(crate) fn holds(&self, point: DVec2) -> bool {
+    pub(crate) fn covers(&self, point: DVec2) -> bool {
         point.cmpge(self.min).all() && point.cmple(self.max).all()
     }
 
@@ -158,19 +158,19 @@ impl Rect {
     /// The centre of a view with these half-extents, moved as little as possible to stay inside. On an axis on which the
     /// view is larger, it does not move.
     #[must_use]
-    pub(crate) fn nearest_centre(&self, centre: DVec2, half: DVec2) -> DVec2 {
-        self.nearest_centre_or(centre, half, centre)
+    pub(crate) fn clamp_centre(&self, centre: DVec2, half: DVec2) -> DVec2 {
+        self.clamp_centre_or(centre, half, centre)
     }
 
     /// The position of a body with these half-extents, moved as little as possible to be inside, or in the middle if it
     /// does not fit.
     #[must_use]
-    pub(crate) fn held(&self, position: DVec2, half: DVec2) -> DVec2 {
-        self.nearest_centre_or(position, half, self.centre())
+    pub(crate) fn clamp_body(&self, position: DVec2, half: DVec2) -> DVec2 {
+        self.clamp_centre_or(position, half, self.centre())
     }
 
     /// `otherwise` is for an axis on which it does not fit.
-    fn nearest_centre_or(&self, centre: DVec2, half: DVec2, otherwise: DVec2) -> DVec2 {
+    fn clamp_centre_or(&self, centre: DVec2, half: DVec2, otherwise: DVec2) -> DVec2 {
         let (low, high) = (self.min + half, self.max - half);
         let axis = |axis: usize| {
             let fits = low[axis] <= high[axis];
@@ -198,47 +198,5 @@ impl Rect {
 
     pub(crate) fn is_finite(&self) -> bool {
         self.min.is_finite() && self.max.is_finite()
-    }
-}
-
-/// A rectangle in screen pixels, `y` down.
-///
-/// ```
-/// use velvet_pan::{ScreenRect, glam::Vec2};
-///
-/// let hut = ScreenRect::new(Vec2::new(8.0, 4.0), Vec2::new(24.0, 20.0));
-/// assert_eq!(hut.size(), Vec2::splat(16.0));
-/// ```
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
-pub struct ScreenRect {
-    /// The top left corner, in screen pixels.
-    pub min: Vec2,
-    /// The bottom right corner, in screen pixels.
-    pub max: Vec2,
-}
-
-impl ScreenRect {
-    /// Creates a rectangle from two opposite corners, in any order, in screen pixels.
-    ///
-    /// ```
-    /// # use velvet_pan::{ScreenRect, glam::Vec2};
-    /// let hut = ScreenRect::new(Vec2::new(24.0, 4.0), Vec2::new(8.0, 20.0));
-    /// assert_eq!((hut.min, hut.max), (Vec2::new(8.0, 4.0), Vec2::new(24.0, 20.0)));
-    /// ```
-    #[must_use]
-    pub fn new(one: Vec2, other: Vec2) -> Self {
-        Self { min: one.min(other), max: one.max(other) }
-    }
-
-    /// Returns the width and the height in screen pixels.
-    #[must_use]
-    pub fn size(&self) -> Vec2 {
-        self.max - self.min
-    }
-
-    /// Returns the middle, in screen pixels.
-    #[must_use]
-    pub fn centre(&self) -> Vec2 {
-        self.min + self.size() / 2.0
     }
 }

@@ -16,7 +16,7 @@ use super::state::Cut;
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Agenda {
-    items: List<Due, { Agenda::MOST }>,
+    items: List<Due, { Agenda::MAX_COMMANDS }>,
 }
 
 sound!(Agenda { items });
@@ -27,15 +27,15 @@ sound!(Agenda { items });
 pub(super) struct Due {
     /// Seconds before the end of the step.
     pub before_end: f64,
-    pub deed: Deed,
+    pub due_command: DueCommand,
 }
 
-sound!(Due { before_end in NOT_NEGATIVE, deed });
+sound!(Due { before_end in NOT_NEGATIVE, due_command });
 
 /// What is done. All but the last two are [`Command`](crate::Command)s.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub(super) enum Deed {
+pub(super) enum DueCommand {
     PlaceAt(DVec2),
     ZoomNow(f64),
     RotateNow(f64),
@@ -73,7 +73,7 @@ pub(super) enum Deed {
     CuePause(f64),
 }
 
-impl Sound for Deed {
+impl Sound for DueCommand {
     fn is_sound(&self) -> bool {
         match self {
             Self::PlaceAt(at) | Self::AimAt(at) => at.is_sound(),
@@ -90,7 +90,7 @@ impl Sound for Deed {
     }
 }
 
-impl Deed {
+impl DueCommand {
     /// Whether it is what a player's hand does.
     pub fn is_by_hand(&self) -> bool {
         matches!(
@@ -111,7 +111,7 @@ impl Deed {
 
 impl Default for Due {
     fn default() -> Self {
-        Self { before_end: 0.0, deed: Deed::CuePause(0.0) }
+        Self { before_end: 0.0, due_command: DueCommand::CuePause(0.0) }
     }
 }
 
@@ -123,7 +123,7 @@ impl Default for Agenda {
 
 impl Agenda {
     /// The maximum number of commands that wait.
-    const MOST: usize = 16;
+    const MAX_COMMANDS: usize = 16;
 
     #[inline]
     pub fn is_empty(&self) -> bool {
@@ -131,8 +131,8 @@ impl Agenda {
     }
 
     /// Adds a command, after those of the same time. Returns `false`, and changes nothing, if too many wait.
-    pub fn add(&mut self, before_end: f64, deed: Deed) -> bool {
-        let due = Due { before_end, deed };
+    pub fn add(&mut self, before_end: f64, due_command: DueCommand) -> bool {
+        let due = Due { before_end, due_command };
         let later = self.items.iter().position(|other| other.before_end < before_end);
         due.is_sound() && self.items.insert(later.unwrap_or(self.items.len()), due)
     }
@@ -144,22 +144,22 @@ impl Agenda {
     }
 
     /// The first moment for which a command is of this kind.
-    pub fn moment_of(&self, seconds: f64, kind: impl Fn(&Deed) -> bool) -> Option<f64> {
+    pub fn moment_of(&self, seconds: f64, kind: impl Fn(&DueCommand) -> bool) -> Option<f64> {
         self.find(kind).map(|due| moment_of(due.before_end, seconds))
     }
 
     /// Whether a pan is due.
     pub fn pans(&self) -> bool {
-        self.find(|deed| matches!(deed, Deed::Pan(_))).is_some()
+        self.find(|due_command| matches!(due_command, DueCommand::Pan(_))).is_some()
     }
 
     /// Whether a glide is due.
     pub fn glides(&self) -> bool {
-        self.find(|deed| matches!(deed, Deed::Glide { .. })).is_some()
+        self.find(|due_command| matches!(due_command, DueCommand::Glide { .. })).is_some()
     }
 
-    fn find(&self, kind: impl Fn(&Deed) -> bool) -> Option<&Due> {
-        self.items.iter().find(|due| kind(&due.deed))
+    fn find(&self, kind: impl Fn(&DueCommand) -> bool) -> Option<&Due> {
+        self.items.iter().find(|due| kind(&due.due_command))
     }
 
     fn first(&self) -> Option<Due> {
@@ -175,13 +175,13 @@ impl Agenda {
 
     /// Drops a way that waits.
     pub fn drop_travel(&mut self) {
-        self.items.retain(|due| due.deed != Deed::Travel);
+        self.items.retain(|due| due.due_command != DueCommand::Travel);
     }
 
     /// Moves everything that is in the world.
     pub fn translate(&mut self, delta: DVec2) {
         for due in self.items.iter_mut() {
-            due.deed.translate(delta);
+            due.due_command.translate(delta);
         }
     }
 }
@@ -193,9 +193,9 @@ fn moment_of(before_end: f64, seconds: f64) -> f64 {
 
 impl Camera {
     /// Lets something be done at its moment in the next frame, or like a command without a time.
-    pub(super) fn do_due(&mut self, deed: Deed, before_end: f64) {
-        if before_end <= 0.0 || !self.state.agenda.add(before_end, deed) {
-            self.act(deed, before_end, Clock::Track);
+    pub(super) fn do_due(&mut self, due_command: DueCommand, before_end: f64) {
+        if before_end <= 0.0 || !self.state.agenda.add(before_end, due_command) {
+            self.act(due_command, before_end, Clock::Track);
         }
     }
 
@@ -211,8 +211,8 @@ impl Camera {
             let cut = core::mem::replace(&mut self.state.goal.cut, Cut::No);
             let track = self.state.goal.track;
             let (clock, late) = (arrival.clock(moment), (before_end - arrival.seconds).max(0.0));
-            while let Some(Due { deed, .. }) = self.state.agenda.take(before_end) {
-                self.act(deed, late, clock);
+            while let Some(Due { due_command, .. }) = self.state.agenda.take(before_end) {
+                self.act(due_command, late, clock);
             }
             // Whatever they forget, the subject is on its way through the step.
             self.state.goal.track = track;

@@ -59,7 +59,7 @@ fn judged(
 /// The step of the subject as its carrier sees it, along the screen's axes.
 fn climb(arrival: &Arrival<'_>, stride: &Stride, lens: &Lens) -> Climb {
     let moved = stride.against_carrier(arrival.seconds);
-    let way = lens.screen_aligned(moved.to - moved.from);
+    let way = lens.to_screen_orientation(moved.to - moved.from);
     let jump = arrival.subject.and_then(|subject| subject.jump);
     let (up, across) = (-way.y, way.x.abs());
     Climb { seconds: arrival.seconds, up, across, in_air: arrival.in_air, jump }
@@ -71,16 +71,16 @@ fn held_from(framing: &Framing, from: DVec2, rise: f64, memory: GoalMemory) -> G
     if rise <= 0.0 || !follow.axes.has(1) {
         return memory;
     }
-    let mut goal = lens.screen_aligned(memory.point);
-    let ground = lens.screen_aligned(from + follow.offset) + DVec2::new(0.0, rise);
+    let mut goal = lens.to_screen_orientation(memory.point);
+    let ground = lens.to_screen_orientation(from + follow.offset) + DVec2::new(0.0, rise);
     goal.y = follow.deadzone.goal(goal, ground + memory.look.ahead, *view).y;
-    GoalMemory { point: lens.world_aligned(goal), ..memory }
+    GoalMemory { point: lens.to_world_orientation(goal), ..memory }
 }
 
 /// The fraction of a leg at which a subject with a held height reverses its vertical movement.
 #[inline]
 pub(super) fn apex(stride: &Stride, lens: &Lens) -> Option<f64> {
-    let [before, after] = stride.velocity.map(|speed| lens.screen_aligned(speed).y);
+    let [before, after] = stride.velocity.map(|speed| lens.to_screen_orientation(speed).y);
     let apex = before / (before - after);
     // Within the step only if one is up and the other down.
     (apex > 1e-3 && apex < 1.0 - 1e-3).then_some(apex)
@@ -91,8 +91,8 @@ pub(super) fn apex(stride: &Stride, lens: &Lens) -> Option<f64> {
 pub(super) fn has_left_leash(framing: &Framing, focus: DVec2, subject: DVec2) -> bool {
     let Framing { follow, lens, view, .. } = framing;
     let leash = follow.leash.unwrap_or(Leash(DVec2::ONE));
-    let focus = lens.screen_aligned(focus);
-    let held = leash.clamp(focus, lens.screen_aligned(subject), follow.anchor, *view).y;
+    let focus = lens.to_screen_orientation(focus);
+    let held = leash.clamp(focus, lens.to_screen_orientation(subject), follow.anchor, *view).y;
     // A subject exactly on the edge has not left the leash.
     (held - focus.y).abs() > ROUNDING
 }

@@ -5,14 +5,14 @@ use glam::DVec2;
 use crate::base::maths::is_usable;
 use crate::goal::subject::{Stride, Subject, SubjectNow, Track};
 
-use super::agenda::{Agenda, Deed};
+use super::agenda::{Agenda, DueCommand};
 use super::state::{Cut, GoalState};
 
 /// What a frame is given.
 #[derive(Clone, Copy, Debug)]
 pub(super) struct Input<'a> {
     pub seconds: f64,
-    /// All subjects if several may be framed together.
+    /// All subjects if several may be shown together.
     pub party: Option<&'a [Subject]>,
     /// The single subject.
     pub alone: Option<&'a Subject>,
@@ -25,9 +25,9 @@ pub(super) struct Arrival<'a> {
     pub kind: Kind,
     /// The one that is followed: alone, or nearest to the one that was, until the party begins.
     pub subject: Option<&'a Subject>,
-    /// All members if several are framed together; `None` for a single subject or none.
+    /// All members if several are shown together; `None` for a single subject or none.
     pub party: Option<&'a [Subject]>,
-    /// Whether several are framed together during this step.
+    /// Whether several are shown together during this step.
     pub together: bool,
     /// Whether the subject is in the air at the end of the step.
     pub in_air: bool,
@@ -124,7 +124,9 @@ pub(super) fn arrive<'a>(
         }
     };
     if alone.is_none() && party.is_none() {
-        turn = agenda.moment_of(seconds, |told| matches!(told, Deed::AimAt(_))).unwrap_or(0.0);
+        turn = agenda
+            .moment_of(seconds, |command| matches!(command, DueCommand::AimAt(_)))
+            .unwrap_or(0.0);
     }
     let coasts = |left: SubjectNow| left.coasts(seconds * turn);
     let coasting = before.filter(|_| turn > 0.0).map(coasts);
@@ -139,9 +141,9 @@ fn comes_at(agenda: &Agenda, seconds: f64, jumped: bool) -> Option<f64> {
     if agenda.is_empty() {
         return None;
     }
-    agenda.moment_of(seconds, |told| match told {
-        Deed::SwitchSubject => true,
-        Deed::Cut => jumped,
+    agenda.moment_of(seconds, |command| match command {
+        DueCommand::SwitchSubject => true,
+        DueCommand::Cut => jumped,
         _ => false,
     })
 }

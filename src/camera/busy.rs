@@ -147,7 +147,7 @@ impl Camera {
         if let Some(position) = self.place_of(arrival, fraction) {
             self.pass_lines(position, clock);
         }
-        if fraction <= 0.0 || !self.frames_several(arrival) {
+        if fraction <= 0.0 || !self.shows_several(arrival) {
             return;
         }
         // Another zone may have room for other members.
@@ -197,7 +197,7 @@ impl Camera {
         let Self { rules, window, state, framing, scratch } = self;
         let step = Step { rules, window: *window, arrival };
         let end = step.pass(state, framing, [done, end], scratch);
-        if self.frames_several(arrival)
+        if self.shows_several(arrival)
             && let Some(next) = self.reconsidered_party()
         {
             self.change_party(next, arrival.clock(end));
@@ -252,7 +252,7 @@ impl CameraState {
             return;
         }
         if picture.hand != Hand::Off {
-            picture.held += pulled;
+            picture.hand_focus += pulled;
         } else if seconds > 0.0 {
             picture.fades.add(Transition::smooth(pulled, DVec2::ZERO, seconds));
         }
@@ -268,7 +268,7 @@ impl Rules {
     }
 
     /// Whether a zoom about a point is over: it is nearly complete, or the subject is near the edge of the screen.
-    /// Without a subject, the point is held to the end.
+    /// Without a subject, it stays there to the end.
     fn ends_pin(&self, state: &CameraState, framing: &Framing, clock: Clock) -> bool {
         let Hand::Pin(_, rest) = state.ride.picture.hand else { return false };
         let zoom = &state.lens.zoom;
@@ -279,7 +279,7 @@ impl Rules {
         let Framing { follow, lens, view, .. } = framing;
         let tether = Tether::new(framing, state.frees_from_leash(self), Some(subject));
         let shown = state.ride.shown_focus(framing, tether.as_ref());
-        let away = lens.screen_aligned(subject.position - shown) / *view;
+        let away = lens.to_screen_orientation(subject.position - shown) / *view;
         let (before, after) = (follow.anchor * -NEAR_EDGE, (1.0 - follow.anchor) * NEAR_EDGE);
         away.cmplt(before).any() || away.cmpgt(after).any()
     }

@@ -83,7 +83,7 @@ struct Glides<K> {
 /// A glide from one camera to another.
 #[derive(Clone, Debug, PartialEq)]
 struct Passage<K> {
-    from: Source<K>,
+    from: GlideFrom<K>,
     seconds: f64,
     ease: Ease,
     age: f64,
@@ -91,7 +91,7 @@ struct Passage<K> {
 
 /// The source of a glide.
 #[derive(Clone, Debug, PartialEq)]
-enum Source<K> {
+enum GlideFrom<K> {
     /// A camera, whose shake fades along.
     Camera(K),
     /// The last view of a camera that was removed.
@@ -142,8 +142,8 @@ impl<K: Ord + Clone> Cameras<K> {
     pub fn remove(&mut self, key: &K) -> Option<Camera> {
         let camera = self.others.remove(key)?;
         for passage in [&mut self.glides.next, &mut self.glides.passage].into_iter().flatten() {
-            if matches!(&passage.from, Source::Camera(other) if other == key) {
-                passage.from = Source::Still(Box::new(camera.view()));
+            if matches!(&passage.from, GlideFrom::Camera(other) if other == key) {
+                passage.from = GlideFrom::Still(Box::new(camera.view()));
             }
         }
         Some(camera)
@@ -322,7 +322,7 @@ impl<K: Ord + Clone> Cameras<K> {
         }
         let from = match self.glides.next.take() {
             Some(passage) => passage.from,
-            None => Source::Camera(self.active.0.clone()),
+            None => GlideFrom::Camera(self.active.0.clone()),
         };
         let cuts = self.shown_cuts();
         self.activate(key);
@@ -417,15 +417,15 @@ impl<K: Ord + Clone> Cameras<K> {
 
     /// Begins a glide: the difference between the two cameras will fade.
     fn begin(&mut self, passage: Passage<K>) {
-        let (from, pace) = match &passage.from {
-            Source::Camera(key) => match self.get_mut(key) {
+        let (from, velocity) = match &passage.from {
+            GlideFrom::Camera(key) => match self.get_mut(key) {
                 Some(camera) => (camera.view(), camera.rate(Clock::Track)),
                 None => return,
             },
-            Source::Still(view) => (**view, DVec4::ZERO),
+            GlideFrom::Still(view) => (**view, DVec4::ZERO),
         };
         let (to, to_pace) = (self.active.1.view(), self.active.1.rate(Clock::Track));
-        let before = self.moving(numbers(&from), pace);
+        let before = self.moving(numbers(&from), velocity);
         self.glides.transitions.make_room();
         let now = self.moving(numbers(&to), to_pace);
         let mut gap = before.0 - now.0;
@@ -448,11 +448,11 @@ impl<K: Ord + Clone> Cameras<K> {
     }
 
     /// The view for a moving source, and its rate of change.
-    fn moving(&self, source: DVec4, pace: DVec4) -> (DVec4, DVec4) {
+    fn moving(&self, source: DVec4, velocity: DVec4) -> (DVec4, DVec4) {
         let now = self.glides.transitions.shown(source);
         let mut later = self.glides.transitions;
         later.advance(INSTANT);
-        (now, (later.shown(source + pace * INSTANT) - now) / INSTANT)
+        (now, (later.shown(source + velocity * INSTANT) - now) / INSTANT)
     }
 
     fn shown(&self) -> View {
@@ -475,8 +475,8 @@ impl<K: Ord + Clone> Cameras<K> {
     fn shake(&self, to: &View) -> ShakeOffset {
         let Some(passage) = &self.glides.passage else { return to.shake() };
         let from = match &passage.from {
-            Source::Camera(key) => self.get(key).map(|camera| camera.view().shake()),
-            Source::Still(view) => Some(view.shake()),
+            GlideFrom::Camera(key) => self.get(key).map(|camera| camera.view().shake()),
+            GlideFrom::Still(view) => Some(view.shake()),
         };
         from.unwrap_or_default().mixed(to.shake(), passage.ease.at(passage.age / passage.seconds))
     }

@@ -55,7 +55,7 @@ pub(super) struct Change {
 
 /// Where following is after a change.
 #[derive(Clone, Copy, Debug)]
-pub(super) enum Place {
+pub(super) enum FocusAfter {
     /// Where it was.
     Here,
     /// As far behind its goal as before.
@@ -87,7 +87,7 @@ impl Camera {
 
     /// Ends a change: puts following into its new position. The picture keeps its position and its velocity, and the
     /// difference fades. At 0 seconds it is a cut.
-    pub(super) fn fade(&mut self, change: Change, place: Place, clock: Clock) {
+    pub(super) fn fade(&mut self, change: Change, place: FocusAfter, clock: Clock) {
         let Change { timing, seen, goal } = change;
         self.refresh_framing();
         let place = self.keep_to_halls(place, clock);
@@ -107,12 +107,12 @@ impl Camera {
         }
         if self.framing.follow.anchor != seen.anchor {
             let before = self.framing.lens.anchor_offset(seen.anchor);
-            self.state.ride.picture.keep_held(self.framing.offset - before);
+            self.state.ride.picture.carry_hand(self.framing.offset - before);
         }
         self.put(place, goal, clock);
         let tether = self.tether(clock);
         self.state.ride.limit_following(&self.framing, tether.as_ref());
-        self.state.ride.picture.hold(&self.framing);
+        self.state.ride.picture.limit_hand(&self.framing);
         let focus = self.state.ride.focus.position;
         let (now, rate) = (self.state.ride.picture.faded(focus), || self.rate(clock).xy());
         let fade = fade_of_focus(&self.framing, &seen, now, rate, timing);
@@ -124,23 +124,23 @@ impl Camera {
         self.refresh(clock);
     }
 
-    fn put(&mut self, place: Place, goal_before: DVec2, clock: Clock) {
+    fn put(&mut self, place: FocusAfter, goal_before: DVec2, clock: Clock) {
         let rest = |position: DVec2| Moving { position, velocity: DVec2::ZERO };
         match place {
-            Place::Here => {}
-            Place::AtGoal => self.state.ride.focus = rest(self.goal_at_rest()),
-            Place::Restarted(goal) => {
+            FocusAfter::Here => {}
+            FocusAfter::AtGoal => self.state.ride.focus = rest(self.goal_at_rest()),
+            FocusAfter::Restarted(goal) => {
                 self.state.forget_goal(goal);
                 self.state.ride.focus = rest(self.goal_at_rest());
             }
-            Place::Resmoothed(old) => {
-                self.put(Place::AsFarBehind, goal_before, clock);
+            FocusAfter::Resmoothed(old) => {
+                self.put(FocusAfter::AsFarBehind, goal_before, clock);
                 let (goal, velocity) = self.moving_goal(clock);
                 let smoothing = &self.framing.follow.smoothing;
                 let focus = &mut self.state.ride.focus;
                 *focus = focus.resmoothed(goal, velocity, [&old, smoothing]);
             }
-            Place::AsFarBehind => {
+            FocusAfter::AsFarBehind => {
                 let subject = clock.subject(&self.state.goal.track);
                 let ride = &mut self.state.ride;
                 let (goal, memory) = ride.goal_now(&self.rules, &self.framing, subject);
@@ -238,13 +238,13 @@ fn edges_let_out(
     let walls = framing.walls.as_ref()?;
     let (lens, centre) = framing.lens.with_numbers(picture.with_w(framing.lens.rotation()));
     let seen = Rect::around(centre, *half);
-    let held = walls.centre_range(&lens).nearest(centre);
+    let clamped = walls.centre_range(&lens).nearest(centre);
     let (low, high) = (walls.rect.min - seen.min, seen.max - walls.rect.max);
     // The outward speed of the view's edges.
     let grows = *half * -rate.z;
     let (low_rate, high_rate) = (grows - rate.xy(), grows + rate.xy());
     let (mut gap, mut speed) = (DVec4::ZERO, DVec4::ZERO);
-    for axis in (0..2).filter(|axis| fills || held[*axis] != centre[*axis]) {
+    for axis in (0..2).filter(|axis| fills || clamped[*axis] != centre[*axis]) {
         for (edge, out, rate) in
             [(axis, low[axis], low_rate[axis]), (axis + 2, high[axis], high_rate[axis])]
         {

@@ -17,7 +17,7 @@ use crate::shake::cue::CueCall;
 use crate::shake::shake::Shake;
 
 use super::Camera;
-use super::agenda::Deed;
+use super::agenda::DueCommand;
 use super::arrival::Clock;
 use super::state::HandCommand;
 use super::travel::Travel;
@@ -139,24 +139,24 @@ pub enum Command {
 
 impl Command {
     /// What waits for its moment, or `None` for what acts at once or keeps its own time.
-    fn deed(&self) -> Option<Deed> {
+    fn due_command(&self) -> Option<DueCommand> {
         Some(match *self {
-            Self::PlaceAt(point) => Deed::PlaceAt(point),
-            Self::ZoomNow(zoom) => Deed::ZoomNow(zoom),
-            Self::RotateNow(rotation) => Deed::RotateNow(rotation),
-            Self::Cut => Deed::Cut,
-            Self::SwitchSubject => Deed::SwitchSubject,
-            Self::AimAt(point) => Deed::AimAt(point),
-            Self::Glide { seconds, ease } => Deed::Glide { seconds, ease },
-            Self::SetBounds { bounds, seconds } => Deed::SetBounds { bounds, seconds },
-            Self::ZoomTo(zoom) => Deed::ZoomTo(zoom),
-            Self::ZoomBy { notches, about } => Deed::ZoomBy { notches, about },
-            Self::RotateTo(rotation) => Deed::RotateTo(rotation),
-            Self::Grab(screen) => Deed::Grab(screen),
-            Self::DragTo(screen) => Deed::DragTo(screen),
-            Self::Release => Deed::Release,
-            Self::Pan(pixels) => Deed::Pan(pixels),
-            Self::Show { rect, seconds, ease } => Deed::Show { rect, seconds, ease },
+            Self::PlaceAt(point) => DueCommand::PlaceAt(point),
+            Self::ZoomNow(zoom) => DueCommand::ZoomNow(zoom),
+            Self::RotateNow(rotation) => DueCommand::RotateNow(rotation),
+            Self::Cut => DueCommand::Cut,
+            Self::SwitchSubject => DueCommand::SwitchSubject,
+            Self::AimAt(point) => DueCommand::AimAt(point),
+            Self::Glide { seconds, ease } => DueCommand::Glide { seconds, ease },
+            Self::SetBounds { bounds, seconds } => DueCommand::SetBounds { bounds, seconds },
+            Self::ZoomTo(zoom) => DueCommand::ZoomTo(zoom),
+            Self::ZoomBy { notches, about } => DueCommand::ZoomBy { notches, about },
+            Self::RotateTo(rotation) => DueCommand::RotateTo(rotation),
+            Self::Grab(screen) => DueCommand::Grab(screen),
+            Self::DragTo(screen) => DueCommand::DragTo(screen),
+            Self::Release => DueCommand::Release,
+            Self::Pan(pixels) => DueCommand::Pan(pixels),
+            Self::Show { rect, seconds, ease } => DueCommand::Show { rect, seconds, ease },
             _ => return None,
         })
     }
@@ -215,14 +215,14 @@ impl Camera {
         before_end: impl IntoSeconds,
     ) -> Result<(), SettingsError> {
         let before_end = usable_seconds(before_end.into_seconds());
-        if let Some(deed) = command.deed() {
-            if deed.is_by_hand() && self.state.ignores_hands {
+        if let Some(due_command) = command.due_command() {
+            if due_command.is_by_hand() && self.state.ignores_hands {
                 return Ok(());
             }
-            if let Deed::SetBounds { bounds, .. } = &deed {
+            if let DueCommand::SetBounds { bounds, .. } = &due_command {
                 self.rules.settings.check_bounds(bounds.as_ref())?;
             }
-            self.do_due(deed, before_end);
+            self.do_due(due_command, before_end);
             return Ok(());
         }
         match command {
@@ -240,59 +240,59 @@ impl Camera {
             }
             Command::Travel(travel) => {
                 self.state.plan(&travel)?;
-                self.do_due(Deed::Travel, before_end);
+                self.do_due(DueCommand::Travel, before_end);
             }
             Command::Cue { name, call } => {
                 let call = call.since(call.age + before_end);
                 return self.cue(&name, call).map_err(SettingsError::from);
             }
-            // Every other one is a deed.
+            // Every other one is a due_command.
             _ => {}
         }
         Ok(())
     }
 
     /// Does what a player's hand does, unless an itinerary ignores it.
-    pub(super) fn do_by_hand(&mut self, deed: Deed) {
+    pub(super) fn do_by_hand(&mut self, due_command: DueCommand) {
         if !self.state.ignores_hands {
-            self.act(deed, 0.0, Clock::Track);
+            self.act(due_command, 0.0, Clock::Track);
         }
     }
 
     /// Does something. A point of the screen that it names is one of the picture at this moment.
-    pub(super) fn act(&mut self, deed: Deed, late: f64, clock: Clock) {
-        match deed {
-            Deed::PlaceAt(point) => self.place_at(point),
-            Deed::ZoomNow(zoom) => {
+    pub(super) fn act(&mut self, due_command: DueCommand, late: f64, clock: Clock) {
+        match due_command {
+            DueCommand::PlaceAt(point) => self.place_at(point),
+            DueCommand::ZoomNow(zoom) => {
                 self.state.zoom_now(zoom, &self.rules, &self.framing);
                 self.refresh(clock);
             }
-            Deed::RotateNow(rotation) => {
+            DueCommand::RotateNow(rotation) => {
                 self.state.rotate_now(rotation);
                 self.refresh(clock);
             }
-            Deed::Cut => self.cut(),
-            Deed::SwitchSubject => self.switch_subject(),
-            Deed::AimAt(point) => self.aim_at(point),
-            Deed::Glide { seconds, ease } => self.glide(seconds, ease),
+            DueCommand::Cut => self.cut(),
+            DueCommand::SwitchSubject => self.switch_subject(),
+            DueCommand::AimAt(point) => self.aim_at(point),
+            DueCommand::Glide { seconds, ease } => self.glide(seconds, ease),
             // Bounds were checked when they were told. If they do not fit newer settings, the old ones stay.
-            Deed::SetBounds { bounds, seconds } => _ = self.set_bounds(bounds, seconds),
-            Deed::ZoomTo(zoom) => self.zoom_to(zoom),
-            Deed::ZoomBy { notches, about } => {
+            DueCommand::SetBounds { bounds, seconds } => _ = self.set_bounds(bounds, seconds),
+            DueCommand::ZoomTo(zoom) => self.zoom_to(zoom),
+            DueCommand::ZoomBy { notches, about } => {
                 let grip = about.and_then(|at| self.grip(at, clock));
                 self.state.zoom_by(notches, grip, &self.rules, &self.framing);
             }
-            Deed::RotateTo(rotation) => self.rotate_to(rotation),
-            Deed::Grab(screen) => self.state.pending.grab(self.grip(screen, clock)),
-            Deed::DragTo(screen) => self.state.pending.drag_to(screen),
-            Deed::Release => self.state.pending.hand = Some(HandCommand::Release),
-            Deed::Pan(pixels) => {
+            DueCommand::RotateTo(rotation) => self.rotate_to(rotation),
+            DueCommand::Grab(screen) => self.state.pending.grab(self.grip(screen, clock)),
+            DueCommand::DragTo(screen) => self.state.pending.drag_to(screen),
+            DueCommand::Release => self.state.pending.hand = Some(HandCommand::Release),
+            DueCommand::Pan(pixels) => {
                 self.state.pending.pan_by(pixels, &self.framing.lens);
             }
-            Deed::Show { rect, seconds, ease } => self.show(&rect, seconds, ease),
-            Deed::Travel => self.state.pending.hand = Some(HandCommand::Travel),
-            Deed::CueGlide(seconds) => self.glide(seconds - late, Ease::Smooth),
-            Deed::CuePause(seconds) => self.state.pending.pause((seconds - late).max(0.0)),
+            DueCommand::Show { rect, seconds, ease } => self.show(&rect, seconds, ease),
+            DueCommand::Travel => self.state.pending.hand = Some(HandCommand::Travel),
+            DueCommand::CueGlide(seconds) => self.glide(seconds - late, Ease::Smooth),
+            DueCommand::CuePause(seconds) => self.state.pending.pause((seconds - late).max(0.0)),
         }
     }
 }

@@ -14,19 +14,19 @@ use crate::limits::ratchet::Barrier;
 use crate::motion::motion::Moving;
 
 use super::Camera;
-use super::agenda::Deed;
+use super::agenda::DueCommand;
 use super::arrival::Clock;
-use super::change::Place;
+use super::change::FocusAfter;
 use super::framing::Framing;
 use super::rules::Rules;
 use super::state::{CameraState, Cut, NewBounds};
 
 impl Camera {
     /// Cuts to the subject in the next frame that has one, for example after a teleport. Clears all memories and
-    /// ends all changes, hands and pauses. Told before the same frame, a cut takes precedence over every glide, grab, pan,
+    /// ends all changes, hands and pauses. Commanded before the same frame, a cut takes precedence over every glide, grab, pan,
     /// `show` and pause, in either order. A zoom about a point still zooms, and only its point is dropped.
     pub fn cut(&mut self) {
-        self.state.goal.cut = Cut::Told;
+        self.state.goal.cut = Cut::Commanded;
     }
 
     /// Moves the view immediately so that this world point is at the anchor. Does nothing if the point is not finite.
@@ -55,7 +55,7 @@ impl Camera {
         self.state.forget_goal(point);
         let ride = &mut self.state.ride;
         ride.goal = ride.goal.restarted(&self.rules, &self.framing);
-        self.keep_to_halls(Place::Restarted(point), Clock::Step(None));
+        self.keep_to_halls(FocusAfter::Restarted(point), Clock::Step(None));
         self.limit(Clock::Step(None));
     }
 
@@ -244,7 +244,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn zoom_by(&mut self, notches: f64, about: Option<Vec2>) {
-        self.do_by_hand(Deed::ZoomBy { notches, about });
+        self.do_by_hand(DueCommand::ZoomBy { notches, about });
     }
 
     /// What this screen point shows, without the shake, if it is one.
@@ -295,7 +295,7 @@ impl Camera {
             let change = self.begin(Timing::smooth(new.seconds), clock);
             self.state.limits.bounds = BoundsInForce::Set(new.bounds);
             self.scratch.cover_bounds(&self.rules, self.state.limits.bounds);
-            self.fade(change, Place::AsFarBehind, clock);
+            self.fade(change, FocusAfter::AsFarBehind, clock);
         }
         if let Some(zoom) = pending.zoom {
             let zoom = self.limited_zoom(zoom);
@@ -310,7 +310,7 @@ impl Camera {
             let change = (rise > 0.0).then(|| self.begin(Timing::smooth(rise), clock));
             self.state.lens.nudge = Some(nudge);
             if let Some(change) = change {
-                self.fade(change, Place::Here, clock);
+                self.fade(change, FocusAfter::Here, clock);
             }
         }
         if let Some(pause) = pending.pause {

@@ -15,7 +15,7 @@ use super::Camera;
 use super::agenda::Due;
 use super::air::take_off;
 use super::arrival::{Arrival, Clock, Input, Kind, arrive, meet};
-use super::change::{Change, Place};
+use super::change::{Change, FocusAfter};
 use super::framing::Framing;
 use super::goal::GoalMemory;
 use super::leg::{self, Leg};
@@ -32,8 +32,8 @@ impl Camera {
         input.seconds = usable_seconds(input.seconds);
         self.state.pass_time(input.seconds);
         if input.seconds <= 0.0 {
-            while let Some(Due { before_end, deed }) = self.state.agenda.take(0.0) {
-                self.act(deed, before_end, Clock::Track);
+            while let Some(Due { before_end, due_command }) = self.state.agenda.take(0.0) {
+                self.act(due_command, before_end, Clock::Track);
             }
         }
         if input.seconds > 0.0 || self.state.waits_for_subject() {
@@ -81,11 +81,11 @@ impl Camera {
         let CameraState { ride, goal, pending, .. } = &self.state;
         let quiet = matches!(arrival.kind, Kind::Moved(_)) && arrival.party.is_none();
         let landed = ride.goal.air != Air::Grounded && !arrival.in_air;
-        let told = !pending.is_empty();
-        if !quiet || landed || told || !goal.party.is_idle() {
+        let has_commands = !pending.is_empty();
+        if !quiet || landed || has_commands || !goal.party.is_idle() {
             self.settle_arrival(arrival);
         }
-        if told || self.state.ride.picture.hand != Hand::Off {
+        if has_commands || self.state.ride.picture.hand != Hand::Off {
             self.apply_commands(Clock::Track);
         }
     }
@@ -105,7 +105,7 @@ impl Camera {
         let (air, track) = (&mut ride.goal.air, &mut goal.track);
         match arrival.kind {
             Kind::Cut => {
-                if goal.cut == Cut::Told {
+                if goal.cut == Cut::Commanded {
                     pending.drop_hands();
                 }
                 track.meet(&subject);
@@ -137,7 +137,7 @@ impl Camera {
         let (comes, clock) = (arrival.comes_with(moment), arrival.clock(moment));
         let before = if comes { arrival.clock_before() } else { clock };
         let now = clock.subject(&self.state.goal.track);
-        let cut = self.state.goal.cut == Cut::Told;
+        let cut = self.state.goal.cut == Cut::Commanded;
         let glide = self.state.pending.glide.take().filter(|_| !cut || now.is_none());
         let change = glide.map(|timing| self.begin(timing, before));
         let air = &mut self.state.ride.goal.air;
@@ -182,7 +182,7 @@ impl Camera {
         self.refresh_framing();
         let air = self.state.ride.goal.air;
         self.state.go_to_subject(subject, air, &self.rules, &self.framing);
-        self.fade(change, Place::AtGoal, clock);
+        self.fade(change, FocusAfter::AtGoal, clock);
     }
 
     /// Moves the goal to a subject that came without moving, and enters its places and its hall. Smoothing handles the jump.
@@ -230,7 +230,7 @@ impl Camera {
         self.state.enter_places(&self.rules, now.position);
         self.refresh_framing();
         self.state.go_to_subject(Some(now.position), air, &self.rules, &self.framing);
-        self.keep_to_halls(Place::AtGoal, Clock::Step(Some(now)));
+        self.keep_to_halls(FocusAfter::AtGoal, Clock::Step(Some(now)));
         self.state.ride.focus = Moving { position: self.goal_at_rest(), velocity: DVec2::ZERO };
         self.limit(Clock::Step(Some(now)));
     }

@@ -135,7 +135,7 @@ fn let_out(walls: Walls, limits: &LimitsState) -> Walls {
 }
 
 /// A larger zoom than this is not needed for any bounds.
-const LARGEST_ZOOM: f64 = 1e9;
+const MAX_USEFUL_ZOOM: f64 = 1e9;
 
 /// The smallest zoom that may be shown: one that fills the bounds, if required, and that keeps the ratchet's line. For its
 /// line a view does not become larger than `before`, but not smaller either: bounds that close in push the line back.
@@ -152,7 +152,7 @@ fn smallest_zoom(
         let as_large = barrier.across(plain.half_extents()) / barrier.across(before.half_extents());
         barrier.least_zoom(rect, plain).min(as_large)
     });
-    line.max(fill).min(LARGEST_ZOOM)
+    line.max(fill).min(MAX_USEFUL_ZOOM)
 }
 
 /// The shown zoom if the sources ask for `zoom`, including changes under way and a nudge.

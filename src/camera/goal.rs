@@ -80,10 +80,11 @@ fn follow(
 ) {
     let Framing { follow, lens, view, design, .. } = framing;
     let plain = lens.is_plain();
-    let stride = if plain { *stride } else { stride.map(|world| lens.screen_aligned(world)) };
+    let stride =
+        if plain { *stride } else { stride.map(|world| lens.to_screen_orientation(world)) };
     let stride = level(&mut memory.air, &stride, seconds);
-    let offset = lens.screen_aligned(follow.offset);
-    let goal = lens.screen_aligned(memory.point);
+    let offset = lens.to_screen_orientation(follow.offset);
+    let goal = lens.to_screen_orientation(memory.point);
     course.restart(stride.from + offset, stride.to + offset);
     if let Some(look_ahead) = &follow.look_ahead {
         let context = LookContext { seconds, view: *view, design: *design, scale: lens.scale() };
@@ -97,7 +98,7 @@ fn follow(
         }
     }
     if !plain {
-        course.map(|aligned| lens.world_aligned(aligned));
+        course.map(|aligned| lens.to_world_orientation(aligned));
     }
     let end = course.end();
     memory.point = if end.is_finite() { end } else { memory.point };
@@ -143,7 +144,7 @@ impl Shapes<'_> {
     /// Shapes a course. The remembered goal stays as following alone gave it.
     fn shape(&self, course: &mut Course, seconds: f64, memory: &mut GoalMemory) {
         if self.rules.settings.rail.is_some() {
-            self.rules.rail.hold(course, &mut memory.rail, seconds);
+            self.rules.rail.project_course(course, &mut memory.rail, seconds);
         }
         memory.scroll = self.scroll(course, seconds, memory.scroll);
         self.pull_to_lures(course);
@@ -233,11 +234,11 @@ impl GoalMemory {
     /// height stays.
     pub fn cut_to(self, subject: DVec2, axes: Axes, air: Air, framing: &Framing) -> Self {
         let Framing { follow, lens, .. } = framing;
-        let want = lens.screen_aligned(subject + follow.offset);
-        let last = lens.screen_aligned(self.point);
+        let want = lens.to_screen_orientation(subject + follow.offset);
+        let last = lens.to_screen_orientation(self.point);
         let stays = |axis: usize| !axes.has(axis) || (axis == 1 && air == Air::Held);
         let pick = |axis: usize| if stays(axis) { last[axis] } else { want[axis] };
-        let goal = lens.world_aligned(DVec2::new(pick(0), pick(1)));
+        let goal = lens.to_world_orientation(DVec2::new(pick(0), pick(1)));
         Self { point: goal, air, ..Self::default() }
     }
 

@@ -13,14 +13,14 @@ use crate::limits::walls::Walls;
 
 use super::Camera;
 use super::arrival::Clock;
-use super::change::Place;
+use super::change::FocusAfter;
 use super::framing::Framing;
 use super::leg::Ride;
 use super::rules::Rules;
 use super::state::LimitsState;
 
 /// The most halls that a view passes into at one moment.
-const MOST_AT_ONCE: usize = 8;
+const MAX_AT_ONCE: usize = 8;
 
 /// A goal that moves by less than this, in screen pixels, because of another hall, does not leap.
 const LEAP_PIXELS: f64 = 0.01;
@@ -89,16 +89,16 @@ impl Rules {
         let Framing { lens, offset, .. } = framing;
         let picture = &ride.picture;
         let changes = !picture.fades.is_empty();
-        if let Some(focus) = picture.hand.focus(lens, *offset, picture.held) {
+        if let Some(focus) = picture.hand.focus(lens, *offset, picture.hand_focus) {
             let wanted = focus - *offset;
-            let here = picture.held - *offset;
+            let here = picture.hand_focus - *offset;
             return Stand { subject: wanted, here, wanted, changes };
         }
         let goal = match self.shapes {
             true => ride.shapes(self, framing).unbounded(ride.goal),
             false => ride.goal.point,
         };
-        let level = || goal - lens.world_aligned(ride.goal.look.ahead);
+        let level = || goal - lens.to_world_orientation(ride.goal.look.ahead);
         let subject = subject.filter(|_| !self.leads).unwrap_or_else(level);
         let here = ride.focus.position - *offset;
         Stand { subject, here, wanted: goal - *offset, changes }
@@ -119,7 +119,7 @@ impl Framing {
         self.cushion == 0.0
             && min.cmplt(max).all()
             && self.range.nearest(stand.wanted) == stand.wanted
-            && hall.holds(stand.subject)
+            && hall.covers(stand.subject)
     }
 
     /// How halls show the world now.
@@ -145,7 +145,7 @@ impl Camera {
 
     /// Passes into other halls at this moment.
     pub(super) fn pass_halls(&mut self, clock: Clock) {
-        for _hall in 0..MOST_AT_ONCE {
+        for _hall in 0..MAX_AT_ONCE {
             let Some(hall) = self.next_hall(clock) else { return };
             self.pass_into(hall, clock);
         }
@@ -167,13 +167,13 @@ impl Camera {
         let fade = state.limits.bounds.or_own(rules.settings.bounds).map_or(0.0, |own| own.fade);
         let change = self.begin(Timing::smooth(fade), clock);
         self.state.limits.hall = Some(hall);
-        let held = self.state.ride.picture.hand != Hand::Off;
-        self.fade(change, if held { Place::Here } else { Place::AsFarBehind }, clock);
+        let has_hand = self.state.ride.picture.hand != Hand::Off;
+        self.fade(change, if has_hand { FocusAfter::Here } else { FocusAfter::AsFarBehind }, clock);
     }
 
     /// Lets the view be in a hall of the outline in force, in the best one if it starts anew. Returns where following then is
     /// after a change.
-    pub(super) fn keep_to_halls(&mut self, place: Place, clock: Clock) -> Place {
+    pub(super) fn keep_to_halls(&mut self, place: FocusAfter, clock: Clock) -> FocusAfter {
         let Self { rules, state, framing, .. } = self;
         let limits = &state.limits;
         let Some(halls) = rules.halls(limits) else {
@@ -186,13 +186,13 @@ impl Camera {
         }
         let subject = clock.subject(&state.goal.track).map(|now| now.position);
         let stand = match place {
-            Place::Restarted(goal) => {
+            FocusAfter::Restarted(goal) => {
                 let wanted = goal - framing.offset;
                 Stand { subject: wanted, here: wanted, wanted, changes: false }
             }
             _ => Stand { changes: true, ..rules.stand(framing, &state.ride, subject) },
         };
-        let starts = matches!(place, Place::AtGoal | Place::Restarted(_));
+        let starts = matches!(place, FocusAfter::AtGoal | FocusAfter::Restarted(_));
         let present = limits.hall.filter(|hall| !starts && halls.has(hall));
         let gauge = framing.gauge();
         let hall = match present {
@@ -205,7 +205,7 @@ impl Camera {
         }
         self.refresh_framing();
         let is_held = self.state.ride.picture.hand != Hand::Off;
-        // Following was held where the hand was.
-        if matches!(place, Place::Here) && !is_held { Place::AtGoal } else { place }
+        // Following stood where the hand was.
+        if matches!(place, FocusAfter::Here) && !is_held { FocusAfter::AtGoal } else { place }
     }
 }

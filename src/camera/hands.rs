@@ -11,9 +11,9 @@ use crate::lens::zoom::ZoomGlide;
 use crate::settings::hands::HandReturn;
 
 use super::Camera;
-use super::agenda::Deed;
+use super::agenda::DueCommand;
 use super::arrival::Clock;
-use super::change::Place;
+use super::change::FocusAfter;
 use super::state::{HandCommand, Pending};
 
 /// The remaining fraction of a zoom about a point at which the point is released.
@@ -29,16 +29,16 @@ impl Camera {
     /// ```
     /// # use velvet_pan::{Camera, Settings, glam::Vec2};
     /// let mut camera = Camera::new(Settings::default())?;
-    /// let held = camera.view().screen_to_world(Vec2::new(100.0, 50.0));
+    /// let grabbed = camera.view().screen_to_world(Vec2::new(100.0, 50.0));
     /// camera.grab(Vec2::new(100.0, 50.0));
     /// camera.drag_to(Vec2::new(140.0, 80.0));
     /// let view = camera.advance(1.0 / 60.0);
-    /// assert_eq!(view.world_to_screen(held), Vec2::new(140.0, 80.0));
+    /// assert_eq!(view.world_to_screen(grabbed), Vec2::new(140.0, 80.0));
     /// camera.release();
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn grab(&mut self, screen: Vec2) {
-        self.do_by_hand(Deed::Grab(screen));
+        self.do_by_hand(DueCommand::Grab(screen));
     }
 
     /// Moves the view so that the grabbed world point is under this screen point. Without a grab it does
@@ -48,20 +48,20 @@ impl Camera {
     /// # use velvet_pan::{Camera, Settings, glam::Vec2};
     /// let mut camera = Camera::new(Settings::default())?;
     /// camera.advance(0.0);
-    /// let held = camera.view().screen_to_world(Vec2::new(100.0, 90.0));
+    /// let grabbed = camera.view().screen_to_world(Vec2::new(100.0, 90.0));
     /// camera.grab(Vec2::new(100.0, 90.0));
     /// camera.drag_to(Vec2::new(150.0, 90.0));
     /// camera.advance(1.0 / 60.0);
-    /// assert_eq!(camera.view().screen_to_world(Vec2::new(150.0, 90.0)), held);
+    /// assert_eq!(camera.view().screen_to_world(Vec2::new(150.0, 90.0)), grabbed);
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn drag_to(&mut self, screen: Vec2) {
-        self.do_by_hand(Deed::DragTo(screen));
+        self.do_by_hand(DueCommand::DragTo(screen));
     }
 
     /// Ends a drag, a zoom about a point or a `show`.
     pub fn release(&mut self) {
-        self.do_by_hand(Deed::Release);
+        self.do_by_hand(DueCommand::Release);
     }
 
     /// Moves the view by this number of screen pixels along the screen's axes, in the next frame. For keys,
@@ -79,7 +79,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn pan(&mut self, pixels: Vec2) {
-        self.do_by_hand(Deed::Pan(pixels));
+        self.do_by_hand(DueCommand::Pan(pixels));
     }
 
     /// Moves and zooms the view within `seconds` so that this world rectangle is completely visible, as far as
@@ -142,7 +142,7 @@ impl Camera {
                     let change = self.begin(timing, clock);
                     self.state.lens.zoom = ZoomGlide::at(zoom);
                     self.state.ride.picture.hand = hand;
-                    self.fade(change, Place::Here, clock);
+                    self.fade(change, FocusAfter::Here, clock);
                 }
             }
             Some(HandCommand::Travel) => self.begin_travel(clock),
@@ -154,7 +154,7 @@ impl Camera {
             if hand != Hand::Pan {
                 self.state.ride.picture.take_in_hand(Hand::Pan, self.shown_focus(clock));
             }
-            self.state.ride.picture.held += pending.pan;
+            self.state.ride.picture.hand_focus += pending.pan;
         }
         if self.state.pause > 0.0 && self.state.ride.picture.hand == Hand::Off {
             self.state.ride.picture.take_in_hand(Hand::Pause, self.shown_focus(clock));
@@ -182,10 +182,10 @@ impl Camera {
         let change = self.begin(Timing::smooth(self.rules.settings.hands.seconds()), clock);
         self.state.ride.picture.hand = Hand::Off;
         if followed {
-            return self.fade(change, Place::Here, clock);
+            return self.fade(change, FocusAfter::Here, clock);
         }
         self.state.ride.picture.fades.clear();
-        self.fade(change, Place::Restarted(shown), clock);
+        self.fade(change, FocusAfter::Restarted(shown), clock);
     }
 }
 

@@ -5,15 +5,15 @@ use alloc::string::ToString;
 use glam::DVec2;
 
 use super::Camera;
-use super::agenda::Deed;
+use super::agenda::DueCommand;
 use crate::base::convert::IntoSeconds;
 use crate::base::maths::{bisect, usable_seconds};
 use crate::base::rect::Rect;
 use crate::lens::lens::Lens;
 use crate::limits::walls::Walls;
+use crate::shake::active_shakes::ShakeOrigin;
 use crate::shake::cue::{CueCall, Nudge, UnknownCue};
 use crate::shake::shake::{Shake, ShakeOffset};
-use crate::shake::shaker::ShakeOrigin;
 use crate::view::view::View;
 
 impl Camera {
@@ -57,10 +57,10 @@ impl Camera {
             self.state.pending.nudge = Some(Nudge { nudge, strength, age });
         }
         if let Some(seconds) = cue.glide {
-            self.do_due(Deed::CueGlide(seconds), age);
+            self.do_due(DueCommand::CueGlide(seconds), age);
         }
         if let Some(seconds) = cue.pause {
-            self.do_due(Deed::CuePause(seconds), age);
+            self.do_due(DueCommand::CuePause(seconds), age);
         }
         Ok(())
     }

@@ -17,7 +17,7 @@ use super::command::Command;
 use super::hand::Hand;
 
 /// The longest itinerary, in seconds.
-const LONGEST: f64 = 3600.0;
+const MAX_SECONDS: f64 = 3600.0;
 
 /// The longest wait for the view's arrival, in seconds.
 const PATIENCE: f64 = 5.0;
@@ -26,7 +26,7 @@ const PATIENCE: f64 = 5.0;
 const ARRIVED_PIXELS: f64 = 0.5;
 
 /// The maximum number of entries in one frame. What is left happens in the next one.
-const MOST_PASSES: u32 = 100_000;
+const MAX_PASSES: u32 = 100_000;
 
 /// The length of a frame while an itinerary is skipped, in seconds.
 const SKIPPED_FRAME: f64 = 1.0 / 60.0;
@@ -159,7 +159,7 @@ impl Itinerary {
     pub fn fault(&self) -> Option<ItineraryError> {
         let mut before = 0.0;
         for (entry, one) in self.entries.iter().enumerate() {
-            if !(0.0..=LONGEST).contains(&one.at) {
+            if !(0.0..=MAX_SECONDS).contains(&one.at) {
                 return Some(ItineraryError::Time { entry, at: one.at, least: 0.0 });
             }
             if one.at < before {
@@ -204,7 +204,10 @@ impl fmt::Display for ItineraryError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self {
             Self::Time { entry, at, least } => {
-                write!(f, "entries.{entry}.at = {at}: expected {least} or more, up to {LONGEST}")
+                write!(
+                    f,
+                    "entries.{entry}.at = {at}: expected {least} or more, up to {MAX_SECONDS}"
+                )
             }
             Self::Command { entry, error } => write!(f, "entries.{entry}: {error}"),
             Self::Loop => write!(f, "loops: expected an entry later than 0"),
@@ -396,7 +399,7 @@ impl ItineraryRun {
             target.ignore_hands(false);
             // A loop that takes next to no time would go round without end in a long frame.
             let mut passes = 0;
-            while passes < MOST_PASSES && self.pass(&mut left, target) {
+            while passes < MAX_PASSES && self.pass(&mut left, target) {
                 passes += 1;
             }
             target.ignore_hands(!self.itinerary.allows_hands && !self.is_over());
@@ -426,7 +429,7 @@ impl ItineraryRun {
             self.at = entry.at;
         }
         let before_end = left.max(0.0);
-        let told = match &entry.what {
+        let acted = match &entry.what {
             Passage::WaitForGate(name) if self.open.contains(name) => true,
             Passage::WaitForGate(_) => return self.wait(left, f64::INFINITY),
             Passage::WaitForArrival if self.waited.is_some() && target.has_arrived() => true,
@@ -437,7 +440,7 @@ impl ItineraryRun {
             }
             Passage::Watch(_) | Passage::Mark(_) => false,
         };
-        if !told {
+        if !acted {
             self.noticed.push((self.next, before_end));
         }
         (self.next, self.waited) = (self.next + 1, None);

@@ -20,7 +20,7 @@ use super::leg::Ride;
 pub(super) const ROUNDING: f64 = 1e-9;
 
 /// How often a leash pulls that is turned against the range.
-const MOST_TURNS: usize = 8;
+const MAX_PULLS: usize = 8;
 
 /// A room is reached when the view is nearer to its range than this, in screen pixels.
 const REACHED_PIXELS: f64 = 1e-6;
@@ -71,21 +71,21 @@ impl Tether {
         focus: &Moving,
         slack: DVec2,
     ) -> Option<Moving> {
-        let before = lens.screen_aligned(focus.position);
-        let subject = lens.screen_aligned(self.subject.position);
-        let mut held = self.leash.clamp_with_slack(before, subject, follow.anchor, view, slack);
-        let mut speed = lens.screen_aligned(focus.velocity);
-        let subject_speed = lens.screen_aligned(self.subject.velocity);
+        let before = lens.to_screen_orientation(focus.position);
+        let subject = lens.to_screen_orientation(self.subject.position);
+        let mut pulled = self.leash.clamp_with_slack(before, subject, follow.anchor, view, slack);
+        let mut speed = lens.to_screen_orientation(focus.velocity);
+        let subject_speed = lens.to_screen_orientation(self.subject.velocity);
         for axis in 0..2 {
-            if !follow.axes.has(axis) || (held[axis] - before[axis]).abs() <= ROUNDING {
-                held[axis] = before[axis];
+            if !follow.axes.has(axis) || (pulled[axis] - before[axis]).abs() <= ROUNDING {
+                pulled[axis] = before[axis];
             } else {
                 speed[axis] = subject_speed[axis];
             }
         }
-        (held != before).then(|| Moving {
-            position: lens.world_aligned(held),
-            velocity: lens.world_aligned(speed),
+        (pulled != before).then(|| Moving {
+            position: lens.to_world_orientation(pulled),
+            velocity: lens.to_world_orientation(speed),
         })
     }
 
@@ -96,22 +96,24 @@ impl Tether {
     pub fn pull_turned(&self, framing: &Framing, range: &Rect, focus: Moving) -> Moving {
         let lens = &framing.lens;
         let mut focus = in_range(range, framing.offset, focus);
-        for _turn in 0..MOST_TURNS {
+        for _turn in 0..MAX_PULLS {
             let Some(pulled) = self.pull(framing, &focus, DVec2::ZERO) else { break };
-            let way = lens.screen_aligned(pulled.position - focus.position);
-            let mut speed = lens.screen_aligned(pulled.velocity);
+            let way = lens.to_screen_orientation(pulled.position - focus.position);
+            let mut speed = lens.to_screen_orientation(pulled.velocity);
             let mut centre = focus.position - framing.offset;
             if way.abs().cmpgt(DVec2::splat(ROUNDING)).all() {
-                centre = range.nearest(centre + lens.world_aligned(way));
+                centre = range.nearest(centre + lens.to_world_orientation(way));
             } else {
-                let (next, stopped) = stepped(range, centre, lens.world_aligned(way));
+                let (next, stopped) = stepped(range, centre, lens.to_world_orientation(way));
                 centre = next;
                 let axis = usize::from(way.y.abs() > way.x.abs());
                 speed[axis] = if stopped { 0.0 } else { speed[axis] };
             }
             let before = focus.position;
-            let moved =
-                Moving { position: centre + framing.offset, velocity: lens.world_aligned(speed) };
+            let moved = Moving {
+                position: centre + framing.offset,
+                velocity: lens.to_world_orientation(speed),
+            };
             focus = in_range(range, framing.offset, moved);
             if (focus.position - before).abs().max_element() <= ROUNDING {
                 break;
@@ -122,7 +124,7 @@ impl Tether {
 
     /// The distance from a focus to the subject, per axis of the screen, in world units.
     pub fn length(&self, lens: &Lens, focus: DVec2) -> DVec2 {
-        lens.screen_aligned(self.subject.position - focus).abs()
+        lens.to_screen_orientation(self.subject.position - focus).abs()
     }
 }
 
@@ -134,7 +136,7 @@ impl Ride {
         if self.picture.shows_following() {
             self.picture.slack = DVec2::ZERO;
         } else {
-            self.picture.hold(framing);
+            self.picture.limit_hand(framing);
             let shown = self.shown_focus(framing, tether);
             if let Some(tether) = tether {
                 self.picture.take_in_leash(tether.length(&framing.lens, shown), tether.is_free);
@@ -178,7 +180,7 @@ impl Ride {
 fn on_leash(tether: Option<&Tether>, framing: &Framing, focus: Moving) -> (Moving, [bool; 2]) {
     let pulled = tether.and_then(|tether| tether.pull(framing, &focus, DVec2::ZERO));
     let Some(pulled) = pulled else { return (focus, [false; 2]) };
-    let moved = framing.lens.screen_aligned(pulled.position - focus.position).abs();
+    let moved = framing.lens.to_screen_orientation(pulled.position - focus.position).abs();
     (pulled, [moved.x > ROUNDING, moved.y > ROUNDING])
 }
 
@@ -197,8 +199,8 @@ fn stepped(range: &Rect, from: DVec2, step: DVec2) -> (DVec2, bool) {
 
 /// Whether the leash pulls the view along, within the allowed range.
 pub(super) fn is_led(tether: &Tether, framing: &Framing, range: &Rect, focus: &Moving) -> bool {
-    let Some(held) = tether.pull(framing, focus, DVec2::ZERO) else { return false };
-    let led = range.nearest(held.position - framing.offset);
+    let Some(pulled) = tether.pull(framing, focus, DVec2::ZERO) else { return false };
+    let led = range.nearest(pulled.position - framing.offset);
     let still = focus.position - framing.offset;
     (led - still).abs().max_element() > ROUNDING
 }

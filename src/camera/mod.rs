@@ -56,7 +56,7 @@ use crate::view::layer::Layer;
 use crate::view::view::View;
 
 use arrival::{Clock, Input};
-use change::Place;
+use change::FocusAfter;
 use framing::Framing;
 use goal::Shapes;
 use leg::Ride;
@@ -150,7 +150,7 @@ impl Camera {
         let scratch = Scratch::new(&rules, state.limits.bounds);
         let mut camera = Self { rules, window, state, framing, scratch };
         camera.zoom_now(camera.rules.settings.zoom.level);
-        camera.keep_to_halls(Place::AtGoal, Clock::Track);
+        camera.keep_to_halls(FocusAfter::AtGoal, Clock::Track);
         Ok(camera)
     }
 
@@ -208,7 +208,7 @@ impl Camera {
         state.keep_zoom_within(framing.least_zoom, &rules.settings);
         let old = old.follow.smoothing;
         let is_alike = seconds <= 0.0 || old == self.rules.settings.follow.smoothing;
-        let place = if is_alike { Place::AsFarBehind } else { Place::Resmoothed(old) };
+        let place = if is_alike { FocusAfter::AsFarBehind } else { FocusAfter::Resmoothed(old) };
         self.fade(change, place, Clock::Track);
         Ok(())
     }
@@ -253,7 +253,7 @@ impl Camera {
             self.state.adopt(&self.rules);
             self.refresh_framing();
             if self.state.limits.hall.is_none() {
-                self.keep_to_halls(Place::AsFarBehind, Clock::Track);
+                self.keep_to_halls(FocusAfter::AsFarBehind, Clock::Track);
             }
             self.state.keep_zoom_within(self.framing.least_zoom, &self.rules.settings);
             self.refresh(Clock::Track);
@@ -318,10 +318,10 @@ impl Camera {
         self.frame(Input { seconds: seconds.into_seconds(), party: None, alone: None })
     }
 
-    /// Advances the camera by `seconds` and frames several subjects together: see [`Party`](crate::Party).
+    /// Advances the camera by `seconds` and shows several subjects together: see [`Party`](crate::Party).
     ///
     /// When a subject joins or leaves the list, the view moves to the new framing over `party.fade` seconds. The same
-    /// happens when a subject is too far away to be framed, and when it is back. A subject whose position is not finite leaves. At most 32 subjects are framed; more are ignored until there is room. With an
+    /// happens when a subject is too far away to be shown, and when it is back. A subject whose position is not finite leaves. At most 32 subjects are shown; more are ignored until there is room. With an
     /// empty list the goal stays where it is.
     ///
     /// Give each subject an [`id`](Subject::id) unless the list keeps its order. Two subjects must not have the same id.

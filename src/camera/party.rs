@@ -9,7 +9,7 @@ use crate::goal::subject::{Stride, Subject, SubjectNow};
 
 use super::Camera;
 use super::arrival::{Arrival, Clock, Kind};
-use super::change::Place;
+use super::change::FocusAfter;
 use super::framing::Framing;
 use super::leg::HALVINGS;
 use super::rules::Rules;
@@ -151,7 +151,7 @@ impl GoalState {
 }
 
 impl Camera {
-    pub(super) fn frames_several(&self, arrival: &Arrival<'_>) -> bool {
+    pub(super) fn shows_several(&self, arrival: &Arrival<'_>) -> bool {
         arrival.party.is_some() && self.state.goal.party.is_several()
     }
 
@@ -165,7 +165,7 @@ impl Camera {
         let party = &self.state.goal.party;
         let fades = arrival.party.is_some()
             && !matches!(arrival.kind, Kind::Cut)
-            && party.frames_others(&next);
+            && party.shows_others(&next);
         if fades {
             self.change_party(next, Clock::Track);
         } else if !(party.is_idle() && next.is_idle()) {
@@ -212,16 +212,16 @@ impl Camera {
         self.state.goal.party.reconsidered(&self.party_context())
     }
 
-    /// Frames other members from now on. The picture reaches them in its own time.
+    /// Shows other members from now on. The picture reaches them in its own time.
     pub(super) fn change_party(&mut self, next: PartyMemory, clock: Clock) {
         let fade = Timing::smooth(self.rules.settings.party.fade);
         let change = self.begin(fade, clock);
         self.state.goal.party = next;
         self.state.goal.stand_for_party(&self.party_context());
-        self.fade(change, Place::AsFarBehind, clock);
+        self.fade(change, FocusAfter::AsFarBehind, clock);
     }
 
-    /// Returns whether the party's subject with this id is too far away to be framed at the moment. Use it to draw an
+    /// Returns whether the party's subject with this id is too far away to be shown at the moment. Use it to draw an
     /// arrow at the screen's edge. Returns `false` for an unknown id.
     ///
     /// ```
@@ -230,11 +230,11 @@ impl Camera {
     /// let wren = Subject::from([0.0, 0.0]).with_id(1).with_rank(1);
     /// let kite = Subject::from([9000.0, 0.0]).with_id(2); // too far away for any zoom
     /// camera.follow_all(0.0, &[wren, kite]);
-    /// assert!(camera.is_let_go(2) && !camera.is_let_go(1));
+    /// assert!(camera.is_dropped(2) && !camera.is_dropped(1));
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     #[must_use]
-    pub fn is_let_go(&self, id: u32) -> bool {
+    pub fn is_dropped(&self, id: u32) -> bool {
         self.state.goal.party.is_dropped(id)
     }
 }

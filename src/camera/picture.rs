@@ -19,7 +19,7 @@ use super::limits::{Tether, range};
 pub(super) struct Picture {
     pub hand: Hand,
     /// The focus that is shown while a hand controls the view.
-    pub held: DVec2,
+    pub hand_focus: DVec2,
     /// Changes of the focus that fade.
     pub fades: Transitions<DVec2>,
     /// The extra length of the leash, in world units along the axes of the screen.
@@ -29,7 +29,7 @@ pub(super) struct Picture {
     pub before: (DVec2, f64),
 }
 
-sound!(Picture { hand, held, fades, slack, barrier, before });
+sound!(Picture { hand, hand_focus, fades, slack, barrier, before });
 
 /// A line that is farther on than the picture's edge by more than this, in screen pixels, was pushed back. Less is rounding.
 const PUSHED_PIXELS: f64 = 1e-6;
@@ -60,7 +60,7 @@ impl Picture {
     pub fn at(position: DVec2) -> Self {
         Self {
             hand: Hand::Off,
-            held: position,
+            hand_focus: position,
             fades: Transitions::default(),
             slack: DVec2::ZERO,
             barrier: None,
@@ -77,7 +77,7 @@ impl Picture {
     /// The source of the shown focus: following or the hand.
     #[inline]
     fn source(&self, focus: DVec2) -> DVec2 {
-        if self.hand == Hand::Off { focus } else { self.held }
+        if self.hand == Hand::Off { focus } else { self.hand_focus }
     }
 
     /// The source plus the remaining difference of each change, before the limits.
@@ -125,33 +125,33 @@ impl Picture {
         if needless { barrier } else { barrier.moved_by(way) }
     }
 
-    /// Moves the held focus to the hand's position, within the range.
+    /// Moves the hand's focus to where the hand wants it, within the range.
     #[inline]
-    pub fn hold(&mut self, framing: &Framing) {
-        let Some(wanted) = self.hand.focus(&framing.lens, framing.offset, self.held) else {
+    pub fn limit_hand(&mut self, framing: &Framing) {
+        let Some(wanted) = self.hand.focus(&framing.lens, framing.offset, self.hand_focus) else {
             return;
         };
         let line = |barrier| self.barrier_before(barrier, framing, wanted);
         let barrier = self.barrier.map(line);
         let range = framing.range_before(barrier.as_ref());
-        let held = range.nearest(wanted - framing.offset) + framing.offset;
-        if held.is_finite() {
-            self.held = held;
+        let focus = range.nearest(wanted - framing.offset) + framing.offset;
+        if focus.is_finite() {
+            self.hand_focus = focus;
         }
     }
 
     /// Gives the view to a hand, at rest, at the shown focus.
     pub fn take_in_hand(&mut self, hand: Hand, shown: DVec2) {
-        self.held = shown;
+        self.hand_focus = shown;
         self.fades.clear();
         self.hand = hand;
     }
 
-    /// Keeps a held position in the picture although the point at the anchor moves by `moved` from the centre.
-    pub fn keep_held(&mut self, moved: DVec2) {
+    /// Keeps the hand's focus in the picture although the point at the anchor moves by `moved` from the centre.
+    pub fn carry_hand(&mut self, moved: DVec2) {
         self.fades.translate(moved);
         if self.hand != Hand::Off {
-            self.held += moved;
+            self.hand_focus += moved;
         }
     }
 
@@ -185,7 +185,7 @@ impl Picture {
     }
 
     pub fn translate(&mut self, delta: DVec2) {
-        self.held += delta;
+        self.hand_focus += delta;
         self.before.0 += delta;
         self.fades.translate(delta);
         self.hand.translate(delta);

@@ -8,7 +8,7 @@ use crate::goal::rooms::{JUST_PAST, RoomMemory, Rooms};
 
 use super::Camera;
 use super::arrival::{Arrival, Clock};
-use super::change::Place;
+use super::change::FocusAfter;
 use super::framing::Framing;
 use super::rules::Rules;
 use super::state::CameraState;
@@ -79,7 +79,7 @@ impl Camera {
         let change = slide.map(|slide| self.begin(Timing::smooth(slide), clock));
         self.state.ride.room = room.map(|room| RoomMemory::new(room, slide.is_some()));
         if let Some(change) = change {
-            self.fade(change, Place::AsFarBehind, clock);
+            self.fade(change, FocusAfter::AsFarBehind, clock);
         }
     }
 
@@ -100,7 +100,7 @@ impl Camera {
             if self.state.goal.party.is_several() {
                 self.state.goal.stand_for_party(&self.party_context());
             }
-            self.fade(change, Place::AsFarBehind, clock);
+            self.fade(change, FocusAfter::AsFarBehind, clock);
         }
     }
 }

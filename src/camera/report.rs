@@ -6,8 +6,8 @@ use crate::base::rect::Rect;
 use crate::camera::hand::Hand;
 use crate::goal::subject::SubjectNow;
 use crate::keys::per_axis::PerAxis;
+use crate::limits::decision::{Decider, Decision};
 use crate::limits::halls::Halls;
-use crate::limits::last_word::{Decider, LastWord};
 use crate::settings::settings::Settings;
 use crate::view::overlay::{Overlay, OverlayInput};
 
@@ -96,25 +96,25 @@ impl Camera {
     /// let mut camera = Camera::new(Settings { bounds, ..Settings::default() })?;
     /// camera.follow(0.0, [300, 90]);
     /// camera.follow(0.1, [310, 90]);
-    /// let word = camera.last_word();
+    /// let word = camera.decision();
     /// assert_eq!((word.x.by, word.x.velocity), (Decider::Motion, 100.0));
     /// assert_eq!((word.y.by, word.y.velocity), (Decider::Bounds, 0.0));
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     #[must_use]
-    pub fn last_word(&self) -> PerAxis<LastWord> {
-        PerAxis { x: self.last_word_on(0), y: self.last_word_on(1) }
+    pub fn decision(&self) -> PerAxis<Decision> {
+        PerAxis { x: self.decision_on(0), y: self.decision_on(1) }
     }
 
-    fn last_word_on(&self, axis: usize) -> LastWord {
+    fn decision_on(&self, axis: usize) -> Decision {
         let Ride { on_leash, picture, .. } = &self.state.ride;
         let turned = self.framing.lens.is_rotated();
         let leashed = on_leash[axis] || (turned && *on_leash != [false; 2]);
         let (before, seconds) = picture.before;
         let moved = (self.shown_focus(Clock::Track) - before)[axis];
         let velocity = if seconds > 0.0 { moved / seconds } else { 0.0 };
-        let still = |by| LastWord { by, velocity: 0.0 };
-        let moves = |by| LastWord { by, velocity };
+        let still = |by| Decision { by, velocity: 0.0 };
+        let moves = |by| Decision { by, velocity };
         match self.edge_on(axis) {
             _ if picture.hand != Hand::Off => still(Decider::Hand),
             _ if !picture.fades.is_empty() => moves(Decider::Transition),
@@ -163,7 +163,7 @@ impl Camera {
     pub fn overlay(&self) -> Overlay {
         let follow = &self.framing.follow;
         let zone = &follow.deadzone;
-        let ahead = self.framing.lens.world_aligned(self.state.ride.goal.look.ahead);
+        let ahead = self.framing.lens.to_world_orientation(self.state.ride.goal.look.ahead);
         let subject = self.state.goal.track.last().map(|last| last + follow.offset);
         let mut overlay = Overlay::new(&OverlayInput {
             room: self.room(),

@@ -26,8 +26,8 @@ use crate::limits::ratchet::Ratchet;
 use crate::motion::footing::Footing;
 use crate::motion::transition::Transitions;
 use crate::settings::settings::Settings;
+use crate::shake::active_shakes::ActiveShakes;
 use crate::shake::cue::Nudge;
-use crate::shake::shaker::Shaker;
 
 /// Everything of a camera that lasts from frame to frame. It is `Copy` and 9,976 bytes large.
 ///
@@ -52,7 +52,7 @@ pub struct CameraState {
     /// How the followed subject moves, for drawing it.
     pub(super) footing: Footing,
     pub(super) limits: LimitsState,
-    pub(super) shakes: Shaker,
+    pub(super) shakes: ActiveShakes,
     pub(super) pending: Pending,
     pub(super) agenda: Agenda,
     /// The way that the view travels, and the one that is told.
@@ -118,7 +118,7 @@ pub(super) enum Cut {
     First,
     /// It is the first one, and the game has placed the view.
     Placed,
-    Told,
+    Commanded,
 }
 
 always_sound!(Cut);
@@ -291,7 +291,7 @@ impl CameraState {
             pause: 0.0,
             footing: Footing::default(),
             limits: LimitsState::default(),
-            shakes: Shaker::default(),
+            shakes: ActiveShakes::default(),
             pending: Pending::default(),
             agenda: Agenda::default(),
             route: Route::default(),
@@ -343,8 +343,8 @@ impl CameraState {
         {
             self.limits.bounds = BoundsInForce::Own;
         }
-        let told = self.pending.bounds.as_ref().and_then(|new| new.bounds);
-        if told.is_some_and(|bounds| is_unknown(&bounds)) {
+        let wanted = self.pending.bounds.as_ref().and_then(|new| new.bounds);
+        if wanted.is_some_and(|bounds| is_unknown(&bounds)) {
             self.pending.bounds = None;
         }
         let halls = rules.halls(&self.limits);

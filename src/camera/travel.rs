@@ -19,9 +19,9 @@ use crate::lens::zoom::ZoomGlide;
 use crate::settings::settings::Settings;
 
 use super::Camera;
-use super::agenda::Deed;
+use super::agenda::DueCommand;
 use super::arrival::Clock;
-use super::change::Place;
+use super::change::FocusAfter;
 use super::hand::Hand;
 use super::state::CameraState;
 
@@ -159,7 +159,7 @@ pub enum TravelError {
 
 impl fmt::Display for TravelError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        let most = Route::MOST;
+        let most = Route::MAX_POINTS;
         match self {
             Self::Count(count) => write!(f, "points: expected 1 to {most} points, found {count}"),
             Self::Point(index) => write!(
@@ -184,7 +184,7 @@ impl From<TravelError> for SettingsError {
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Route {
-    stops: List<Stop, { Route::MOST }>,
+    stops: List<Stop, { Route::MAX_POINTS }>,
     /// The logarithm of the zoom and the rotation with which it began.
     start: [f64; 2],
     timing: Timing,
@@ -215,11 +215,11 @@ impl Default for Route {
 
 impl Route {
     /// The maximum number of points.
-    const MOST: usize = 16;
+    const MAX_POINTS: usize = 16;
 
     fn new(travel: &Travel) -> Result<Self, TravelError> {
         let Travel { points, seconds, ease } = travel;
-        if !(1..=Self::MOST).contains(&points.len()) {
+        if !(1..=Self::MAX_POINTS).contains(&points.len()) {
             return Err(TravelError::Count(points.len()));
         }
         if !(seconds.is_finite() && *seconds >= 0.0) {
@@ -247,7 +247,7 @@ impl Route {
 
     /// The piece of the curve that begins at a point.
     fn piece(&self, from: usize) -> Option<Piece> {
-        let mut points = [DVec2::ZERO; Self::MOST];
+        let mut points = [DVec2::ZERO; Self::MAX_POINTS];
         for (point, stop) in points.iter_mut().zip(self.stops.iter()) {
             *point = stop.at;
         }
@@ -339,7 +339,7 @@ impl Camera {
     /// ```
     pub fn travel(&mut self, travel: &Travel) -> Result<(), TravelError> {
         self.state.plan(travel)?;
-        self.do_due(Deed::Travel, 0.0);
+        self.do_due(DueCommand::Travel, 0.0);
         Ok(())
     }
 
@@ -355,7 +355,7 @@ impl Camera {
         self.state.route = Route { start: [libm::log(lens.zoom()), lens.rotation()], ..next };
         self.state.ride.picture.hand = Hand::Travel(next.point());
         self.state.travel_on(&self.rules.settings, 0.0);
-        self.fade(change, Place::Here, clock);
+        self.fade(change, FocusAfter::Here, clock);
     }
 }
 

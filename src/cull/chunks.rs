@@ -47,7 +47,7 @@ pub struct Chunks {
 }
 
 /// The greatest distance to look ahead, in views.
-const MOST_AHEAD: f64 = 4.0;
+const MAX_AHEAD: f64 = 4.0;
 
 /// A chunk of a grid. The map's top left chunk, as seen on the screen, is column 0 and row 0.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
@@ -218,7 +218,7 @@ impl Chunks {
         if jumped || seconds <= 0.0 || !moved.is_finite() {
             return DVec2::ZERO;
         }
-        let most = view.lens().view_size() * MOST_AHEAD;
+        let most = view.lens().view_size() * MAX_AHEAD;
         (moved / seconds * self.ahead).clamp(-most, most)
     }
 

@@ -3,7 +3,8 @@
 use glam::DVec2;
 
 use crate::base::convert::IntoWorld;
-use crate::base::rect::{Rect, ScreenRect};
+use crate::base::pixel_rect::CanvasRect;
+use crate::base::rect::Rect;
 use crate::cull::lattice::{AxisCells, CellWindow, Lattice};
 use crate::lens::screen::YAxis;
 use crate::view::view::View;
@@ -60,7 +61,7 @@ pub struct PictureCopy {
     pub offset: DVec2,
     /// Its rectangle in canvas pixels. Adjoining copies share their edges. With a rotated view it is the bounding box of the
     /// rotated copy.
-    pub rect: ScreenRect,
+    pub rect: CanvasRect,
 }
 
 /// The visible copies of a repeating picture, in rows from the top left: see [`View::copies`].
@@ -73,11 +74,11 @@ pub struct Copies {
 }
 
 /// The maximum number of columns and rows in the list.
-const MOST: i64 = 4096;
+const MAX_COPIES: i64 = 4096;
 
 /// The last of many.
 fn last_of((first, end): (i64, i64)) -> (i64, i64) {
-    (first.max(end.saturating_sub(MOST)), end)
+    (first.max(end.saturating_sub(MAX_COPIES)), end)
 }
 
 impl Copies {

@@ -3,7 +3,7 @@
 use glam::{DVec2, Vec2};
 
 use crate::base::maths::{FARTHEST, ceil_to_i64, floor_to_i64, round_to_i64};
-use crate::base::rect::ScreenRect;
+use crate::base::pixel_rect::CanvasRect;
 use crate::lens::screen::Snap;
 use crate::view::view::View;
 
@@ -244,13 +244,13 @@ impl CellWindow {
     ///
     /// Since a place is a sum of what column and row add to it, its least is the sum of the two least.
     #[inline]
-    pub fn rect(&self, (left, right): (f64, f64), rows: &RowLines) -> ScreenRect {
+    pub fn rect(&self, (left, right): (f64, f64), rows: &RowLines) -> CanvasRect {
         let Some(turned) = &self.turned else {
             let min = Vec2::new(self.upright_x(left), rows.low.y as f32);
-            return ScreenRect { min, max: Vec2::new(self.upright_x(right), rows.high.y as f32) };
+            return CanvasRect { min, max: Vec2::new(self.upright_x(right), rows.high.y as f32) };
         };
         let [one, other] = [left, right].map(|at| turned.share(0, self.lattice.world_x(at)));
-        ScreenRect {
+        CanvasRect {
             min: turned.place(one.min(other), rows.low),
             max: turned.place(one.max(other), rows.high),
         }

@@ -4,7 +4,8 @@ use core::ops::Range;
 
 use glam::UVec2;
 
-use crate::base::rect::{Rect, ScreenRect};
+use crate::base::pixel_rect::CanvasRect;
+use crate::base::rect::Rect;
 use crate::cull::grid::Grid;
 use crate::cull::lattice::CellWindow;
 use crate::view::view::View;
@@ -49,7 +50,7 @@ pub struct PicturePart {
     /// One past the last visible pixel of the picture, per axis.
     pub max: UVec2,
     /// The rectangle of that part in canvas pixels. With a rotated view it is the bounding box of the rotated part.
-    pub rect: ScreenRect,
+    pub rect: CanvasRect,
 }
 
 impl PicturePart {

@@ -46,7 +46,7 @@ pub struct SpriteGrid {
     /// The first free run of each length.
     free_runs: [u32; 32],
     /// The place of each sprite.
-    positions: Vec<Place>,
+    positions: Vec<SlotRef>,
     free_number: u32,
     count: usize,
 }
@@ -93,7 +93,7 @@ struct Home {
 }
 
 #[derive(Clone, Copy, Debug)]
-struct Place {
+struct SlotRef {
     /// `NONE` if there is no sprite with this number.
     cell: u32,
     /// The index among the cell's sprites. Without a sprite, the next free number.
@@ -103,10 +103,10 @@ struct Place {
 const NONE: u32 = u32::MAX;
 
 /// The number of slots in the shortest run for a cell that grows. Each longer kind has twice as many.
-const LEAST: u32 = 4;
+const MIN_RUN: u32 = 4;
 
 /// The maximum number of cells in the finest tier.
-const MOST_CELLS: f64 = 4_194_304.0;
+const MAX_CELLS: f64 = 4_194_304.0;
 
 impl SpriteGrid {
     /// Creates a grid over the part of the world where most sprites are. `side` is the size of a cell in world units;
@@ -127,7 +127,7 @@ impl SpriteGrid {
             if area.has_area() { (area.min, size) } else { (DVec2::ZERO, DVec2::ONE) };
         let whole = size.max_element();
         let mut side = if side > 0.0 && side < whole { side } else { whole };
-        while (size / side).ceil().element_product() > MOST_CELLS {
+        while (size / side).ceil().element_product() > MAX_CELLS {
             side *= 2.0;
         }
         let mut grid = Self {
@@ -160,7 +160,7 @@ impl SpriteGrid {
         let placed = |sprite: &Rect| {
             let home = grid.home_of(sprite);
             grid.tiers[home.tier].add(&home);
-            Place { cell: home.cell, index: 0 }
+            SlotRef { cell: home.cell, index: 0 }
         };
         grid.positions = sprites.iter().map(placed).collect();
         grid.count = sprites.len();
@@ -231,7 +231,7 @@ impl SpriteGrid {
     pub fn insert(&mut self, sprite: &Rect) -> u32 {
         let number = self.free_number;
         let number = if number == NONE {
-            self.positions.push(Place { cell: NONE, index: NONE });
+            self.positions.push(SlotRef { cell: NONE, index: NONE });
             self.positions.len() as u32 - 1
         } else {
             self.free_number = self.positions[number as usize].index;
@@ -277,7 +277,7 @@ impl SpriteGrid {
     pub fn remove(&mut self, number: u32) -> bool {
         let Some(position) = self.position(number) else { return false };
         self.take(position);
-        self.positions[number as usize] = Place { cell: NONE, index: self.free_number };
+        self.positions[number as usize] = SlotRef { cell: NONE, index: self.free_number };
         self.free_number = number;
         self.count -= 1;
         true
@@ -296,7 +296,7 @@ impl SpriteGrid {
     /// ```
     #[must_use]
     pub fn get(&self, number: u32) -> Option<Rect> {
-        let Place { cell, index } = self.position(number)?;
+        let SlotRef { cell, index } = self.position(number)?;
         let slot = self.slots.get((self.cells[cell as usize].start + index) as usize)?;
         Some(slot.sprite.rect())
     }
@@ -312,7 +312,7 @@ impl SpriteGrid {
         self.count = 0;
     }
 
-    fn position(&self, number: u32) -> Option<Place> {
+    fn position(&self, number: u32) -> Option<SlotRef> {
         self.positions.get(number as usize).copied().filter(|position| position.cell != NONE)
     }
 
@@ -380,7 +380,7 @@ impl SpriteGrid {
     }
 
     fn is_seen(&self, number: u32, sight: &Sight) -> bool {
-        let Place { cell, index } = self.positions[number as usize];
+        let SlotRef { cell, index } = self.positions[number as usize];
         let slot = &self.slots[(self.cells[cell as usize].start + index) as usize];
         sight.sees(&slot.sprite.rect())
     }
@@ -406,13 +406,13 @@ impl SpriteGrid {
             self.lengthen(cell);
         }
         let Cell { start, count, .. } = &mut self.cells[cell as usize];
-        self.positions[slot.number as usize] = Place { cell, index: *count };
+        self.positions[slot.number as usize] = SlotRef { cell, index: *count };
         self.slots[(*start + *count) as usize] = slot;
         *count += 1;
     }
 
     /// Removes a sprite. The last sprite of the cell takes its place.
-    fn take(&mut self, Place { cell, index }: Place) {
+    fn take(&mut self, SlotRef { cell, index }: SlotRef) {
         let run = &mut self.cells[cell as usize];
         run.count -= 1;
         let last = self.slots[(run.start + run.count) as usize];
@@ -436,7 +436,7 @@ impl SpriteGrid {
         let from = full.start as usize..(full.start + full.count) as usize;
         self.slots.copy_within(from, start as usize);
         self.free(full);
-        self.cells[cell as usize] = Cell { start, room: LEAST << kind, ..full };
+        self.cells[cell as usize] = Cell { start, room: MIN_RUN << kind, ..full };
     }
 
     /// Returns a run of a kind: a free one, or a new one at the end.
@@ -448,7 +448,7 @@ impl SpriteGrid {
             return start;
         }
         let start = self.slots.len();
-        self.slots.resize(start + (LEAST << kind) as usize, Slot::default());
+        self.slots.resize(start + (MIN_RUN << kind) as usize, Slot::default());
         start as u32
     }
 
@@ -465,13 +465,13 @@ impl SpriteGrid {
 /// The shortest kind of run with more slots than this.
 #[inline]
 fn kind_beyond(slots: u32) -> u32 {
-    (slots / LEAST + 1).next_power_of_two().ilog2()
+    (slots / MIN_RUN + 1).next_power_of_two().ilog2()
 }
 
 /// The longest kind of run with no more slots than this.
 #[inline]
 fn kind_within(slots: u32) -> Option<u32> {
-    (slots / LEAST).checked_ilog2()
+    (slots / MIN_RUN).checked_ilog2()
 }
 
 /// Collects the numbers of sprites that reach into an area, in parts.

@@ -5,7 +5,7 @@ use core::ops::Range;
 use glam::{DVec2, Vec2};
 
 use crate::base::convert::IntoWorld;
-use crate::base::rect::ScreenRect;
+use crate::base::pixel_rect::CanvasRect;
 use crate::cull::grid::Grid;
 use crate::cull::lattice::{CellWindow, RowLines};
 use crate::view::view::View;
@@ -179,7 +179,7 @@ impl TileRow<'_> {
     /// [`Snap::Off`](crate::Snap::Off). With a rotated view it is the position of that corner of the rotated tile.
     #[inline]
     #[must_use]
-    pub fn screen_position(&self) -> Vec2 {
+    pub fn canvas_position(&self) -> Vec2 {
         self.tiles.window.position(self.columns.0 as f64, self.row as f64)
     }
 
@@ -218,8 +218,8 @@ impl TileRow<'_> {
         let columns = (self.columns.0..).zip(piece);
         let lines = self.lines();
         columns
-            .filter(move |(_, held)| is_filled(held))
-            .map(move |(column, held)| (self.tile(column, &lines), held))
+            .filter(move |(_, content)| is_filled(content))
+            .map(move |(column, content)| (self.tile(column, &lines), content))
     }
 
     #[inline]
@@ -243,5 +243,5 @@ pub struct Tile {
     /// Its row, from 0 at the top of the map, or at the bottom if the grid counts rows so.
     pub row: i64,
     /// Its rectangle in canvas pixels. It is whole unless [`Snap::Off`](crate::Snap::Off) or rotated.
-    pub rect: ScreenRect,
+    pub rect: CanvasRect,
 }

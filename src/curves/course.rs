@@ -14,7 +14,7 @@ pub(crate) struct Knot {
 }
 
 /// The number of knots of a bent course: room for every stage to begin and end on each axis.
-const MOST: usize = 24;
+const MAX_KNOTS: usize = 24;
 
 /// The path of a goal through one step: straight from knot to knot, the first at 0, the last at 1.
 ///
@@ -26,7 +26,7 @@ const MOST: usize = 24;
 /// should then be run again in two halves.
 #[derive(Clone, Debug)]
 pub(crate) struct Course {
-    knots: List<Knot, MOST>,
+    knots: List<Knot, MAX_KNOTS>,
     full: bool,
 }
 
@@ -85,8 +85,8 @@ impl Course {
             follow(pair[0], pair[1], &mut |at, point| {
                 let knot = Knot { at, point };
                 // The end is worth more than the last of too many bends.
-                if !self.insert(MOST, knot) {
-                    self.knots[MOST - 1] = knot;
+                if !self.insert(MAX_KNOTS, knot) {
+                    self.knots[MAX_KNOTS - 1] = knot;
                 }
             });
         }

@@ -17,7 +17,7 @@ const SECTIONS: u32 = 4;
 const STEPS: u32 = 12;
 
 /// A curve is drawn as about this many lines at most.
-const MOST_LINES: usize = 1 << 18;
+const MAX_LINES: usize = 1 << 18;
 
 /// A piece of a curve between two points: a cubic Bézier curve.
 #[derive(Clone, Copy, Debug)]
@@ -55,7 +55,7 @@ pub(crate) fn piece_of(points: &[DVec2], from: usize) -> Option<Piece> {
 
 /// A curve through points, as lines that are at most `unseen` beside it.
 pub(crate) fn flatten(points: &[DVec2], unseen: f64) -> Vec<DVec2> {
-    let halvings = (MOST_LINES / points.len().max(1)).max(1).ilog2();
+    let halvings = (MAX_LINES / points.len().max(1)).max(1).ilog2();
     let mut flat: Vec<DVec2> = points.first().copied().into_iter().collect();
     for piece in (0..points.len()).filter_map(|from| piece_of(points, from)) {
         piece.flatten(unseen, halvings, &mut flat);

@@ -2,7 +2,7 @@
 
 use crate::curves::spring::SETTLED;
 use crate::keys::setting::Choice;
-use crate::keys::value::{Chosen, Held, Value};
+use crate::keys::value::{Chosen, SettingValue, Value};
 
 /// How the view moves to its goal on one axis.
 ///
@@ -51,8 +51,8 @@ impl Smoothing {
     /// Its names.
     pub(crate) const NAMES: &'static [Choice] = &[
         Choice::name("none"),
-        Choice::number("half_life", "a half-life in seconds", "s", LONGEST, [0.0, 1.0]),
-        Choice::number("settle", "a time to settle in seconds", "s", LONGEST, [0.0, 2.0]),
+        Choice::number("half_life", "a half-life in seconds", "s", MAX_SECONDS, [0.0, 1.0]),
+        Choice::number("settle", "a time to settle in seconds", "s", MAX_SECONDS, [0.0, 2.0]),
         Choice::number(
             "speed",
             "a speed in world units per second",
@@ -63,7 +63,7 @@ impl Smoothing {
     ];
 }
 
-impl Held for Smoothing {
+impl SettingValue for Smoothing {
     fn value(&self) -> Option<Value> {
         let chosen = match self {
             Self::None => Chosen::name("none"),
@@ -87,7 +87,7 @@ impl Held for Smoothing {
 }
 
 /// The longest time for smoothing, in seconds: eleven days.
-const LONGEST: f64 = 1e6;
+const MAX_SECONDS: f64 = 1e6;
 
 impl Smoothing {
     /// Converts "this fraction of the way in each frame, at this number of frames per second" to a half-life:
@@ -123,7 +123,7 @@ impl Smoothing {
         if rate == f64::INFINITY {
             return Self::None;
         }
-        Self::HalfLife((core::f64::consts::LN_2 / rate.max(0.0)).min(LONGEST))
+        Self::HalfLife((core::f64::consts::LN_2 / rate.max(0.0)).min(MAX_SECONDS))
     }
 
     /// Converts "the remaining way divided by this number in each frame, at this number of frames per second" to a half-life.

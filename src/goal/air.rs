@@ -60,7 +60,7 @@ pub(crate) struct Climb {
     pub jump: Option<bool>,
 }
 
-/// How the subject has moved upwards of late, by which a push is told from lost ground.
+/// How the subject has moved upwards of late, by which a push is announced from lost ground.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct Takeoff {
@@ -73,11 +73,11 @@ pub(crate) struct Takeoff {
     speed: Option<f64>,
     /// The time for which the ground has been lost, in seconds.
     lost: f64,
-    /// Whether the game told of a jump in the last step.
-    told: bool,
+    /// Whether the game announced of a jump in the last step.
+    announced: bool,
 }
 
-sound!(Takeoff { calm, age, rise, speed, lost, told });
+sound!(Takeoff { calm, age, rise, speed, lost, announced });
 
 /// What a step says about the subject's height.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -101,7 +101,7 @@ impl Takeoff {
             return Verdict::Follow;
         }
         self.measure(climb, speed, grace);
-        self.told = climb.jump == Some(true);
+        self.announced = climb.jump == Some(true);
         self.speed = Some(speed);
         self.lost = if climb.in_air { before.lost + climb.seconds } else { 0.0 };
         if !climb.in_air {
@@ -114,7 +114,7 @@ impl Takeoff {
         // A stumble is as fast as a push, but not as high.
         let looks = before.lost < grace && climb.jump != Some(false);
         let rises = looks && is_fast(speed) && self.rise > push * grace / 2.0;
-        if rises || self.told || before.told {
+        if rises || self.announced || before.announced {
             return Verdict::Push(if late { before.rise } else { 0.0 });
         }
         match before.speed.filter(|_| looks) {

@@ -77,12 +77,12 @@ pub(crate) struct LookMemory {
     /// How far ahead the view is.
     pub ahead: DVec2,
     /// The accepted direction on each axis: −1, 0 (none yet) or 1.
-    believed: DVec2,
-    /// The distance that the subject has moved against that direction; without one, in either direction.
-    against: DVec2,
+    direction: DVec2,
+    /// The distance that the subject has moved against that direction; without one, in either.
+    distance_against: DVec2,
 }
 
-sound!(LookMemory { ahead, believed, against });
+sound!(LookMemory { ahead, direction, distance_against });
 
 impl LookMemory {
     /// Whether the memory can't change: nothing is ahead, and the subject stands.
@@ -155,23 +155,23 @@ impl LookAhead {
         let turn = self.turn_after * design;
         let way = stride.to[axis] - stride.from[axis];
         let [v0, v1] = [stride.velocity[0][axis], stride.velocity[1][axis]];
-        let believed = memory.believed[axis];
-        let against = memory.against[axis];
+        let direction = memory.direction[axis];
+        let distance_against = memory.distance_against[axis];
         let mut pieces =
-            Pieces { velocity: [v0, v1], before: believed, after: believed, turn: 1.0 };
-        // Without an accepted direction, either one is possible; `against` then has a sign.
-        let sense = if believed == 0.0 { if way < 0.0 { 1.0 } else { -1.0 } } else { believed };
-        let gone = if believed == 0.0 { against * -sense } else { against };
+            Pieces { velocity: [v0, v1], before: direction, after: direction, turn: 1.0 };
+        // Without an accepted direction, either one is possible; `distance_against` then has a sign.
+        let sense = if direction == 0.0 { if way < 0.0 { 1.0 } else { -1.0 } } else { direction };
+        let gone = if direction == 0.0 { distance_against * -sense } else { distance_against };
         let turned = gone - sense * way;
         if way != 0.0 && turned >= turn && -sense * way > 0.0 {
             pieces.after = -sense;
             pieces.turn = ((turn - gone) / (turned - gone)).clamp(0.0, 1.0);
-            memory.believed[axis] = -sense;
-            memory.against[axis] = 0.0;
-        } else if believed == 0.0 {
-            memory.against[axis] = against + way;
+            memory.direction[axis] = -sense;
+            memory.distance_against[axis] = 0.0;
+        } else if direction == 0.0 {
+            memory.distance_against[axis] = distance_against + way;
         } else {
-            memory.against[axis] = turned.max(0.0);
+            memory.distance_against[axis] = turned.max(0.0);
         }
         pieces
     }

@@ -1,4 +1,4 @@
-//! Several subjects framed together.
+//! Several subjects shown together.
 
 use glam::{DVec2, Vec2};
 
@@ -7,13 +7,13 @@ use crate::base::maths::is_usable;
 use crate::base::rect::Rect;
 use crate::base::sound::{NOT_NEGATIVE, sound};
 use crate::goal::deadzone::Deadzone;
-use crate::goal::party_zoom::{LARGEST_ZOOM, PartyZoom};
+use crate::goal::party_zoom::{MAX_ZOOM, PartyZoom};
 use crate::goal::subject::Subject;
 use crate::keys::keys::settings;
 use crate::keys::setting::Setting;
 use crate::lens::lens::Lens;
 
-/// How several subjects are framed together: the `[party]` table of a tuning file, for
+/// How several subjects are shown together: the `[party]` table of a tuning file, for
 /// [`Camera::follow_all`](crate::Camera::follow_all).
 ///
 /// The goal is the weighted mean of the subjects, moved as little as needed for the rectangle around all of them, with
@@ -23,8 +23,8 @@ use crate::lens::lens::Lens;
 /// rectangle fits. The space on each axis is `2·(min(a, 1 − a) − s)·V`, where `a` is the anchor, `s` the larger side of the
 /// deadzone and `V` the view's size.
 ///
-/// If the rectangle does not fit at the zoom `widest`, the subject with the lowest rank is no longer framed; of several with
-/// the same rank, the last. It is framed again when the rectangle with it would fit with a tenth to spare, but not before
+/// If the rectangle does not fit at the zoom `widest`, the subject with the lowest rank is no longer shown; of several with
+/// the same rank, the last. It is shown again when the rectangle with it would fit with a tenth to spare, but not before
 /// `fade` seconds.
 ///
 /// Leash and look-ahead have no effect on several subjects. One subject alone is followed exactly as with
@@ -46,7 +46,7 @@ use crate::lens::lens::Lens;
     serde(default, deny_unknown_fields)
 )]
 pub struct Party {
-    /// The time in which the picture changes when a subject joins, leaves, or is no longer framed, in seconds, from 0 to
+    /// The time in which the picture changes when a subject joins, leaves, or is no longer shown, in seconds, from 0 to
     /// 1,000. Default 0.6.
     pub fade: f64,
     /// The zoom at which the view is as wide as several subjects may make it, from 1e-6 to 1e6. Where the wanted zoom is
@@ -79,7 +79,7 @@ impl Default for Party {
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct PartyMemory {
-    members: List<Member, { PartyMemory::MOST }>,
+    members: List<Member, { PartyMemory::MAX_MEMBERS }>,
     zoom: PartyZoom,
 }
 
@@ -177,21 +177,21 @@ pub(crate) struct PartyContext {
 
 impl PartyMemory {
     /// The maximum number of members. More are ignored.
-    pub const MOST: usize = 32;
+    pub const MAX_MEMBERS: usize = 32;
 
-    /// Returns whether more than one is framed.
+    /// Returns whether more than one is shown.
     #[inline]
     pub fn is_several(&self) -> bool {
         self.members.len() > 1
     }
 
-    /// Returns whether no member is framed.
+    /// Returns whether no member is shown.
     #[inline]
     pub fn is_empty(&self) -> bool {
         self.members.is_empty()
     }
 
-    /// Returns the only subject that was framed so far, if the game still names it.
+    /// Returns the only subject that was shown so far, if the game still names it.
     pub fn only_one<'a>(&self, subjects: &'a [Subject]) -> Option<&'a Subject> {
         let [only] = &*self.members else { return None };
         with_id(subjects, only.id, 0).filter(|subject| is_usable(subject.position))
@@ -230,15 +230,15 @@ impl PartyMemory {
         self.members.is_empty() && self.zoom.is_free()
     }
 
-    /// Returns the corners, in the world, of the rectangle around the framed members with their margins.
+    /// Returns the corners, in the world, of the rectangle around the shown members with their margins.
     pub fn outline(&self, lens: &Lens) -> Option<[DVec2; 4]> {
         let (_, hull) = self.mean_and_hull(lens, self.kept()).filter(|_| self.members.len() > 1)?;
-        Some(hull.corners().map(|corner| lens.world_aligned(corner)))
+        Some(hull.corners().map(|corner| lens.to_world_orientation(corner)))
     }
 
-    /// Returns the weighted mean of the framed members, in the world: the position of the party, for any view.
+    /// Returns the weighted mean of the shown members, in the world: the position of the party, for any view.
     pub fn middle(&self, lens: &Lens) -> Option<DVec2> {
-        self.mean_and_hull(lens, self.kept()).map(|(mean, _)| lens.world_aligned(mean))
+        self.mean_and_hull(lens, self.kept()).map(|(mean, _)| lens.to_world_orientation(mean))
     }
 
     /// Removes all members. The zoom stays and glides back.
@@ -308,8 +308,8 @@ impl PartyMemory {
     pub fn coast(&mut self, seconds: f64) {
         for member in self.members.iter_mut() {
             // From the middle of a step to its end, the velocity changes as between two middles.
-            let pace = member.velocity + (member.velocity - member.before) * 0.5;
-            member.position += pace.as_dvec2() * seconds;
+            let end_velocity = member.velocity + (member.velocity - member.before) * 0.5;
+            member.position += end_velocity.as_dvec2() * seconds;
         }
     }
 
@@ -337,13 +337,13 @@ impl PartyMemory {
         }
     }
 
-    /// Returns whether the framed members differ from those of this party.
-    pub fn frames_others(&self, party: &Self) -> bool {
-        let framed = |party: &Self, index: usize| {
+    /// Returns whether the shown members differ from those of this party.
+    pub fn shows_others(&self, party: &Self) -> bool {
+        let shown = |party: &Self, index: usize| {
             party.members.get(index).map(|member| (member.id, member.dropped))
         };
         let most = self.members.len().max(party.members.len());
-        (0..most).any(|index| framed(self, index) != framed(party, index))
+        (0..most).any(|index| shown(self, index) != shown(party, index))
     }
 
     /// Returns the point to follow, and moves the zoom by some seconds; `None` moves it to its target.
@@ -373,13 +373,13 @@ impl PartyMemory {
                 middle[axis]
             }
         };
-        Some((context.lens.world_aligned(DVec2::new(axis(0), axis(1))), zoom))
+        Some((context.lens.to_world_orientation(DVec2::new(axis(0), axis(1))), zoom))
     }
 
     /// Glides back to the wanted zoom.
     pub fn advance_alone(&mut self, seconds: f64, context: &PartyContext) {
         if !self.zoom.is_free() {
-            self.zoom = self.zoom.approach(LARGEST_ZOOM, context, Some(seconds));
+            self.zoom = self.zoom.approach(MAX_ZOOM, context, Some(seconds));
         }
     }
 
@@ -425,9 +425,9 @@ impl PartyMemory {
 
     /// Drops members that are too far away, and takes back those that are not.
     pub fn drop_and_take_back(&mut self, context: &PartyContext) {
-        let framed = self.who_fits(context);
+        let shown = self.who_fits(context);
         for (index, member) in self.members.iter_mut().enumerate() {
-            let leaves = !framed.holds(index);
+            let leaves = !shown.contains(index);
             if leaves && !member.dropped {
                 member.gone = 0.0;
             }
@@ -437,7 +437,7 @@ impl PartyMemory {
 
     /// Returns whether members would be dropped or taken back.
     pub fn changes(&self, context: &PartyContext) -> bool {
-        self.who_fits(context) != self.framed()
+        self.who_fits(context) != self.shown()
     }
 
     /// Returns the party after dropping and taking back members, or `None` if that changes nothing.
@@ -450,57 +450,57 @@ impl PartyMemory {
         Some(next)
     }
 
-    /// The members that are framed so far.
-    fn framed(&self) -> Framed {
+    /// The members that are shown so far.
+    fn shown(&self) -> MemberSet {
         let kept = self.members.iter().enumerate().filter(|(_, member)| is_kept(member));
-        kept.fold(Framed::default(), |framed, (index, _)| framed.with(index))
+        kept.fold(MemberSet::default(), |shown, (index, _)| shown.with(index))
     }
 
     /// The members to context.
-    fn who_fits(&self, context: &PartyContext) -> Framed {
+    fn who_fits(&self, context: &PartyContext) -> MemberSet {
         let widest = PartyZoom::at(context.party.widest);
         let half = self.half_space(context, widest.shown(context.wanted, context.whole));
-        let mut framed = self.framed();
-        if framed.count() < self.members.len() {
-            framed = self.take_back(framed, half, context);
+        let mut shown = self.shown();
+        if shown.count() < self.members.len() {
+            shown = self.take_back(shown, half, context);
         }
         // Dropped, the least important first, until the rest fits.
         for _member in 1..self.members.len() {
-            let hull = self.mean_and_hull(&context.lens, |index| framed.holds(index));
-            if framed.count() < 2
-                || hull.is_none_or(|(_, hull)| hull.size().cmple(half * 2.0).all())
+            let hull = self.mean_and_hull(&context.lens, |index| shown.contains(index));
+            if shown.count() < 2 || hull.is_none_or(|(_, hull)| hull.size().cmple(half * 2.0).all())
             {
                 break;
             }
-            let kept = (0..self.members.len()).rev().filter(|index| framed.holds(*index));
+            let kept = (0..self.members.len()).rev().filter(|index| shown.contains(*index));
             let Some(least) = kept.min_by_key(|index| self.members[*index].rank) else { break };
-            framed = framed.without(least);
+            shown = shown.without(least);
         }
-        framed
+        shown
     }
 
     /// Takes members back, the most important first, if a tenth of the space is left beside those of the same rank or
     /// higher, and not before the picture has reached the remaining members.
-    fn take_back(&self, mut framed: Framed, half: DVec2, context: &PartyContext) -> Framed {
+    fn take_back(&self, mut shown: MemberSet, half: DVec2, context: &PartyContext) -> MemberSet {
         let fade = context.party.fade as f32 * 0.999_999;
         for index in self.in_order(|member| member.dropped && member.gone >= fade) {
             let Some(back) = index else { break };
             let rank = self.members[back].rank;
-            let counts =
-                |index| (framed.holds(index) && self.members[index].rank >= rank) || index == back;
+            let counts = |index| {
+                (shown.contains(index) && self.members[index].rank >= rank) || index == back
+            };
             let fits = self
                 .mean_and_hull(&context.lens, counts)
                 .is_some_and(|(_, hull)| (hull.size() * 1.1).cmple(half * 2.0).all());
-            framed = if fits { framed.with(back) } else { framed };
+            shown = if fits { shown.with(back) } else { shown };
         }
-        framed
+        shown
     }
 
-    /// The members for which a condition holds, the most important first.
-    fn in_order(&self, holds: impl Fn(&Member) -> bool) -> [Option<usize>; Self::MOST] {
-        let mut order = [None; Self::MOST];
+    /// The members for which a condition is true, the most important first.
+    fn in_order(&self, is_in: impl Fn(&Member) -> bool) -> [Option<usize>; Self::MAX_MEMBERS] {
+        let mut order = [None; Self::MAX_MEMBERS];
         let mut count = 0;
-        for (index, _) in self.members.iter().enumerate().filter(|(_, member)| holds(member)) {
+        for (index, _) in self.members.iter().enumerate().filter(|(_, member)| is_in(member)) {
             order[count] = Some(index);
             count += 1;
         }
@@ -509,7 +509,7 @@ impl PartyMemory {
         order
     }
 
-    /// Whether the member with an index is framed now.
+    /// Whether the member with an index is shown now.
     fn kept(&self) -> impl Fn(usize) -> bool {
         |index| is_kept(&self.members[index])
     }
@@ -520,8 +520,8 @@ impl PartyMemory {
         let (mut sum, mut all) = (DVec2::ZERO, 0.0);
         let (mut min, mut max) = (DVec2::INFINITY, DVec2::NEG_INFINITY);
         for (_, member) in self.members.iter().enumerate().filter(|(index, _)| counts(*index)) {
-            let position = lens.screen_aligned(member.position);
-            // A member without weight is framed, but does not move the middle.
+            let position = lens.to_screen_orientation(member.position);
+            // A member without weight is shown, but does not move the middle.
             let weight = member.weight.max(1e-9);
             (sum, all) = (sum + position * weight, all + weight);
             (min, max) = (min.min(position - member.margin), max.max(position + member.margin));
@@ -544,20 +544,20 @@ impl PartyMemory {
     /// The largest zoom at which several members fit, but not less than the widest.
     fn fit(&self, hull: &Rect, context: &PartyContext) -> f64 {
         if !self.is_several() {
-            return LARGEST_ZOOM;
+            return MAX_ZOOM;
         }
         let half = self.half_space(context, 1.0);
         let fit = (half * 2.0 / hull.size().max(DVec2::splat(1e-9))).min_element();
-        fit.clamp(context.party.widest, LARGEST_ZOOM)
+        fit.clamp(context.party.widest, MAX_ZOOM)
     }
 }
 
 /// A set of party members, one bit for each.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
-struct Framed(u32);
+struct MemberSet(u32);
 
-impl Framed {
-    fn holds(self, index: usize) -> bool {
+impl MemberSet {
+    fn contains(self, index: usize) -> bool {
         self.0 & (1 << index) != 0
     }
 
@@ -574,7 +574,7 @@ impl Framed {
     }
 }
 
-/// Whether a member is framed now.
+/// Whether a member is shown now.
 fn is_kept(member: &Member) -> bool {
     !member.dropped
 }
@@ -586,7 +586,7 @@ fn with_id(subjects: &[Subject], id: u32, first: usize) -> Option<&Subject> {
     find_from(first, subjects, is_it).map(|index| &subjects[index])
 }
 
-/// The index of an item for which `is_it` holds: `first` if possible, else the first of all.
+/// The index of an item for which `is_it` is true: `first` if possible, else the first of all.
 fn find_from<T>(first: usize, items: &[T], is_it: impl Fn(usize, &T) -> bool) -> Option<usize> {
     let here = items.get(first).is_some_and(|item| is_it(first, item));
     if here {
@@ -598,7 +598,7 @@ fn find_from<T>(first: usize, items: &[T], is_it: impl Fn(usize, &T) -> bool) ->
 /// The velocity of a movement, or `None` if it can't be computed.
 fn velocity(way: DVec2, seconds: f64) -> Option<Vec2> {
     // So that sums of several velocities are finite, too.
-    const FASTEST: Vec2 = Vec2::splat(1e30);
+    const MAX_SPEED: Vec2 = Vec2::splat(1e30);
     let velocity = (way / seconds).as_vec2();
-    Some(velocity).filter(|velocity| seconds > 0.0 && velocity.abs().cmple(FASTEST).all())
+    Some(velocity).filter(|velocity| seconds > 0.0 && velocity.abs().cmple(MAX_SPEED).all())
 }

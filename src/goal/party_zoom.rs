@@ -18,7 +18,7 @@ sound!(PartyZoom { fit in 1e-6..=1e6, behind in -100.0..=100.0 });
 
 impl Default for PartyZoom {
     fn default() -> Self {
-        Self::at(LARGEST_ZOOM)
+        Self::at(MAX_ZOOM)
     }
 }
 
@@ -65,4 +65,4 @@ impl PartyZoom {
 }
 
 /// No camera has a larger zoom.
-pub(crate) const LARGEST_ZOOM: f64 = 1e6;
+pub(crate) const MAX_ZOOM: f64 = 1e6;

@@ -82,7 +82,7 @@ pub(crate) struct RailTrack {
 }
 
 /// The maximum number of jumps and corners on each straight piece of the goal's path in a step.
-const MOST_TURNS: usize = 12;
+const MAX_BENDS: usize = 12;
 
 impl RailTrack {
     /// The rail without corners at which it bends by less than `unseen`, in world units.
@@ -183,7 +183,7 @@ impl RailTrack {
 
     /// Holds a course on the rail, from a position on; returns the position at its end. Where the
     /// nearest position leaps, the course does.
-    pub fn hold(&self, course: &mut Course, arc: &mut f64, seconds: f64) {
+    pub fn project_course(&self, course: &mut Course, arc: &mut f64, seconds: f64) {
         match self.speed {
             Some(speed) => self.travel(course, arc, speed * seconds),
             None => self.lead(course, arc),
@@ -225,7 +225,7 @@ impl RailTrack {
         let goal = |part: f64| mix(from.point, to.point, part);
         let moment = |part: f64| from.at + (to.at - from.at) * part;
         let mut done = 0.0;
-        for _turn in 0..MOST_TURNS {
+        for _turn in 0..MAX_BENDS {
             // A jump of the goal, or no more turns.
             let Some(part) = self.next_turn(*arc, done, &from, &to) else { break };
             let here = self.nearest_from(*arc, goal(part));

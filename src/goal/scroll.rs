@@ -40,11 +40,11 @@ settings!(Scroll {
 
 impl Scroll {
     /// The longest step in seconds.
-    const LONGEST: f64 = 0.25;
+    const MAX_STEP_SECONDS: f64 = 0.25;
 
     /// The fraction of a step in which it scrolls, which is below 1 if the step is too long.
     pub(crate) fn share(&self, seconds: f64) -> f64 {
-        if seconds > Self::LONGEST { Self::LONGEST / seconds } else { 1.0 }
+        if seconds > Self::MAX_STEP_SECONDS { Self::MAX_STEP_SECONDS / seconds } else { 1.0 }
     }
 
     /// Whether it scrolls along this axis.

@@ -34,7 +34,7 @@ pub struct Subject {
     pub id: Option<u32>,
     /// Its weight in the mean position of several subjects, 0 or more. Default 1.
     pub weight: f64,
-    /// Its rank among several subjects: if not all fit, the one with the lowest rank is not framed. Default 0.
+    /// Its rank among several subjects: if not all fit, the one with the lowest rank is not shown. Default 0.
     pub rank: i32,
     /// The distance around it that must be visible with several subjects, in world units, 0 or more. Default 0.
     pub margin: f64,
@@ -113,7 +113,7 @@ impl Subject {
         self
     }
 
-    /// Returns this subject with a weight among several. Weights that are not above 0 count as 0: the subject is framed,
+    /// Returns this subject with a weight among several. Weights that are not above 0 count as 0: the subject is shown,
     /// but does not move the mean.
     ///
     /// ```
@@ -247,14 +247,14 @@ pub(crate) struct Stride {
     /// The velocity of what carries the subject, at the step's start and at its end.
     carrier: [DVec2; 2],
     /// Half of the distance that the change of velocity adds in the step.
-    bow: DVec2,
+    bulge: DVec2,
 }
 
 impl Stride {
     /// Creates a straight path with a given velocity, which does not depend on the path.
     #[inline]
     pub fn straight(from: DVec2, to: DVec2, velocity: [DVec2; 2]) -> Self {
-        Self { from, to, velocity, carrier: [DVec2::ZERO; 2], bow: DVec2::ZERO }
+        Self { from, to, velocity, carrier: [DVec2::ZERO; 2], bulge: DVec2::ZERO }
     }
 
     /// The last seconds of a subject's way to where it is, at the velocity that the game gives. Without one it stood there.
@@ -282,7 +282,7 @@ impl Stride {
     pub fn with_axis(mut self, axis: usize, [from, to]: [f64; 2], velocity: [f64; 2]) -> Self {
         (self.from[axis], self.to[axis]) = (from, to);
         (self.velocity[0][axis], self.velocity[1][axis]) = (velocity[0], velocity[1]);
-        self.bow[axis] = 0.0;
+        self.bulge[axis] = 0.0;
         self
     }
 
@@ -296,7 +296,8 @@ impl Stride {
     #[inline]
     pub fn at(&self, fraction: f64) -> SubjectNow {
         let [before, after] = self.velocity;
-        let position = mix(self.from, self.to, fraction) - self.bow * (fraction * (1.0 - fraction));
+        let position =
+            mix(self.from, self.to, fraction) - self.bulge * (fraction * (1.0 - fraction));
         SubjectNow { position, velocity: mix(before, after, fraction) }
     }
 
@@ -315,7 +316,7 @@ impl Stride {
     /// Returns the greatest distance between the path and a straight line, in world units.
     #[inline]
     pub fn bulge(&self) -> f64 {
-        self.bow.abs().max_element() / 4.0
+        self.bulge.abs().max_element() / 4.0
     }
 
     /// The part of the step between two fractions of it.
@@ -332,7 +333,7 @@ impl Stride {
             to: end.position,
             velocity: [start.velocity, end.velocity],
             carrier,
-            bow: self.bow * (share * share),
+            bulge: self.bulge * (share * share),
         }
     }
 
@@ -344,7 +345,7 @@ impl Stride {
             to: axes(self.to),
             velocity: self.velocity.map(&axes),
             carrier: self.carrier.map(&axes),
-            bow: axes(self.bow),
+            bulge: axes(self.bulge),
         }
     }
 }
@@ -428,7 +429,7 @@ impl Track {
         let change = clamp_point((mean - self.velocity) * share, -mean.abs(), mean.abs());
         (self.velocity, self.seconds) = (mean, if was_in_air && !in_air { 0.0 } else { seconds });
         let velocity = [mean - change, mean + change];
-        Stride { bow: change * seconds, ..Stride::straight(from, to, velocity) }
+        Stride { bulge: change * seconds, ..Stride::straight(from, to, velocity) }
     }
 
     /// Sets the position of a subject that is new or jumped, and thus did not move.

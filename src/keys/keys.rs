@@ -82,7 +82,7 @@ macro_rules! names {
                 &[$($crate::keys::setting::Choice::name($name)),*];
         }
 
-        impl $crate::keys::value::Held for $type {
+        impl $crate::keys::value::SettingValue for $type {
             fn value(&self) -> Option<$crate::keys::value::Value> {
                 let name = match self { $(Self::$value => $name),* };
                 Some($crate::keys::value::Chosen::name(name).into())

@@ -1,6 +1,6 @@
 //! One setting for both axes, or one for each axis.
 
-use crate::keys::value::{Held, Value};
+use crate::keys::value::{SettingValue, Value};
 
 /// A setting that may differ between the screen's two axes.
 ///
@@ -35,7 +35,7 @@ impl<T: Copy> From<T> for PerAxis<T> {
     }
 }
 
-impl<T: Held + PartialEq> Held for PerAxis<T> {
+impl<T: SettingValue + PartialEq> SettingValue for PerAxis<T> {
     fn value(&self) -> Option<Value> {
         if self.x == self.y {
             return self.x.value();

@@ -96,17 +96,17 @@ impl Range {
     /// Any finite number.
     const FINITE: Self = Self { least: f64::MIN, most: f64::MAX, above: false };
     /// Limits beyond this do not matter to anybody.
-    const FAR: f64 = 1e9;
+    const NO_LIMIT: f64 = 1e9;
 
-    fn holds(&self, number: f64) -> bool {
+    fn allows(&self, number: f64) -> bool {
         (self.least..=self.most).contains(&number) && !(self.above && number == self.least)
     }
 
     /// The range in words, after `before`; empty if any finite number is allowed.
     fn words(&self, before: &str) -> String {
         let Self { least, most, above } = *self;
-        let words = match (above, most >= Self::FAR) {
-            (_, true) if least <= -Self::FAR => return String::new(),
+        let words = match (above, most >= Self::NO_LIMIT) {
+            (_, true) if least <= -Self::NO_LIMIT => return String::new(),
             (false, true) => alloc::format!("{least} or more"),
             (true, true) => alloc::format!("above {least}"),
             (false, false) => alloc::format!("from {least} to {most}"),
@@ -480,7 +480,7 @@ impl Setting {
         if let (true, Value::PerAxis(axes)) = (self.per_axis, value) {
             return axes.iter().find_map(|chosen| self.refuses(&chosen.clone().into()));
         }
-        let within = |range: &Range| value.numbers().iter().all(|number| range.holds(*number));
+        let within = |range: &Range| value.numbers().iter().all(|number| range.allows(*number));
         let right = match (self.kind, value) {
             (SettingKind::Number, Value::Number(_)) => within(&self.allowed),
             (SettingKind::Pair | SettingKind::Size, Value::Pair(_)) => within(&self.allowed),

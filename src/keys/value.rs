@@ -166,9 +166,9 @@ impl fmt::Display for Value {
 
 /// Makes values of types.
 macro_rules! values {
-    ($($type:ty: |$held:ident| $value:expr;)*) => {
+    ($($type:ty: |$own:ident| $value:expr;)*) => {
         $(impl From<$type> for Value {
-            fn from($held: $type) -> Self {
+            fn from($own: $type) -> Self {
                 $value
             }
         })*
@@ -186,7 +186,7 @@ values! {
 }
 
 /// A type that a setting holds.
-pub(crate) trait Held: Sized {
+pub(crate) trait SettingValue: Sized {
     /// Returns the value, or `None` if nothing is set.
     fn value(&self) -> Option<Value>;
 
@@ -210,13 +210,13 @@ pub(crate) trait Field {
     fn leave_out(&mut self) -> bool;
 }
 
-impl<T: Held> Field for T {
+impl<T: SettingValue> Field for T {
     fn value(&self) -> Option<Value> {
-        Held::value(self)
+        SettingValue::value(self)
     }
 
     fn put(&mut self, value: &Value) -> bool {
-        T::of(value).map(|held| *self = held).is_some()
+        T::of(value).map(|own| *self = own).is_some()
     }
 
     fn leave_out(&mut self) -> bool {
@@ -225,11 +225,11 @@ impl<T: Held> Field for T {
 }
 
 /// The types that hold exactly one kind of value: the value, and back.
-macro_rules! held {
-    ($($type:ty, $kind:ident, |$held:ident| $value:expr, |$given:ident| $taken:expr;)*) => {
-        $(impl Held for $type {
+macro_rules! setting_values {
+    ($($type:ty, $kind:ident, |$own:ident| $value:expr, |$given:ident| $taken:expr;)*) => {
+        $(impl SettingValue for $type {
             fn value(&self) -> Option<Value> {
-                let $held = self;
+                let $own = self;
                 Some(Value::$kind($value))
             }
 
@@ -241,19 +241,19 @@ macro_rules! held {
     };
 }
 
-held! {
-    f64, Number, |held| *held, |given| *given;
-    u64, Count, |held| *held, |given| *given;
-    bool, Flag, |held| *held, |given| *given;
-    String, Text, |held| held.clone(), |given| given.clone();
-    DVec2, Pair, |held| held.to_array(), |given| Self::from_array(*given);
-    Vec<DVec2>, Points, |held| held.iter().map(DVec2::to_array).collect(),
+setting_values! {
+    f64, Number, |own| *own, |given| *given;
+    u64, Count, |own| *own, |given| *given;
+    bool, Flag, |own| *own, |given| *given;
+    String, Text, |own| own.clone(), |given| given.clone();
+    DVec2, Pair, |own| own.to_array(), |given| Self::from_array(*given);
+    Vec<DVec2>, Points, |own| own.iter().map(DVec2::to_array).collect(),
         |given| given.iter().copied().map(DVec2::from_array).collect();
-    Rect, Rect, |held| *held, |given| *given;
-    Vec<Rect>, Rects, |held| held.clone(), |given| given.clone();
+    Rect, Rect, |own| *own, |given| *given;
+    Vec<Rect>, Rects, |own| own.clone(), |given| given.clone();
 }
 
-impl Held for UVec2 {
+impl SettingValue for UVec2 {
     fn value(&self) -> Option<Value> {
         Some((*self).into())
     }
@@ -265,7 +265,7 @@ impl Held for UVec2 {
     }
 }
 
-impl<T: Held> Held for Option<T> {
+impl<T: SettingValue> SettingValue for Option<T> {
     fn value(&self) -> Option<Value> {
         self.as_ref().and_then(T::value)
     }

@@ -24,7 +24,7 @@ pub enum Fit {
     /// The largest scale that fits, with bars on two sides: `min(ww/sw, wh/sh)`.
     Contain,
     /// The largest scale at which the design size fits. Instead of bars, the screen becomes larger and shows more of the
-    /// world, up to [`MOST_REVEALED`] times its design size on each axis. In still larger windows there are bars.
+    /// world, up to [`MAX_REVEALED`] times its design size on each axis. In still larger windows there are bars.
     Reveal,
     /// The smallest scale without bars: `max(ww/sw, wh/sh)`. Two sides of the screen are cut off.
     Cover,
@@ -34,7 +34,7 @@ names!(Fit { Whole = "whole", Contain = "contain", Reveal = "reveal", Cover = "c
 
 /// The largest factor by which a screen becomes larger than its design size on an axis with [`Fit::Reveal`]. It limits
 /// the canvas in extremely wide or high windows.
-pub const MOST_REVEALED: u32 = 8;
+pub const MAX_REVEALED: u32 = 8;
 
 impl Fit {
     /// Returns the screen's size in this window, in screen pixels. It is the design size except with [`Fit::Reveal`], where
@@ -56,7 +56,7 @@ impl Fit {
         // Slightly less, so that a length that is whole except for rounding is not rounded up.
         let shown = |length: u32| libm::ceil(f64::from(length) / scale - 1e-9) as u32;
         let size = UVec2::new(shown(window.width), shown(window.height));
-        size.clamp(design, design.saturating_mul(UVec2::splat(MOST_REVEALED)))
+        size.clamp(design, design.saturating_mul(UVec2::splat(MAX_REVEALED)))
     }
 
     /// Returns the number of window pixels per screen pixel for a screen of this design size. It is above 0 for any

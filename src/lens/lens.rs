@@ -204,7 +204,7 @@ impl Lens {
     /// A world point or difference along the axes of the screen, `y` down, still in world units.
     #[inline]
     #[must_use]
-    pub(crate) fn screen_aligned(&self, world: DVec2) -> DVec2 {
+    pub(crate) fn to_screen_orientation(self, world: DVec2) -> DVec2 {
         if self.is_plain() {
             return world;
         }
@@ -212,10 +212,10 @@ impl Lens {
         DVec2::new(turned.x, turned.y * self.y_axis.sign())
     }
 
-    /// The inverse of [`screen_aligned`](Self::screen_aligned).
+    /// The inverse of [`to_screen_orientation`](Self::to_screen_orientation).
     #[inline]
     #[must_use]
-    pub(crate) fn world_aligned(&self, level: DVec2) -> DVec2 {
+    pub(crate) fn to_world_orientation(self, level: DVec2) -> DVec2 {
         if self.is_plain() {
             return level;
         }

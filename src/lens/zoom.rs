@@ -7,7 +7,7 @@ use crate::base::sound::sound;
 use crate::curves::half_life::HalfLifeStep;
 use crate::keys::keys::settings;
 use crate::keys::setting::Setting;
-use crate::keys::value::{Held, Value};
+use crate::keys::value::{SettingValue, Value};
 
 /// The zoom: the `[zoom]` table of a tuning file.
 ///
@@ -110,7 +110,7 @@ pub struct ZoomRange {
     pub max: f64,
 }
 
-impl Held for ZoomRange {
+impl SettingValue for ZoomRange {
     fn value(&self) -> Option<Value> {
         Some(Value::Pair((*self).into()))
     }

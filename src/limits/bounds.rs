@@ -169,7 +169,7 @@ impl Bounds {
     /// ```
     #[must_use]
     pub fn stop(&self, position: impl IntoWorld, half: impl IntoWorld, y_axis: YAxis) -> DVec2 {
-        self.limits(y_axis).held(position.into_world(), half.into_world())
+        self.limits(y_axis).clamp_body(position.into_world(), half.into_world())
     }
 
     /// Returns where the view's centre may be, in world units.

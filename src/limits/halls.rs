@@ -9,10 +9,10 @@ use crate::base::rect::Rect;
 use crate::keys::per_axis::PerAxis;
 use crate::lens::lens::Lens;
 use crate::limits::bounds::SmallWorld;
-use crate::limits::walls::{Walls, held_in};
+use crate::limits::walls::{Walls, clamp_with_cushion};
 
 /// The greatest number of parts, and of halls.
-const MOST: usize = 2000;
+const MAX_HALLS: usize = 2000;
 
 /// Coordinates closer than this, as a fraction of the largest one, are the same.
 const SAME: f64 = 1e-12;
@@ -22,7 +22,7 @@ const ROUNDING: f64 = 1e-7;
 
 /// With its goal farther than this from the middle, in halves of the view, a view may pass into another hall, and by how much
 /// its goal must come nearer.
-const FAR: f64 = 0.5;
+const FAR_FROM_MIDDLE: f64 = 0.5;
 const MARGIN: f64 = 0.05;
 
 /// A subject closer than this to the edge of its hall, in views, is on its way into a narrower one that goes on there, and
@@ -91,7 +91,7 @@ impl Gauge {
 
     /// The centre that a hall allows, nearest to a wanted one.
     pub fn nearest(&self, hall: &Rect, wanted: DVec2) -> DVec2 {
-        held_in(&self.range(hall, &self.lens), self.cushion, wanted)
+        clamp_with_cushion(&self.range(hall, &self.lens), self.cushion, wanted)
     }
 
     /// How much of the outside a hall shows, in views.
@@ -101,7 +101,7 @@ impl Gauge {
 
     /// How far the view that a hall allows is from the wanted one, in halves of the view.
     fn away(&self, hall: &Rect, wanted: DVec2) -> f64 {
-        let nearest = held_in(&self.range(hall, &self.free), self.cushion, wanted);
+        let nearest = clamp_with_cushion(&self.range(hall, &self.free), self.cushion, wanted);
         ((nearest - wanted) * self.per_view).length() * 2.0
     }
 
@@ -122,7 +122,7 @@ impl Gauge {
 
 impl Halls {
     pub fn of(parts: &[Rect]) -> Result<Self, TooMany> {
-        if parts.len() > MOST {
+        if parts.len() > MAX_HALLS {
             return Err(TooMany::Parts);
         }
         let (rects, edges) = Sweep::over(parts).ok_or(TooMany::Halls)?;
@@ -162,18 +162,18 @@ impl Halls {
     #[inline]
     pub fn next(&self, present: &Rect, stand: &Stand, gauge: &Gauge) -> Option<Rect> {
         let (outside, away) = (gauge.outside(present), gauge.away(present, stand.wanted));
-        if outside <= 0.0 && away <= 0.0 && present.holds(stand.subject) {
+        if outside <= 0.0 && away <= 0.0 && present.covers(stand.subject) {
             return None;
         }
         self.next_from(present, [outside, away], &self.brought_inside(stand), gauge)
     }
 
-    /// Whether no other hall than this one holds a subject anywhere on a straight way.
+    /// Whether no other hall than this one covers the subject anywhere on a straight way.
     pub fn is_alone(&self, present: &Rect, from: DVec2, to: DVec2) -> bool {
         let way = Rect { min: from.min(to), max: from.max(to) };
         let touches = |hall: &Rect| hall.min.cmple(way.max).all() && hall.max.cmpge(way.min).all();
-        present.holds(from)
-            && present.holds(to)
+        present.covers(from)
+            && present.covers(to)
             && self
                 .nearby
                 .about(&self.rects, from, to)
@@ -190,7 +190,7 @@ impl Halls {
         let kept = Rect { min: present.min - gauge.slack, max: present.max + gauge.slack };
         let most = self.least_outside(stand, gauge) + ROUNDING;
         let large = || self.holding(stand.subject).filter(|hall| gauge.outside(hall) <= most);
-        if !kept.holds(stand.subject) {
+        if !kept.covers(stand.subject) {
             return best_of(large(), stand.wanted, gauge);
         }
         if outside > most {
@@ -200,7 +200,7 @@ impl Halls {
             let back = large().filter(|hall| !gauge.leaves(hall, present, stand, BACK));
             return best_of(back, stand.wanted, gauge);
         }
-        let is_far = away > FAR && !stand.changes;
+        let is_far = away > FAR_FROM_MIDDLE && !stand.changes;
         let passes = |hall: &&Rect| {
             let there = gauge.away(hall, stand.wanted);
             let is_nearer = there < away - ROUNDING && gauge.is_in(hall, stand.here);
@@ -229,7 +229,7 @@ impl Halls {
 
     /// The halls that hold a point, with their edges.
     fn holding(&self, point: DVec2) -> impl Iterator<Item = &Rect> {
-        self.nearby.about(&self.rects, point, point).filter(move |hall| hall.holds(point))
+        self.nearby.about(&self.rects, point, point).filter(move |hall| hall.covers(point))
     }
 
     /// How much of the outside must be seen where the subject is.
@@ -308,7 +308,7 @@ impl Sweep {
                 below[column + 1] = below[column] + u32::from(*covered);
             }
             sweep.add_halls(row, &heights, &below);
-            if sweep.halls.len() > MOST {
+            if sweep.halls.len() > MAX_HALLS {
                 return None;
             }
         }

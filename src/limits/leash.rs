@@ -2,7 +2,7 @@
 
 use glam::DVec2;
 
-use crate::keys::value::{Held, Value};
+use crate::keys::value::{SettingValue, Value};
 
 /// The largest distance of the subject from its anchor, per axis, in fractions of the screen.
 ///
@@ -50,7 +50,7 @@ impl Leash {
     }
 }
 
-impl Held for Leash {
+impl SettingValue for Leash {
     fn value(&self) -> Option<Value> {
         self.0.value()
     }

@@ -3,7 +3,7 @@
 
 pub(crate) mod bounds;
 pub(crate) mod halls;
-pub(crate) mod last_word;
+pub(crate) mod decision;
 pub(crate) mod leash;
 pub(crate) mod outline;
 pub(crate) mod ratchet;

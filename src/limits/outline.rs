@@ -9,7 +9,7 @@ use crate::base::sound::always_sound;
 use crate::keys::error::SettingsError;
 use crate::keys::keys::settings;
 use crate::keys::setting::Setting;
-use crate::keys::value::{Held, Value};
+use crate::keys::value::{SettingValue, Value};
 use crate::limits::halls::{Halls, TooMany};
 
 /// The shape of a level: a union of rectangles, as an entry of `[outlines]` in a tuning file. Bounds name it with
@@ -117,7 +117,7 @@ impl Outline {
 
     /// Returns the fault of its number of parts or halls.
     pub(crate) fn fault(&self, field: String) -> Option<SettingsError> {
-        if self.parts.len() <= FEW_PARTS {
+        if self.parts.len() <= MAX_UNCOUNTED_PARTS {
             return None;
         }
         Halls::of(&self.parts).err().map(|fault| self.refused(field, fault))
@@ -130,7 +130,7 @@ impl Outline {
 
 /// Up to this number of parts, an outline can't have too many halls: the sides of a hall are sides of parts, and between a left
 /// and a right one there are at most as many halls as parts.
-const FEW_PARTS: usize = 12;
+const MAX_UNCOUNTED_PARTS: usize = 12;
 
 /// The name of an [`Outline`], of at most 31 bytes.
 ///
@@ -149,12 +149,12 @@ const FEW_PARTS: usize = 12;
     serde(try_from = "String", into = "String")
 )]
 pub struct OutlineName {
-    bytes: [u8; Self::MOST],
+    bytes: [u8; Self::MAX_BYTES],
     length: u8,
 }
 
 impl OutlineName {
-    const MOST: usize = 31;
+    const MAX_BYTES: usize = 31;
 
     /// Creates the name of an outline.
     ///
@@ -169,7 +169,7 @@ impl OutlineName {
     }
 
     fn fitting(name: &str) -> Option<Self> {
-        let mut bytes = [0; Self::MOST];
+        let mut bytes = [0; Self::MAX_BYTES];
         bytes.get_mut(..name.len())?.copy_from_slice(name.as_bytes());
         (!name.is_empty()).then_some(Self { bytes, length: name.len() as u8 })
     }
@@ -189,7 +189,7 @@ impl fmt::Debug for OutlineName {
 
 always_sound!(OutlineName);
 
-impl Held for OutlineName {
+impl SettingValue for OutlineName {
     fn value(&self) -> Option<Value> {
         Some(Value::Text(self.as_str().into()))
     }

@@ -5,7 +5,7 @@ use alloc::vec::Vec;
 
 use crate::base::rect::Rect;
 use crate::keys::keys::names;
-use crate::keys::value::{Held, Value};
+use crate::keys::value::{SettingValue, Value};
 use crate::lens::screen::YAxis;
 
 /// A side of a world rectangle, as it is seen on a screen that is not rotated.
@@ -108,7 +108,7 @@ impl From<Sides> for Vec<Side> {
     }
 }
 
-impl Held for Sides {
+impl SettingValue for Sides {
     fn value(&self) -> Option<Value> {
         let name = |side: Side| Side::NAMES[side as usize].as_str().into();
         Some(Value::Names(self.iter().map(name).collect()))

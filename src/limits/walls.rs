@@ -93,7 +93,7 @@ impl Cushion {
 
 /// Returns the point of a range nearest to a point, bent by a cushion of this depth.
 #[inline]
-pub(crate) fn held_in(range: &Rect, depth: DVec2, mut point: DVec2) -> DVec2 {
+pub(crate) fn clamp_with_cushion(range: &Rect, depth: DVec2, mut point: DVec2) -> DVec2 {
     for axis in 0..2 {
         if let Some(cushion) = Cushion::of(range, axis, depth) {
             point[axis] = cushion.bent(point[axis]);

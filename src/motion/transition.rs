@@ -7,7 +7,7 @@ use crate::base::sound::{NOT_NEGATIVE, POSITIVE, Ranged, Sound};
 use crate::curves::ease::Ease;
 
 /// The longest time in which a difference of velocity is absorbed, in seconds.
-const TAKE_UP: f64 = 0.25;
+const VELOCITY_FADE_SECONDS: f64 = 0.25;
 
 /// A value that can fade: one number or several.
 pub(crate) trait Fading:
@@ -35,7 +35,7 @@ impl<V> Fading for V where
 pub(crate) struct Transition<V> {
     /// `x0`; with another ease, the value at the change.
     start: V,
-    pace: V,
+    velocity_gap: V,
     seconds: f64,
     age: f64,
     ease: Ease,
@@ -43,13 +43,13 @@ pub(crate) struct Transition<V> {
 
 impl<V: Fading> Transition<V> {
     /// Creates a smooth one from a difference in value and in velocity.
-    pub fn smooth(gap: V, pace: V, seconds: f64) -> Self {
-        Self { start: gap, pace, seconds, age: 0.0, ease: Ease::Smooth }
+    pub fn smooth(gap: V, velocity_gap: V, seconds: f64) -> Self {
+        Self { start: gap, velocity_gap, seconds, age: 0.0, ease: Ease::Smooth }
     }
 
     /// Creates one with another ease from a value, from rest.
     pub fn eased(start: V, seconds: f64, ease: Ease) -> Self {
-        Self { start, pace: V::default(), seconds, age: 0.0, ease }
+        Self { start, velocity_gap: V::default(), seconds, age: 0.0, ease }
     }
 
     /// Adds a velocity of the new source that was unknown at the change. What is shown now stays where it is.
@@ -57,13 +57,13 @@ impl<V: Fading> Transition<V> {
         let left = 1.0 - self.ease.at(self.age / self.seconds);
         if left > 0.0 && self.ease == Ease::Smooth {
             self.start = self.start + faster * (self.taken_up() / left);
-            self.pace = self.pace - faster;
+            self.velocity_gap = self.velocity_gap - faster;
         }
     }
 
     /// The way of a difference of velocity of 1 up to now.
     fn taken_up(&self) -> f64 {
-        let most = self.seconds.min(TAKE_UP);
+        let most = self.seconds.min(VELOCITY_FADE_SECONDS);
         let sigma = (self.age / most).min(1.0);
         let rest = 1.0 - sigma;
         most * sigma * rest * rest * rest
@@ -85,15 +85,15 @@ impl<V: Fading> Transition<V> {
         if self.ease != Ease::Smooth {
             return source + (self.start - source) * left;
         }
-        source + self.start * left + self.pace * self.taken_up()
+        source + self.start * left + self.velocity_gap * self.taken_up()
     }
 }
 
 impl<V: Fading> Sound for Transition<V> {
     fn is_sound(&self) -> bool {
-        let Self { start, pace, seconds, age, ease: _ } = self;
+        let Self { start, velocity_gap, seconds, age, ease: _ } = self;
         start.is_sound()
-            && pace.is_sound()
+            && velocity_gap.is_sound()
             && seconds.is_within(&POSITIVE)
             && age.is_within(&NOT_NEGATIVE)
     }
@@ -174,29 +174,29 @@ mod tests {
         /// Value and velocity are kept at the change, and it ends at rest.
         #[test]
         fn it_begins_as_what_was_and_ends_as_nothing(
-            gap in -1e3..1e3_f64, pace in -1e3..1e3_f64, seconds in 0.01..5.0_f64,
+            gap in -1e3..1e3_f64, velocity_gap in -1e3..1e3_f64, seconds in 0.01..5.0_f64,
         ) {
             let at = |age: f64| {
                 let mut list = Transitions::default();
-                list.add(Transition::smooth(gap, pace, seconds));
+                list.add(Transition::smooth(gap, velocity_gap, seconds));
                 list.advance(age);
                 list.shown(0.0)
             };
             let tiny = 1e-7;
             let slope = |age: f64| (at(age + tiny) - at(age)) / tiny;
             prop_assert_eq!(at(0.0), gap);
-            prop_assert!((slope(0.0) - pace).abs() < 1e-3 * (1.0 + pace.abs() + gap.abs() / seconds));
-            prop_assert!(at(seconds * 0.999).abs() < 1e-6 * gap.abs() + 1e-5 * pace.abs());
+            prop_assert!((slope(0.0) - velocity_gap).abs() < 1e-3 * (1.0 + velocity_gap.abs() + gap.abs() / seconds));
+            prop_assert!(at(seconds * 0.999).abs() < 1e-6 * gap.abs() + 1e-5 * velocity_gap.abs());
             prop_assert_eq!(at(seconds), 0.0);
         }
 
         /// The velocity alone moves the view by at most 0.027 s of it.
         #[test]
-        fn a_velocity_is_taken_up_soon(pace in -1e3..1e3_f64, seconds in 0.01..5.0_f64, age in 0.0..5.0_f64) {
+        fn a_velocity_is_taken_up_soon(velocity_gap in -1e3..1e3_f64, seconds in 0.01..5.0_f64, age in 0.0..5.0_f64) {
             let mut list = Transitions::default();
-            list.add(Transition::smooth(0.0, pace, seconds));
+            list.add(Transition::smooth(0.0, velocity_gap, seconds));
             list.advance(age);
-            prop_assert!(list.shown(0.0).abs() <= 0.027 * pace.abs());
+            prop_assert!(list.shown(0.0).abs() <= 0.027 * velocity_gap.abs());
         }
     }
 }

@@ -243,14 +243,14 @@ struct Step {
 
 /// Some adjacent columns, and their window pixels from `first` to `end`.
 pub(crate) struct Stripe {
-    steps: [Step; Self::MOST],
+    steps: [Step; Self::MAX_WIDTH],
     count: usize,
     pub first: usize,
     pub end: usize,
 }
 
 impl Stripe {
-    const MOST: usize = 384;
+    const MAX_WIDTH: usize = 384;
 
     fn steps(&self) -> &[Step] {
         &self.steps[..self.count]
@@ -288,12 +288,13 @@ impl Iterator for Stripes<'_> {
         if first >= self.axis.end {
             return None;
         }
-        let mut stripe = Stripe { steps: [Step::default(); Stripe::MOST], count: 0, first, end: 0 };
+        let mut stripe =
+            Stripe { steps: [Step::default(); Stripe::MAX_WIDTH], count: 0, first, end: 0 };
         if self.axis.scale < 1.0 {
             // Pixels are gathered one by one.
             self.at = self.axis.end;
         }
-        while stripe.count < Stripe::MOST
+        while stripe.count < Stripe::MAX_WIDTH
             && self.at < self.axis.end
             && self.column < self.axis.count
         {

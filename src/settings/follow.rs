@@ -33,7 +33,7 @@ pub struct Follow {
     /// The axes of the screen on which the view follows the subject. On the others it stays where the first subject was,
     /// or where [`Camera::place_at`](crate::Camera::place_at) put it before; cuts leave it there. Default both.
     pub axes: Axes,
-    /// The position on the screen at which the subject is held, in fractions of the screen from its top left corner, each
+    /// The position on the screen at which the subject appears, in fractions of the screen from its top left corner, each
     /// from 0 to 1. Default 0.5, 0.5.
     pub anchor: DVec2,
     /// The difference from the subject's position to the point that is followed, in world units. Default 0, 0.
@@ -59,7 +59,7 @@ pub struct Follow {
 
 settings!(Follow {
     axes = Setting::choice("axes", "the axes that are followed", Axes::NAMES);
-    anchor = Setting::pair("anchor", "the position on the screen at which the subject is held, from the top left corner", "two fractions of the screen")
+    anchor = Setting::pair("anchor", "the position on the screen at which the subject appears, from the top left corner", "two fractions of the screen")
         .measured("of the screen").from(0.0, 1.0);
     offset = Setting::pair("offset", "the difference from the subject's position to the point that is followed", "two finite distances in world units")
         .measured("world units").usual_from(-64.0, 64.0);

@@ -2,7 +2,7 @@
 
 use crate::keys::keys::settings;
 use crate::keys::setting::{Choice, ChoiceForm, Setting};
-use crate::keys::value::{Chosen, Held, Value};
+use crate::keys::value::{Chosen, SettingValue, Value};
 
 /// How the view returns after a drag, a pan, a pinned zoom or a `show`: the `[hands]` table of a tuning file.
 ///
@@ -36,7 +36,7 @@ settings!(Hands {
 #[cfg_attr(
     feature = "serde",
     derive(serde::Serialize, serde::Deserialize),
-    serde(try_from = "Written", into = "Written")
+    serde(try_from = "HandReturnRepr", into = "HandReturnRepr")
 )]
 pub enum HandReturn {
     /// Returns within this number of seconds, from 0 to 1,000. 0 is a cut. Default 0.4.
@@ -54,7 +54,7 @@ impl HandReturn {
     ];
 }
 
-impl Held for HandReturn {
+impl SettingValue for HandReturn {
     fn value(&self) -> Option<Value> {
         Some(match self {
             Self::Seconds(seconds) => Chosen::number("seconds", *seconds).into(),
@@ -94,20 +94,20 @@ impl Hands {
 #[cfg(feature = "serde")]
 #[derive(serde::Serialize, serde::Deserialize)]
 #[serde(untagged, expecting = "expected a time in seconds, from 0 to 1000, or \"stay\"")]
-enum Written {
+enum HandReturnRepr {
     Seconds(f64),
     Word(alloc::string::String),
 }
 
 #[cfg(feature = "serde")]
-impl TryFrom<Written> for HandReturn {
+impl TryFrom<HandReturnRepr> for HandReturn {
     type Error = alloc::string::String;
 
-    fn try_from(written: Written) -> Result<Self, Self::Error> {
+    fn try_from(written: HandReturnRepr) -> Result<Self, Self::Error> {
         match written {
-            Written::Seconds(seconds) => Ok(Self::Seconds(seconds)),
-            Written::Word(word) if word == "stay" => Ok(Self::Stay),
-            Written::Word(word) => {
+            HandReturnRepr::Seconds(seconds) => Ok(Self::Seconds(seconds)),
+            HandReturnRepr::Word(word) if word == "stay" => Ok(Self::Stay),
+            HandReturnRepr::Word(word) => {
                 Err(alloc::format!("\"{word}\": expected a time in seconds, or \"stay\""))
             }
         }
@@ -115,7 +115,7 @@ impl TryFrom<Written> for HandReturn {
 }
 
 #[cfg(feature = "serde")]
-impl From<HandReturn> for Written {
+impl From<HandReturn> for HandReturnRepr {
     fn from(back: HandReturn) -> Self {
         match back {
             HandReturn::Seconds(seconds) => Self::Seconds(seconds),

@@ -26,8 +26,8 @@ use crate::limits::outline::{Outline, OutlineName};
 use crate::settings::follow::Follow;
 use crate::settings::hands::Hands;
 use crate::settings::zone::Zone;
+use crate::shake::active_shakes::ShakeSettings;
 use crate::shake::cue::Cue;
-use crate::shake::shaker::Shaking;
 use crate::view::layer::Layer;
 
 /// All settings of a camera: the contents of a tuning file.
@@ -53,7 +53,7 @@ pub struct Settings {
     pub screen: Screen,
     /// How the view follows its subject.
     pub follow: Follow,
-    /// How several subjects are framed together.
+    /// How several subjects are shown together.
     pub party: Party,
     /// The rooms that the view shows one at a time. Default `None`.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
@@ -78,7 +78,7 @@ pub struct Settings {
     /// How the view returns to the subject after a drag, a pan or a pause.
     pub hands: Hands,
     /// How several shakes are combined.
-    pub shake: Shaking,
+    pub shake: ShakeSettings,
     /// What the camera does at named events of the game.
     pub cues: BTreeMap<String, Cue>,
     /// Points of interest that pull the view.

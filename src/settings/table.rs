@@ -25,9 +25,9 @@ use crate::settings::hands::Hands;
 use crate::settings::reach::{Reach, Tables, reach};
 use crate::settings::settings::Settings;
 use crate::settings::zone::Zone;
+use crate::shake::active_shakes::ShakeSettings;
 use crate::shake::cue::{Cue, ZoomNudge};
 use crate::shake::shake::Shake;
-use crate::shake::shaker::Shaking;
 use crate::view::layer::Layer;
 
 /// A table of a tuning file.
@@ -101,7 +101,7 @@ static TABLES: [SettingsTable; 21] = tables! {
         "The zone around its anchor in which the subject moves without the view";
     "follow.look_ahead" Optional LookAhead = (follow.look_ahead),
         "How far the view looks ahead of the subject";
-    "party" Always Party = (party), "How several subjects are framed together";
+    "party" Always Party = (party), "How several subjects are shown together";
     "rooms" Optional Rooms = (rooms), "Rooms that the view shows one at a time";
     "rail" Optional Rail = (rail), "A polyline on which the goal stays";
     "scroll" Optional Scroll = (scroll), "Steady scrolling";
@@ -110,7 +110,7 @@ static TABLES: [SettingsTable; 21] = tables! {
     "zoom" Always Zoom = (zoom), "How large the world appears";
     "rotation" Always Rotation = (rotation), "How the camera turns";
     "hands" Always Hands = (hands), "How the view returns after the player moved it";
-    "shake" Always Shaking = (shake), "How several shakes are combined";
+    "shake" Always ShakeSettings = (shake), "How several shakes are combined";
     "cues.*" Named Cue = (cues), "What the camera does at a named event of the game";
     "cues.*.shake" Optional Shake = (cues[].shake), "The shake of a cue";
     "cues.*.zoom" Optional ZoomNudge = (cues[].zoom), "A short change of the zoom";
@@ -123,13 +123,13 @@ static TABLES: [SettingsTable; 21] = tables! {
 
 /// One table of some settings.
 #[derive(Clone, Copy, Debug)]
-struct Place<'a> {
+struct TableKey<'a> {
     table: &'static SettingsTable,
     /// The text in place of `*`.
     item: &'a str,
 }
 
-impl<'a> Place<'a> {
+impl<'a> TableKey<'a> {
     /// The places that a path may name: a cue may be called `gate.shake`.
     fn all(path: &'a str) -> impl Iterator<Item = Self> {
         let find = move |table: &'static SettingsTable| {
@@ -259,7 +259,7 @@ impl Settings {
     /// ```
     #[must_use]
     pub fn has_table(&self, path: &str) -> bool {
-        Place::all(path).any(|place| self.at(place).is_some())
+        TableKey::all(path).any(|place| self.at(place).is_some())
     }
 
     /// Adds a table with its defaults if it is not there: an optional one, a cue, or the next item of a list. Returns
@@ -276,7 +276,7 @@ impl Settings {
     /// assert!(settings.follow.look_ahead.is_some() && settings.layers.len() == 1);
     /// ```
     pub fn add_table(&mut self, path: &str) -> bool {
-        let Some(place) = Place::all(path).next() else { return false };
+        let Some(place) = TableKey::all(path).next() else { return false };
         (place.table.reach.at_mut)(self, place.item, true).is_some()
     }
 
@@ -298,8 +298,8 @@ impl Settings {
             let field = self.at_mut(place).filter(|_| there);
             return field.and_then(|table| table.field_mut(key)).is_some_and(Field::leave_out);
         }
-        let there = Place::all(path).find(|place| self.at(*place).is_some());
-        let Some(place) = there.or(Place::all(path).next()) else { return false };
+        let there = TableKey::all(path).find(|place| self.at(*place).is_some());
+        let Some(place) = there.or(TableKey::all(path).next()) else { return false };
         (place.table.reach.leave_out)(self, place.item)
     }
 
@@ -320,8 +320,8 @@ impl Settings {
         let mut here: Vec<(String, &dyn Table)> = Vec::new();
         for table in &TABLES {
             for item in self.items(table) {
-                if let Some(held) = self.at(Place { table, item: &item }) {
-                    here.push((table.path.replace('*', &item), held));
+                if let Some(found) = self.at(TableKey { table, item: &item }) {
+                    here.push((table.path.replace('*', &item), found));
                 }
             }
         }
@@ -333,7 +333,7 @@ impl Settings {
         let mut alike = Self::default();
         for table in &TABLES {
             for item in self.items(table) {
-                if self.at(Place { table, item: &item }).is_some() {
+                if self.at(TableKey { table, item: &item }).is_some() {
                     let _made = (table.reach.at_mut)(&mut alike, &item, true);
                 }
             }
@@ -360,7 +360,7 @@ impl Settings {
     }
 
     /// Why there is no item at a place in a list.
-    fn no_such_item(&self, place: Place<'_>) -> String {
+    fn no_such_item(&self, place: TableKey<'_>) -> String {
         let list = place.table.path.split('.').next().unwrap_or_default();
         let (name, item) = (list.trim_end_matches('s'), place.item);
         match self.items(place.table).last() {
@@ -369,21 +369,21 @@ impl Settings {
         }
     }
 
-    fn at(&self, place: Place<'_>) -> Option<&dyn Table> {
+    fn at(&self, place: TableKey<'_>) -> Option<&dyn Table> {
         (place.table.reach.at)(self, place.item)
     }
 
     /// The table at a place, to be changed. It is created if it does not exist.
-    fn at_mut(&mut self, place: Place<'_>) -> Option<&mut dyn Table> {
+    fn at_mut(&mut self, place: TableKey<'_>) -> Option<&mut dyn Table> {
         (place.table.reach.at_mut)(self, place.item, false)
     }
 }
 
 /// The table and the key that a path names.
-fn locate(path: &str) -> Option<(Place<'_>, usize)> {
+fn locate(path: &str) -> Option<(TableKey<'_>, usize)> {
     let dots = path.match_indices('.').map(|(at, _)| at);
     dots.rev().find_map(|at| {
-        Place::all(&path[..at]).find_map(|place| {
+        TableKey::all(&path[..at]).find_map(|place| {
             let keys = place.table.keys;
             let key = keys.iter().position(|setting| setting.key() == &path[at + 1..])?;
             Some((place, key))

@@ -94,7 +94,7 @@ impl<'a> Zones<'a> {
     /// Returns the zones that contain a point, in order: later zones override earlier ones.
     pub fn holding(&self, point: Option<DVec2>) -> impl Iterator<Item = &'a Zone> {
         let about = point.map(|point| self.nearby.about(self.all, point, point));
-        about.into_iter().flatten().filter(move |zone| zone.holds(point))
+        about.into_iter().flatten().filter(move |zone| zone.contains(point))
     }
 
     /// Returns the time in which the zones' settings change on the path between two points, in seconds, or `None` if
@@ -104,7 +104,7 @@ impl<'a> Zones<'a> {
         let about = self.nearby.about(self.all, ends.0, ends.1);
         let changed = |enters: bool| {
             let changed =
-                move |zone: &&Zone| zone.holds(to) == enters && zone.holds(from) != enters;
+                move |zone: &&Zone| zone.contains(to) == enters && zone.contains(from) != enters;
             about.clone().rev().find(changed)
         };
         changed(true).or_else(|| changed(false)).map(|zone| zone.fade)
@@ -126,7 +126,7 @@ impl<'a> Zones<'a> {
 }
 
 impl Zone {
-    fn holds(&self, point: Option<DVec2>) -> bool {
+    fn contains(&self, point: Option<DVec2>) -> bool {
         point.is_some_and(|point| self.rect.contains(point))
     }
 

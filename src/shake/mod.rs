@@ -3,4 +3,4 @@
 
 pub(crate) mod cue;
 pub(crate) mod shake;
-pub(crate) mod shaker;
+pub(crate) mod active_shakes;

@@ -9,7 +9,7 @@ use crate::curves::smoothing::Smoothing;
 use crate::keys::error::{Report, SettingsError};
 use crate::keys::keys::{report_faults, settings};
 use crate::keys::setting::{Choice, ChoiceForm, Setting};
-use crate::keys::value::{Chosen, Held, Value};
+use crate::keys::value::{Chosen, SettingValue, Value};
 
 /// How an impact moves the picture.
 ///
@@ -93,7 +93,7 @@ settings!(Shake {
     hold = Setting::number("hold", "the time at full strength; inf for a rumble without end", "a time in seconds, 0 or more, or inf")
         .measured("s").from(0.0, f64::INFINITY).usual_from(0.0, 3.0).later();
     fade = Setting::number("fade", "the time in which it fades to 0", "a time in seconds")
-        .measured("s").from(0.0, LONGEST_FADE).usual_from(0.0, 3.0).later();
+        .measured("s").from(0.0, MAX_FADE_SECONDS).usual_from(0.0, 3.0).later();
     hz = Setting::number("hz", "the number of random targets per second; for a kick, of oscillations", "positions a second")
         .measured("1/s").above(0.0, 1000.0).usual_from(1.0, 40.0).later();
     motion = Setting::choice("motion", "how it moves", ShakeMotion::NAMES).later();
@@ -129,7 +129,7 @@ impl ShakeMotion {
     ];
 }
 
-impl Held for ShakeMotion {
+impl SettingValue for ShakeMotion {
     fn value(&self) -> Option<Value> {
         Some(match self {
             Self::Wander => Chosen::name("wander").into(),
@@ -182,7 +182,7 @@ impl ShakeOffset {
 }
 
 /// The longest fade, in seconds.
-const LONGEST_FADE: f64 = 1000.0;
+const MAX_FADE_SECONDS: f64 = 1000.0;
 
 /// The time from zero to full strength, in seconds: too short to look soft, and long enough not to jump.
 pub(crate) const RISE: f64 = 0.025;
@@ -219,7 +219,7 @@ impl Shake {
             Smoothing::HalfLife(seconds) => seconds,
             _ => 0.0,
         };
-        Self { hold: 0.0, fade: (half / HALF_OF_FADE).min(LONGEST_FADE), ..self }
+        Self { hold: 0.0, fade: (half / HALF_OF_FADE).min(MAX_FADE_SECONDS), ..self }
     }
 
     /// Returns the strength at an age in seconds, from 0 to 1: `min(1, age / 0.025)`, after `hold` times

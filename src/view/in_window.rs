@@ -3,7 +3,8 @@
 use glam::{DVec2, UVec2, Vec2};
 
 use crate::base::convert::IntoWorld;
-use crate::base::rect::{Rect, ScreenRect};
+use crate::base::pixel_rect::ScreenRect;
+use crate::base::rect::Rect;
 use crate::base::window::WindowPoint;
 use crate::lens::fit::Placement;
 use crate::lens::screen::Snap;
@@ -122,11 +123,11 @@ impl View {
         let (position, half) = (position.into_world(), half.into_world());
         let steady = self.steady();
         let (lens, centre) = (steady.lens(), steady.centre());
-        let extent = |axis: DVec2| lens.screen_aligned(axis * half).abs();
-        let at = lens.screen_aligned(position - centre);
+        let extent = |axis: DVec2| lens.to_screen_orientation(axis * half).abs();
+        let at = lens.to_screen_orientation(position - centre);
         let shown = Rect::around(DVec2::ZERO, lens.view_size() / 2.0);
-        let held = shown.held(at, extent(DVec2::X) + extent(DVec2::Y));
-        if held == at { position } else { centre + lens.world_aligned(held) }
+        let clamped = shown.clamp_body(at, extent(DVec2::X) + extent(DVec2::Y));
+        if clamped == at { position } else { centre + lens.to_world_orientation(clamped) }
     }
 
     /// Returns the rectangle for everything that must be visible, such as a score, in screen pixels. It is the middle of

@@ -21,11 +21,11 @@ pub enum MarkKind {
     Deadzone,
     /// A line from the followed point to the point that look-ahead adds.
     LookAhead,
-    /// The anchor: the position at which the subject is held.
+    /// The anchor: the position at which the subject appears.
     Anchor,
     /// The goal, after the bounds.
     Goal,
-    /// The rectangle around the framed subjects of a party, with their margins.
+    /// The rectangle around the shown subjects of a party, with their margins.
     Party,
     /// The room that the view is in.
     Room,
@@ -73,8 +73,10 @@ impl Mark {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn screen_points(&self, view: &View) -> impl Iterator<Item = Vec2> {
-        const FAR: DVec2 = DVec2::splat(1e30);
-        let point = |world: &DVec2| view.world_to_screen_f64(*world).clamp(-FAR, FAR).as_vec2();
+        const OUT_OF_SIGHT: DVec2 = DVec2::splat(1e30);
+        let point = |world: &DVec2| {
+            view.world_to_screen_f64(*world).clamp(-OUT_OF_SIGHT, OUT_OF_SIGHT).as_vec2()
+        };
         self.world_points().iter().map(point)
     }
 }

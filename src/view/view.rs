@@ -4,7 +4,8 @@ use glam::{DVec2, I64Vec2, UVec2, Vec2};
 
 use crate::base::convert::{IntoSeconds, IntoWorld};
 use crate::base::maths::{FARTHEST, mix, round_to_i64};
-use crate::base::rect::{Rect, ScreenRect};
+use crate::base::pixel_rect::ScreenRect;
+use crate::base::rect::Rect;
 use crate::base::window::WindowSize;
 use crate::lens::fit::Fit;
 use crate::lens::lens::Lens;
@@ -56,7 +57,7 @@ pub struct View {
 }
 
 /// How far a rotated picture in whole pixels may be from its true place to show nothing from outside, in screen pixels.
-const MOST_TURNED_AWAY: f64 = 2.0;
+const MAX_TURNED_AWAY: f64 = 2.0;
 
 impl View {
     /// Creates a view with this world point in its centre, in a window as large as the screen.
@@ -120,7 +121,7 @@ impl View {
         let centre = mix(from.centre, to.centre, fraction);
         let time = from.time + (to.time - from.time) * fraction;
         let area = from.area.joined(&to.area);
-        let view = to.like(lens, area.nearest_centre(centre, lens.half_extents())).within(area);
+        let view = to.like(lens, area.clamp_centre(centre, lens.half_extents())).within(area);
         view.with_time(time).shaken(ends[0].mixed(ends[1], fraction))
     }
 
@@ -294,11 +295,11 @@ impl View {
     /// A shaken view, moved as little as possible to stay inside, as far as there is room. The view without the shake
     /// does not change.
     pub(crate) fn shake_limited_to(self, area: &Walls) -> Self {
-        let held = area.centre_range(self.lens()).nearest(self.centre());
+        let clamped = area.centre_range(self.lens()).nearest(self.centre());
         let mut view = self;
-        if held != self.centre() {
+        if clamped != self.centre() {
             let steady = self.steady();
-            let pixels = steady.lens().to_screen_axes(held - steady.centre());
+            let pixels = steady.lens().to_screen_axes(clamped - steady.centre());
             view = steady.shaken(ShakeOffset { pixels, roll: self.shake().roll });
         }
         view.hold_corner(&area.rect);
@@ -319,8 +320,8 @@ impl View {
     #[inline]
     pub(crate) fn set_limits(&mut self, area: Rect) {
         // Farther away than any world, and still finite.
-        const FAR: DVec2 = DVec2::splat(1e30);
-        self.area = Rect { min: area.min.max(-FAR), max: area.max.min(FAR) };
+        const OUT_OF_SIGHT: DVec2 = DVec2::splat(1e30);
+        self.area = Rect { min: area.min.max(-OUT_OF_SIGHT), max: area.max.min(OUT_OF_SIGHT) };
         let area = self.area;
         self.hold_corner(&area);
     }
@@ -366,7 +367,7 @@ impl View {
         let corner = self.true_corner();
         let away = |one: &I64Vec2| one.as_dvec2().distance_squared(corner);
         let around = (-2..=2).flat_map(|x| (-2..=2).map(move |y| own + I64Vec2::new(x, y)));
-        let near = around.filter(|one| away(one) < MOST_TURNED_AWAY * MOST_TURNED_AWAY);
+        let near = around.filter(|one| away(one) < MAX_TURNED_AWAY * MAX_TURNED_AWAY);
         let worse = |a: &I64Vec2, b: &I64Vec2| {
             outside(*a).total_cmp(&outside(*b)).then(away(a).total_cmp(&away(b)))
         };

@@ -37,7 +37,8 @@ mod log;
 
 pub use figures::{Better, Figure, Figures, Warned, drawn_origin};
 pub use log::{
-    Differs, Keep, Log, LogFollower, LogNews, LogOptions, LoggedCamera, RideLog, Shown, newest_part,
+    Differs, Keep, Log, LogFollower, LogNews, LogOptions, LoggedCamera, RideLog, ShownView,
+    newest_part,
 };
 pub use ride::jerks::Jerk;
 pub use ride::marks::{MarkArea, MarkLine, MarkLook, MarkNames};

@@ -9,7 +9,7 @@ use wgpu::{
 use crate::picture::Picture;
 
 /// The smallest width of an atlas, in texels.
-const LEAST_WIDTH: u32 = 1024;
+const MIN_WIDTH: u32 = 1024;
 
 /// A texture with pictures in rows, and the position of each picture.
 #[derive(Debug)]
@@ -22,7 +22,7 @@ pub struct Atlas {
 impl Atlas {
     pub fn new(device: &Device, queue: &Queue, pictures: &[Picture]) -> Self {
         let widest = pictures.iter().map(|picture| picture.size().x).max().unwrap_or(1);
-        let (places, size) = in_rows(pictures, widest.max(LEAST_WIDTH));
+        let (places, size) = in_rows(pictures, widest.max(MIN_WIDTH));
         let texture = device.create_texture(&TextureDescriptor {
             label: Some("atlas"),
             size: Extent3d { width: size.x, height: size.y, depth_or_array_layers: 1 },

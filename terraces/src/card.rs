@@ -16,7 +16,7 @@ use wgpu::{
 };
 
 use crate::atlas::Atlas;
-use crate::cel::{Cel, Place, Quad};
+use crate::cel::{Cel, Quad, QuadArea};
 use crate::picture::Picture;
 
 /// Draws cels into canvases on a graphics card.
@@ -114,13 +114,13 @@ impl Card {
         let (corner, size) = self.atlas.places[quad.picture];
         let texels = [corner.x, corner.y, size.x, size.y];
         match quad.place {
-            Place::Canvas { rect, mirrored } => Instance {
+            QuadArea::Canvas { rect, mirrored } => Instance {
                 first: rect.min.into(),
                 last: rect.max.into(),
                 texels,
                 kind: if mirrored { MIRRORED } else { 0 },
             },
-            Place::World(rect) => {
+            QuadArea::World(rect) => {
                 let (top, bottom) = match view.lens().y_axis() {
                     YAxis::Down => (rect.min.y, rect.max.y),
                     YAxis::Up => (rect.max.y, rect.min.y),

@@ -1,7 +1,7 @@
 //! The content of one canvas, described so that the CPU and a graphics card draw it in the same way.
 
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
-use velvet_pan::{Blending, Placement, Rect, ScreenRect, Snap, View, YAxis, present_over};
+use velvet_pan::{Blending, CanvasRect, Placement, Rect, Snap, View, YAxis, present_over};
 
 use crate::paint::stretch;
 use crate::picture::{CLEAR, Picture};
@@ -23,16 +23,16 @@ pub struct Quad {
     /// The number of the picture in its scene.
     pub picture: usize,
     /// The area that it fills.
-    pub place: Place,
+    pub place: QuadArea,
 }
 
 /// The area that a picture fills.
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub enum Place {
+pub enum QuadArea {
     /// Whole pixels of the canvas.
     Canvas {
         /// The pixels.
-        rect: ScreenRect,
+        rect: CanvasRect,
         /// Whether the picture is mirrored.
         mirrored: bool,
     },
@@ -45,11 +45,11 @@ impl Quad {
     #[must_use]
     pub fn is_seen(&self, view: &View) -> bool {
         match self.place {
-            Place::Canvas { rect, .. } => {
+            QuadArea::Canvas { rect, .. } => {
                 let far = view.canvas_size().as_vec2() + 1.0;
                 rect.max.cmpgt(Vec2::splat(-1.0)).all() && rect.min.cmplt(far).all()
             }
-            Place::World(rect) => view.sees(&rect),
+            QuadArea::World(rect) => view.sees(&rect),
         }
     }
 }
@@ -74,8 +74,8 @@ pub fn paint(canvas: &mut Picture, pictures: &[Picture], view: &View, quads: &[Q
     for quad in quads {
         let picture = &pictures[quad.picture];
         match quad.place {
-            Place::Canvas { rect, mirrored } => stretch(canvas, picture, &rect, mirrored),
-            Place::World(rect) => turn(canvas, picture, &rect, view),
+            QuadArea::Canvas { rect, mirrored } => stretch(canvas, picture, &rect, mirrored),
+            QuadArea::World(rect) => turn(canvas, picture, &rect, view),
         }
     }
 }

@@ -1,25 +1,25 @@
 //! What lies under a map of the user: a grid, and a level that is one picture.
 
 use velvet_pan::glam::{DVec2, Vec2};
-use velvet_pan::{Rect, ScreenRect, View};
+use velvet_pan::{CanvasRect, Rect, View};
 
-use crate::cel::{Place, Quad};
+use crate::cel::{Quad, QuadArea};
 
 /// The smallest distance of two lines of the grid, in screen pixels.
 const NEAR: f64 = 24.0;
 /// The largest number of lines along each axis.
-const MOST: usize = 512;
+const MAX_LINES: usize = 512;
 
 /// The picture of a rectangle of the world, in a view.
 pub fn placed(picture: usize, rect: &Rect, view: &View) -> Quad {
     if view.lens().is_rotated() {
-        return Quad { picture, place: Place::World(*rect) };
+        return Quad { picture, place: QuadArea::World(*rect) };
     }
     let (one, other) = (view.canvas_position(rect.min), view.canvas_position(rect.max));
     // Each corner is rounded by itself, so that pictures beside each other meet.
     let far = |at: Vec2| at.clamp(Vec2::splat(-1e6), Vec2::splat(1e6)).round();
-    let rect = ScreenRect { min: far(one.min(other)), max: far(one.max(other)) };
-    Quad { picture, place: Place::Canvas { rect, mirrored: false } }
+    let rect = CanvasRect { min: far(one.min(other)), max: far(one.max(other)) };
+    Quad { picture, place: QuadArea::Canvas { rect, mirrored: false } }
 }
 
 /// The lines of a grid of this many world units, or of twice as many, and so on, where it is dense.
@@ -35,7 +35,7 @@ pub fn grid(picture: usize, step: DVec2, view: &View) -> Vec<Quad> {
     let lines = move |axis: usize| {
         let first = (shown.min[axis] / step[axis]).floor();
         let count = ((shown.max[axis] - shown.min[axis]) / step[axis]).ceil() + 1.0;
-        (0..(count as usize).min(MOST)).map(move |index| (first + index as f64) * step[axis])
+        (0..(count as usize).min(MAX_LINES)).map(move |index| (first + index as f64) * step[axis])
     };
     let upright = lines(0).map(move |x| Rect {
         min: DVec2::new(x, shown.min.y - thick),

@@ -5,7 +5,7 @@ use velvet_pan::{Grid, Overhang, Settings, View};
 use velvet_pan_takes::Map;
 
 use crate::art::tiles;
-use crate::cel::{Place, Quad, paint};
+use crate::cel::{Quad, QuadArea, paint};
 use crate::own::plain::{self, Open};
 use crate::own::{Artwork, Own};
 use crate::picture::Picture;
@@ -75,8 +75,8 @@ impl MapArt {
         for row in view.tiles(grid).rows().step_by(every) {
             for (tile, number) in row.filled(map.numbers(), |number| *number != 0) {
                 let place = match turned {
-                    true => Place::World(grid.tile_rect(tile.column, tile.row, y_axis)),
-                    false => Place::Canvas { rect: tile.rect, mirrored: false },
+                    true => QuadArea::World(grid.tile_rect(tile.column, tile.row, y_axis)),
+                    false => QuadArea::Canvas { rect: tile.rect, mirrored: false },
                 };
                 let picture = self.number(map, *number, tile.column, tile.row);
                 quads.push(Quad { picture, place });

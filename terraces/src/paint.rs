@@ -1,7 +1,7 @@
 //! Draws pictures where a view says.
 
 use velvet_pan::glam::UVec2;
-use velvet_pan::{Lens, Screen, ScreenRect, Snap, View, WindowSize};
+use velvet_pan::{CanvasRect, Lens, Screen, Snap, View, WindowSize};
 
 use crate::picture::Picture;
 
@@ -19,7 +19,7 @@ pub fn unsnapped(view: &View, window: WindowSize) -> View {
 }
 
 /// Draws `picture` over a rectangle of the canvas, with the nearest pixel.
-pub fn stretch(canvas: &mut Picture, picture: &Picture, rect: &ScreenRect, mirrored: bool) {
+pub fn stretch(canvas: &mut Picture, picture: &Picture, rect: &CanvasRect, mirrored: bool) {
     let (min, max) = (rect.min.as_i64vec2(), rect.max.as_i64vec2());
     let (size, from) = (max - min, picture.size().as_i64vec2());
     if size == from {

@@ -1,14 +1,14 @@
 //! The terraces as they are drawn: the pictures that are kept, and what a view shows of them.
 
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
-use velvet_pan::{Layer, Rect, ScreenRect, Settings, Snap, View};
+use velvet_pan::{CanvasRect, Layer, Rect, Settings, Snap, View};
 use velvet_pan_takes::Map;
 
 use crate::art::backdrop::Backdrop;
 use crate::art::courier::{self, Pose};
 use crate::art::landmarks;
 use crate::art::palette::BARK;
-use crate::cel::{Cel, Place, Quad};
+use crate::cel::{Cel, Quad, QuadArea};
 use crate::ground;
 use crate::map_art::MapArt;
 use crate::own::plain::{BOX_MIDDLE, GRID, boxes};
@@ -246,7 +246,7 @@ impl Scenery {
         let scale = view.scale() as f32;
         let min = (place - origin * scale).round();
         let max = min + (self.pictures[picture].size().as_vec2() * scale).round();
-        Quad { picture, place: Place::Canvas { rect: ScreenRect { min, max }, mirrored } }
+        Quad { picture, place: QuadArea::Canvas { rect: CanvasRect { min, max }, mirrored } }
     }
 }
 
@@ -348,8 +348,8 @@ fn fibres(picture: usize, ends: &[DVec2], view: &View) -> impl Iterator<Item = Q
     (0..=(length * 2.0) as u32).filter_map(move |step| {
         let min = (from + half_step * step as f32 - 0.5).round();
         let inside = min.cmpge(Vec2::ZERO).all() && min.cmplt(size).all();
-        let rect = ScreenRect { min, max: min + 1.0 };
-        inside.then_some(Quad { picture, place: Place::Canvas { rect, mirrored: false } })
+        let rect = CanvasRect { min, max: min + 1.0 };
+        inside.then_some(Quad { picture, place: QuadArea::Canvas { rect, mirrored: false } })
     })
 }
 

@@ -3,10 +3,10 @@
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Camera, Settings, Shake, ShakeMotion, Subject, View};
 
-use super::game::{Game, Pcg};
+use super::digest_input::DigestInput;
 use super::path::{TICK, hop, tick_at};
+use super::random_play::{Game, Pcg};
 use super::stages::{KINDS, STAGES};
-use super::witness::Witness;
 
 /// Frames of a game.
 const FRAMES: u32 = 200;
@@ -25,10 +25,10 @@ fn subject(t: f64, hops: bool) -> Subject {
 }
 
 /// Games with any settings, any calls and any numbers. The promises of a view are checked in each frame.
-fn games(witness: &mut Witness, games: u64) {
+fn games(digest_input: &mut DigestInput, games: u64) {
     for seed in 0..games {
         let mut game = Game(Pcg(seed));
-        let mut see = |camera: &Camera, view: &View| witness.see(camera, view);
+        let mut see = |camera: &Camera, view: &View| digest_input.see(camera, view);
         match seed % 8 {
             0 => game.several_cameras(FRAMES, &mut see),
             _ => game.one_camera(FRAMES, &mut see),
@@ -37,7 +37,7 @@ fn games(witness: &mut Witness, games: u64) {
 }
 
 /// A ride through every stage with every smoothing, with shakes.
-fn stages(witness: &mut Witness) {
+fn stages(digest_input: &mut DigestInput) {
     for stage in STAGES {
         for kind in KINDS {
             let mut settings = Settings::default();
@@ -61,7 +61,7 @@ fn stages(witness: &mut Witness) {
                     true => camera.follow_all(step, &[wren, kite]),
                     false => camera.follow(step, wren),
                 };
-                witness.see(&camera, &view);
+                digest_input.see(&camera, &view);
             }
         }
     }
@@ -70,10 +70,10 @@ fn stages(witness: &mut Witness) {
 /// The digest of more than 100,000 frames.
 #[test]
 fn the_bits_are_the_committed_ones() {
-    let mut witness = Witness::new();
-    stages(&mut witness);
-    games(&mut witness, 270);
-    let digest = witness.digest.0;
+    let mut digest_input = DigestInput::new();
+    stages(&mut digest_input);
+    games(&mut digest_input, 270);
+    let digest = digest_input.digest.0;
     assert_eq!(
         digest, COMMITTED,
         "{digest:#018x}: the ride has changed. If you meant it to, commit the new number and say in the \

@@ -4,9 +4,9 @@ use rand::rngs::SmallRng;
 use rand::{RngExt, SeedableRng};
 use velvet_pan::{Camera, Settings, Smoothing, Subject, View};
 
+use super::commands::TimedCommand;
 use super::path::{Frames, Path, tick_at};
 use super::stages::{KINDS, OUTLINES, STAGES, Stage, subjects};
-use super::told::Told;
 
 /// The rates that are compared with 240 frames a second.
 const RATES: [Frames; 4] =
@@ -15,7 +15,7 @@ const RATES: [Frames; 4] =
 /// The views of a ride at its ticks, and every 1/30 s if the rate has such frames.
 fn ride(
     stages: &[Stage],
-    told: &[Told],
+    commands: &[TimedCommand],
     kind: Smoothing,
     path: &Path,
     frames: Frames,
@@ -31,16 +31,16 @@ fn ride(
         if let Some(tick) = tick {
             stages.iter().for_each(|stage| (stage.event)(&mut camera, tick));
         }
-        told.iter().for_each(|told| told.tell(&mut camera, last, t));
+        commands.iter().for_each(|command| command.tell(&mut camera, last, t));
         let mut now = subjects(path, stages, t, tick);
-        if told.iter().any(|told| told.brings_another(last, t)) {
+        if commands.iter().any(|command| command.brings_another(last, t)) {
             for (subject, before) in now.iter_mut().zip(subjects(path, stages, t - 1e-6, None)) {
                 *subject = subject.with_velocity((subject.position - before.position) / 1e-6);
             }
         }
         let mut view = frame(&mut camera, t - last, &now);
         if let Some(tick) = tick
-            && told.iter().filter(|told| told.settle(&mut camera, tick)).count() > 0
+            && commands.iter().filter(|command| command.settle(&mut camera, tick)).count() > 0
         {
             view = frame(&mut camera, 0.0, &now);
         }
@@ -69,10 +69,10 @@ fn apart(one: &View, other: &View) -> f64 {
 }
 
 /// The greatest distance from the ride at 240, for each of the rates.
-fn gaps(stages: &[Stage], told: &[Told], kind: Smoothing, path: &Path) -> [f64; 4] {
-    let best = ride(stages, told, kind, path, Frames::PerSecond(240));
+fn gaps(stages: &[Stage], commands: &[TimedCommand], kind: Smoothing, path: &Path) -> [f64; 4] {
+    let best = ride(stages, commands, kind, path, Frames::PerSecond(240));
     RATES.map(|frames| {
-        let views = ride(stages, told, kind, path, frames);
+        let views = ride(stages, commands, kind, path, frames);
         let gap = |(t, view): &(f64, View)| {
             let next = best.partition_point(|(other, _)| *other < t - 1e-6);
             best.get(next).filter(|(other, _)| other - t < 1e-6).map(|(_, same)| apart(view, same))
@@ -103,7 +103,7 @@ fn every_stage_alone() {
         row(stage.name, most);
         worst = most.into_iter().fold(worst, f64::max);
     }
-    assert!(worst <= MOST_ALONE, "{worst} screen pixels");
+    assert!(worst <= MAX_ALONE, "{worst} screen pixels");
 }
 
 /// Whether a decision of a stage has a margin larger than a frame. A jump that nearly leaves its leash at the top has
@@ -116,21 +116,21 @@ fn is_decided_by_far(stage: &Stage) -> bool {
 #[test]
 fn every_command_with_every_stage() {
     let mut worst: f64 = 0.0;
-    for (index, told) in Told::each().into_iter().enumerate() {
+    for (index, command) in TimedCommand::each().into_iter().enumerate() {
         let mut most = [0.0_f64; 4];
         for stage in STAGES.into_iter().filter(is_decided_by_far).chain(OUTLINES) {
             for (kind, seed) in KINDS.into_iter().zip(60..) {
-                let gaps = gaps(&[stage], &[told], kind, &Path::random(seed + index as u64));
+                let gaps = gaps(&[stage], &[command], kind, &Path::random(seed + index as u64));
                 if gaps.iter().any(|gap| *gap > 0.5) {
-                    row(&format!("{told:?} {} {kind:?}", stage.name), gaps);
+                    row(&format!("{command:?} {} {kind:?}", stage.name), gaps);
                 }
                 most = [0, 1, 2, 3].map(|rate| most[rate].max(gaps[rate]));
             }
         }
-        row(&format!("{told:?}"), most);
+        row(&format!("{command:?}"), most);
         worst = most.into_iter().fold(worst, f64::max);
     }
-    assert!(worst <= MOST_ALONE, "{worst} screen pixels");
+    assert!(worst <= MAX_ALONE, "{worst} screen pixels");
 }
 
 /// Pairs that once differed at different rates.
@@ -168,7 +168,7 @@ fn random_combinations() {
 /// The same, with commands of every kind at random times.
 #[test]
 fn random_combinations_with_commands() {
-    combinations(&[], 0.99, is_decided_by_far, Told::several);
+    combinations(&[], 0.99, is_decided_by_far, TimedCommand::several);
 }
 
 /// Outlines in place of bounds, with other stages and commands.
@@ -176,14 +176,19 @@ fn random_combinations_with_commands() {
 fn random_combinations_in_outlines() {
     let takes = |stage: &Stage| !["bounds", "cushion"].contains(&stage.name);
     // Where a leash or a party decides too, a moment may differ.
-    combinations(&OUTLINES, 0.97, |stage| takes(stage) && is_decided_by_far(stage), Told::several);
+    combinations(
+        &OUTLINES,
+        0.97,
+        |stage| takes(stage) && is_decided_by_far(stage),
+        TimedCommand::several,
+    );
 }
 
 fn combinations(
     first: &[Stage],
     share: f64,
     takes: impl Fn(&Stage) -> bool,
-    tell: impl Fn(&mut SmallRng) -> Vec<Told>,
+    draw: impl Fn(&mut SmallRng) -> Vec<TimedCommand>,
 ) {
     let count = std::env::var("RIDES").map_or(400, |count| count.parse().expect("a number"));
     let mut random = SmallRng::seed_from_u64(2026);
@@ -200,12 +205,12 @@ fn combinations(
             }
         }
         let kind = KINDS[random.random_range(0..KINDS.len())];
-        let told = tell(&mut random);
+        let commands = draw(&mut random);
         let path = Path::random(100 + seed);
         acceleration = acceleration.max(path.greatest_acceleration());
         let names: Vec<&str> = picked.iter().map(|stage| stage.name).collect();
-        let gaps = gaps(&picked, &told, kind, &path);
-        all.push((gaps, format!("{seed}: {}, {kind:?} {told:?}", names.join(" + "))));
+        let gaps = gaps(&picked, &commands, kind, &path);
+        all.push((gaps, format!("{seed}: {}, {kind:?} {commands:?}", names.join(" + "))));
     }
     let most = |gaps: &[f64; 4]| gaps.iter().copied().fold(0.0, f64::max);
     all.sort_by(|a, b| most(&a.0).total_cmp(&most(&b.0)));
@@ -222,10 +227,10 @@ fn combinations(
     for (gaps, name) in all.iter().rev().take(12) {
         row(name, *gaps);
     }
-    assert!(at(0.5) <= MEDIAN && at(share) <= MOST_OF_THEM, "{} and {}", at(0.5), at(share));
+    assert!(at(0.5) <= MEDIAN && at(share) <= MAX_97TH, "{} and {}", at(0.5), at(share));
 }
 
 /// Limits in screen pixels.
-const MOST_ALONE: f64 = 0.45;
+const MAX_ALONE: f64 = 0.45;
 const MEDIAN: f64 = 0.02;
-const MOST_OF_THEM: f64 = 0.45;
+const MAX_97TH: f64 = 0.45;

@@ -38,7 +38,7 @@ struct Plain<'a> {
     inside: Vec<bool>,
     third: bool,
     party_zoom: f64,
-    told: u32,
+    commands: u32,
     /// The centre that a pause holds.
     paused: Option<DVec2>,
     /// Changes of the picture: centre and logarithm of the zoom. Changes of the bounds: how far each edge is widened.
@@ -116,7 +116,7 @@ impl<'a> Plain<'a> {
             inside: settings.zones.iter().map(|_| false).collect(),
             third: false,
             party_zoom: 0.0,
-            told: 0,
+            commands: 0,
             paused: None,
             fades: Vec::new(),
             edges: Vec::new(),
@@ -301,10 +301,10 @@ impl<'a> Plain<'a> {
 
     fn hear_events(&mut self) {
         let tick = (self.t / TICK + 1e-9).floor() as u32;
-        if tick == self.told {
+        if tick == self.commands {
             return;
         }
-        self.told = tick;
+        self.commands = tick;
         let names: Vec<&str> = self.stages.iter().map(|stage| stage.name).collect();
         match (names.contains(&"zoom"), names.contains(&"rotation"), tick) {
             (true, _, 12) => self.zoom[1] = 2.0_f64.ln(),

@@ -64,7 +64,7 @@ pub fn draw(area: &Area<'_>, rides: &[Ridden], colours: &[RGBColor]) -> Result<(
 
 fn draw_way(
     plot: &mut Plot<'_, '_>,
-    places: &Thinned<DVec2, { thinned::MOST }>,
+    places: &Thinned<DVec2, { thinned::MAX_ITEMS }>,
     colour: RGBColor,
 ) -> Result<(), Fault> {
     let points: Points = places.kept().iter().map(|at| (at.x, at.y)).collect();

@@ -5,7 +5,7 @@ use velvet_pan::{Rect, View};
 use velvet_pan_takes::{Fault, Moment, Ride, Take, drawn_origin};
 
 use crate::arguments::rides::Entry;
-use crate::charts::thinned::{Curve, MOST, Thinned};
+use crate::charts::thinned::{Curve, MAX_ITEMS, Thinned};
 use crate::support::progress::Progress;
 
 /// A take and its ride.
@@ -38,8 +38,8 @@ pub struct Curves {
     pub shake: Curve,
     pub envelope: Curve,
     /// The paths of the view and of its subject, in world units.
-    pub way: Thinned<DVec2, MOST>,
-    pub subject: Thinned<DVec2, MOST>,
+    pub way: Thinned<DVec2, MAX_ITEMS>,
+    pub subject: Thinned<DVec2, MAX_ITEMS>,
     /// The visible rectangle every two seconds, or four, or eight …
     pub shown: Thinned<Rect, 600>,
     /// The rectangle that contains everything that was shown.

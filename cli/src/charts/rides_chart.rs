@@ -31,20 +31,21 @@ pub enum Chart {
 const SIZE: UVec2 = UVec2::new(1280, 800);
 
 /// The maximum number of rides in a chart; more could not be told apart.
-const MOST: usize = 6;
+const MAX_RIDES: usize = 6;
 
 /// The smallest height of a row of curves in pixels.
 const ROW: u32 = 132;
 
 /// Colours that also differ in lightness.
-const COLOURS: [RGBColor; MOST] =
+const COLOURS: [RGBColor; MAX_RIDES] =
     [rgb(CREAM), rgb(CORAL), rgb(SPROUT), rgb(ROSE), rgb(HONEY), rgb(PEBBLE)];
 
 impl Chart {
     /// Draws the chart of several rides, in the format of the file's ending.
     pub fn of(entries: Vec<Entry>, path: &Path) -> Result<Self, Fault> {
-        if entries.len() > MOST {
-            let what = format!("{} rides: expected at most {MOST} in one picture", entries.len());
+        if entries.len() > MAX_RIDES {
+            let what =
+                format!("{} rides: expected at most {MAX_RIDES} in one picture", entries.len());
             return Err(Fault::new(what));
         }
         let is_svg = match path.extension().and_then(|ending| ending.to_str()) {

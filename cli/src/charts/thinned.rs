@@ -1,7 +1,7 @@
 //! Curves and paths that need the same memory for any length of ride.
 
 /// The maximum number of stretches or items: many more than a chart has columns of pixels.
-pub const MOST: usize = 1 << 14;
+pub const MAX_ITEMS: usize = 1 << 14;
 
 /// A curve over time. For a long curve, the smallest and the largest value of each stretch are kept, so that no peak
 /// is lost.
@@ -47,7 +47,7 @@ impl Curve {
             self.in_last += 1;
             return;
         }
-        if self.stretches.len() == MOST {
+        if self.stretches.len() == MAX_ITEMS {
             let joined = |pair: &[Stretch]| pair.iter().copied().reduce(Stretch::joined);
             self.stretches = self.stretches.chunks(2).filter_map(joined).collect();
             self.every *= 2;
@@ -121,7 +121,7 @@ mod tests {
             curve.add(f64::from(index), value);
         }
         let points = curve.points();
-        assert!(points.len() <= 2 * MOST && points.is_sorted_by(|a, b| a.0 < b.0));
+        assert!(points.len() <= 2 * MAX_ITEMS && points.is_sorted_by(|a, b| a.0 < b.0));
         assert!(points.contains(&(123_457.0, 80.0)));
         assert_eq!(points.iter().map(|point| point.1).fold(9.0, f64::min), 0.0);
         assert!(points.windows(2).all(|pair| pair[1].0 - pair[0].0 < 300.0));
@@ -137,10 +137,10 @@ mod tests {
 
     #[test]
     fn things_are_thinned_evenly() {
-        let mut things = Thinned::<i32, MOST>::default();
+        let mut things = Thinned::<i32, MAX_ITEMS>::default();
         (0..1_000_000).for_each(|index| things.add(index));
         let gaps: Vec<i32> = things.kept().windows(2).map(|pair| pair[1] - pair[0]).collect();
         assert!(gaps.iter().all(|gap| *gap == gaps[0]) && things.kept()[0] == 0);
-        assert!((MOST / 2..=MOST).contains(&things.kept().len()));
+        assert!((MAX_ITEMS / 2..=MAX_ITEMS).contains(&things.kept().len()));
     }
 }

@@ -234,20 +234,20 @@ fn with_snaps(take: Take, snaps: &[SnapName]) -> Vec<Take> {
 }
 
 /// The largest window in pixels. With all its layers, a larger one would not fit into the memory of most machines.
-const LARGEST: u64 = 64_000_000;
+const MAX_WINDOW_PIXELS: u64 = 64_000_000;
 /// The largest film in pixels, over all frames.
-const MOST_PIXELS: u64 = 20_000_000_000;
+const MAX_FILM_PIXELS: u64 = 20_000_000_000;
 
 /// Refuses windows without area, and films that are too large.
 fn check_size(window: WindowSize, frames: u64) -> Result<UVec2, Fault> {
     let size = UVec2::new(window.width, window.height);
     let one = u64::from(size.x) * u64::from(size.y);
     let pixels = one.saturating_mul(frames);
-    if pixels > 0 && pixels <= MOST_PIXELS && one <= LARGEST {
+    if pixels > 0 && pixels <= MAX_FILM_PIXELS && one <= MAX_WINDOW_PIXELS {
         return Ok(size);
     }
     Err(Fault::new(format!(
-        "{frames} frames of {} x {} pixels can't be drawn: expected a window that can be seen, of at most {LARGEST} pixels, and at most {MOST_PIXELS} in all (see --window, --frames and --seconds)",
+        "{frames} frames of {} x {} pixels can't be drawn: expected a window that can be seen, of at most {MAX_WINDOW_PIXELS} pixels, and at most {MAX_FILM_PIXELS} in all (see --window, --frames and --seconds)",
         size.x, size.y,
     )))
 }

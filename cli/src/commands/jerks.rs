@@ -71,7 +71,7 @@ impl Row {
             pixels_y: short(jerk.pixels.y),
             widths: short(jerk.widths),
             octaves: short(jerk.octaves),
-            decider: deciders_in_words(&jerk.last_word),
+            decider: deciders_in_words(&jerk.decision),
             cause: jerk.cause(),
         }
     }

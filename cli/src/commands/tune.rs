@@ -69,7 +69,7 @@ enum Sense {
 /// A wish for a value is met within this fraction of it.
 const NEAR: f64 = 0.05;
 /// For wishes near 0: a wish is also met within this fraction of the comfortable value.
-const LEAST: f64 = 0.05;
+const NEAR_ZERO: f64 = 0.05;
 
 impl FromStr for Wish {
     type Err = String;
@@ -99,7 +99,7 @@ impl Wish {
             Sense::AtMost => (value - self.value).max(0.0),
             Sense::AtLeast => (self.value - value).max(0.0),
         };
-        away / self.value.max(LEAST * Comfort::of(self.figure).max(0.1))
+        away / self.value.max(NEAR_ZERO * Comfort::of(self.figure).max(0.1))
     }
 
     fn came_true(&self, figures: &Figures) -> bool {

@@ -8,7 +8,7 @@ use crate::arguments::rides::Entry;
 use crate::support::workers::on_all_processors;
 
 /// The most changes in a tip.
-const MOST: usize = 3;
+const MAX_CHANGES: usize = 3;
 /// A further change must take away this much of what is left, as a fraction.
 const HELPS: f64 = 0.15;
 /// A figure that is uncomfortable already may become this much worse, as a fraction.
@@ -89,7 +89,7 @@ impl Search<'_> {
         let mut left: f64 =
             self.uncomfortable().map(|index| self.bad(index, &self.figures[index])).sum();
         let mut best: Option<Tip> = None;
-        for _step in 0..MOST {
+        for _step in 0..MAX_CHANGES {
             let chosen = best.as_ref().map_or(Vec::new(), |tip| tip.changes.clone());
             let is_free = |rung: &&String| !chosen.iter().any(|one| key(one) == key(rung));
             let sets: Vec<Vec<String>> = candidates

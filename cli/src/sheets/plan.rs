@@ -3,7 +3,7 @@
 use std::collections::BTreeSet;
 
 use velvet_pan::glam::{DVec2, UVec2, Vec2};
-use velvet_pan::{Lens, Rect, Screen, ScreenRect, Snap, View};
+use velvet_pan::{CanvasRect, Lens, Rect, Screen, Snap, View};
 use velvet_pan_takes::Map;
 use velvet_pan_terraces::art::palette::{CREAM, HONEY, MIST, NIGHT, PLUM, SPROUT, STONE};
 use velvet_pan_terraces::art::text;
@@ -63,7 +63,7 @@ fn overview(view: &View) -> View {
 }
 
 /// Dims a tile that is not touched, and outlines one that is.
-fn light(ground: &mut Picture, rect: &ScreenRect, filled: bool, touched: bool) {
+fn light(ground: &mut Picture, rect: &CanvasRect, filled: bool, touched: bool) {
     let ((x, y), (width, height)) = (corner(rect), size(rect));
     let mut tint =
         |x: i64, y: i64, colour: Colour, opacity: f32| ground.tint(x, y, colour, opacity);
@@ -117,11 +117,11 @@ fn write_words(picture: &mut Picture, touched: usize, blank: usize, all: usize) 
     }
 }
 
-fn corner(rect: &ScreenRect) -> (i64, i64) {
+fn corner(rect: &CanvasRect) -> (i64, i64) {
     (rect.min.x as i64, rect.min.y as i64)
 }
 
-fn size(rect: &ScreenRect) -> (i64, i64) {
+fn size(rect: &CanvasRect) -> (i64, i64) {
     let DVec2 { x, y } = rect.size().as_dvec2();
     (x as i64, y as i64)
 }

@@ -80,7 +80,7 @@ impl Undrawn<'_> {
         let centre = self.moment.view.centre();
         let place = format!("centre {:.1}, {:.1}", centre.x, centre.y);
         let alone = if self.overlay {
-            format!("{} · {place}", deciders_in_words(&self.moment.last_word))
+            format!("{} · {place}", deciders_in_words(&self.moment.decision))
         } else {
             place
         };

@@ -7,11 +7,11 @@ use velvet_pan_takes::Take;
 /// A size in world units is usual from and to this many design screens.
 const USUAL_SIZE: [f64; 2] = [0.02, 50.0];
 /// A world is usual up to this many.
-const LARGEST_WORLD: f64 = 5000.0;
+const MAX_USUAL_WORLD: f64 = 5000.0;
 /// A speed is usual from and to this many design screens a second.
 const USUAL_SPEED: [f64; 2] = [0.005, 12.0];
 /// A shake is usual up to this fraction of the screen.
-const LARGEST_SHAKE: f64 = 0.25;
+const MAX_USUAL_SHAKE: f64 = 0.25;
 
 /// A number with its key and what it is.
 struct Measured {
@@ -63,7 +63,7 @@ fn measured(settings: &Settings) -> Vec<Measured> {
     let mut found = Vec::new();
     if let Some(extent) = settings.bounds.and_then(|bounds| settings.extent(&bounds)) {
         let world = size("bounds.rect".to_owned(), "the world", extent.size());
-        found.push(Measured { usual: [USUAL_SIZE[0], LARGEST_WORLD], ..world });
+        found.push(Measured { usual: [USUAL_SIZE[0], MAX_USUAL_WORLD], ..world });
     }
     if let Some(rooms) = &settings.rooms {
         found.extend(rooms.size.map(|room| size("rooms.size".to_owned(), "a room", room)));
@@ -94,7 +94,7 @@ fn strange_shakes(settings: &Settings) -> impl Iterator<Item = (String, String)>
             "a shake of {} x {} on a screen of {} x {} screen pixels: likely meant for the pixels of a window",
             reach.x, reach.y, screen.x, screen.y
         );
-        let is_large = (reach / screen).max_element() > LARGEST_SHAKE;
+        let is_large = (reach / screen).max_element() > MAX_USUAL_SHAKE;
         is_large.then(|| (format!("cues.{name}.shake.reach"), text))
     })
 }

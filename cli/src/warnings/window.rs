@@ -4,7 +4,7 @@ use velvet_pan::glam::DVec2;
 use velvet_pan::{Fit, Screen, Snap, WindowSize};
 
 /// Bars, or what is cut off, may take up to this fraction of the window or the screen.
-const MOST_LOST: f64 = 0.1;
+const MAX_LOST: f64 = 0.1;
 
 /// Warnings about a window that is smaller than the screen, of another shape, or no whole multiple of it.
 pub fn warnings_of_window(screen: &Screen, window: WindowSize) -> Vec<String> {
@@ -35,6 +35,6 @@ fn unsuitable(screen: &Screen, window: WindowSize) -> Option<String> {
         Fit::Cover => format!("{percent:.0} % of the screen is cut off"),
         _ => format!("bars take {percent:.0} % of the window"),
     };
-    let is_much = percent > MOST_LOST * 100.0;
+    let is_much = percent > MAX_LOST * 100.0;
     is_much.then(|| format!("the shapes differ, and {what}; see screen.fit"))
 }

@@ -7,7 +7,7 @@ use velvet_pan_terraces::picture::Picture;
 use velvet_pan_wgpu::velvet_pan::View;
 use velvet_pan_wgpu::velvet_pan::glam::UVec2;
 use velvet_pan_wgpu::wgpu::{self, Color, Device, LoadOp, Operations, Queue, TextureFormat};
-use velvet_pan_wgpu::{GpuCanvas, PresentError, Presenter, Shown};
+use velvet_pan_wgpu::{GpuCanvas, PlacedCanvas, PresentError, Presenter};
 
 /// Everything that drawing a frame needs.
 pub struct Painter {
@@ -51,10 +51,10 @@ impl Painter {
         let Some(first) = cels.first() else { return Ok(()) };
         self.canvas.fit(device, &first.view)?;
         let corners = parts.iter().flat_map(|part| part.cels.iter().map(|_| part.corner));
-        let shown: Vec<Shown<'_>> = cels
+        let shown: Vec<PlacedCanvas<'_>> = cels
             .iter()
             .zip(corners)
-            .map(|(cel, corner)| Shown::over(&self.canvas, cel.placement.moved(corner)))
+            .map(|(cel, corner)| PlacedCanvas::over(&self.canvas, cel.placement.moved(corner)))
             .collect();
         let size = [target.width(), target.height()];
         self.presenter.prepare(device, queue, size, &shown);

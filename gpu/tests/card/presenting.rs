@@ -7,7 +7,7 @@ use velvet_pan_wgpu::velvet_pan::{
     Blending, Canvas, CanvasMut, Fit, Layer, Lens, Screen, Snap, View, present, present_over,
 };
 use velvet_pan_wgpu::wgpu::{self, TextureFormat};
-use velvet_pan_wgpu::{Alpha, GpuCanvas, Presenter, Shown};
+use velvet_pan_wgpu::{Alpha, GpuCanvas, PlacedCanvas, Presenter};
 
 use crate::offscreen::Card;
 use crate::{card, pass};
@@ -130,11 +130,11 @@ fn on_the_card(
             (canvas, view, part.corner, alpha)
         })
         .collect();
-    let shown: Vec<Shown<'_>> = canvases
+    let shown: Vec<PlacedCanvas<'_>> = canvases
         .iter()
         .map(|(canvas, view, corner, alpha)| {
             let placement = view.placement().moved(*corner);
-            Shown { canvas, placement, alpha: *alpha }
+            PlacedCanvas { canvas, placement, alpha: *alpha }
         })
         .collect();
     presenter.prepare(&card.device, &card.queue, case.target, &shown);

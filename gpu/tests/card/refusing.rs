@@ -3,7 +3,7 @@
 use velvet_pan_wgpu::velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan_wgpu::velvet_pan::{Canvas, Lens, Placement, Screen, Snap, View};
 use velvet_pan_wgpu::wgpu::{self, TextureFormat};
-use velvet_pan_wgpu::{PresentError, Presenter, Shown};
+use velvet_pan_wgpu::{PlacedCanvas, PresentError, Presenter};
 
 use crate::{card, pass};
 
@@ -55,7 +55,8 @@ fn odd_placements_and_pictures_draw_nothing_or_less() {
         Placement { origin: DVec2::splat(-1e300), ..whole },
         whole,
     ];
-    let shown: Vec<Shown<'_>> = odd.iter().map(|one| Shown::over(&canvas, *one)).collect();
+    let shown: Vec<PlacedCanvas<'_>> =
+        odd.iter().map(|one| PlacedCanvas::over(&canvas, *one)).collect();
     presenter.prepare(device, queue, UVec2::new(16, 16), &shown);
     pass(&card, &target, wgpu::LoadOp::Clear(wgpu::Color::BLACK), |pass| {
         presenter.draw(pass);

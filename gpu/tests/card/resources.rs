@@ -2,7 +2,7 @@
 
 use velvet_pan_wgpu::velvet_pan::{Fit, Layer, Lens, Screen, Snap, View};
 use velvet_pan_wgpu::wgpu::{self, TextureFormat};
-use velvet_pan_wgpu::{Presenter, Shown};
+use velvet_pan_wgpu::{PlacedCanvas, Presenter};
 
 use crate::{card, pass};
 
@@ -38,7 +38,7 @@ fn a_frame_makes_nothing_that_lasts() {
         let view = seen(frame);
         assert_eq!(canvas.fit(device, &view), Ok(false));
         let far = view.layer(&Layer::at_rate("ridge", [0.3, 0.3]));
-        let shown = [view, far].map(|view| Shown::over(&canvas, view.placement()));
+        let shown = [view, far].map(|view| PlacedCanvas::over(&canvas, view.placement()));
         presenter.prepare(device, queue, [640, 360], &shown);
         pass(&card, &target, wgpu::LoadOp::Load, |pass| presenter.draw(pass));
         device.poll(wgpu::PollType::wait_indefinitely()).expect("a frame");

@@ -31,8 +31,8 @@ pub enum Handle {
 }
 
 /// The farthest place, in world units, and the smallest length.
-const FARTHEST: f64 = 1e9;
-const LEAST: f64 = 1e-3;
+const MAX_COORDINATE: f64 = 1e9;
+const MIN_LENGTH: f64 = 1e-3;
 
 impl Shape {
     /// Returns the handles and where they are in the world.
@@ -70,14 +70,15 @@ impl Shape {
         (from, to): (DVec2, DVec2),
         snapped: impl Fn(DVec2) -> DVec2,
     ) -> Self {
-        let near = |at: DVec2| at.clamp(DVec2::splat(-FARTHEST), DVec2::splat(FARTHEST));
+        let near =
+            |at: DVec2| at.clamp(DVec2::splat(-MAX_COORDINATE), DVec2::splat(MAX_COORDINATE));
         match (*self, handle) {
             (Self::Rect(rect), Handle::Corner(index)) => {
                 let corners = rect.corners();
                 let (moved, fixed) = (corners[index % 4], corners[(index + 2) % 4]);
                 let moved = near(snapped(moved + to - from));
                 let (min, max) = (fixed.min(moved), fixed.max(moved));
-                Self::Rect(Rect { min, max: max.max(min + LEAST) })
+                Self::Rect(Rect { min, max: max.max(min + MIN_LENGTH) })
             }
             (Self::Rect(rect), _) => {
                 let min = near(snapped(rect.min + to - from));
@@ -85,7 +86,7 @@ impl Shape {
             }
             (Self::Circle { at, radius }, Handle::Radius) => {
                 let end = snapped(at + DVec2::new(radius, 0.0) + to - from);
-                Self::Circle { at, radius: (end - at).length().clamp(LEAST, FARTHEST) }
+                Self::Circle { at, radius: (end - at).length().clamp(MIN_LENGTH, MAX_COORDINATE) }
             }
             (Self::Circle { at, radius }, _) => {
                 Self::Circle { at: near(snapped(at + to - from)), radius }
@@ -124,10 +125,11 @@ impl Shape {
     pub(super) fn with_numbers(&self, [x, y, width, height]: [f64; 4]) -> Self {
         let at = DVec2::new(x, y);
         match self {
-            Self::Rect(_) => {
-                Self::Rect(Rect::from_corner_size(at, [width.max(LEAST), height.max(LEAST)]))
-            }
-            Self::Circle { .. } => Self::Circle { at, radius: width.max(LEAST) },
+            Self::Rect(_) => Self::Rect(Rect::from_corner_size(
+                at,
+                [width.max(MIN_LENGTH), height.max(MIN_LENGTH)],
+            )),
+            Self::Circle { .. } => Self::Circle { at, radius: width.max(MIN_LENGTH) },
             Self::Point(_) => Self::Point(at),
         }
     }

@@ -3,7 +3,7 @@
 use std::collections::VecDeque;
 
 use super::Figures;
-use super::sight::Sight;
+use super::sample::Sample;
 use super::worst::Worst;
 
 /// Zoom and rotation are measured over this time, in seconds: a single change is no nuisance, many in a row are.
@@ -24,29 +24,29 @@ pub struct LensFigures {
 }
 
 impl LensFigures {
-    pub fn add(&mut self, sight: &Sight) {
-        let lens = sight.view.steady();
+    pub fn add(&mut self, sample: &Sample) {
+        let lens = sample.view.steady();
         let now = [lens.lens().zoom().log2(), lens.lens().rotation().to_degrees()];
-        let last = self.last.replace(now).filter(|_| !sight.cut).unwrap_or(now);
+        let last = self.last.replace(now).filter(|_| !sample.cut).unwrap_or(now);
         let change = [0, 1].map(|index| (now[index] - last[index]).abs());
-        self.changes.push_back((sight.t, change));
+        self.changes.push_back((sample.t, change));
         (0..2).for_each(|index| self.sums[index] += change[index]);
         while let Some((t, old)) = self.changes.front().copied()
-            && sight.t - t >= SPAN - 1e-9
+            && sample.t - t >= SPAN - 1e-9
         {
             (0..2).for_each(|index| self.sums[index] -= old[index]);
             self.changes.pop_front();
         }
         for (worst, sum) in self.worst.iter_mut().zip(self.sums) {
             // The sums come back to 0 but for rounding.
-            worst.add(if sum > 1e-9 { sum / SPAN } else { 0.0 }, sight.t);
+            worst.add(if sum > 1e-9 { sum / SPAN } else { 0.0 }, sample.t);
         }
         self.frames += 1;
-        if sight.shaken {
-            let by = sight.view.shake().pixels.length();
+        if sample.shaken {
+            let by = sample.view.shake().pixels.length();
             self.shaken += 1;
             self.square += by * by;
-            self.largest.add(by, sight.t);
+            self.largest.add(by, sample.t);
         }
     }
 

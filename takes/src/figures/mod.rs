@@ -9,15 +9,15 @@ mod motion;
 mod outside;
 mod percentile;
 mod picture;
-mod place;
-mod sight;
+mod subject;
+mod sample;
 mod stops;
 mod warning;
 mod worst;
 
 pub use figure::{Better, Figure};
-pub use sight::drawn_origin;
-pub(crate) use sight::{drawn_subject, true_origin};
+pub use sample::drawn_origin;
+pub(crate) use sample::{drawn_subject, true_origin};
 pub use warning::Warned;
 
 use std::collections::BTreeMap;
@@ -31,9 +31,9 @@ use crate::text::fault::Fault;
 use lens::LensFigures;
 use motion::{Motion, Turns};
 use picture::Picture;
-use place::Place;
-use sight::Sights;
+use sample::Sights;
 use stops::Stops;
+use subject::SubjectFigures;
 use warning::Warnings;
 
 /// Samples of the camera per second.
@@ -159,23 +159,23 @@ impl Figures {
     /// ```
     pub fn of_part(take: &Take, seconds: RangeInclusive<f64>) -> Result<Self, Fault> {
         let take = &Take { fps: RATE, ..take.clone().in_even_steps() };
-        let (mut place, mut moved) = (Place::default(), Motion::default());
+        let (mut subject, mut moved) = (SubjectFigures::default(), Motion::default());
         let (mut turns, mut stops) = (Turns::default(), Stops::default());
         let (mut picture, mut lens) = (Picture::default(), LensFigures::default());
         let mut warnings = Warnings::new(&take.hazards);
-        for sight in Sights::new(take)? {
-            if seconds.contains(&sight.t) {
-                place.add(&sight);
-                moved.add(&sight);
-                turns.add(&sight);
-                stops.add(&sight);
-                picture.add(&sight);
-                lens.add(&sight);
-                warnings.add(&sight);
+        for sample in Sights::new(take)? {
+            if seconds.contains(&sample.t) {
+                subject.add(&sample);
+                moved.add(&sample);
+                turns.add(&sample);
+                stops.add(&sample);
+                picture.add(&sample);
+                lens.add(&sample);
+                warnings.add(&sample);
             }
         }
         let mut figures = Self { ride: take.name.clone(), ..Self::default() };
-        place.tell(&mut figures);
+        subject.tell(&mut figures);
         moved.tell(&mut figures);
         turns.tell(&mut figures);
         stops.tell(&mut figures);

@@ -5,7 +5,7 @@ use std::collections::VecDeque;
 use velvet_pan::glam::DVec2;
 
 use super::Figures;
-use super::sight::Sight;
+use super::sample::Sample;
 use super::worst::Worst;
 
 /// Samples in a sixtieth of a second; the speed is measured over this time.
@@ -23,12 +23,12 @@ pub struct Motion {
 }
 
 impl Motion {
-    pub fn add(&mut self, sight: &Sight) {
-        if sight.led {
+    pub fn add(&mut self, sample: &Sample) {
+        if sample.led {
             self.centres.clear();
             return;
         }
-        self.centres.push_back((sight.t, sight.centre));
+        self.centres.push_back((sample.t, sample.centre));
         if self.centres.len() > 2 * SPAN + 1 {
             self.centres.pop_front();
         }
@@ -36,12 +36,12 @@ impl Motion {
         let speed = |back: usize| {
             let (t, centre) = self.centres[from_last(back)?];
             let (before_t, before) = self.centres[from_last(back + SPAN)?];
-            Some(((centre - before) * sight.scale / (t - before_t), t - before_t))
+            Some(((centre - before) * sample.scale / (t - before_t), t - before_t))
         };
         let Some((now, seconds)) = speed(0) else { return };
-        self.speed.add(now.length(), sight.t);
+        self.speed.add(now.length(), sample.t);
         if let Some((before, _)) = speed(SPAN) {
-            self.acceleration.add((now - before).length() / seconds, sight.t);
+            self.acceleration.add((now - before).length() / seconds, sample.t);
         }
     }
 
@@ -69,14 +69,14 @@ struct Axis {
 }
 
 impl Turns {
-    pub fn add(&mut self, sight: &Sight) {
-        if sight.led {
+    pub fn add(&mut self, sample: &Sample) {
+        if sample.led {
             self.axes = Default::default();
             return;
         }
-        self.seconds += sight.dt;
-        for (axis, place) in self.axes.iter_mut().zip(sight.centre.to_array()) {
-            self.count += u32::from(axis.turns(place, TURN / sight.scale));
+        self.seconds += sample.dt;
+        for (axis, place) in self.axes.iter_mut().zip(sample.centre.to_array()) {
+            self.count += u32::from(axis.turns(place, TURN / sample.scale));
         }
     }
 

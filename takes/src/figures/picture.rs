@@ -6,7 +6,7 @@ use velvet_pan::View;
 use velvet_pan::glam::DVec2;
 
 use super::Figures;
-use super::sight::{Sight, drawn_origin, drawn_subject, true_origin};
+use super::sample::{Sample, drawn_origin, drawn_subject, true_origin};
 use super::worst::Worst;
 
 /// A picture moves if it truly moves by at least this distance in a frame, in window pixels.
@@ -16,7 +16,7 @@ const QUICK: f64 = 0.1;
 
 #[derive(Debug, Default)]
 pub struct Picture {
-    last: Option<(Sight, DVec2)>,
+    last: Option<(Sample, DVec2)>,
     strays: [Spread; 2],
     /// The frames in which the picture moves, and those of them in which art is drawn between the pixels of the canvas.
     moving: u64,
@@ -42,22 +42,22 @@ impl Spread {
 }
 
 impl Picture {
-    pub fn add(&mut self, sight: &Sight) {
-        let truly = true_origin(&sight.view);
+    pub fn add(&mut self, sample: &Sample) {
+        let truly = true_origin(&sample.view);
         if let Some((last, before)) = self.last {
-            let alike = last.view.placement().scale == sight.view.placement().scale
-                && last.scale == sight.scale
-                && last.view.lens().rotation() == sight.view.lens().rotation();
-            if alike && !sight.cut && !sight.shaken && !last.shaken {
-                self.stray(drawn_origin(&sight.view) - truly, truly - before);
-                self.fit(&sight.view, truly - before);
+            let alike = last.view.placement().scale == sample.view.placement().scale
+                && last.scale == sample.scale
+                && last.view.lens().rotation() == sample.view.lens().rotation();
+            if alike && !sample.cut && !sample.shaken && !last.shaken {
+                self.stray(drawn_origin(&sample.view) - truly, truly - before);
+                self.fit(&sample.view, truly - before);
             }
         }
-        match (sight.subject, sight.on_screen) {
-            (Some(subject), Some(on_screen)) if !sight.cut && !sight.teleport => {
-                let drawn = drawn_subject(&sight.view, subject);
-                let truly = on_screen * sight.view.placement().scale;
-                self.tremble.get_or_insert_default().add(sight.t, drawn, truly);
+        match (sample.subject, sample.on_screen) {
+            (Some(subject), Some(on_screen)) if !sample.cut && !sample.teleport => {
+                let drawn = drawn_subject(&sample.view, subject);
+                let truly = on_screen * sample.view.placement().scale;
+                self.tremble.get_or_insert_default().add(sample.t, drawn, truly);
             }
             _ => {
                 if let Some(tremble) = &mut self.tremble {
@@ -65,7 +65,7 @@ impl Picture {
                 }
             }
         }
-        self.last = Some((*sight, truly));
+        self.last = Some((*sample, truly));
     }
 
     fn stray(&mut self, by: DVec2, moved: DVec2) {

@@ -4,11 +4,11 @@ use velvet_pan::Decider;
 use velvet_pan::glam::DVec2;
 
 use super::Figures;
-use super::sight::Sight;
+use super::sample::Sample;
 use super::worst::Worst;
 
 /// A subject that is slower than this, in screen pixels per second, stands.
-const STANDS: f64 = 0.5;
+const STANDING_SPEED: f64 = 0.5;
 /// A camera that is nearer than this to where it comes to rest, in screen pixels, has settled.
 const SETTLED: f64 = 0.5;
 /// It has come to rest if it has been that near for this time, in seconds.
@@ -45,28 +45,28 @@ struct Stop {
 }
 
 impl Stops {
-    pub fn add(&mut self, sight: &Sight) {
-        let before = self.last.replace(sight.centre);
+    pub fn add(&mut self, sample: &Sample) {
+        let before = self.last.replace(sample.centre);
         // A view that scrolls by itself never rests.
-        let led = sight.led || sight.deciders.contains(&Decider::Scroll);
-        let (Some(step), Some(before), false) = (sight.step, before, led) else {
+        let led = sample.led || sample.deciders.contains(&Decider::Scroll);
+        let (Some(step), Some(before), false) = (sample.step, before, led) else {
             (self.way, self.stop) = (None, None);
             return;
         };
-        if step.length() * sight.scale / sight.dt > STANDS {
+        if step.length() * sample.scale / sample.dt > STANDING_SPEED {
             self.way = Some(step.normalize_or_zero());
             return self.close();
         }
         if let Some(way) = self.way.take() {
             // It stopped at the sample before.
-            let since = sight.t - sight.dt;
+            let since = sample.t - sample.dt;
             let centres = vec![(since, before)];
-            self.stop = Some(Stop { since, way, now: since, centres, scale: sight.scale });
+            self.stop = Some(Stop { since, way, now: since, centres, scale: sample.scale });
         }
         let Some(stop) = &mut self.stop else { return };
-        stop.now = sight.t;
-        stop.centres.push((sight.t, sight.centre));
-        if sight.t - stop.since >= PATIENCE {
+        stop.now = sample.t;
+        stop.centres.push((sample.t, sample.centre));
+        if sample.t - stop.since >= PATIENCE {
             self.close();
         }
     }

@@ -6,11 +6,11 @@ use velvet_pan::glam::DVec2;
 use velvet_pan::{Decider, Rect, View};
 
 use super::Figures;
-use super::sight::Sight;
+use super::sample::Sample;
 use super::worst::Worst;
 
 /// A longer warning is not told from this one, in seconds.
-const LONGEST: f64 = 3.0;
+const MAX_WARNING: f64 = 3.0;
 /// A position is taken each time the subject has moved by this many screen pixels.
 const EVERY: f64 = 8.0;
 /// A hazard is reached when the subject is nearer than this, in widths of the screen.
@@ -51,33 +51,34 @@ impl<'a> Warnings<'a> {
         Self { seen, way: 0.0, shortest, hazards, reached, hazard: Worst::default() }
     }
 
-    pub fn add(&mut self, sight: &Sight) {
+    pub fn add(&mut self, sample: &Sample) {
         // Where something else decides, the player does not look ahead.
         let elsewhere = |by: &Decider| matches!(by, Decider::Room | Decider::Scroll);
-        if sight.led || sight.deciders.iter().any(elsewhere) {
+        if sample.led || sample.deciders.iter().any(elsewhere) {
             self.seen.clear();
             return;
         }
-        self.seen.push_back((sight.t, sight.view.steady()));
+        self.seen.push_back((sample.t, sample.view.steady()));
         // The one before the first of the time shows whether all of it is known.
-        while self.seen.get(1).is_some_and(|(t, _)| sight.t - t >= LONGEST) {
+        while self.seen.get(1).is_some_and(|(t, _)| sample.t - t >= MAX_WARNING) {
             self.seen.pop_front();
         }
         let Some((first, _)) = self.seen.front() else { return };
-        let Some(subject) = sight.subject.filter(|_| sight.t - first >= LONGEST - 1e-9) else {
+        let Some(subject) = sample.subject.filter(|_| sample.t - first >= MAX_WARNING - 1e-9)
+        else {
             return;
         };
-        self.way += sight.step.map_or(0.0, DVec2::length) * sight.scale;
+        self.way += sample.step.map_or(0.0, DVec2::length) * sample.scale;
         if self.way >= EVERY {
             self.way = 0.0;
-            self.take(self.warning(sight.t, subject), sight.t, subject);
+            self.take(self.warning(sample.t, subject), sample.t, subject);
         }
-        let reach = NEAR * sight.size.x / sight.scale;
+        let reach = NEAR * sample.size.x / sample.scale;
         for (index, hazard) in self.hazards.iter().enumerate() {
             let nearest = subject.clamp(hazard.min, hazard.max);
             if !self.reached[index] && subject.distance(nearest) <= reach {
                 self.reached[index] = true;
-                self.hazard.add_small(self.warning(sight.t, nearest), sight.t);
+                self.hazard.add_small(self.warning(sample.t, nearest), sample.t);
             }
         }
     }
@@ -89,7 +90,7 @@ impl<'a> Warnings<'a> {
             at.cmpge(DVec2::ZERO).all() && at.cmplt(view.size().as_dvec2()).all()
         };
         let since = self.seen.iter().rev().take_while(shows).last();
-        since.map_or(0.0, |(t, _)| (now - t).min(LONGEST))
+        since.map_or(0.0, |(t, _)| (now - t).min(MAX_WARNING))
     }
 
     /// Keeps the shortest.

@@ -152,7 +152,7 @@ struct Writer {
     most_bytes: u64,
     tuning: Option<PathBuf>,
     /// The part that grows. `None` before the first call, and after something went wrong.
-    part: Option<Part>,
+    part: Option<LogPart>,
     /// The stretches of calls that are kept in memory, each with the calls that set it up.
     kept: Vec<Vec<Call>>,
     line: String,
@@ -232,7 +232,7 @@ impl Writer {
 
     fn begin(&mut self, calls: &[Call]) -> Result<(), (PathBuf, io::Error)> {
         let folder = new_part(&self.folder).map_err(|error| (self.folder.clone(), error))?;
-        let part = Part::new(&folder).map_err(|error| (folder.clone(), error))?;
+        let part = LogPart::new(&folder).map_err(|error| (folder.clone(), error))?;
         self.part = Some(part);
         self.go_on(calls)?;
         let take = folder.join(TAKE);
@@ -263,14 +263,14 @@ impl Writer {
 }
 
 /// A part that grows.
-struct Part {
+struct LogPart {
     folder: PathBuf,
     file: File,
     lines: usize,
     bytes: u64,
 }
 
-impl Part {
+impl LogPart {
     fn new(folder: &Path) -> io::Result<Self> {
         let mut file = File::create_new(folder.join(CALLS))?;
         writeln!(file, "{COLUMNS}")?;

@@ -4,7 +4,7 @@ use std::sync::Arc;
 
 use velvet_pan::{CameraState, Command, Ease, Settings, Subject};
 
-use super::shown::Shown;
+use super::shown_view::ShownView;
 
 /// A call of a game, and what it answered.
 #[derive(Clone, Debug)]
@@ -17,7 +17,7 @@ pub struct Call {
     /// What is followed, in `follow`, and what joins the next `follow_all`.
     pub subject: Option<Subject>,
     /// What a frame showed.
-    pub shown: Option<Shown>,
+    pub shown: Option<ShownView>,
 }
 
 /// What was called.

@@ -10,7 +10,7 @@ use velvet_pan::glam::DVec2;
 use velvet_pan::{CameraState, Ease, Settings, Subject};
 
 use super::call::{Call, What};
-use super::shown::Shown;
+use super::shown_view::ShownView;
 use crate::text::command;
 use crate::text::csv::Table;
 use crate::text::fault::Fault;
@@ -73,7 +73,7 @@ fn write_subject(subject: Option<&Subject>, line: &mut String) {
     let _ = write!(line, ",{weight},{rank},{}", number_text(margin));
 }
 
-fn write_shown(shown: Option<&Shown>, line: &mut String) {
+fn write_shown(shown: Option<&ShownView>, line: &mut String) {
     let Some(shown) = shown else {
         line.push_str(",,,,,,,,,");
         return;
@@ -299,11 +299,11 @@ fn subject_of(record: &StringRecord) -> Read<Subject> {
     })
 }
 
-fn shown_of(record: &StringRecord) -> Read<Shown> {
+fn shown_of(record: &StringRecord) -> Read<ShownView> {
     let at = |offset: usize| SHOWN + offset;
     let digest = &record[at(8)];
     let wrong = |_| (at(8), format!("\"{digest}\": expected 16 hexadecimal digits"));
-    Ok(Shown {
+    Ok(ShownView {
         centre: pair(record, at(0))?,
         zoom: number(record, at(2))?,
         rotation: number(record, at(3))?,

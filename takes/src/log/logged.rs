@@ -12,7 +12,7 @@ use velvet_pan::{
 
 use super::book::Book;
 use super::call::{Call, What};
-use super::shown::Shown;
+use super::shown_view::ShownView;
 
 /// A camera whose calls are noted in a [`RideLog`](super::RideLog). It has the methods of [`Camera`], and can be read as one.
 #[derive(Debug)]
@@ -50,7 +50,7 @@ impl LoggedCamera<'_> {
         };
         self.book.note(|| Call {
             subject,
-            shown: Some(Shown::of(&view)),
+            shown: Some(ShownView::of(&view)),
             ..Call::new(&self.key, what).after(seconds)
         });
         view

@@ -9,7 +9,7 @@ mod parts;
 mod player;
 mod read;
 mod ride_log;
-mod shown;
+mod shown_view;
 mod story;
 
 pub use book::{Keep, LogOptions};
@@ -19,7 +19,7 @@ pub use parts::newest_part;
 pub use player::Differs;
 pub use read::Log;
 pub use ride_log::RideLog;
-pub use shown::Shown;
+pub use shown_view::ShownView;
 
 pub(crate) use player::Player;
 pub(crate) use story::Story;

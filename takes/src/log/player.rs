@@ -3,7 +3,7 @@
 use velvet_pan::{Camera, Cameras, Command, ItineraryTarget, Subject, View};
 
 use super::call::{Call, What};
-use super::shown::Shown;
+use super::shown_view::ShownView;
 use crate::tuning::edits::Edits;
 
 /// What a log needs on its way from call to call.
@@ -107,9 +107,9 @@ pub struct Differs {
     /// Its line in the table of calls.
     pub line: usize,
     /// What the game showed.
-    pub logged: Shown,
+    pub logged: ShownView,
     /// What is shown now.
-    pub now: Shown,
+    pub now: ShownView,
     /// What was told since the frame before, as it stands in the table.
     pub told: Vec<String>,
 }

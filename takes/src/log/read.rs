@@ -7,7 +7,7 @@ use velvet_pan::{Camera, Cameras, Settings};
 use super::call::{Call, What};
 use super::calls_file::{self, Reader};
 use super::player::{Differs, Player};
-use super::shown::Shown;
+use super::shown_view::ShownView;
 use crate::take::subjects::MAIN;
 use crate::text::command;
 use crate::text::fault::Fault;
@@ -184,7 +184,7 @@ impl Log {
         let mut player = Player::new(key, Edits::default());
         let mut told = 0;
         for (index, (line, call)) in self.calls.iter().enumerate() {
-            let now = player.play(&mut cameras, call).map(|view| Shown::of(&view));
+            let now = player.play(&mut cameras, call).map(|view| ShownView::of(&view));
             let Some(logged) = call.shown else { continue };
             // A frame that could not run shows nothing.
             let now = now.unwrap_or_default();

@@ -15,7 +15,7 @@ use velvet_pan::{
 use super::book::{Book, Keep, LogOptions};
 use super::call::{Call, What};
 use super::logged::{LoggedCamera, methods_of_a_camera};
-use super::shown::Shown;
+use super::shown_view::ShownView;
 use crate::take::subjects::MAIN;
 use crate::text::fault::Fault;
 
@@ -270,7 +270,7 @@ impl RideLog<Cameras<String>> {
         let seconds = seconds.into_seconds();
         let view = self.target.view(seconds);
         let key = self.active_mut().key;
-        let shown = || Some(Shown::of(&view));
+        let shown = || Some(ShownView::of(&view));
         self.book.note(|| Call { shown: shown(), ..Call::new(&key, What::View).after(seconds) });
         self.age(seconds);
         view

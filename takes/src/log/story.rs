@@ -9,7 +9,7 @@ use velvet_pan::{Command, Settings, Subject, WindowSize};
 use super::call::{Call, What};
 use super::read::Log;
 use crate::take::event::Event;
-use crate::take::path::{FARTHEST, Path, PathRow};
+use crate::take::path::{MAX_COORDINATE, Path, PathRow};
 use crate::take::subjects::{MAIN, TakeCamera, TakeSubject};
 
 /// The name of a subject that is followed alone.
@@ -153,7 +153,7 @@ impl Teller {
         let Some(subject) = call.subject else { return };
         let place = subject.position;
         // A path has no gaps: the subject stays where it was.
-        let near = |point: DVec2| point.is_finite() && point.abs().max_element() <= FARTHEST;
+        let near = |point: DVec2| point.is_finite() && point.abs().max_element() <= MAX_COORDINATE;
         if !near(place) || !near(subject.carrier) {
             return;
         }

@@ -1,7 +1,7 @@
 //! The moments at which a view changes its pace abruptly.
 
 use velvet_pan::glam::DVec2;
-use velvet_pan::{Decider, LastWord, PerAxis};
+use velvet_pan::{Decider, Decision, PerAxis};
 
 use crate::ride::moment::{Happening, Moment, deciders_in_words};
 use crate::ride::ride::Ride;
@@ -15,7 +15,7 @@ const ABRUPT_ZOOM: f64 = 2.0;
 /// Jerks within this time, in seconds, are one.
 const TOGETHER: f64 = 0.25;
 /// A goal that moves this far, in screen pixels, farther than in the frame before has jumped.
-const FAR: f64 = 8.0;
+const LEAP_PIXELS: f64 = 8.0;
 /// A frame this much longer than the one before explains a jerk.
 const LONG_STEP: f64 = 2.5;
 
@@ -33,7 +33,7 @@ pub struct Jerk {
     /// The change of the zoom's velocity, in octaves a second.
     pub octaves: f64,
     /// Who decides where the view is, after it.
-    pub last_word: PerAxis<LastWord>,
+    pub decision: PerAxis<Decision>,
     /// What happened in its frame or shortly before.
     pub happening: Option<Happening>,
     /// How far the goal jumped in its frame, in screen pixels: farther than it moved in the frame before.
@@ -116,7 +116,7 @@ impl Jerk {
             pixels,
             widths: pixels.length() / f64::from(moment.view.size().x),
             octaves: now.octaves - was.octaves,
-            last_word: moment.last_word,
+            decision: moment.decision,
             happening,
             goal: (now.goal - was.goal * (now.step / was.step)).length(),
             long_step: (now.step > LONG_STEP * was.step).then_some(now.step),
@@ -129,9 +129,10 @@ impl Jerk {
     pub fn cause(&self) -> String {
         let happened = self.happening.map(|what| what.name().to_owned());
         let step = self.long_step.map(|seconds| format!("a step of {seconds:.3} s"));
-        let decider = deciders_in_words(&self.last_word);
+        let decider = deciders_in_words(&self.decision);
         let decider = (decider != Decider::Motion.name()).then_some(decider);
-        let goal = (self.goal >= FAR).then(|| format!("the goal jumped {:.0} px", self.goal));
+        let goal =
+            (self.goal >= LEAP_PIXELS).then(|| format!("the goal jumped {:.0} px", self.goal));
         let causes: Vec<String> = [happened, step, decider, goal].into_iter().flatten().collect();
         causes.join(", ")
     }

@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 use velvet_pan::glam::DVec2;
-use velvet_pan::{LastWord, Overlay, PerAxis, View};
+use velvet_pan::{Decision, Overlay, PerAxis, View};
 
 /// A moment of a ride: the view, and what was followed.
 #[derive(Clone, Copy, Debug)]
@@ -22,7 +22,7 @@ pub struct Moment {
     /// Whether something other than following moves the view: a glide, a hand, a cutscene.
     pub led: bool,
     /// The stage that decides where the view is, along x and along y.
-    pub last_word: PerAxis<LastWord>,
+    pub decision: PerAxis<Decision>,
     /// What happened in the frame, if anything did.
     pub happening: Option<Happening>,
     /// The time on the clock of the take's events, in seconds: that of the ride, without waits.
@@ -58,10 +58,10 @@ impl Happening {
 /// ```
 /// # use velvet_pan::{Camera, Settings};
 /// let camera = Camera::new(Settings::default())?;
-/// assert_eq!(velvet_pan_takes::deciders_in_words(&camera.last_word()), "motion");
+/// assert_eq!(velvet_pan_takes::deciders_in_words(&camera.decision()), "motion");
 /// # Ok::<(), velvet_pan::SettingsError>(())
 /// ```
-pub fn deciders_in_words(word: &PerAxis<LastWord>) -> String {
+pub fn deciders_in_words(word: &PerAxis<Decision>) -> String {
     let (x, y) = (word.x.by.name(), word.y.by.name());
     if x == y { x.to_owned() } else { format!("{x}, {y}") }
 }

@@ -155,8 +155,8 @@ impl Moment {
             drawn_x: drawn.map(|place| place.x),
             drawn_y: drawn.map(|place| place.y),
             led: u8::from(self.led),
-            decider_x: self.last_word.x.by,
-            decider_y: self.last_word.y.by,
+            decider_x: self.decision.x.by,
+            decider_y: self.decision.y.by,
             happening: self.happening,
         }
     }

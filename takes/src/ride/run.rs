@@ -6,7 +6,7 @@ use std::ops::Range;
 use serde::{Deserialize, Serialize};
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{
-    Bounds, Camera, CameraState, Cameras, Command, CueCall, Decider, ItineraryTarget, LastWord,
+    Bounds, Camera, CameraState, Cameras, Command, CueCall, Decider, Decision, ItineraryTarget,
     PerAxis, Rect, Settings, SettingsError, Shake, Subject, View, WindowSize,
 };
 
@@ -24,7 +24,7 @@ use crate::tuning::edits::Edits;
 enum Target {
     Subjects {
         names: Vec<String>,
-        /// Whether they are framed together, now or before. If so, subjects that leave fade out.
+        /// Whether they are shown together, now or before. If so, subjects that leave fade out.
         party: bool,
     },
     Point(DVec2),
@@ -233,7 +233,7 @@ impl Run {
             overlay: camera.overlay(),
             envelope: camera.shake_envelope(),
             led: self.is_led(),
-            last_word: self.last_word(),
+            decision: self.decision(),
             happening: self.happening(take, t, step),
             events_t: self.events.at(t),
         }
@@ -264,15 +264,15 @@ impl Run {
     pub(crate) fn glance(&mut self, take: &Take) -> Glance {
         let (t, step) = self.frame(take, 1);
         let view = self.shown(take, step);
-        let PerAxis { x, y } = self.last_word();
+        let PerAxis { x, y } = self.decision();
         let goal = self.cameras.active().goal();
         Glance { t, view, subject: self.aimed_at(take, t), goal, deciders: [x.by, y.by] }
     }
 
     /// The stage that decides where the view is. Between two cameras it is their glide.
-    fn last_word(&self) -> PerAxis<LastWord> {
-        let word = self.cameras.active().last_word();
-        let glides = |word: LastWord| LastWord { by: Decider::Transition, ..word };
+    fn decision(&self) -> PerAxis<Decision> {
+        let word = self.cameras.active().decision();
+        let glides = |word: Decision| Decision { by: Decider::Transition, ..word };
         if self.cameras.is_gliding() {
             return PerAxis { x: glides(word.x), y: glides(word.y) };
         }

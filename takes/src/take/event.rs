@@ -3,7 +3,7 @@
 use toml_edit::{Array, Table, Value};
 use velvet_pan::{Command, Ease, Travel, Waypoint};
 
-use crate::take::path::FARTHEST;
+use crate::take::path::MAX_COORDINATE;
 use crate::text::command;
 use crate::text::keys::Keys;
 use crate::text::node::{Node, Wrong};
@@ -20,7 +20,7 @@ pub struct Event {
     /// Switches to this camera of the take; with `glide`, within that time. The other keys of the event then apply to
     /// this camera.
     pub camera: Option<String>,
-    /// Follows these subjects from now on. Several are framed together.
+    /// Follows these subjects from now on. Several are shown together.
     pub watch: Option<Vec<String>>,
     /// Aims at this world point from now on, instead of at a subject.
     pub aim: Option<[f64; 2]>,
@@ -254,7 +254,7 @@ impl Event {
             ("shake", self.shake),
         ];
         let fours = [("show", self.show), ("bounds", self.bounds)];
-        let bad = |numbers: &[f64]| !numbers.iter().all(|number| number.abs() <= FARTHEST);
+        let bad = |numbers: &[f64]| !numbers.iter().all(|number| number.abs() <= MAX_COORDINATE);
         let mut names = pairs
             .iter()
             .filter(|(_, pair)| pair.is_some_and(|pair| bad(&pair)))

@@ -10,7 +10,7 @@ use crate::text::fault::{Fault, quoted};
 use crate::text::files::Files;
 
 /// The largest map that is read, in tiles.
-const MOST_TILES: usize = 100_000_000;
+const MAX_TILES: usize = 100_000_000;
 
 /// Tile numbers and their grid. 0 is blank.
 #[derive(Clone, Debug, PartialEq)]
@@ -125,8 +125,8 @@ fn numbers(table: &Table<'_>, form: &MapForm) -> Result<(usize, Vec<u16>), Fault
     let ends_open = |record: &StringRecord| record.iter().next_back() == Some("");
     let open = records.iter().all(|(_, record)| record.len() > 1 && ends_open(record));
     let columns = first.len() - usize::from(open);
-    if columns.saturating_mul(records.len()) > MOST_TILES {
-        return Err(table.whole(format!("more than {MOST_TILES} tiles: expected a smaller map")));
+    if columns.saturating_mul(records.len()) > MAX_TILES {
+        return Err(table.whole(format!("more than {MAX_TILES} tiles: expected a smaller map")));
     }
     let mut numbers = Vec::with_capacity(columns * records.len());
     for (line, record) in &records {

@@ -379,19 +379,21 @@ fn row_of(
 }
 
 /// The greatest distance from the world's origin that a path may reach, in world units.
-pub(crate) const FARTHEST: f64 = 1e12;
+pub(crate) const MAX_COORDINATE: f64 = 1e12;
 
 fn check_row(row: &PathRow, before: Option<f64>) -> Result<(), String> {
     let numbers = [row.t, row.position.x, row.position.y, row.carrier.x, row.carrier.y];
     if let Some(bad) = numbers.iter().find(|number| !number.is_finite()) {
         return Err(format!("{bad} can't be used: expected finite numbers"));
     }
-    if let Some(far) = numbers[1..3].iter().find(|number| number.abs() > FARTHEST) {
-        return Err(format!("{far:e} is too far away: expected at most {FARTHEST:e} world units"));
-    }
-    if let Some(fast) = numbers[3..].iter().find(|number| number.abs() > FARTHEST) {
+    if let Some(far) = numbers[1..3].iter().find(|number| number.abs() > MAX_COORDINATE) {
         return Err(format!(
-            "a carrier of {fast:e} is too fast: expected at most {FARTHEST:e} world units a second"
+            "{far:e} is too far away: expected at most {MAX_COORDINATE:e} world units"
+        ));
+    }
+    if let Some(fast) = numbers[3..].iter().find(|number| number.abs() > MAX_COORDINATE) {
+        return Err(format!(
+            "a carrier of {fast:e} is too fast: expected at most {MAX_COORDINATE:e} world units a second"
         ));
     }
     match before {

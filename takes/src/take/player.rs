@@ -53,7 +53,7 @@ const KINDS: [(&str, PlayerKind); 3] =
     [("runner", PlayerKind::Runner), ("walker", PlayerKind::Walker), ("flyer", PlayerKind::Flyer)];
 
 /// The largest speed, jump and size, in world units.
-const MOST: f64 = 1e6;
+const MAX_LENGTH: f64 = 1e6;
 
 impl PlayerKind {
     /// Returns the name of the kind in a file.
@@ -87,7 +87,7 @@ impl Player {
         };
         let plain = Self::new(keys.read("kind", kind).unwrap_or_default());
         // Above 0.
-        let range = || f64::from_bits(1)..=MOST;
+        let range = || f64::from_bits(1)..=MAX_LENGTH;
         let number =
             |node: &Node| node.number_in(range(), "a number of world units, above 0, at most 1e6");
         let side = |node: &Node| node.number_in(range(), "world units above 0, at most 1e6");

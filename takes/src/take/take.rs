@@ -45,7 +45,7 @@ pub struct Take {
     pub window: WindowSize,
     /// The tiles, if any.
     pub map: Option<Map>,
-    /// The subjects that are followed at the start. Several are framed together.
+    /// The subjects that are followed at the start. Several are shown together.
     pub watch: Vec<String>,
     /// All subjects, by name.
     pub subjects: BTreeMap<String, TakeSubject>,

@@ -7,7 +7,7 @@ use velvet_pan::{Rect, Settings};
 use crate::log::Log;
 use crate::take::event::Event;
 use crate::take::map::{Map, MapForm};
-use crate::take::path::{FARTHEST, Path};
+use crate::take::path::{MAX_COORDINATE, Path};
 use crate::take::pictures::Pictures;
 use crate::take::player::Player;
 use crate::take::subjects::{MAIN, TakeCamera, TakeSubject};
@@ -199,7 +199,7 @@ impl HazardEntry {
             }
             _ => return Err("expected either at = [x, y] or rect = [x, y, width, height]"),
         };
-        let near = rect.min.abs().max(rect.max.abs()).max_element() <= FARTHEST;
+        let near = rect.min.abs().max(rect.max.abs()).max_element() <= MAX_COORDINATE;
         if near { Ok(rect) } else { Err("expected world coordinates up to 1e12") }
     }
 }
@@ -297,7 +297,7 @@ impl TakeFile {
             faults.push(("travel", what));
         }
         if let Some(name) = event.first_bad_number() {
-            faults.push((name, format!("expected numbers up to {FARTHEST:e}")));
+            faults.push((name, format!("expected numbers up to {MAX_COORDINATE:e}")));
         }
         let empty = |rect: Option<[f64; 4]>| rect.is_some_and(|[_, _, w, h]| w <= 0.0 || h <= 0.0);
         for (name, _) in
@@ -398,7 +398,8 @@ impl TakeFile {
                 let fault = |what: String| document.fault(&format!("{key}.watch"), what);
                 self.check_name(subject).map_err(fault)?;
             }
-            if entry.aim.is_some_and(|aim| !aim.iter().all(|number| number.abs() <= FARTHEST)) {
+            if entry.aim.is_some_and(|aim| !aim.iter().all(|number| number.abs() <= MAX_COORDINATE))
+            {
                 return Err(document.fault(&format!("{key}.aim"), "expected a world point"));
             }
             let settings = match &entry.tuning {

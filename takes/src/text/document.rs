@@ -247,12 +247,12 @@ const TAKE_KEYS: [&str; 14] = [
 ];
 
 /// The maximum number of faults that are reported for one file.
-const MOST_FAULTS: usize = 100;
+const MAX_FAULTS: usize = 100;
 
 /// The faults of a file in its order.
 pub(crate) fn in_order(mut faults: Vec<Fault>) -> Vec<Fault> {
     faults.sort_by_key(|fault| (fault.place.is_none(), fault.place));
-    faults.truncate(MOST_FAULTS);
+    faults.truncate(MAX_FAULTS);
     faults
 }
 

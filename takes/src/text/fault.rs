@@ -15,9 +15,9 @@ pub(crate) fn brief(number: f64) -> String {
 
 /// A user's text in quotes, on one line and shortened.
 pub(crate) fn quoted(text: &str) -> String {
-    const MOST: usize = 40;
+    const MAX_CHARACTERS: usize = 40;
     let line = text.lines().next().unwrap_or("");
-    let short: String = line.chars().take(MOST).collect();
+    let short: String = line.chars().take(MAX_CHARACTERS).collect();
     let rest = if short.len() < text.len() { "…" } else { "" };
     format!("\"{short}{rest}\"")
 }

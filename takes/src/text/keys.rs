@@ -8,7 +8,7 @@ use crate::text::fault::{Fault, quoted};
 use crate::text::node::{Entry, Node, Span, Tree, Wrong};
 
 /// The maximum number of faults that are noted, many more than are reported.
-const MOST_FAULTS: usize = 10_000;
+const MAX_FAULTS: usize = 10_000;
 
 /// What was found wrong while reading a document, with these changes applied to it.
 pub struct Faults<'a> {
@@ -26,7 +26,7 @@ impl<'a> Faults<'a> {
 
     /// Adds a fault of a key. It names the change that the value came from, or else the place in the document.
     pub fn add(&mut self, key: &str, span: &Span, what: String) {
-        if self.found.len() == MOST_FAULTS {
+        if self.found.len() == MAX_FAULTS {
             return;
         }
         let fault = match self.changes.iter().rev().find(|change| change.concerns(key)) {

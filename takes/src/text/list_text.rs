@@ -5,7 +5,7 @@ use std::ops::Range;
 use toml_edit::{Array, Value};
 
 /// The largest product of two lengths that are compared item by item.
-const MOST: usize = 4_000_000;
+const MAX_PRODUCT: usize = 4_000_000;
 
 /// Returns for each item of a new list the old one that it was: an equal one in the same order, or else, between equal
 /// ones, the next one, which was then changed. `None` for a new one.
@@ -15,7 +15,8 @@ pub fn origins(
     is_same: impl Fn(usize, usize) -> bool,
 ) -> Vec<Option<usize>> {
     let mut origins = vec![None; new];
-    let kept = if old.saturating_mul(new) <= MOST { common(old, new, is_same) } else { Vec::new() };
+    let kept =
+        if old.saturating_mul(new) <= MAX_PRODUCT { common(old, new, is_same) } else { Vec::new() };
     let (mut from, mut to) = (0, 0);
     let ends = kept.iter().copied().chain([(old, new)]);
     for (kept_old, kept_new) in ends {

@@ -4,7 +4,7 @@ use velvet_pan::glam::{DVec2, UVec2};
 use velvet_pan::{Layer, Origin, Rect, Screen, Snap, View, YAxis};
 
 use super::{mist, reeds, ridge, sky};
-use crate::cel::{Cel, Place, Quad};
+use crate::cel::{Cel, Quad, QuadArea};
 use crate::own::Artwork;
 use crate::paint::unsnapped;
 use crate::picture::Picture;
@@ -27,10 +27,10 @@ struct Painted {
 }
 
 /// The maximum number of copies of a picture, so that filming takes a finite time.
-const MOST_COPIES: usize = 1000;
+const MAX_COPIES: usize = 1000;
 
 /// The side of the largest sky, in pixels.
-const MOST: f64 = 4096.0;
+const MAX_SKY: f64 = 4096.0;
 
 impl Backdrop {
     /// Adds the pictures for these layers by their names. A layer of the user without a picture is not drawn.
@@ -77,7 +77,7 @@ impl Painted {
         // From the layer's alignment point to the picture's top left corner.
         let (picture, from) = match layer.name.as_str() {
             _ if is_sky => {
-                let pixels = size.round().clamp(DVec2::ONE, DVec2::splat(MOST)).as_uvec2();
+                let pixels = size.round().clamp(DVec2::ONE, DVec2::splat(MAX_SKY)).as_uvec2();
                 (sky::picture(pixels), size / -2.0)
             }
             "mist" => (mist::picture(), DVec2::new(0.0, -10.0)),
@@ -111,13 +111,14 @@ impl Painted {
             if seen.snap() == Snap::Off { unsnapped(&seen, view.window_size()) } else { seen };
         let rect = self.rect_in(&seen);
         let turned = seen.lens().is_rotated();
-        let copies = seen.copies(&rect, self.layer.repeat).take(MOST_COPIES);
+        let copies = seen.copies(&rect, self.layer.repeat).take(MAX_COPIES);
         let quads = copies.map(|copy| {
             let place = match turned {
-                true => {
-                    Place::World(Rect { min: rect.min + copy.offset, max: rect.max + copy.offset })
-                }
-                false => Place::Canvas { rect: copy.rect, mirrored: false },
+                true => QuadArea::World(Rect {
+                    min: rect.min + copy.offset,
+                    max: rect.max + copy.offset,
+                }),
+                false => QuadArea::Canvas { rect: copy.rect, mirrored: false },
             };
             Quad { picture: self.picture, place }
         });

@@ -10,15 +10,15 @@ use velvet_pan_takes::{Fault, PictureFile, reason};
 use crate::picture::{Colour, Picture};
 
 /// The longest side of a picture, and the pixels of all pictures together, which every graphics card can hold.
-const LONGEST: u32 = 8192;
-const MOST: u64 = 48_000_000;
+const MAX_SIDE: u32 = 8192;
+const MAX_PIXELS: u64 = 48_000_000;
 
 /// The pixels that may still be read.
 pub struct Budget(u64);
 
 impl Default for Budget {
     fn default() -> Self {
-        Self(MOST)
+        Self(MAX_PIXELS)
     }
 }
 
@@ -37,7 +37,7 @@ impl Budget {
 ///
 /// The file can't be read, or is not a PNG picture.
 pub fn read_png(path: &Path) -> Result<Picture, String> {
-    read_within(path, MOST)
+    read_within(path, MAX_PIXELS)
 }
 
 fn pixels(size: UVec2) -> u64 {
@@ -47,7 +47,7 @@ fn pixels(size: UVec2) -> u64 {
 /// Reads a file of at most so many pixels.
 fn read_within(path: &Path, most: u64) -> Result<Picture, String> {
     let (mut decoder, size) = opened(path)?;
-    if size.max_element() > LONGEST || pixels(size) > most {
+    if size.max_element() > MAX_SIDE || pixels(size) > most {
         return Err(too_large(size));
     }
     decoder.set_transformations(png::Transformations::normalize_to_color8());
@@ -64,7 +64,9 @@ fn read_within(path: &Path, most: u64) -> Result<Picture, String> {
 
 fn too_large(size: UVec2) -> String {
     let UVec2 { x, y } = size;
-    format!("{x} x {y} pixels: expected at most {LONGEST} a side, and {MOST} in all pictures")
+    format!(
+        "{x} x {y} pixels: expected at most {MAX_SIDE} a side, and {MAX_PIXELS} in all pictures"
+    )
 }
 
 /// Returns the size of a PNG file in pixels, or what is wrong with it.

@@ -26,7 +26,7 @@ pub struct Own {
     /// The tiles in their order.
     pub tiles: Vec<Picture>,
     /// The parts of the level.
-    pub level: Vec<Part>,
+    pub level: Vec<LevelPart>,
     /// The frames of each subject, in the order of their names.
     pub subjects: Vec<Option<Sprite>>,
     /// The layers by name.
@@ -35,7 +35,7 @@ pub struct Own {
 
 /// A part of a large picture, and the world that it covers.
 #[derive(Clone, Debug, PartialEq)]
-pub struct Part {
+pub struct LevelPart {
     /// The part.
     pub picture: Picture,
     /// Its rectangle in world units.
@@ -113,7 +113,11 @@ fn kept<T>(read: Result<T, Fault>, faults: &mut Vec<Fault>) -> Option<T> {
 }
 
 /// The parts of a level, from its top left corner.
-fn read_level(level: &LevelPicture, take: &Take, budget: &mut Budget) -> Result<Vec<Part>, Fault> {
+fn read_level(
+    level: &LevelPicture,
+    take: &Take,
+    budget: &mut Budget,
+) -> Result<Vec<LevelPart>, Fault> {
     let picture = budget.read(&level.file)?;
     let down = take.settings.screen.y_axis == YAxis::Down;
     let world = |pixel: UVec2| {
@@ -122,7 +126,7 @@ fn read_level(level: &LevelPicture, take: &Take, budget: &mut Budget) -> Result<
     };
     let part = |(corner, picture): (UVec2, Picture)| {
         let (one, other) = (world(corner), world(corner + picture.size()));
-        Part { picture, rect: Rect { min: one.min(other), max: one.max(other) } }
+        LevelPart { picture, rect: Rect { min: one.min(other), max: one.max(other) } }
     };
     Ok(cut(&picture, PART).map(part).collect())
 }

@@ -5,9 +5,9 @@ use std::path::Path;
 use velvet_pan_takes::{Fault, LogFollower, LogNews, Take};
 
 /// The picture is this far behind the game at least, so that it moves evenly although the log grows by leaps, in seconds.
-const BEHIND: f64 = 0.12;
+const MIN_BEHIND: f64 = 0.12;
 /// Farther behind than this, in seconds, it catches up.
-const MOST_BEHIND: f64 = 0.25;
+const MAX_BEHIND: f64 = 0.25;
 /// Who looks at a moment nearer to the end than this, in seconds, looks at the game.
 const NEAR: f64 = 0.5;
 
@@ -50,7 +50,7 @@ impl Live {
     pub fn due(&self, due: u64, left: u64, fps: f64) -> u64 {
         let rows = |seconds: f64| (seconds * fps).round() as u64;
         match self.at_end {
-            true if left > rows(MOST_BEHIND) => left - rows(BEHIND),
+            true if left > rows(MAX_BEHIND) => left - rows(MIN_BEHIND),
             _ => due.min(left),
         }
     }

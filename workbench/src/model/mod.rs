@@ -31,7 +31,7 @@ use velvet_pan_takes::{Event, EventTime, Fault, Figures, LogNews, Player, Take, 
 use velvet_pan_terraces::own::Artwork;
 
 /// The length of a played take, in seconds, after which it starts again.
-const LONGEST: f64 = 600.0;
+const MAX_PLAYED_SECONDS: f64 = 600.0;
 /// The duration of a hitch, in seconds.
 const HITCH: f64 = 0.25;
 
@@ -312,7 +312,7 @@ impl Bench {
         for side in &mut self.sides {
             side.step(&self.take, rows);
         }
-        if self.take.seconds > LONGEST && self.is_played() {
+        if self.take.seconds > MAX_PLAYED_SECONDS && self.is_played() {
             self.begin(false);
         }
     }

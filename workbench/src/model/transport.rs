@@ -1,7 +1,7 @@
 //! Whether the take runs, and how fast.
 
 /// The longest time that is caught up after a slow frame of the window, in seconds.
-const MOST: f64 = 0.1;
+const MAX_CAUGHT_UP: f64 = 0.1;
 
 /// Play and pause.
 #[derive(Clone, Copy, Debug)]
@@ -30,7 +30,7 @@ impl Transport {
             return 0;
         }
         let speed = if self.slow { 0.5 } else { 1.0 };
-        self.rest += seconds.clamp(0.0, MOST) * speed;
+        self.rest += seconds.clamp(0.0, MAX_CAUGHT_UP) * speed;
         // A hair less, so that rounding costs no frame.
         let due = (self.rest * fps + 1e-9).floor();
         self.rest = (self.rest - due / fps).max(0.0);

@@ -1,7 +1,7 @@
 //! Undo and redo.
 
 /// The maximum number of steps that are kept.
-const MOST: usize = 200;
+const MAX_STEPS: usize = 200;
 
 /// A value, and what it was before each change.
 #[derive(Debug)]
@@ -26,7 +26,7 @@ impl<T> Undo<T> {
     pub fn note(&mut self, now: T) {
         self.done.push(std::mem::replace(&mut self.now, now));
         self.undone.clear();
-        if self.done.len() > MOST {
+        if self.done.len() > MAX_STEPS {
             self.done.remove(0);
         }
     }

@@ -22,9 +22,9 @@ use crate::model::{A, B};
 /// The height of the ruler above and the width of that at the left, in points.
 const RULER: f32 = 18.0;
 /// The longest side of the picture of the whole level, in pixels.
-const MOST: f64 = 2048.0;
+const MAX_SIDE: f64 = 2048.0;
 /// The largest number of tiles that are drawn anew while the overview moves.
-const FEW: usize = 20_000;
+const MAX_TILES_ANEW: usize = 20_000;
 /// The most points of a path that are drawn.
 const POINTS: usize = 2000;
 /// How much a notch of the wheel magnifies.
@@ -178,15 +178,15 @@ impl Overview {
         // Not the bounds, which may be dragged while it is shown.
         let whole = &scenery.covered().unwrap_or(*whole);
         let size = whole.size().max(DVec2::splat(1e-9));
-        let scale = (MOST / size.max_element()).min(8.0);
-        let pixels = (size * scale).ceil().clamp(DVec2::ONE, DVec2::splat(MOST)).as_uvec2();
+        let scale = (MAX_SIDE / size.max_element()).min(8.0);
+        let pixels = (size * scale).ceil().clamp(DVec2::ONE, DVec2::splat(MAX_SIDE)).as_uvec2();
         if !self.whole.as_ref().is_some_and(|plate| plate.shows(scenery, whole, pixels)) {
             let plan = plan(whole.centre(), scale, pixels, y_axis);
             self.whole = Some(Plate::draw(painter, scenery, &plan, *whole));
         }
         let seen = view.visible_world();
         let is_sharp = scale * 1.2 >= view.scale();
-        let plate = if is_sharp || scenery.tiles_in(view) > FEW {
+        let plate = if is_sharp || scenery.tiles_in(view) > MAX_TILES_ANEW {
             self.whole.as_ref()
         } else {
             if !self.near.as_ref().is_some_and(|plate| plate.shows(scenery, &seen, view.size())) {

@@ -12,13 +12,13 @@ use velvet_pan::glam::UVec2;
 use velvet_pan_terraces::card::Card;
 use velvet_pan_terraces::cel::Cel;
 use velvet_pan_terraces::scenery::Scenery;
-use velvet_pan_wgpu::{GpuCanvas, PresentError, Presenter, Shown};
+use velvet_pan_wgpu::{GpuCanvas, PlacedCanvas, PresentError, Presenter};
 
 /// Encoded sRGB, in which the terraces are painted and egui blends.
 const CANVAS: TextureFormat = TextureFormat::Rgba8Unorm;
 
 /// The picture of one camera in a frame of the window.
-pub struct Part {
+pub struct DrawnView {
     /// Everything that can be drawn, shared while it stays the same.
     pub scenery: Arc<Scenery>,
     /// The cels, from back to front.
@@ -33,7 +33,7 @@ pub type Trouble = Arc<Mutex<Option<String>>>;
 
 /// A frame of the window's picture.
 pub struct Frame {
-    pub parts: Vec<Part>,
+    pub parts: Vec<DrawnView>,
     /// The format of the window.
     pub target: TextureFormat,
     pub trouble: Trouble,
@@ -116,7 +116,7 @@ impl Painter {
                 quads.draw(&mut pass, index);
             }
         }
-        let shown: Vec<Shown<'_>> = self
+        let shown: Vec<PlacedCanvas<'_>> = self
             .canvases
             .iter()
             .zip(in_order(&frame.parts))
@@ -124,7 +124,7 @@ impl Painter {
                 let mut placement = cel.placement;
                 // The window may just have become smaller.
                 placement.end = placement.end.min(part.size);
-                Shown::over(canvas, placement.moved(part.corner))
+                PlacedCanvas::over(canvas, placement.moved(part.corner))
             })
             .collect();
         self.presenter.prepare(device, queue, window, &shown);
@@ -132,7 +132,7 @@ impl Painter {
     }
 
     /// A canvas of the right size for each cel.
-    fn fit(&mut self, device: &Device, parts: &[Part]) -> Result<(), PresentError> {
+    fn fit(&mut self, device: &Device, parts: &[DrawnView]) -> Result<(), PresentError> {
         for (index, (_, cel)) in in_order(parts).enumerate() {
             match self.canvases.get_mut(index) {
                 Some(canvas) => {
@@ -146,19 +146,19 @@ impl Painter {
 }
 
 /// The sceneries of all parts, without duplicates.
-fn sceneries(parts: &[Part]) -> impl Iterator<Item = &Arc<Scenery>> {
+fn sceneries(parts: &[DrawnView]) -> impl Iterator<Item = &Arc<Scenery>> {
     parts.iter().enumerate().filter_map(|(index, part)| {
         let seen = parts[..index].iter().any(|other| Arc::ptr_eq(&other.scenery, &part.scenery));
         (!seen).then_some(&part.scenery)
     })
 }
 
-fn cels_of<'a>(parts: &'a [Part], scenery: &'a Arc<Scenery>) -> impl Iterator<Item = &'a Cel> {
+fn cels_of<'a>(parts: &'a [DrawnView], scenery: &'a Arc<Scenery>) -> impl Iterator<Item = &'a Cel> {
     parts.iter().filter(|part| Arc::ptr_eq(&part.scenery, scenery)).flat_map(|part| &part.cels)
 }
 
 /// All cels with their parts, scenery by scenery.
-fn in_order(parts: &[Part]) -> impl Iterator<Item = (&Part, &Cel)> {
+fn in_order(parts: &[DrawnView]) -> impl Iterator<Item = (&DrawnView, &Cel)> {
     sceneries(parts).flat_map(|scenery| {
         let parts = parts.iter().filter(|part| Arc::ptr_eq(&part.scenery, scenery));
         parts.flat_map(|part| part.cels.iter().map(move |cel| (part, cel)))

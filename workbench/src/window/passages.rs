@@ -22,7 +22,7 @@ const END: f32 = 6.0;
 /// The gap between the strip and the numbers to its right, in points.
 const GAP: f32 = 12.0;
 /// The longest passage, in seconds.
-const LONGEST: f64 = 3600.0;
+const MAX_SECONDS: f64 = 3600.0;
 
 /// The place of times in the strip.
 #[derive(Clone, Copy)]
@@ -145,7 +145,7 @@ fn numbers(ui: &mut Ui, bench: &mut Bench, picked: Option<usize>) {
     let mut time = before;
     number(ui, &mut time.at, 0.0..=latest, "at ", "time of the passage");
     if let Some(glide) = &mut time.glide {
-        number(ui, glide, 0.0..=LONGEST, "for ", "length of the passage");
+        number(ui, glide, 0.0..=MAX_SECONDS, "for ", "length of the passage");
     }
     if time != before {
         retime(bench, index, time);

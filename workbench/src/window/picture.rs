@@ -16,7 +16,7 @@ use velvet_pan_terraces::scenery::{Scenery, Tally};
 use super::Workbench;
 use super::hints;
 use super::look::{CREAM, NIGHT};
-use super::painter::{Frame, Part};
+use super::painter::{DrawnView, Frame};
 use crate::model::{A, B, ComparedCamera};
 
 /// The gap between two pictures, in points.
@@ -129,7 +129,7 @@ impl Workbench {
             let view = shown(side, sides_shown > 1);
             let figures = figures(bench.take(), bench.time(), side.subject());
             let (cels, tally) = scenery.counted_cels(&view, &figures);
-            let part = Part {
+            let part = DrawnView {
                 cels,
                 scenery,
                 corner: pixels(rect.min.to_vec2(), per_point),
@@ -138,7 +138,7 @@ impl Workbench {
             (part, (*index, drawn(&tally)))
         };
         let parts = sceneries.into_iter().zip(sides.iter().zip(rects)).map(part);
-        let (parts, drawn): (Vec<Part>, Vec<(usize, Drawn)>) = parts.unzip();
+        let (parts, drawn): (Vec<DrawnView>, Vec<(usize, Drawn)>) = parts.unzip();
         for (side, drawn) in drawn {
             self.bench.note_drawn(side, drawn);
         }

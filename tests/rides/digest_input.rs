@@ -37,7 +37,7 @@ impl Digest {
 }
 
 /// A small world with everything, and the digest of its results.
-pub struct Witness {
+pub struct DigestInput {
     pub digest: Digest,
     frames: u32,
     grids: [Grid; 3],
@@ -48,7 +48,7 @@ pub struct Witness {
     found: Vec<u32>,
 }
 
-impl Witness {
+impl DigestInput {
     pub fn new() -> Self {
         let edges = PerAxis { x: GridEdge::Wrapped, y: GridEdge::Clamped };
         let overhang = Overhang { left: 3.0, right: 5.0, up: 20.0, down: 1.0 };
@@ -177,7 +177,7 @@ impl Witness {
             self.digest.add((tiles.columns(), tiles.row_numbers(), tiles.count()));
             self.digest.add(view.in_grid(grid, view.centre()));
             for row in tiles.rows().take(40) {
-                self.digest.add((row.row(), row.columns(), row.indices(), row.screen_position()));
+                self.digest.add((row.row(), row.columns(), row.indices(), row.canvas_position()));
                 self.digest.add(row.tiles().take(3).collect::<Vec<_>>());
             }
             self.digest.add(grid.tile_rect(5, 7, YAxis::Up));

@@ -1,7 +1,7 @@
 //! A game that does anything with its camera: any settings, any call at any time, any numbers.
 #![allow(dead_code)] // each user takes its part
 
-mod promises;
+mod invariants;
 
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{
@@ -10,8 +10,8 @@ use velvet_pan::{
     Subject, View, YAxis, Zone, ZoomNudge,
 };
 
-pub use promises::promises;
-use promises::{bounds, edge, line};
+pub use invariants::invariants;
+use invariants::{bounds, edge, line};
 
 /// A source of decisions.
 pub trait Dice {
@@ -120,7 +120,7 @@ impl<D: Dice> Game<D> {
             let time = camera.view().time();
             let (view, followed) = self.frame(&mut camera, &mut at);
             assert!(view.time() >= time);
-            promises(&camera, &view, frame);
+            invariants(&camera, &view, frame);
             if let Some(last) = &last {
                 let between = View::between(last, &view, self.0.fair(0.0, 1.0));
                 assert!(between.centre().is_finite(), "frame {frame}");

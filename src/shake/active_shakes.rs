@@ -29,7 +29,7 @@ use crate::shake::shake::{RISE, Shake, ShakeOffset};
     derive(serde::Serialize, serde::Deserialize),
     serde(default, deny_unknown_fields)
 )]
-pub struct Shaking {
+pub struct ShakeSettings {
     /// How several shakes are combined. Default [`ShakeMix::Add`].
     pub mix: ShakeMix,
     /// The largest offset and rotation of all shakes together.
@@ -45,7 +45,7 @@ pub struct Shaking {
     pub seed: u64,
 }
 
-settings!(Shaking {
+settings!(ShakeSettings {
     mix = Setting::choice("mix", "how several shakes are combined", ShakeMix::NAMES);
     limit.reach = Setting::pair("limit.reach", "the largest offset of all shakes together", "two lengths in screen pixels")
         .measured("screen px").from(0.0, 10_000.0).usual_from(0.0, 32.0);
@@ -95,7 +95,7 @@ pub enum ShakeMix {
 
 names!(ShakeMix { Add = "add", Strongest = "strongest", Replace = "replace" });
 
-impl Default for Shaking {
+impl Default for ShakeSettings {
     fn default() -> Self {
         Self {
             mix: ShakeMix::default(),
@@ -147,14 +147,14 @@ impl ShakeOrigin {
 /// An active shake.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub(crate) struct Live {
+pub(crate) struct ActiveShake {
     shake: Shake,
     strength: f64,
     source: Option<ShakeOrigin>,
     #[cfg_attr(feature = "serde", serde(with = "crate::keys::number::bits"))]
     seed: u64,
     age: f64,
-    leaving: Option<Leaving>,
+    fade_out: Option<FadeOut>,
     /// Whether it began since the last frame.
     fresh: bool,
 }
@@ -162,25 +162,25 @@ pub(crate) struct Live {
 /// An early fade, in seconds.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-struct Leaving {
+struct FadeOut {
     all: f64,
     left: f64,
     /// Whether it began since the last frame.
     fresh: bool,
 }
 
-impl Sound for Live {
+impl Sound for ActiveShake {
     fn is_sound(&self) -> bool {
-        let Self { shake, strength, source, age, leaving, seed: _, fresh: _ } = self;
+        let Self { shake, strength, source, age, fade_out, seed: _, fresh: _ } = self;
         shake.is_sound()
             && strength.is_within(&POSITIVE)
             && *age >= 0.0
-            && leaving.is_none_or(|leaving| leaving.all > 0.0 && leaving.left.is_sound())
+            && fade_out.is_none_or(|fade_out| fade_out.all > 0.0 && fade_out.left.is_sound())
             && source.is_sound()
     }
 }
 
-impl Live {
+impl ActiveShake {
     /// The strength for a view with this centre, 0 or more.
     fn strength_at(&self, centre: DVec2) -> f64 {
         self.strength * self.left() * self.source.map_or(1.0, |source| source.share(centre))
@@ -188,7 +188,7 @@ impl Live {
 
     /// The fraction that an early fade has left.
     fn left(&self) -> f64 {
-        self.leaving.map_or(1.0, |leaving| (leaving.left / leaving.all).max(0.0))
+        self.fade_out.map_or(1.0, |fade_out| (fade_out.left / fade_out.all).max(0.0))
     }
 
     /// How far it reaches now. A shake that still rises counts with its final strength.
@@ -198,23 +198,24 @@ impl Live {
     }
 
     fn is_over(&self) -> bool {
-        self.shake.is_over(self.age) || self.leaving.is_some_and(|leaving| leaving.left <= 0.0)
+        self.shake.is_over(self.age) || self.fade_out.is_some_and(|fade_out| fade_out.left <= 0.0)
     }
 
     /// Fades within some seconds. A shake that fades already continues from its current strength, at least as fast.
     fn leave(&mut self, seconds: f64) {
-        let leaving = self.leaving.unwrap_or(Leaving { all: seconds, left: seconds, fresh: true });
-        let fraction = leaving.left / leaving.all;
-        let all = leaving.all.min(seconds / fraction.max(1e-9));
-        self.leaving = Some(Leaving { all, left: all * fraction, ..leaving });
+        let fade_out =
+            self.fade_out.unwrap_or(FadeOut { all: seconds, left: seconds, fresh: true });
+        let fraction = fade_out.left / fade_out.all;
+        let all = fade_out.all.min(seconds / fraction.max(1e-9));
+        self.fade_out = Some(FadeOut { all, left: all * fraction, ..fade_out });
     }
 }
 
 /// The maximum number of active shakes.
-const MOST: usize = 12;
+const MAX_ACTIVE: usize = 12;
 
 /// Of more than this, the weakest fade if only the strongest counts.
-const MOST_OF_THE_STRONGEST: usize = 6;
+const MAX_STRONGEST: usize = 6;
 
 /// The time in which a shake fades that is in the way of others, in seconds.
 const OUT_OF_THE_WAY: f64 = 0.1;
@@ -230,21 +231,21 @@ struct Envelopes {
 /// All active shakes.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub(crate) struct Shaker {
-    live: List<Live, MOST>,
+pub(crate) struct ActiveShakes {
+    active: List<ActiveShake, MAX_ACTIVE>,
     #[cfg_attr(feature = "serde", serde(with = "crate::keys::number::bits"))]
     begun: u64,
     pub paused: bool,
 }
 
-sound!(Shaker { live, begun, paused });
+sound!(ActiveShakes { active, begun, paused });
 
-impl Shaker {
+impl ActiveShakes {
     /// Begins a shake that is `age` seconds old at the end of the next frame. If there are too many, the weakest one
     /// ends.
     pub fn begin(
         &mut self,
-        settings: &Shaking,
+        settings: &ShakeSettings,
         shake: Shake,
         strength: f64,
         source: Option<ShakeOrigin>,
@@ -261,65 +262,65 @@ impl Shaker {
         let seed = settings.seed.wrapping_mul(0x2545_f491_4f6c_dd1d).wrapping_add(self.begun);
         self.begun = self.begun.wrapping_add(1);
         let age = if age > 0.0 { age } else { 0.0 };
-        let new = Live { shake, strength, source, seed, age, leaving: None, fresh: true };
-        if let Some(slot) = self.weakest(|_| true).filter(|_| self.live.is_full()) {
-            self.live.remove(slot);
+        let new = ActiveShake { shake, strength, source, seed, age, fade_out: None, fresh: true };
+        if let Some(slot) = self.weakest(|_| true).filter(|_| self.active.is_full()) {
+            self.active.remove(slot);
         }
-        self.live.push(new);
+        self.active.push(new);
     }
 
     /// The slot of the weakest of these shakes.
-    fn weakest(&self, counts: impl Fn(&Live) -> bool) -> Option<usize> {
-        let those = self.live.iter().enumerate().filter(|(_, live)| counts(live));
+    fn weakest(&self, counts: impl Fn(&ActiveShake) -> bool) -> Option<usize> {
+        let those = self.active.iter().enumerate().filter(|(_, active)| counts(active));
         those.min_by(|a, b| a.1.power().total_cmp(&b.1.power())).map(|(slot, _)| slot)
     }
 
     /// Makes room for another of the strongest.
     fn let_the_weakest_leave(&mut self) {
-        let stays = |live: &Live| live.leaving.is_none();
-        if self.live.iter().filter(|live| stays(live)).count() < MOST_OF_THE_STRONGEST {
+        let stays = |active: &ActiveShake| active.fade_out.is_none();
+        if self.active.iter().filter(|active| stays(active)).count() < MAX_STRONGEST {
             return;
         }
         if let Some(slot) = self.weakest(stays) {
-            self.live[slot].leave(OUT_OF_THE_WAY);
+            self.active[slot].leave(OUT_OF_THE_WAY);
         }
     }
 
     /// Returns whether any shake is active.
     #[inline]
     pub fn is_alive(&self) -> bool {
-        !self.live.is_empty()
+        !self.active.is_empty()
     }
 
     /// Grows all older by some seconds.
     pub fn advance(&mut self, seconds: f64) {
         let seconds = if self.paused { 0.0 } else { seconds };
-        self.live.retain(|live| {
-            if core::mem::take(&mut live.fresh) {
+        self.active.retain(|active| {
+            if core::mem::take(&mut active.fresh) {
                 return true;
             }
-            live.age += seconds;
-            if let Some(leaving) = &mut live.leaving
-                && !core::mem::take(&mut leaving.fresh)
+            active.age += seconds;
+            if let Some(fade_out) = &mut active.fade_out
+                && !core::mem::take(&mut fade_out.fresh)
             {
-                leaving.left -= seconds;
+                fade_out.left -= seconds;
             }
-            !live.is_over()
+            !active.is_over()
         });
     }
 
     /// Ends all shakes within some seconds, or immediately.
     pub fn leave(&mut self, seconds: f64) {
         if seconds <= 0.0 || seconds.is_nan() {
-            self.live.truncate(0);
+            self.active.truncate(0);
             return;
         }
-        self.live.iter_mut().for_each(|live| live.leave(seconds));
+        self.active.iter_mut().for_each(|active| active.leave(seconds));
     }
 
     /// Moves the places that shakes come from.
     pub fn translate(&mut self, delta: DVec2) {
-        for source in self.live.iter_mut().filter_map(|live| live.source.as_mut()) {
+        for source in self.active.iter_mut().filter_map(|active| active.source.as_mut()) {
             source.position += delta;
         }
     }
@@ -328,12 +329,12 @@ impl Shaker {
     /// the largest.
     fn envelopes(&self, centre: DVec2) -> Envelopes {
         let Envelopes { mut all, mut squares, mut most } = Envelopes::default();
-        for live in self.live.iter() {
-            let envelope = live.shake.envelope(live.age) * live.strength_at(centre);
-            let reaches = [live.shake.reach.x, live.shake.reach.y, live.shake.roll];
+        for active in self.active.iter() {
+            let envelope = active.shake.envelope(active.age) * active.strength_at(centre);
+            let reaches = [active.shake.reach.x, active.shake.reach.y, active.shake.roll];
             for (axis, reach) in reaches.into_iter().enumerate() {
                 all[axis] += envelope * reach;
-                let now = envelope * reach * live.shake.unfolded(live.age);
+                let now = envelope * reach * active.shake.unfolded(active.age);
                 squares[axis] += now * now;
                 most[axis] = most[axis].max(envelope * reach);
             }
@@ -342,18 +343,18 @@ impl Shaker {
     }
 
     /// How far all together may go, in screen pixels.
-    pub fn envelope(&self, settings: &Shaking, centre: DVec2) -> DVec2 {
+    pub fn envelope(&self, settings: &ShakeSettings, centre: DVec2) -> DVec2 {
         let Envelopes { all, most, .. } = self.envelopes(centre);
         let [x, y, _] = if settings.mix == ShakeMix::Strongest { most } else { all };
         DVec2::new(x, y).min(settings.limit.reach) * settings.intensity
     }
 
     /// What all come to, for a view with this centre.
-    pub fn offset(&self, settings: &Shaking, centre: DVec2) -> ShakeOffset {
+    pub fn offset(&self, settings: &ShakeSettings, centre: DVec2) -> ShakeOffset {
         let mut sum = ShakeOffset::default();
-        for live in self.live.iter() {
-            let strength = live.strength_at(centre);
-            let offset = live.shake.offset(live.age, live.seed);
+        for active in self.active.iter() {
+            let strength = active.strength_at(centre);
+            let offset = active.shake.offset(active.age, active.seed);
             sum.pixels += offset.pixels * strength;
             sum.roll += offset.roll * strength;
         }

@@ -6,7 +6,7 @@ use crate::base::convert::IntoWorld;
 use crate::view::view::View;
 
 /// A subject that is slower than this, in screen pixels per second, stands.
-const STANDS: f64 = 0.5;
+const STANDING_SPEED: f64 = 0.5;
 
 impl View {
     /// Returns how far a subject is from its anchor, in screen pixels. The anchor is in fractions of the screen. Shakes do
@@ -20,8 +20,8 @@ impl View {
     #[must_use]
     pub fn off_anchor(&self, subject: impl IntoWorld, anchor: impl IntoWorld) -> f64 {
         let view = self.steady();
-        let held = view.world_to_screen_f64(subject.into_world());
-        held.distance(anchor.into_world() * view.size().as_dvec2())
+        let on_screen = view.world_to_screen_f64(subject.into_world());
+        on_screen.distance(anchor.into_world() * view.size().as_dvec2())
     }
 
     /// Returns how much of the screen lies in front of a moving subject, as a fraction of its length along the
@@ -39,7 +39,7 @@ impl View {
     pub fn ahead_of(&self, subject: impl IntoWorld, velocity: impl IntoWorld) -> Option<f64> {
         let view = self.steady();
         let way = view.lens().to_screen_axes(velocity.into_world());
-        if way.length() <= STANDS || !way.is_finite() {
+        if way.length() <= STANDING_SPEED || !way.is_finite() {
             return None;
         }
         let at: DVec2 = view.world_to_screen_f64(subject.into_world()) / view.size().as_dvec2();

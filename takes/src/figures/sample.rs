@@ -11,11 +11,11 @@ use crate::text::fault::Fault;
 /// A subject that is faster than this, in screens per second, counts as teleported.
 const TELEPORT: f64 = 12.0;
 /// How long a teleport affects figures, in seconds: the camera is still on its way.
-const AFTER: f64 = 1.0;
+const TELEPORT_SECONDS: f64 = 1.0;
 
 /// One sample of a ride.
 #[derive(Clone, Copy, Debug)]
-pub struct Sight {
+pub struct Sample {
     /// Seconds from the start, and since the last sample.
     pub t: f64,
     pub dt: f64,
@@ -51,7 +51,7 @@ pub struct Sight {
 pub struct Sights<'a> {
     take: &'a Take,
     run: Run,
-    last: Option<Sight>,
+    last: Option<Sample>,
     room: Option<Rect>,
     /// The time until which a teleport affects figures.
     until: f64,
@@ -64,9 +64,9 @@ impl<'a> Sights<'a> {
 }
 
 impl Iterator for Sights<'_> {
-    type Item = Sight;
+    type Item = Sample;
 
-    fn next(&mut self) -> Option<Sight> {
+    fn next(&mut self) -> Option<Sample> {
         if self.run.next_row() >= self.take.rows() {
             return None;
         }
@@ -83,14 +83,14 @@ impl Iterator for Sights<'_> {
         let screens = |step: DVec2| step * view.scale() * self.take.fps / view.size().as_dvec2();
         let teleport = step.is_some_and(|step| screens(step).abs().max_element() > TELEPORT);
         if teleport {
-            self.until = glance.t + AFTER;
+            self.until = glance.t + TELEPORT_SECONDS;
         }
         let cut = changed_room || self.last.is_some_and(|last| view.is_cut_from(&last.view));
         let size = steady.size().as_dvec2();
         let off = |subject: DVec2| {
             steady.world_to_screen_f64(subject + follow.offset) - follow.anchor * size
         };
-        let sight = Sight {
+        let sample = Sample {
             t: glance.t,
             dt: self.last.map_or(0.0, |last| glance.t - last.t),
             view,
@@ -109,8 +109,8 @@ impl Iterator for Sights<'_> {
             cut,
             teleport,
         };
-        self.last = Some(sight);
-        Some(sight)
+        self.last = Some(sample);
+        Some(sample)
     }
 }
 

@@ -7,11 +7,11 @@ use velvet_pan::glam::DVec2;
 
 use super::Figures;
 use super::percentile::Percentile;
-use super::sight::Sight;
+use super::sample::Sample;
 use super::worst::Worst;
 
 #[derive(Debug, Default)]
-pub struct Place {
+pub struct SubjectFigures {
     /// In screen pixels.
     lags: Percentile,
     lag: Mean,
@@ -51,54 +51,54 @@ fn counted(way: DVec2, counts: [bool; 2]) -> Option<f64> {
     counts.contains(&true).then(|| DVec2::new(axis(0), axis(1)).length())
 }
 
-impl Place {
-    pub fn add(&mut self, sight: &Sight) {
-        for by in sight.deciders {
+impl SubjectFigures {
+    pub fn add(&mut self, sample: &Sample) {
+        for by in sample.deciders {
             *self.deciders.entry(by.name()).or_default() += 1;
         }
-        if sight.subject.is_some() && !sight.led {
-            self.follow(sight);
+        if sample.subject.is_some() && !sample.led {
+            self.follow(sample);
         }
-        if let Some(area) = sight.outside {
-            self.outside.add(area, sight.t);
+        if let Some(area) = sample.outside {
+            self.outside.add(area, sample.t);
         }
-        self.led.add(f64::from(u8::from(sight.led)));
-        self.cuts += u32::from(sight.cut);
-        self.teleports += u32::from(sight.teleport);
+        self.led.add(f64::from(u8::from(sample.led)));
+        self.cuts += u32::from(sample.cut);
+        self.teleports += u32::from(sample.teleport);
     }
 
     /// Adds what counts only while a subject is followed.
-    fn follow(&mut self, sight: &Sight) {
+    fn follow(&mut self, sample: &Sample) {
         let smooths = |by| matches!(by, Decider::Motion | Decider::Party | Decider::Rail);
-        if let Some(lag) = counted(sight.behind, sight.deciders.map(smooths)) {
+        if let Some(lag) = counted(sample.behind, sample.deciders.map(smooths)) {
             self.lags.add(lag as f32);
             self.lag.add(lag);
-            self.lag_worst.add(lag, sight.t);
+            self.lag_worst.add(lag, sample.t);
         }
-        let follows = sight.deciders.map(|by| by == Decider::Motion);
+        let follows = sample.deciders.map(|by| by == Decider::Motion);
         // In a rotated view the axes of the world are not those of the screen.
-        let turned = sight.view.lens().is_rotated();
+        let turned = sample.view.lens().is_rotated();
         let follows = if turned { [follows == [true; 2]; 2] } else { follows };
-        if let Some(off) = sight.off_anchor.and_then(|off| counted(off, follows)) {
-            self.off_anchor.add(off, sight.t);
+        if let Some(off) = sample.off_anchor.and_then(|off| counted(off, follows)) {
+            self.off_anchor.add(off, sample.t);
         }
-        self.look_ahead(sight);
-        if let Some(at) = sight.on_screen {
-            let off = at.cmplt(DVec2::ZERO).any() || at.cmpge(sight.size).any();
+        self.look_ahead(sample);
+        if let Some(at) = sample.on_screen {
+            let off = at.cmplt(DVec2::ZERO).any() || at.cmpge(sample.size).any();
             self.lost.add(f64::from(u8::from(off)));
-            self.first_lost.add(f64::from(u8::from(off)), sight.t);
+            self.first_lost.add(f64::from(u8::from(off)), sample.t);
         }
     }
 
     /// At the world's edge, in a room, with a party or under a scroll the view has no choice.
-    fn look_ahead(&mut self, sight: &Sight) {
-        let (Some(subject), Some(step)) = (sight.subject, sight.step) else { return };
+    fn look_ahead(&mut self, sample: &Sample) {
+        let (Some(subject), Some(step)) = (sample.subject, sample.step) else { return };
         let axis = usize::from(step.y.abs() > step.x.abs());
         let chooses = matches!(
-            sight.deciders[axis],
+            sample.deciders[axis],
             Decider::Motion | Decider::Leash | Decider::Rail | Decider::Barrier
         );
-        if let Some(ahead) = sight.view.ahead_of(subject, step / sight.dt).filter(|_| chooses) {
+        if let Some(ahead) = sample.view.ahead_of(subject, step / sample.dt).filter(|_| chooses) {
             self.ahead.add(ahead);
         }
     }

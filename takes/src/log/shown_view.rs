@@ -7,7 +7,7 @@ use crate::text::hash::Hash;
 
 /// What a frame showed: enough to see what differs, and a digest of everything else.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
-pub struct Shown {
+pub struct ShownView {
     /// The centre of the view without shake, in world units.
     pub centre: DVec2,
     /// The zoom without shake.
@@ -24,14 +24,14 @@ pub struct Shown {
     pub digest: u64,
 }
 
-impl Shown {
+impl ShownView {
     /// Returns what a view shows.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Screen, Snap, View};
-    /// # use velvet_pan_takes::Shown;
+    /// # use velvet_pan_takes::ShownView;
     /// let digest = |x: f64| {
-    ///     Shown::of(&View::new(Lens::new(&Screen::default()), [x, 0.0], Snap::Off)).digest
+    ///     ShownView::of(&View::new(Lens::new(&Screen::default()), [x, 0.0], Snap::Off)).digest
     /// };
     /// assert_eq!(digest(3.0), digest(3.0));
     /// assert_ne!(digest(3.0), digest(3.0_f64.next_up()));

@@ -1,6 +1,6 @@
 //! The stage that decides where the view is.
 
-/// The stage that decides where the view is on an axis: see [`Camera::last_word`](crate::Camera::last_word).
+/// The stage that decides where the view is on an axis: see [`Camera::decision`](crate::Camera::decision).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 #[cfg_attr(
     feature = "serde",
@@ -26,7 +26,7 @@ pub enum Decider {
     Rail,
     /// Steady scrolling.
     Scroll,
-    /// Several subjects that are framed together.
+    /// Several subjects that are shown together.
     Party,
     /// A change that fades: a glide, a slide to another room, another zone, other settings.
     Transition,
@@ -60,7 +60,7 @@ impl Decider {
 
 /// The stage that decides where the view is on an axis, and the view's speed there.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
-pub struct LastWord {
+pub struct Decision {
     /// The stage.
     pub by: Decider,
     /// The speed along the world's axis, in world units per second: 0 at an edge and in a hand, the subject's speed on a

@@ -9,7 +9,7 @@ use super::path::TICK;
 
 /// One command.
 #[derive(Clone, Copy, Debug)]
-pub struct Told {
+pub struct TimedCommand {
     what: What,
     /// Its time, in seconds.
     at: f64,
@@ -65,7 +65,7 @@ const ALL: [What; 19] = [
 /// The time for which a hand controls the view, in seconds.
 const HELD: f64 = 0.519;
 
-impl Told {
+impl TimedCommand {
     fn random(random: &mut SmallRng) -> Self {
         Self {
             what: ALL[random.random_range(0..ALL.len())],
@@ -84,12 +84,14 @@ impl Told {
         // A pan goes on with every frame, so its order among other hands depends on frames.
         let mut several: Vec<Self> = Vec::new();
         for _told in 0..random.random_range(2..=5) {
-            let told = Self::random(random);
+            let command = Self::random(random);
             let meets = |other: &Self| {
-                (told.what == What::Pan || other.what == What::Pan) && told.holds() && other.holds()
+                (command.what == What::Pan || other.what == What::Pan)
+                    && command.holds()
+                    && other.holds()
             };
             if !several.iter().any(meets) {
-                several.push(told);
+                several.push(command);
             }
         }
         several
@@ -123,7 +125,7 @@ impl Told {
         let released = Some((at + HELD, Command::Release));
         let dragged = Some((at + 0.173, Command::DragTo(pointer + 25.0)));
         let glide = Command::Glide { seconds, ease };
-        let told = match what {
+        let command = match what {
             What::Glide => glide,
             What::GlideFromRest => Command::Glide { seconds, ease: Ease::InOut },
             What::AnotherSubject => {
@@ -156,7 +158,7 @@ impl Told {
             What::Shake => Command::Shake { shake: Shake::default(), strength: 1.0 },
             What::Settings => return [None, None, None],
         };
-        [Some((at, told)), None, None]
+        [Some((at, command)), None, None]
     }
 
     /// Whether another subject comes in the frame between two times: then the game gives its velocity.

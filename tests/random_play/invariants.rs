@@ -1,4 +1,4 @@
-//! The promises of every view.
+//! The invariants of every view.
 
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Camera, Ratchet, Rect, Snap, View, YAxis};
@@ -52,7 +52,7 @@ pub fn line(camera: &Camera) -> Option<f64> {
 }
 
 /// Checks a camera and its view.
-pub fn promises(camera: &Camera, view: &View, frame: u32) {
+pub fn invariants(camera: &Camera, view: &View, frame: u32) {
     let place = || format!("frame {frame}: {view:?} of {:?}", camera.settings());
     let (centre, lens) = (view.centre(), view.lens());
     assert!(centre.is_finite() && lens.scale() > 0.0 && lens.scale().is_finite(), "{}", place());
