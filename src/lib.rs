@@ -86,8 +86,6 @@
 struct ReadMe;
 
 extern crate alloc;
-#[cfg(test)]
-extern crate std;
 
 // In the order of a frame: a file uses its own folder and those above it in this list.
 mod base;
@@ -166,3 +164,6 @@ pub use shake::shake::{Shake, ShakeMotion, ShakeOffset};
 pub use view::layer::{Layer, LayerShake};
 pub use view::overlay::{Mark, MarkKind, Overlay};
 pub use view::view::View;
+
+#[cfg(test)]
+extern crate std;

@@ -8,6 +8,8 @@ use velvet_pan::{
     Settings, Shake, ShakeMix, Smoothing, SpriteGrid, Subject, Zone,
 };
 
+use crate::support::smooth;
+
 /// The number of allocations of this thread while something runs.
 fn allocations(run: impl FnOnce()) -> u64 {
     allocation_counter::measure(run).count_total
@@ -20,8 +22,7 @@ fn allocations_are_counted() {
 
 #[test]
 fn frames_after_the_first_allocate_nothing() {
-    let mut settings = Settings::default();
-    settings.follow.smoothing = Smoothing::HalfLife(0.1).into();
+    let mut settings = smooth(Smoothing::HalfLife(0.1));
     settings.shake.mix = ShakeMix::Strongest;
     settings.bounds = Some(Bounds::new(Rect::new([0, 0], [3840, 960])));
     let mut camera = Camera::new(settings).expect("valid settings");

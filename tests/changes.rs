@@ -6,17 +6,9 @@ use velvet_pan::{
     Settings, Shake, Smoothing, Snap, Subject, View, Zone, ZoomNudge,
 };
 
+use crate::support::{camera, smooth};
+
 const DT: f64 = 1.0 / 60.0;
-
-fn camera(settings: Settings) -> Camera {
-    Camera::new(settings).expect("valid settings")
-}
-
-fn smooth(half_life: f64) -> Settings {
-    let mut settings = Settings::default();
-    settings.follow.smoothing = Smoothing::HalfLife(half_life).into();
-    settings
-}
 
 fn within(view: &View, rect: &Rect) -> bool {
     let seen = view.visible_world();
@@ -49,7 +41,7 @@ fn a_call_that_names_a_target_may_be_told_before_every_frame() {
             set.active_mut().set_bounds(bounds, 0.5).expect("valid bounds");
         }),
         ("set_settings", |set| {
-            let mut settings = smooth(0.3);
+            let mut settings = smooth(Smoothing::HalfLife(0.3));
             settings.follow.anchor.x = 0.3;
             set.active_mut().set_settings(settings, 0.5).expect("valid settings");
         }),
@@ -64,8 +56,8 @@ fn a_call_that_names_a_target_may_be_told_before_every_frame() {
     ];
     for (name, tell) in calls {
         let ride = |every: bool| {
-            let mut set = Cameras::new("wren", camera(smooth(0.2)));
-            set.insert("bell", camera(smooth(0.1)));
+            let mut set = Cameras::new("wren", camera(smooth(Smoothing::HalfLife(0.2))));
+            set.insert("bell", camera(smooth(Smoothing::HalfLife(0.1))));
             let views = (0..90).map(|frame| {
                 let x = 2.0 * f64::from(frame);
                 if frame == 10 || (every && frame > 10) {
@@ -158,7 +150,7 @@ fn a_snapped_corner_keeps_to_the_edges_as_they_come_in() {
 #[test]
 fn a_notch_about_the_pointer_soon_lets_go_of_a_running_subject() {
     for leash in [None, Some(Leash(DVec2::splat(0.3)))] {
-        let mut settings = smooth(0.2);
+        let mut settings = smooth(Smoothing::HalfLife(0.2));
         settings.follow.leash = leash;
         let mut camera = camera(settings);
         let x = |frame: i32| 95.0 * f64::from(frame) * DT;
@@ -199,41 +191,12 @@ fn without_a_subject_the_point_stays_to_the_end_and_the_view_where_it_is() {
     assert!(!camera.is_in_hand());
 }
 
-#[test]
-fn a_cut_wins_over_every_hand_and_every_pause() {
-    let about = |camera: &mut Camera| camera.zoom_by(2.0, Some(Vec2::new(300.0, 20.0)));
-    let grab = |camera: &mut Camera| camera.grab(Vec2::new(10.0, 10.0));
-    let show = |camera: &mut Camera| camera.show(&Rect::new([0, 0], [9, 9]), 2.0, Ease::Smooth);
-    let pause = |camera: &mut Camera| drop(camera.cue("gong", CueCall::anywhere()));
-    let begun: [&dyn Fn(&mut Camera); 4] = [&about, &grab, &show, &pause];
-    for begin in begun {
-        for glide_too in [false, true] {
-            let mut settings = smooth(0.3);
-            settings.cues.insert("gong".into(), Cue { pause: Some(3.0), ..Cue::default() });
-            let mut camera = camera(settings);
-            camera.follow(0.0, [0, 0]);
-            begin(&mut camera);
-            camera.follow(DT, [10, 0]);
-            if glide_too {
-                camera.glide(1.0, Ease::Smooth);
-                camera.cut();
-                camera.glide(1.0, Ease::Smooth);
-            } else {
-                camera.cut();
-            }
-            let view = camera.follow(DT, [400, 300]);
-            assert_eq!(view.centre(), DVec2::new(400.0, 300.0));
-            assert!(!camera.is_in_hand() && !camera.is_gliding());
-        }
-    }
-}
-
 // The ratchet.
 
 #[test]
 fn a_standing_subject_never_moves_a_ratcheted_view_at_a_cushion() {
     for rate in [30.0, 60.0, 240.0] {
-        let mut settings = smooth(0.1);
+        let mut settings = smooth(Smoothing::HalfLife(0.1));
         settings.follow.ratchet = Ratchet::Right;
         settings.bounds =
             Some(Bounds { cushion_depth: 0.125, ..Bounds::new(Rect::new([0, 0], [1000, 400])) });
@@ -299,7 +262,7 @@ fn no_zoom_of_any_source_takes_a_ratchet_back() {
 #[test]
 fn a_ratcheted_view_is_not_pushed_on_by_its_own_line() {
     for hand in [false, true] {
-        let mut settings = smooth(0.2);
+        let mut settings = smooth(Smoothing::HalfLife(0.2));
         settings.follow.ratchet = Ratchet::Right;
         let mut camera = camera(settings);
         for frame in 0..60 {
@@ -477,7 +440,7 @@ fn the_last_of_a_kind_counts_and_what_acts_now_contradicts_it() {
 
 #[test]
 fn a_view_that_stays_comes_back_once_the_subject_moves() {
-    let mut settings = smooth(0.1);
+    let mut settings = smooth(Smoothing::HalfLife(0.1));
     settings.hands.back = HandReturn::Stay;
     let mut camera = camera(settings);
     camera.follow(0.0, [0, 0]);
@@ -501,7 +464,7 @@ fn a_view_that_stays_comes_back_once_the_subject_moves() {
 fn a_held_point_is_held_from_the_start_of_the_next_frame() {
     let pointer = Vec2::new(90.0, 60.0);
     let ride = |rate: u32, tell: &dyn Fn(&mut Camera)| {
-        let mut camera = camera(smooth(0.2));
+        let mut camera = camera(smooth(Smoothing::HalfLife(0.2)));
         let mut seen = Vec::new();
         for frame in 0..=2 * rate {
             let t = f64::from(frame) / f64::from(rate);

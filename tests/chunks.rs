@@ -146,7 +146,7 @@ properties! {
 
     /// A view that swings about a line within the kept distance loads once and drops nothing.
     #[test]
-    fn nothing_flaps(at in -300.0..300.0_f64, swing in 0.0..60.0_f64, size in 1..9_u32) {
+    fn a_view_that_swings_loads_each_chunk_once(at in -300.0..300.0_f64, swing in 0.0..60.0_f64, size in 1..9_u32) {
         let grid = Grid::unbounded([16, 16]);
         let mut chunks = Chunks::new(&grid, (size, size)).with_keep(swing / 16.0 + 1.0);
         let lens = Lens::new(&Screen::default());

@@ -1,9 +1,9 @@
 //! Every call does everything that it says: each test fails if a part is missing.
 
-use velvet_pan::glam::{DVec2, Vec2};
+use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{
     Bounds, Camera, Cue, CueCall, Deadzone, Ease, LookAhead, Lure, MarkKind, Ratchet, Rect, Rooms,
-    Scroll, Settings, Shake, Smoothing, Subject, View, Zone, ZoomNudge, ZoomRange,
+    Scroll, Settings, Shake, Smoothing, Subject, View, Zone, ZoomRange, edge_push,
 };
 
 const STEP: f64 = 1.0 / 60.0;
@@ -287,30 +287,9 @@ fn the_longest_pause_holds() {
     assert_eq!(stand(&mut camera, [300, 0], 8).centre().x, 300.0, "and over");
 }
 
-/// A late cue has the same state as one that was called in time.
-#[test]
-fn a_late_cue_is_as_old_as_it_says() {
-    let gong = |s: &mut Settings| {
-        let zoom = ZoomNudge { by: 1.5, ..ZoomNudge::default() };
-        let cue = Cue { shake: Some(Shake::default()), zoom: Some(zoom), ..Cue::default() };
-        s.cues.insert("gong".into(), cue);
-    };
-    let (mut early, mut late) = (camera(gong), camera(gong));
-    early.cue("gong", CueCall::anywhere()).expect("a cue");
-    stand(&mut early, [0, 0], 1);
-    let a = stand(&mut early, [0, 0], 9);
-    stand(&mut late, [0, 0], 9);
-    late.cue("gong", CueCall::anywhere().since(9.0 * STEP)).expect("a cue");
-    let b = stand(&mut late, [0, 0], 1);
-    assert!((a.lens().zoom() - b.lens().zoom()).abs() < 1e-9 && a.lens().zoom() != 1.0);
-    assert!(
-        (a.shake().pixels - b.shake().pixels).length() < 1e-6 && a.shake().pixels != DVec2::ZERO
-    );
-}
-
 /// With more zones than are remembered at once, the last ones of the list still count.
 #[test]
-fn of_many_zones_the_last_has_the_say() {
+fn the_last_of_many_zones_sets_the_zoom() {
     let zone = |number: i32| Zone {
         zoom: Some(1.0 + 0.1 * f64::from(number)),
         fade: 0.0,
@@ -477,4 +456,19 @@ fn what_is_told_before_the_first_frame_acts() {
     camera.show(&Rect::new([-900, -900], [-500, -700]), 0.0, Ease::Smooth);
     let view = camera.follow(STEP, [5000, 800]);
     assert_eq!(view.centre(), DVec2::new(-700.0, -800.0));
+}
+
+/// At the corners of a margin of 20 pixels, and within and beyond it.
+#[test]
+fn the_pointer_pushes_at_the_screens_edge() {
+    let push = |x: f32, y: f32| edge_push(Vec2::new(x, y), UVec2::new(320, 180), 20.0);
+    assert_eq!(push(160.0, 90.0), Vec2::ZERO);
+    assert_eq!((push(20.0, 90.0), push(300.0, 90.0)), (Vec2::ZERO, Vec2::ZERO));
+    assert_eq!((push(10.0, 90.0), push(310.0, 90.0)), (Vec2::new(-0.5, 0.0), Vec2::new(0.5, 0.0)));
+    assert_eq!(
+        (push(160.0, 5.0), push(160.0, 175.0)),
+        (Vec2::new(0.0, -0.75), Vec2::new(0.0, 0.75))
+    );
+    assert_eq!((push(0.0, 0.0), push(320.0, 180.0)), (Vec2::splat(-1.0), Vec2::splat(1.0)));
+    assert_eq!(push(f32::NAN, 3.0), Vec2::ZERO);
 }

@@ -6,15 +6,7 @@ use velvet_pan::{
     Settings, Smoothing, Subject, Zone, ZoomNudge,
 };
 
-fn smooth(smoothing: Smoothing) -> Settings {
-    let mut settings = Settings::default();
-    settings.follow.smoothing = smoothing.into();
-    settings
-}
-
-fn camera(settings: Settings) -> Camera {
-    Camera::new(settings).expect("valid settings")
-}
+use crate::support::{camera, smooth};
 
 /// The view's centre every 1/10 s of a ride of some seconds at a rate. `tell` is called before the frame that ends at
 /// each tenth.
@@ -383,29 +375,9 @@ fn a_party_has_thirty_two_members() {
     assert!((camera.view().centre().x - 16.5).abs() < 1e-9, "the middle of 1 to 32");
 }
 
-/// A step of seconds during a zoom ends where many short steps end.
-#[test]
-fn a_long_step_while_the_zoom_glides_is_many_short_ones() {
-    let mut settings = smooth(Smoothing::HalfLife(0.4));
-    settings.follow.anchor = DVec2::new(0.3, 0.6);
-    settings.bounds = Some(Bounds::new(Rect::new([-400, -200], [500, 300])));
-    settings.zoom.half_life = 0.8;
-    let run = |steps: u32| {
-        let mut camera = camera(settings.clone());
-        camera.follow(0.0, [0, 0]);
-        camera.zoom_to(2.5);
-        camera.follow(0.0, [0, 0]);
-        let at = |step: u32| 250.0 * f64::from(step) / f64::from(steps);
-        let views = (1..=steps).map(|step| camera.follow(3.0 / f64::from(steps), [at(step), 0.0]));
-        views.last().expect("a step").centre()
-    };
-    let (once, often) = (run(1), run(1440));
-    assert!(once.distance(often) < 0.3, "{once} and {often}");
-}
-
 /// The stage that decides where the view is, in rides in which it is obvious.
 #[test]
-fn the_last_word_names_the_stage() {
+fn the_decision_names_the_stage() {
     use velvet_pan::Decider;
     let by = |camera: &Camera| (camera.decision().x.by, camera.decision().y.by);
     let run = |mut camera: Camera, speed: f64| {

@@ -8,6 +8,7 @@ use velvet_pan::{
 };
 
 use crate::support::properties::properties;
+use crate::support::smooth;
 
 const FRAMES: usize = 80;
 const CASES: u32 = 1300; // times 80 frames
@@ -360,8 +361,7 @@ properties! {
     fn following_takes_over_without_a_jump(
         drag in (-300.0..300.0_f32, -200.0..200.0_f32), step in 0.001..0.03_f64,
     ) {
-        let mut settings = Settings::default();
-        settings.follow.smoothing = Smoothing::HalfLife(0.2).into();
+        let mut settings = smooth(Smoothing::HalfLife(0.2));
         settings.follow.leash = Some(Leash(DVec2::splat(0.2)));
         let mut camera = Camera::new(settings).expect("valid settings");
         let subject = [500, 500];
@@ -387,8 +387,7 @@ properties! {
         start in (-900.0..900.0_f64, -900.0..900.0_f64), speed in (-99.0..99.0_f64, -99.0..99.0_f64),
     ) {
         // The same camera without the glide says where that is.
-        let mut settings = Settings::default();
-        settings.follow.smoothing = Smoothing::Settle(0.4).into();
+        let settings = smooth(Smoothing::Settle(0.4));
         let mut camera = Camera::new(settings.clone()).expect("valid settings");
         camera.follow(0.0, [0, 0]);
         let (start, speed) = (DVec2::from(start), DVec2::from(speed));
@@ -410,102 +409,10 @@ properties! {
         prop_assert!(!camera.is_gliding());
     }
 
-    /// A state that is saved during a ride continues elsewhere with exactly the same results.
-    #[test]
-    fn a_restored_camera_goes_on_with_the_same_bits(
-        settings in settings(), frames in frames(), at in 0..FRAMES,
-    ) {
-        let settings = bounded(settings, 0.06);
-        let mut original = Camera::new(settings.clone()).expect("valid settings");
-        let mut restored: Option<Camera> = None;
-        let mut place = DVec2::new(300.0, 200.0);
-        for (index, frame) in frames.iter().enumerate() {
-            if index == at {
-                let mut other = Camera::new(settings.clone()).expect("valid settings");
-                other.restore(original.state()).expect("the same settings");
-                restored = Some(other);
-            }
-            place += frame.moved;
-            frame.act.apply(&mut original);
-            let view = original.follow(frame.step, place);
-            if let Some(other) = &mut restored {
-                frame.act.apply(other);
-                prop_assert_eq!(other.follow(frame.step, place), view);
-            }
-        }
-    }
-
-    /// In a world that wraps, everything moves at once and nothing moves on the screen.
-    #[test]
-    fn translated_rides_look_the_same(settings in settings(), frames in frames(), at in 0..FRAMES) {
-        let mut plain = Camera::new(settings.clone()).expect("valid settings");
-        let mut moved = Camera::new(settings).expect("valid settings");
-        let (mut place, mut delta) = (DVec2::new(300.0, 200.0), DVec2::ZERO);
-        for (index, frame) in frames.iter().enumerate() {
-            // Some acts name places of the world; and where a view is turned, the last bits of its
-            // sums may decide which way a stage goes.
-            if matches!(frame.act, Act::Show(..) | Act::LookAt(..) | Act::Rotate(_)) {
-                continue;
-            }
-            if index == at {
-                delta = DVec2::new(-4096.0, 1024.0);
-                moved.translate(delta);
-            }
-            place += frame.moved;
-            frame.act.apply(&mut plain);
-            frame.act.apply(&mut moved);
-            let a = plain.follow(frame.step, place).centre();
-            let b = moved.follow(frame.step, place + delta).centre() - delta;
-            // Rounding decides in which frame a view comes to rest, within 1/100 pixel an axis.
-            let most = 0.05 / plain.view().scale();
-            prop_assert!((a - b).length() < most, "{a} and {b}");
-        }
-    }
-
-    #[test]
-    fn no_bits_at_all_make_a_view_of_nothing(
-        frames in prop::collection::vec((acts(), prop::array::uniform3(any::<u64>())), FRAMES),
-        settings in settings(),
-    ) {
-        let mut camera = Camera::new(bounded(settings, 0.016)).expect("valid settings");
-        for (act, bits) in frames {
-            let [step, x, y] = bits.map(f64::from_bits);
-            act.apply(&mut camera);
-            camera.pan(Vec2::new(x as f32, y as f32));
-            camera.zoom_by(x, Some(Vec2::new(x as f32, y as f32)));
-            camera.zoom_to(y);
-            camera.aim_at([x, y]);
-            camera.translate([x % 100.0, y % 100.0]);
-            let view = camera.follow(step, Subject::from([x, y]).with_velocity([y, x]));
-            prop_assert!(view.centre().is_finite() && view.scale().is_finite(), "{view:?}");
-            prop_assert!(camera.goal().is_finite());
-            for mark in camera.overlay().marks() {
-                prop_assert!(mark.world_points().iter().all(|point| !point.is_nan()));
-            }
-        }
-    }
 }
 
 #[test]
-fn a_frozen_moment_and_a_breakpoint() {
-    for smoothing in [Smoothing::HalfLife(0.3), Smoothing::Settle(0.5), Smoothing::Speed(200.0)] {
-        let mut settings = Settings::default();
-        settings.follow.smoothing = smoothing.into();
-        settings.follow.look_ahead = Some(LookAhead::default());
-        let mut camera = Camera::new(settings).expect("valid settings");
-        camera.follow(0.0, [0, 0]);
-        let before = camera.follow(0.1, [30, 0]);
-        for _ in 0..100 {
-            assert_eq!(camera.follow(0.0, [30, 0]), before, "{smoothing:?}");
-        }
-        // Minutes later the subject stands where it stood.
-        let after = camera.follow(300.0, [30, 0]);
-        assert!((after.centre().x - 30.0).abs() < 0.1, "{smoothing:?}: {}", after.centre());
-    }
-}
-
-#[test]
-fn a_view_between_two() {
+fn interpolated_views_turn_by_the_shorter_arc() {
     let lens = velvet_pan::Lens::new(&velvet_pan::Screen::default());
     let snap = velvet_pan::Snap::Whole;
     let from = View::new(lens.with_rotation(3.0), [0, 0], snap);

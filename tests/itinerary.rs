@@ -6,9 +6,10 @@ use velvet_pan::{
     Shake, Smoothing, Travel, Waypoint,
 };
 
+use crate::support::smooth;
+
 fn settings() -> Settings {
-    let mut settings = Settings::default();
-    settings.follow.smoothing = Smoothing::HalfLife(0.1).into();
+    let mut settings = smooth(Smoothing::HalfLife(0.1));
     let shake = Shake { hold: 0.3, fade: 0.4, ..Shake::default() };
     settings.cues.insert("bell".into(), Cue { shake: Some(shake), ..Cue::default() });
     settings

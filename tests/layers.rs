@@ -128,7 +128,7 @@ properties! {
 }
 
 #[test]
-fn pinned_stands_still() {
+fn a_layer_at_rate_0_stays_on_the_screen() {
     let pinned = Layer::at_rate("sky", [0, 0]);
     let mut camera = Camera::new(Settings::default()).unwrap();
     camera.shake(&Shake { motion: ShakeMotion::Rattle, ..Shake::default() }, 1.0);
@@ -250,12 +250,12 @@ properties! {
     #![cases(50_000)]
 
     #[test]
-    fn copies_in_sight(view in views(false), (rect, repeat) in pictures()) {
+    fn copies_are_the_visible_ones(view in views(false), (rect, repeat) in pictures()) {
         copies_are_those_that_touch(&view, &rect, repeat)?;
     }
 
     #[test]
-    fn copies_in_sight_of_a_turned_view(view in views(true), (rect, repeat) in pictures()) {
+    fn copies_are_the_visible_ones_of_a_turned_view(view in views(true), (rect, repeat) in pictures()) {
         copies_are_those_that_touch(&view, &rect, repeat)?;
     }
 }

@@ -28,6 +28,6 @@ mod spaces;
 mod support;
 mod travel;
 mod during_changes;
-mod units;
+mod smoothing;
 #[cfg(feature = "serde")]
 mod written;

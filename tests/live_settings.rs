@@ -5,11 +5,12 @@ use velvet_pan::{
     Bounds, Camera, LookAhead, Rect, Setting, SettingKind, Settings, Smoothing, Value, View,
 };
 
+use crate::support::smooth;
+
 const DT: f64 = 1.0 / 60.0;
 
 fn settings() -> Settings {
-    let mut settings = Settings::default();
-    settings.follow.smoothing = Smoothing::HalfLife(0.12).into();
+    let mut settings = smooth(Smoothing::HalfLife(0.12));
     settings.follow.look_ahead = Some(LookAhead::default());
     settings.bounds = Some(Bounds::new(Rect::from_corner_size([-5000, -5000], [20_000, 10_000])));
     settings
@@ -135,12 +136,6 @@ fn no_slider_moves_the_view_faster_than_its_own_change() {
     assert!(tried > 20, "{tried}");
 }
 
-fn with(smoothing: Smoothing) -> Settings {
-    let mut settings = Settings::default();
-    settings.follow.smoothing = smoothing.into();
-    settings
-}
-
 /// Another smoothing, told within a time: the view neither jumps nor turns back, and then follows as if it had always been so.
 #[test]
 fn another_smoothing_fades() {
@@ -156,13 +151,13 @@ fn another_smoothing_fades() {
     ];
     for (from, to) in kinds.iter().flat_map(|from| kinds.iter().map(move |to| (*from, *to))) {
         for seconds in [0.5, 2.0] {
-            let mut camera = Camera::new(with(from)).expect("valid settings");
-            let mut always = Camera::new(with(to)).expect("valid settings");
+            let mut camera = Camera::new(smooth(from)).expect("valid settings");
+            let mut always = Camera::new(smooth(to)).expect("valid settings");
             for frame in 0..300 {
                 camera.follow(DT, walk(frame));
                 always.follow(DT, walk(frame));
             }
-            camera.set_settings(with(to), seconds).expect("valid settings");
+            camera.set_settings(smooth(to), seconds).expect("valid settings");
             let mut last = camera.view().centre().x;
             // The lags differ by at most 65 pixels. Added to 2.5 pixels a frame, that takes its time.
             let most = 2.5 + 70.0 * 2.0 / seconds * DT;
@@ -187,12 +182,12 @@ fn another_smoothing_fades() {
 #[test]
 fn a_nudge_of_the_smoothing_is_a_nudge_of_the_view() {
     let lag = |half_life: f64| Smoothing::HalfLife(half_life).lag_at(150.0);
-    let mut camera = Camera::new(with(Smoothing::HalfLife(0.3))).expect("valid settings");
+    let mut camera = Camera::new(smooth(Smoothing::HalfLife(0.3))).expect("valid settings");
     for frame in 0..300 {
         camera.follow(DT, [150.0 * DT * f64::from(frame), 0.0]);
     }
     for (half_life, first) in [(0.29, 300), (0.3, 330), (0.31, 360)] {
-        camera.set_settings(with(Smoothing::HalfLife(half_life)), 0.2).expect("valid settings");
+        camera.set_settings(smooth(Smoothing::HalfLife(half_life)), 0.2).expect("valid settings");
         for frame in first..first + 30 {
             let before = camera.view().centre().x;
             let now = camera.follow(DT, [150.0 * DT * f64::from(frame), 0.0]).centre().x;

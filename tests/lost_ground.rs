@@ -3,6 +3,8 @@
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Airborne, Camera, Deadzone, Settings, Smoothing, Subject, YAxis};
 
+use crate::support::smooth;
+
 /// What physics reports at a time: where the player is, how it moves, and whether there is contact.
 type World = fn(f64) -> (DVec2, DVec2, bool);
 
@@ -71,8 +73,7 @@ fn holding() -> Vec<Settings> {
     let mut all = Vec::new();
     for smoothing in [Smoothing::None, Smoothing::HalfLife(0.1), Smoothing::Settle(0.4)] {
         for side in [0.0, 0.15] {
-            let mut settings = Settings::default();
-            settings.follow.smoothing = smoothing.into();
+            let mut settings = smooth(smoothing);
             settings.follow.airborne = Airborne::Hold;
             settings.follow.deadzone =
                 Deadzone { left: side, right: side, top: side, bottom: side };

@@ -4,7 +4,7 @@ use proptest::prelude::*;
 use velvet_pan::glam::DVec2;
 use velvet_pan::{
     Bounds, Camera, Deadzone, Ease, Leash, Lure, Outside, Rail, RailCurve, Rect, Rooms, Screen,
-    Scroll, Settings, Smoothing, View, Zone,
+    Scroll, Settings, Smoothing, Zone,
 };
 
 use crate::support::corners;
@@ -42,17 +42,6 @@ fn grid_or_list() -> impl Strategy<Value = Rooms> {
         overstep,
         slide,
         ..Rooms::default()
-    })
-}
-
-/// Whether a view is inside a rectangle, on the axes on which it can be.
-fn is_inside(view: &View, rect: &Rect) -> bool {
-    let (shown, size) = (view.visible_world(), rect.size());
-    (0..2).all(|axis| {
-        let fits = shown.size()[axis] <= size[axis];
-        !fits
-            || (shown.min[axis] >= rect.min[axis] - 1e-6
-                && shown.max[axis] <= rect.max[axis] + 1e-6)
     })
 }
 
@@ -138,7 +127,7 @@ properties! {
 
     /// Moving back and forth about a line without overstepping it changes the room only once.
     #[test]
-    fn nothing_flaps_at_a_line(overstep in 0.003..0.1_f64, steps in prop::collection::vec(-1.0..1.0_f64, 100)) {
+    fn a_room_is_not_changed_within_its_overstep(overstep in 0.003..0.1_f64, steps in prop::collection::vec(-1.0..1.0_f64, 100)) {
         let rooms = Rooms { overstep, ..Rooms::default() };
         let mut camera = Camera::new(Settings { rooms: Some(rooms), ..Settings::default() }).unwrap();
         camera.follow(0.0, [300, 90]);
@@ -175,50 +164,6 @@ properties! {
         }
     }
 
-    /// Everything at once, with unusual numbers: there is always a view, no NaN, and bounds win.
-    #[test]
-    fn everything_together_stays_finite(
-        rooms in prop::option::of(grid_or_list()), zones in prop::collection::vec(zones(), 0..4),
-        smoothing in smoothings(), walk in walks(300.0), rail in any::<bool>(), scroll in any::<bool>(),
-        events in prop::collection::vec(0..30_u32, 100), bad in prop::collection::vec(0..40_u32, 100),
-    ) {
-        let outside = if rail { Outside::Free } else { Outside::Keep };
-        let rooms = rooms.map(|rooms| Rooms { outside, ..rooms });
-        let mut settings = Settings { rooms, zones, ..Settings::default() };
-        settings.follow.smoothing = smoothing.into();
-        settings.follow.anchor = DVec2::new(0.4, 0.7);
-        settings.lures = vec![Lure { at: DVec2::new(50.0, 20.0), radius: 300.0, strength: 0.8 }];
-        let bounds = Rect::new([-800, -500], [900, 600]);
-        settings.bounds = Some(Bounds::new(bounds));
-        settings.zoom.fill_bounds = true;
-        let corners = [[-700.0, 0.0], [0.0, 100.0], [0.0, 100.0], [800.0, -90.0]];
-        settings.rail = rail.then(|| Rail { points: corners.map(DVec2::from).to_vec(), speed: scroll.then_some(90.0), ..Rail::default() });
-        settings.scroll = (scroll && !rail).then_some(Scroll { speed: DVec2::new(30.0, 0.0) });
-        let mut camera = Camera::new(settings).unwrap();
-        let mut place = DVec2::ZERO;
-        for (((seconds, way), event), bad) in walk.into_iter().zip(events).zip(bad) {
-            place = (place + way).clamp(bounds.min, bounds.max);
-            match event {
-                0 => camera.cut(),
-                1 => camera.aim_at([100, 100]),
-                2 => camera.glide(0.3, Ease::InOut),
-                3 => camera.rotate_now(0.3),
-                4 => camera.rotate_now(0.0),
-                5 => camera.zoom_to(2.0),
-                6 => camera.restore(camera.state()).expect("its own state"),
-                7 => camera.switch_subject(),
-                _ => {}
-            }
-            let view = match bad {
-                0 => camera.follow(f64::NAN, [f64::INFINITY, 0.0]),
-                1 => camera.follow(seconds, [f64::NAN, 0.0]),
-                2 => camera.advance(seconds),
-                _ => camera.follow(seconds, place),
-            };
-            prop_assert!(view.centre().is_finite() && camera.goal().is_finite() && view.scale() > 0.0);
-            prop_assert!(is_inside(&view, &bounds), "{:?}", view.visible_world());
-        }
-    }
 }
 
 prop_compose! {
@@ -457,7 +402,7 @@ fn a_rail_is_followed_along() {
 /// A rail from a curve tool has thousands of corners. Bends that can't be seen are left out, and the view is still on it
 /// to 1/50 px at the largest zoom.
 #[test]
-fn a_fine_rail_is_followed_within_a_fiftieth_of_a_pixel() {
+fn a_rail_of_short_pieces_is_followed_within_a_fiftieth_of_a_pixel() {
     let curve = |x: f64| [x, 480.0 + 200.0 * (x / 96.0).sin()];
     let points: Vec<[f64; 2]> = (0..=10_000).map(|at| curve(f64::from(at) * 0.384)).collect();
     let mut camera = on_rail(&points, None, Smoothing::None);

@@ -4,10 +4,11 @@ use proptest::prelude::*;
 use velvet_pan::glam::DVec2;
 use velvet_pan::{
     Bounds, Camera, Cue, CueCall, Rect, Settings, Shake, ShakeLimit, ShakeMix, ShakeMotion,
-    ShakeSettings, Smoothing, Snap, View, ZoomNudge,
+    ShakeSettings, Smoothing, Snap, ZoomNudge,
 };
 
 use crate::support::properties::properties;
+use crate::support::smooth;
 
 prop_compose! {
     fn shakes()(
@@ -76,12 +77,10 @@ properties! {
                     camera.shake(shake, *strength);
                 }
             }
-            let envelope = camera.shake_envelope();
             let offset = camera.advance(1.0 / 60.0).shake();
             prop_assert!(offset.pixels.x.abs() <= limit.reach.x * intensity + 1e-9);
             prop_assert!(offset.pixels.y.abs() <= limit.reach.y * intensity + 1e-9);
             prop_assert!(offset.roll.abs() <= limit.roll * intensity + 1e-12);
-            let _ = envelope;
             let now = camera.shake_envelope();
             prop_assert!(offset.pixels.x.abs() <= now.x + 1e-9 && offset.pixels.y.abs() <= now.y + 1e-9);
         }
@@ -167,8 +166,7 @@ fn subject(t: f64) -> DVec2 {
 }
 
 fn cues() -> Settings {
-    let mut settings = Settings::default();
-    settings.follow.smoothing = Smoothing::Settle(0.4).into();
+    let mut settings = smooth(Smoothing::Settle(0.4));
     let cue = |shake: Shake| Cue { shake: Some(shake), ..Cue::default() };
     settings.cues.insert("gong".into(), cue(Shake { roll: 0.02, ..Shake::default() }));
     let kick = ShakeMotion::Kick(DVec2::Y);
@@ -195,21 +193,6 @@ fn the_camera_never_learns_of_a_shake() {
     assert!(moved, "it shook");
 }
 
-#[test]
-fn twenty_cues_at_once_stay_within_the_limit() {
-    let mut camera = Camera::new(cues()).expect("valid");
-    camera.follow(0.0, [0, 0]);
-    for _ in 0..20 {
-        camera.cue("gong", [0, 0]).expect("known");
-    }
-    let limit = ShakeLimit::default();
-    for _ in 0..120 {
-        let offset = camera.follow(1.0 / 60.0, [0, 0]).shake();
-        assert!(offset.pixels.abs().cmple(limit.reach).all() && offset.roll.abs() <= limit.roll);
-    }
-    assert!(!camera.is_shaking());
-}
-
 /// A shake in the corner of the world shows as much of the outside as the overscan allows, on all sides.
 #[test]
 fn the_overscan_is_used() {
@@ -231,20 +214,6 @@ fn the_overscan_is_used() {
         let over = if corner == [0, 0] { world.min - low } else { high - world.max };
         assert!((over - DVec2::new(3.0, 2.0)).length() < 1e-6, "{corner:?}: {over}");
     }
-}
-
-#[test]
-fn a_hundred_shakes_and_the_weakest_give_way() {
-    let mut camera = camera(ShakeSettings::default());
-    for index in 0..100 {
-        let reach = DVec2::splat(f64::from(index) / 10.0);
-        camera.shake(&Shake { reach, hold: f64::INFINITY, ..Shake::default() }, 1.0);
-        camera.advance(0.05);
-    }
-    // The strongest of them are still there.
-    assert!(camera.shake_envelope() == ShakeLimit::default().reach);
-    camera.end_shakes(0.0);
-    assert!(!camera.is_shaking());
 }
 
 /// Weak is what moves the picture little, by strength, age and reach together.
@@ -437,27 +406,6 @@ fn rumbles_pauses_and_frozen_moments() {
 }
 
 #[test]
-fn a_cue_may_nudge_the_zoom_and_hold_the_view() {
-    let mut settings = Settings::default();
-    let nudge = ZoomNudge { by: 1.1, rise: 0.1, hold: 0.1, fade: 0.2 };
-    let cue = Cue { zoom: Some(nudge), pause: Some(0.2), ..Cue::default() };
-    settings.cues.insert("hit".into(), cue);
-    let mut camera = Camera::new(settings).expect("valid");
-    camera.follow(0.0, [0, 0]);
-    camera.cue("hit", CueCall::anywhere()).expect("known");
-    camera.follow(0.0, [0, 0]);
-    let zoom = |view: View, power: f64| {
-        assert!((view.lens().zoom() - 1.1_f64.powf(power)).abs() < 1e-12, "{}", view.lens().zoom());
-    };
-    zoom(camera.follow(0.05, [100, 0]), 0.5);
-    zoom(camera.follow(0.1, [100, 0]), 1.0);
-    assert_eq!(camera.view().centre(), DVec2::ZERO, "following pauses");
-    zoom(camera.follow(0.15, [100, 0]), 0.5);
-    let view = camera.follow(0.5, [100, 0]);
-    assert_eq!((view.lens().zoom(), view.centre().x), (1.0, 100.0));
-}
-
-#[test]
 fn a_pointer_may_leave_the_shake_out() {
     let mut camera = camera(ShakeSettings::default());
     camera.shake(&Shake { roll: 0.05, ..Shake::default() }, 1.0);
@@ -560,4 +508,73 @@ fn many_at_once_are_as_strong_as_the_strongest() {
         let (steps, usual) = (fastest(all), fastest(&alone));
         assert!(steps <= 1.5 * usual, "{rate}: {steps} in a frame, alone {usual}");
     }
+}
+
+/// A shake counted in frames, and one that loses a part of its strength in each, beside the loops that they stand for.
+#[test]
+fn shakes_in_frames() {
+    let hit = Shake::default().with_frames(12.0, 60.0);
+    let strong = (0..30).filter(|frame| hit.envelope(f64::from(*frame) / 60.0 + 1e-6) > 0.5);
+    assert_eq!(strong.count(), 11, "all but the first, in which it rises");
+    for (factor, fps) in [(0.9, 60.0), (0.8, 30.0), (0.98, 144.0)] {
+        let decaying = Shake::default().with_decay(factor, fps);
+        let (mut strength, mut frame) = (1.0, 0.0);
+        while strength > 0.5 {
+            (strength, frame) = (strength * factor, frame + 1.0);
+        }
+        let before = decaying.envelope((frame - 1.0) / fps);
+        assert!(decaying.envelope(frame / fps) <= 0.5 && before >= 0.5, "{factor}");
+        assert!(decaying.is_over(10.0 * frame / fps));
+    }
+    for odd in [f64::NAN, f64::INFINITY, -1.0, 0.0, 1e300] {
+        let shakes = [
+            Shake::default().with_decay(odd, 60.0),
+            Shake::default().with_decay(0.9, odd),
+            Shake::default().with_frames(odd, 60.0),
+            Shake::default().with_frames(9.0, odd),
+        ];
+        for shake in shakes {
+            let cue = Cue { shake: Some(shake), ..Cue::default() };
+            let settings = Settings { cues: [("odd".into(), cue)].into(), ..Settings::default() };
+            settings.validate().unwrap_or_else(|error| panic!("{odd}: {error}"));
+        }
+    }
+}
+
+/// A nudge of the zoom rises, stays and is taken back: in logarithms half of it is there half way in and out.
+#[test]
+fn a_nudge_has_its_times() {
+    let nudge = ZoomNudge { by: 4.0, rise: 0.2, hold: 0.3, fade: 0.4 };
+    let mut settings = Settings::default();
+    settings.cues.insert("gong".into(), Cue { zoom: Some(nudge), ..Cue::default() });
+    for (age, expected) in [
+        (0.0, 1.0),
+        (0.1, 2.0),
+        (0.2, 4.0),
+        (0.35, 4.0),
+        (0.5, 4.0),
+        (0.7, 2.0),
+        (0.9, 1.0),
+        (2.0, 1.0),
+    ] {
+        let mut camera = Camera::new(settings.clone()).expect("valid settings");
+        camera.follow(0.0, [0, 0]);
+        camera.cue("gong", CueCall::anywhere().since(age)).expect("a cue");
+        let zoom = camera.follow(0.01, [0, 0]).lens().zoom();
+        assert!((zoom - expected).abs() < 1e-9, "{zoom} at {age}");
+        let mut weak = Camera::new(settings.clone()).expect("valid settings");
+        weak.cue("gong", CueCall::anywhere().since(age).with_strength(0.5)).expect("a cue");
+        let half = weak.follow(0.01, [0, 0]).lens().zoom();
+        assert!((half * half - expected).abs() < 1e-9, "{half} at {age}");
+    }
+}
+
+#[test]
+fn a_cue_that_is_not_there_is_named() {
+    let mut settings = Settings::default();
+    settings.cues.insert("gong".into(), Cue::default());
+    let mut camera = Camera::new(settings).expect("valid settings");
+    let fault = camera.cue("bong", CueCall::anywhere()).expect_err("no such cue");
+    assert_eq!((fault.name(), fault.known()), ("bong", &["gong".to_owned()][..]));
+    assert_eq!(fault.to_string(), "no cue \"bong\": the tuning has gong");
 }

@@ -7,6 +7,8 @@ use velvet_pan::{
     Zone,
 };
 
+use crate::support::smooth;
+
 const DT: f64 = 1.0 / 60.0;
 
 /// The frame before which the change is made.
@@ -158,8 +160,7 @@ fn subject_of(row: &Row, frame: i32, speed: f64) -> DVec2 {
 }
 
 fn settings(row: &Row, smoothing: Smoothing) -> Settings {
-    let mut settings = Settings::default();
-    settings.follow.smoothing = smoothing.into();
+    let mut settings = smooth(smoothing);
     (row.set)(&mut settings);
     settings
 }

@@ -6,6 +6,8 @@ use velvet_pan::{
     ShakeMotion, Smoothing, Subject, View,
 };
 
+use crate::support::smooth;
+
 /// Frames per second.
 const FPS: u32 = 144;
 
@@ -36,8 +38,7 @@ fn friend(second: f64) -> Option<DVec2> {
 }
 
 fn roaming() -> Settings {
-    let mut settings = Settings::default();
-    settings.follow.smoothing = Smoothing::Settle(0.5).into();
+    let mut settings = smooth(Smoothing::Settle(0.5));
     settings.follow.look_ahead = Some(LookAhead::default());
     settings.follow.deadzone = Deadzone { left: 0.05, right: 0.05, top: 0.1, bottom: 0.1 };
     settings.follow.leash = Some(Leash(DVec2::splat(0.45)));
@@ -45,8 +46,7 @@ fn roaming() -> Settings {
 }
 
 fn in_rooms() -> Settings {
-    let mut settings = Settings::default();
-    settings.follow.smoothing = Smoothing::HalfLife(0.12).into();
+    let mut settings = smooth(Smoothing::HalfLife(0.12));
     let size = DVec2::new(400.0, 600.0);
     settings.rooms = Some(Rooms { size: Some(size), slide: Some(0.5), ..Rooms::default() });
     settings.bounds = Some(Bounds::new(Rect::new([-1e7, 0.0], [1e7, 600.0])));

@@ -53,7 +53,7 @@ fn cut(figure: &[DVec2], from: DVec2, inward: DVec2) -> Vec<DVec2> {
 
 /// The area that a world rectangle and the canvas share, in square screen pixels, computed by cutting one at the sides
 /// of the other.
-fn area_in_sight(view: &View, rect: &Rect) -> f64 {
+fn visible_area(view: &View, rect: &Rect) -> f64 {
     let canvas = corners(&sight_of(view));
     let mut figure = corners(rect).map(|corner| view.lens().to_screen_axes(corner)).to_vec();
     for index in 0..4 {
@@ -69,11 +69,11 @@ properties! {
 
     #[test]
     fn boxes_are_seen_that_share_an_area(view in views(), rect in boxes()) {
-        let area = area_in_sight(&view, &rect);
+        let area = visible_area(&view, &rect);
         prop_assert!(area < 1e-7 || view.sees(&rect), "{area} square pixels lost");
         // What is seen but shares next to nothing must be just at the edge, or next to nothing.
         let grown = Rect { min: rect.min - 1e-6, max: rect.max + 1e-6 };
-        prop_assert!(!view.sees(&rect) || area_in_sight(&view, &grown) > 0.0, "seen from nowhere");
+        prop_assert!(!view.sees(&rect) || visible_area(&view, &grown) > 0.0, "seen from nowhere");
     }
 
     #[test]

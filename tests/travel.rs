@@ -1,9 +1,9 @@
 //! The view on its way along a curve.
 
 use velvet_pan::glam::DVec2;
-use velvet_pan::{
-    Bounds, Camera, Command, Ease, Rect, Settings, Smoothing, Travel, TravelError, Waypoint,
-};
+use velvet_pan::{Bounds, Camera, Command, Ease, Rect, Smoothing, Travel, TravelError, Waypoint};
+
+use crate::support::{camera, smooth};
 
 fn way() -> Travel {
     let points = [[0.0, 0.0], [300.0, -80.0], [420.0, 160.0], [760.0, 40.0]];
@@ -12,9 +12,7 @@ fn way() -> Travel {
 
 /// A camera that follows a runner.
 fn following() -> Camera {
-    let mut settings = Settings::default();
-    settings.follow.smoothing = Smoothing::HalfLife(0.1).into();
-    let mut camera = Camera::new(settings).unwrap();
+    let mut camera = camera(smooth(Smoothing::HalfLife(0.1)));
     camera.follow(0.0, [-40.0, 0.0]);
     camera
 }

@@ -38,6 +38,10 @@ fn expect(name: &str, text: &str, words: &[&str]) {
             assert!(message.contains(word), "no \"{word}\" in: {message}");
         }
     }
+    let output = folder.run(&["check", "take.toml", name]);
+    let found = String::from_utf8_lossy(&output.stdout).into_owned();
+    assert_eq!(output.status.code(), Some(1), "{found}");
+    assert!(words.iter().all(|word| found.contains(word)), "not {words:?} in: {found}");
 }
 
 #[test]
@@ -294,5 +298,38 @@ fn faults_of_limits() {
     for args in [&["compare"][..], &["trace"], &["tune", "--for", "lag<=30"]] {
         let args = [args, &["take.toml", "--out", "take.limits.toml"]].concat();
         assert!(refused(&folder, &args).contains("an input of this command"), "{args:?}");
+    }
+}
+
+#[test]
+fn faults_of_places_and_cameras() {
+    let path = "[subjects.wren]\nkeys = [[0.0, 0.0, 0.0]]\n";
+    let cases: [(&str, &[&str]); 13] = [
+        ("[cameras.main]\naim = [0.0, 0.0]", &["take.toml:3:", "cameras.main", "another name"]),
+        ("[cameras.far]\nwatch = [\"kite\"]", &["cameras.far.watch", "no subject \"kite\""]),
+        ("[cameras.far]\naim = [nan, 0.0]", &["cameras.far.aim", "a world point"]),
+        ("[cameras.far.tuning.zoom]\nlevel = 9", &["cameras.far.tuning.zoom.level", "0.5 to 4"]),
+        ("[cameras.far]\ntuning = \"none.toml\"", &["cameras.far.tuning", "no such file"]),
+        (
+            "[[events]]\nat = 0.0\ncamera = \"fra\"",
+            &["events.0", "no camera \"fra\": expected one of main"],
+        ),
+        (
+            "[[events]]\nat = 0.0\nwatch = [\"wren\", \"kite\"]",
+            &["events.0", "no subject \"kite\""],
+        ),
+        ("[tuning.rooms]\nsize = [0.0, 9.0]", &["tuning.rooms.size", "0.001 or more"]),
+        ("[tuning.rooms]\nlist = [[0.0, 0.0, 9.0]]", &["take.toml:4:"]),
+        ("[tuning.rail]\npoints = [[0.0, 0.0]]", &["tuning.rail.points", "two points or more"]),
+        ("[[tuning.lures]]\nat = [0.0, 0.0]\nradius = -1.0", &["tuning.lures.0.radius", "above 0"]),
+        ("[[tuning.zones]]\nrect = [0.0, 0.0, 9.0, 9.0]\nzom = 2.0", &["did you mean \"zoom\"?"]),
+        ("[tuning.zoom]\nrange = [2.0, 1.0]", &["tuning.zoom.range", "the smallest zoom first"]),
+    ];
+    for (text, words) in cases {
+        expect("take.toml", &format!("{path}{text}\n"), words);
+    }
+    for field in ["weight = -1.0", "margin = nan"] {
+        let place = "take.toml:3:1: subjects.wren.";
+        expect("take.toml", &format!("{path}{field}\n"), &[place, "0 or more"]);
     }
 }

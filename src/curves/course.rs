@@ -111,18 +111,6 @@ impl Course {
         self.knots[self.knots.len() - 1].point
     }
 
-    /// Returns the position at a fraction of the step.
-    #[cfg(test)]
-    pub fn sample(&self, at: f64) -> DVec2 {
-        let knots = self.knots();
-        let next = knots.iter().position(|knot| knot.at >= at).unwrap_or(knots.len() - 1);
-        let (from, to) = (knots[next.saturating_sub(1)], knots[next]);
-        if to.at <= from.at || to.at <= at {
-            return to.point;
-        }
-        from.point + (to.point - from.point) * ((at - from.at) / (to.at - from.at))
-    }
-
     /// Changes every knot's point.
     #[inline]
     pub fn map(&mut self, change: impl Fn(DVec2) -> DVec2) {
@@ -250,6 +238,17 @@ mod tests {
     use super::*;
     use proptest::prelude::*;
 
+    /// The position at a fraction of the step.
+    fn sample(course: &Course, at: f64) -> DVec2 {
+        let knots = course.knots();
+        let next = knots.iter().position(|knot| knot.at >= at).unwrap_or(knots.len() - 1);
+        let (from, to) = (knots[next.saturating_sub(1)], knots[next]);
+        if to.at <= from.at || to.at <= at {
+            return to.point;
+        }
+        from.point + (to.point - from.point) * ((at - from.at) / (to.at - from.at))
+    }
+
     fn in_order(course: &Course) -> bool {
         course.knots().windows(2).all(|pair| pair[0].at <= pair[1].at)
     }
@@ -267,7 +266,7 @@ mod tests {
             let mut course = Course::straight(from, to);
             course.clamp(low, high);
             let expected = (from + (to - from) * at).max(low).min(high);
-            prop_assert!((course.sample(at) - expected).length() < 1e-9);
+            prop_assert!((sample(&course, at) - expected).length() < 1e-9);
             prop_assert!(in_order(&course));
         }
 
@@ -293,7 +292,7 @@ mod tests {
                 let at = way(f64::from(step) / 1000.0).x;
                 dragged = dragged.max(at - behind).min(at + ahead);
             }
-            let here = course.sample(f64::from(samples) / 1000.0);
+            let here = sample(&course, f64::from(samples) / 1000.0);
             prop_assert!((here.x - dragged).abs() < 1e-9, "{} for {dragged}", here.x);
             prop_assert!((here.y - 7.0 * f64::from(samples) / 1000.0).abs() < 1e-9);
             prop_assert!(in_order(&course));

@@ -1,6 +1,6 @@
 //! Figures are the same at any frame rate, and right where the result is known.
 
-use crate::tools::{DEMOS, demo};
+use crate::tools::{demo, demos};
 use velvet_pan_takes::{BuiltIn, Figure, Figures, Files, Overrides, Take};
 
 fn take(text: &str) -> Take {
@@ -16,8 +16,8 @@ fn figures(text: &str) -> Figures {
 /// Every figure of every demo take, at four frame rates.
 #[test]
 fn every_figure_is_the_same_at_any_frame_rate() {
-    for name in DEMOS {
-        let own = demo(name);
+    for name in demos() {
+        let own = demo(&name);
         let at = |fps: f64| Figures::of_take(&Take { fps, ..own.clone() }).expect("figures");
         let reference = at(240.0);
         for fps in [30.0, 60.0, 120.0] {

@@ -1,14 +1,14 @@
 //! A take that is saved and opened again is the same take.
 
-use crate::tools::{DEMOS, demo};
+use crate::tools::{demo, demos};
 use velvet_pan_takes::{Figures, Path, PathRow, Run, Take};
 
 #[test]
 fn every_demo_take_reads_back_the_same() {
     let folder = tempfile::tempdir().expect("a folder");
-    for name in DEMOS {
-        let take = demo(name);
-        let place = folder.path().join(name);
+    for name in demos() {
+        let take = demo(&name);
+        let place = folder.path().join(&name);
         take.save(&place).expect("written");
         let back = Take::open(place.join("take.toml")).expect("readable");
         assert_eq!((back.seconds, back.fps, back.window), (take.seconds, take.fps, take.window));

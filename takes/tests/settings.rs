@@ -4,7 +4,7 @@ use proptest::prelude::*;
 use velvet_pan::{Bounds, Cue, Rect, Rooms, SettingKind, Settings, Shake, Zone};
 use velvet_pan_takes::{BuiltIn, Document, Fault, Files, settings_text};
 
-use crate::tools::DEMOS;
+use crate::tools::demos;
 
 fn read(text: &str) -> (Settings, Vec<Fault>) {
     let files = [BuiltIn { name: "camera.toml", text: text.to_owned().into() }];
@@ -29,7 +29,7 @@ fn serde_writes(settings: &Settings) -> String {
 fn tunings() -> Vec<String> {
     let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/../terraces/demo/");
     let courier = std::fs::read_to_string(format!("{folder}courier.toml")).expect("a file");
-    let within = DEMOS.iter().filter_map(|name| {
+    let within = demos().into_iter().filter_map(|name| {
         let take = std::fs::read_to_string(format!("{folder}{name}.toml")).expect("a file");
         let take: toml::Table = take.parse().expect("TOML");
         take.get("tuning")?.as_table().map(|tuning| toml::to_string(tuning).expect("TOML"))

@@ -4,7 +4,18 @@
 pub mod properties;
 
 use velvet_pan::glam::DVec2;
-use velvet_pan::{Rect, Snap, View};
+use velvet_pan::{Camera, PerAxis, Rect, Settings, Smoothing, Snap, View};
+
+/// The default settings with this smoothing.
+pub fn smooth(smoothing: impl Into<PerAxis<Smoothing>>) -> Settings {
+    let mut settings = Settings::default();
+    settings.follow.smoothing = smoothing.into();
+    settings
+}
+
+pub fn camera(settings: Settings) -> Camera {
+    Camera::new(settings).expect("valid settings")
+}
 
 /// A rectangle's corners, in order around it.
 pub fn corners(rect: &Rect) -> [DVec2; 4] {

@@ -1,10 +1,11 @@
 //! The table of settings matches tuning files: every key, its kind, its range.
 
 use proptest::prelude::*;
+use velvet_pan::glam::DVec2;
 use velvet_pan::{
     Bounds, Camera, ChoiceForm, Chosen, Cue, Deadzone, Layer, Leash, LookAhead, Lure, Outline,
     OutlineName, PerAxis, Rail, Rect, Rooms, Scroll, Setting, SettingKind, Settings, Shake,
-    ShakeMotion, Side, SmallWorld, Smoothing, TableForm, Value, Zone, ZoomNudge,
+    ShakeMotion, Side, SmallWorld, Smoothing, TableForm, Value, Zone, ZoomNudge, ZoomRange,
 };
 
 use super::{through_json, through_toml};
@@ -498,4 +499,31 @@ properties! {
             }
         }
     }
+}
+
+#[test]
+fn values_that_do_not_fit_each_other_are_named() {
+    let faults = |change: &dyn Fn(&mut Settings)| -> Vec<String> {
+        let mut settings = Settings::default();
+        change(&mut settings);
+        settings.faults().iter().map(ToString::to_string).collect()
+    };
+    let named = |cue: Cue| {
+        faults(&|settings| {
+            settings.cues.insert("gong".into(), cue);
+        })
+    };
+    let far = named(Cue { full_within: 2.0, none_beyond: 2.0, ..Cue::default() });
+    assert!(far.len() == 1 && far[0].starts_with("cues.gong.none_beyond = 2"), "{far:?}");
+    let kick = Shake { motion: ShakeMotion::Kick(DVec2::ZERO), ..Shake::default() };
+    let kick = named(Cue { shake: Some(kick), ..Cue::default() });
+    assert!(kick.len() == 1 && kick[0].starts_with("cues.gong.shake.motion"), "{kick:?}");
+    let zooms = |min, max, level| {
+        faults(&|settings| {
+            settings.zoom.range = ZoomRange { min, max };
+            settings.zoom.level = level;
+        })
+    };
+    assert_eq!((zooms(1.0, 1.0, 1.0).len(), zooms(0.5, 2.0, 2.0).len()), (0, 0));
+    assert_eq!((zooms(2.0, 1.0, 1.5).len(), zooms(0.5, 2.0, 3.0).len()), (1, 1));
 }

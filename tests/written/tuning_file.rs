@@ -1,11 +1,10 @@
 //! Settings as a tuning file holds them.
 
-use velvet_pan::glam::DVec2;
 use velvet_pan::{
     Axes, Bounds, HandReturn, PerAxis, Rect, Settings, Shake, SmallWorld, Smoothing, Snap, YAxis,
 };
 
-use super::{read_json, read_toml, through_toml, toml};
+use super::{read_json, read_toml, through_toml};
 
 fn read(text: &str) -> Result<Settings, String> {
     read_toml(text)
@@ -57,16 +56,6 @@ fn keys_of_every_kind_are_read() {
 }
 
 #[test]
-fn what_is_written_reads_back() {
-    let mut settings = Settings::default();
-    settings.follow.smoothing = PerAxis { x: Smoothing::HalfLife(0.1), y: Smoothing::None };
-    settings.bounds = Some(Bounds::new(Rect::new([0, -5], [300, 200])));
-    assert_eq!(through_toml(&settings), settings);
-    let text = toml(&settings);
-    assert!(text.contains("rect = [0.0, -5.0, 300.0, 205.0]"), "{text}");
-}
-
-#[test]
 fn what_is_wrong_is_named() {
     for (text, words) in [
         ("[follow]\nanchr = [0, 0]", "anchr"),
@@ -99,23 +88,6 @@ fn what_a_file_says_of_hands() {
     let mut settings = Settings::default();
     settings.hands.back = HandReturn::Seconds(-1.0);
     assert_eq!(settings.validate().unwrap_err().field(), "hands.return");
-}
-
-#[test]
-fn layers_stand_in_the_tuning_file() {
-    let text = "[[layers]]\nname = 'far ridge'\nrate = [0.2, 0.3]\nrepeat = [640.0, 0.0]\ndrift = [-4.0, 0.0]\n\
-                [[layers]]\nname = 'reeds'\nrate = [1.4, 1.2]\nshake = 'whole'\nrotates = false\nresponse = 0.5\nalign = [3.0, 4.0]\n";
-    let settings = read(text).unwrap();
-    assert_eq!(settings.layers[0].rate, DVec2::new(0.2, 0.3));
-    assert!(settings.layers[1].is_foreground() && !settings.layers[0].is_foreground());
-    assert_eq!(through_toml(&settings), settings);
-    assert!(read("[[layers]]\nrat = [1.0, 1.0]\n").is_err());
-}
-
-#[test]
-fn one_word_is_for_both_axes() {
-    let settings = read("[bounds]\nrect = [0, 0, 640, 480]\nsmall = \"end\"\n").unwrap();
-    assert_eq!(settings.bounds.unwrap().small, SmallWorld::End.into());
 }
 
 /// What a file leaves out has the default of its documentation.

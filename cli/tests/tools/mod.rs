@@ -76,6 +76,17 @@ pub fn demo(name: &str) -> PathBuf {
     Path::new(env!("CARGO_MANIFEST_DIR")).join("../terraces/demo").join(name)
 }
 
+/// The files of all takes of the demo.
+pub fn demo_takes() -> Vec<String> {
+    let entries = std::fs::read_dir(demo("")).expect("a folder").map(|entry| entry.expect("one"));
+    let names = entries.map(|entry| entry.file_name().into_string().expect("a name"));
+    let is_take = |name: &String| {
+        name.ends_with(".toml")
+            && std::fs::read_to_string(demo(name)).expect("text").contains("[subjects.")
+    };
+    names.filter(is_take).collect()
+}
+
 /// A table of numbers with named columns; empty fields and words are NaN.
 pub struct Numbers {
     columns: Vec<String>,
