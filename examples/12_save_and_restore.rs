@@ -1,5 +1,5 @@
-//! Save a camera during a ride, go back, and get exactly the same results again: for rollback and replays. Bounds that the
-//! game has set are part of the state, and a set of cameras has a state of its own.
+//! Save a camera during a ride, go back, and get exactly the same results again: for rollback and replays. Bounds that
+//! the game has set are part of the state, and a set of cameras has a state of its own.
 //!
 //! Run with `cargo run --example 12_save_and_restore`.
 

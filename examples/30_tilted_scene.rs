@@ -1,8 +1,10 @@
-//! A tilted parallel camera over a scene in three dimensions: the ground seen from above at an angle, without perspective.
+//! A tilted parallel camera over a scene in three dimensions: the ground seen from above at an angle, without
+//! perspective.
 //!
-//! The common mistakes are to snap the camera along the ground, where a step away is not a whole pixel on the screen, and a
-//! pointer that misses by the tilt. What the screen shows is a plane, and the camera of this library moves in that plane:
-//! `x` to the right, and `v = z·sin φ + y·cos φ` up, for a point that is `z` away on the ground and `y` above it.
+//! The common mistakes are to snap the camera along the ground, where a step away is not a whole pixel on the screen,
+//! and a pointer that misses by the tilt. What the screen shows is a plane, and the camera of this library moves in
+//! that plane: `x` to the right, and `v = z·sin φ + y·cos φ` up, for a point that is `z` away on the ground and `y`
+//! above it.
 //!
 //! Run with `cargo run --example 30_tilted_scene`.
 
@@ -88,7 +90,8 @@ fn main() -> Result<(), SettingsError> {
     Ok(())
 }
 
-/// The same by an ordinary camera: it stands back from the middle of the canvas, and looks along the tilted line of sight.
+/// The same by an ordinary camera: it stands back from the middle of the canvas, and looks along the tilted line of
+/// sight.
 fn seen_by_a_camera(view: &View, point: DVec3) -> DVec2 {
     let size = view.canvas_size().as_dvec2();
     // The middle of the canvas as drawn; on the screen, y points down.

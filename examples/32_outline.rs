@@ -1,7 +1,7 @@
 //! A cellar that is not one rectangle: an L of a passage and a hall, and a stair that is narrower than the view.
 //!
-//! The common mistakes are bounds around everything, which show what is beside the level, and a view that is put to the nearest
-//! allowed centre: where the subject goes around a corner, that one is far away all of a sudden.
+//! The common mistakes are bounds around everything, which show what is beside the level, and a view that is put to the
+//! nearest allowed centre: where the subject goes around a corner, that one is far away all of a sudden.
 //!
 //! Run with `cargo run --example 32_outline`.
 

@@ -40,38 +40,57 @@
 //!
 //! World points may have any type that implements [`IntoWorld`], times any type that implements [`IntoSeconds`].
 //!
-//! # The stages
+//! # Which call for what
 //!
-//! The settings of each stage are a struct. Some stages also work without a camera: [`Lens`], [`Leash::clamp`],
-//! [`Bounds::centre_range`], [`Barrier::stop`], [`Rooms::at`], [`Ease::at`], [`Shake::envelope`].
-//!
-//! | question | types |
+//! | a frame | call |
 //! |---|---|
-//! | how large things appear | [`Lens`], [`Zoom`] |
-//! | where to look | [`Follow`], [`Deadzone`], [`LookAhead`]; in this position [`Rooms`], [`Zone`], [`Lure`], [`Rail`], [`Scroll`]; with several [`Party`] |
-//! | how to get there | [`Smoothing`], [`Ease`] |
-//! | where the view may be | [`Bounds`], [`Outline`], [`Leash`], [`Ratchet`] |
-//! | what an impact does | [`Shake`], [`Cue`] |
-//! | which pixels | [`Snap`], [`Fit`] |
+//! | make a camera, check its settings | [`Settings`], [`Camera::new`], [`Settings::faults`] |
+//! | tell it the window's size | [`Camera::resize`] |
+//! | follow one subject, several, none | [`Camera::follow`], [`Camera::follow_all`], [`Camera::advance`] |
+//! | say more of a subject: velocity, ground, jump, carrier | [`Subject`] |
+//! | draw between two fixed steps | [`View::between`], [`Subject::between`] |
 //!
-//! [`Camera`] runs them in order. [`Cameras`] holds several cameras and glides between them.
+//! | where the camera looks | settings | without a camera |
+//! |---|---|---|
+//! | at a subject | [`Follow`], [`Deadzone`], [`LookAhead`], [`Airborne`] | |
+//! | at several | [`Party`] | |
+//! | by place | [`Rooms`], [`Zone`], [`Lure`], [`Rail`], [`Scroll`] | [`Rooms::at`] |
+//! | how it gets there | [`Smoothing`] | [`Smoothing::lag_at`], [`Ease::at`] |
+//! | where it may be | [`Bounds`], [`Outline`], [`Leash`], [`Ratchet`] | [`Bounds::centre_range`], [`Leash::clamp`], [`Barrier::stop`] |
+//! | how large things appear | [`Screen`], [`Zoom`], [`Rotation`], [`Fit`], [`Snap`] | [`Lens`] |
+//! | what an impact does | [`Cue`], [`Shake`], [`ShakeSettings`] | [`Shake::envelope`] |
 //!
-//! # What a view returns
+//! | while the game runs | call |
+//! |---|---|
+//! | start anew, or reach the goal in a given time | [`Camera::cut`], [`Camera::glide`], [`Camera::switch_subject`] |
+//! | zoom, rotate | [`Camera::zoom_to`], [`Camera::zoom_by`], [`Camera::rotate_to`] |
+//! | move by hand | [`Camera::grab`], [`Camera::drag_to`], [`Camera::pan`], [`edge_push`], [`Camera::release`] |
+//! | show a place, travel along a curve | [`Camera::show`], [`Camera::aim_at`], [`Camera::travel`] |
+//! | an impact | [`Camera::cue`], [`Camera::shake`] |
+//! | other bounds, other settings | [`Camera::set_bounds`], [`Camera::set_settings`] |
+//! | a world that loops | [`Camera::translate`] |
+//! | a cutscene | [`Itinerary`], [`Command`] |
+//! | several cameras, with glides between them | [`Cameras`] |
+//! | save, roll back, replay | [`Camera::state`], [`Camera::restore`] |
+//! | see what it does | [`Camera::overlay`], [`Camera::decision`], [`Camera::lag`] |
 //!
-//! * Points, lengths and rectangles between the spaces: [`View::world_to_screen`], [`View::screen_to_world`],
-//!   [`View::window_to_world`], and matrices: [`View::relative_to_clip_matrix`].
-//! * Where to draw: [`View::canvas_position`], [`View::placement`], and [`View::followed_placement`] for the player. To
-//!   draw canvases into a window on the CPU: [`present()`] and [`present_over()`].
-//! * What is visible: [`View::tiles`] of a [`Grid`], [`View::sees`] for a sprite, [`View::sight`] with [`Boxes`] or a
-//!   [`SpriteGrid`] for many sprites, [`View::copies`] of a picture that repeats, [`View::visible_part`] of a large one.
-//!   What will soon be visible: [`Chunks`].
-//! * Layers at their own rates: [`View::layer`] returns another view.
+//! | drawing a [`View`] | call |
+//! |---|---|
+//! | a sprite of the world on the canvas | [`View::canvas_position`] |
+//! | the canvas in the window, and the player over it | [`View::placement`], [`View::followed_placement`] |
+//! | presenting on the CPU | [`present()`], [`present_over()`] |
+//! | matrices for a graphics card | [`View::relative_to_clip_matrix`], [`View::world_to_relative`] |
+//! | positions in other spaces, the pointer | [`View::world_to_screen`], [`View::screen_to_world`], [`View::window_to_world`] |
+//! | the visible tiles | [`View::tiles`] of a [`Grid`] |
+//! | the visible sprites | [`View::sees`] for one, [`View::sight`] with [`Boxes`] or a [`SpriteGrid`] for many |
+//! | what will soon be visible | [`Chunks`] |
+//! | layers at their own rates | [`View::layer`], [`View::copies`], [`View::visible_part`] |
 //!
 //! # Features
 //!
 //! The crate is `no_std` with `alloc`, and has no input or output.
 //!
-//! * `serde`: settings can be read from and written to a tuning file.
+//! * `serde`: settings, states, commands and itineraries can be read and written.
 //! * `mint`: points and vectors of the crate `mint`, as arguments and as results.
 //! * `bytemuck`: matrices and vectors are plain data, for upload to a graphics card.
 //!
@@ -79,6 +98,8 @@
 
 #![no_std]
 #![warn(missing_docs)]
+// Says which feature an item needs, where the documentation is built with a nightly compiler.
+#![cfg_attr(docsrs, feature(doc_cfg))]
 
 /// The README, whose example is run as a test.
 #[cfg(doctest)]

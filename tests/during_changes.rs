@@ -299,7 +299,8 @@ properties! {
     }
 }
 
-/// A zone's bounds push the view back behind the line of a ratchet. When they let go, the view must not jump to the old line.
+/// A zone's bounds push the view back behind the line of a ratchet. When they let go, the view must not jump to the old
+/// line.
 #[test]
 fn bounds_that_push_a_ratchet_back_let_go_without_a_jump() {
     let mut settings = Settings::default();

@@ -136,7 +136,8 @@ fn no_slider_moves_the_view_faster_than_its_own_change() {
     assert!(tried > 20, "{tried}");
 }
 
-/// Another smoothing, told within a time: the view neither jumps nor turns back, and then follows as if it had always been so.
+/// Another smoothing, told within a time: the view neither jumps nor turns back, and then follows as if it had always
+/// been so.
 #[test]
 fn another_smoothing_fades() {
     let walk = |frame: i32| DVec2::new(f64::from(frame) * 150.0 * DT, 0.0);

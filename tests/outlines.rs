@@ -163,8 +163,8 @@ fn way(seed: [f64; 6], size: DVec2) -> impl Fn(f64) -> DVec2 {
 properties! {
     #![cases(30)]
 
-    /// The union and the view are compared part by part. Where the hall is large enough for the view, nothing outside is seen,
-    /// and where it is not, no more than centring there shows.
+    /// The union and the view are compared part by part. Where the hall is large enough for the view, nothing outside
+    /// is seen, and where it is not, no more than centring there shows.
     #[test]
     fn the_outside_is_not_seen(
         parts in parts(60, 40),

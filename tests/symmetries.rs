@@ -267,8 +267,8 @@ fn a_mirrored_or_scaled_world_looks_the_same() {
     compare(World { scale: 0.125, ..World::SAME }, 1e-6, Kind::All);
 }
 
-/// Another origin rounds positions otherwise. A smoothed value rests within a hundredth of a pixel, which may be one frame
-/// sooner or later. At a ratchet's line rounding may decide: of 1,000 games 3 differ, these do not.
+/// Another origin rounds positions otherwise. A smoothed value rests within a hundredth of a pixel, which may be one
+/// frame sooner or later. At a ratchet's line rounding may decide: of 1,000 games 3 differ, these do not.
 #[test]
 fn a_shifted_world_looks_the_same() {
     compare(World { shift: DVec2::new(4096.0, -2048.0), ..World::SAME }, 0.02, Kind::All);

@@ -4,9 +4,9 @@
 //! cargo run --release -p velvet-pan-window
 //! ```
 //!
-//! Run with A and D or the arrow keys, jump with space. P pauses, and shift slows down. Drag with the left button, zoom with
-//! the wheel, and move the view with I, J, K and L, also while the game is paused. With `-- --frames 120` the program ends after
-//! this number of frames.
+//! Run with A and D or the arrow keys, jump with space. P pauses, and shift slows down. Drag with the left button, zoom
+//! with the wheel, and move the view with I, J, K and L, also while the game is paused. With `-- --frames 120` the
+//! program ends after this number of frames.
 
 use std::collections::HashSet;
 use std::error::Error;

@@ -1,4 +1,5 @@
-//! The verdicts on twenty cameras: `compare` marks what is bad about the bad ones, and nothing of the good ones. Its tips cure without harm.
+//! The verdicts on twenty cameras: `compare` marks what is bad about the bad ones, and nothing of the good ones. Its
+//! tips cure without harm.
 
 use std::path::Path;
 

@@ -110,7 +110,8 @@ impl Ride {
         (share, (shaken.iter().sum::<f64>() / shaken.len() as f64).sqrt())
     }
 
-    /// The shortest time for which a place was on the screen before the subject came there, of places 8 screen pixels apart.
+    /// The shortest time for which a place was on the screen before the subject came there, of places 8 screen pixels
+    /// apart.
     fn warning(&self) -> Option<f64> {
         let subject = self.points("subject_x", "subject_y");
         let half = [0, 1].map(|axis| self.screen[axis] / 2.0);

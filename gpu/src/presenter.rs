@@ -238,7 +238,7 @@ fn placement_buffer(device: &Device, count: u64) -> Buffer {
     })
 }
 
-/// The pixels of the target that show the canvas, or `None` if nothing of it is visible.
+/// Returns the pixels of the target that show the canvas, or `None` if nothing of it is visible.
 fn scissor(placement: &Placement, target: WindowSize) -> Option<[u32; 4]> {
     let usable = placement.scale > 0.0 && placement.scale.is_finite();
     if !usable || !placement.origin.is_finite() {
@@ -248,7 +248,7 @@ fn scissor(placement: &Placement, target: WindowSize) -> Option<[u32; 4]> {
     Placement { end, ..*placement }.scissor()
 }
 
-/// Whether the numbers that a shader reads and writes are linear light and not encoded sRGB.
+/// Returns whether the numbers that a shader reads and writes are linear light and not encoded sRGB.
 fn holds_light(format: TextureFormat) -> bool {
     use TextureFormat::{R16Float, R32Float, Rg16Float, Rg32Float, Rgba16Float, Rgba32Float};
     let float =

@@ -61,7 +61,7 @@ pub fn field(ui: &mut Ui, path: &str, setting: &Setting, value: &Value) -> Optio
     }
 }
 
-/// A box to tick for each name.
+/// Returns a box to tick for each name.
 fn some_of(ui: &mut Ui, path: &str, known: &[Choice], chosen: &[String]) -> Option<Value> {
     let mut now: Vec<String> = Vec::new();
     ui.horizontal_wrapped(|ui| {
@@ -80,7 +80,7 @@ fn name(response: &Response, kind: Role, path: &str) {
     response.widget_info(|| WidgetInfo::labeled(kind, true, path));
 }
 
-/// The names of the two numbers of a pair.
+/// Returns the names of the two numbers of a pair.
 fn names(setting: &Setting) -> [&'static str; 2] {
     if setting.expected().starts_with("the smallest") {
         ["smallest", "largest"]
@@ -162,7 +162,7 @@ fn choice(ui: &mut Ui, path: &str, choices: &[Choice], chosen: &Chosen) -> Optio
     new
 }
 
-/// A choice with numbers to start from: a quarter of the usual range.
+/// Returns a choice with numbers to start from: a quarter of the usual range.
 fn begun(choice: &Choice) -> Chosen {
     let [low, high] = choice.usual();
     match choice.form() {

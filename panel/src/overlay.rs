@@ -82,7 +82,7 @@ pub fn overlay(painter: &Painter, camera: &Camera, view: &View, corner: Pos2, ma
     }
 }
 
-/// The colour of a mark.
+/// Returns the colour of a mark.
 pub(crate) fn color(look: &MarkLook) -> Color32 {
     let [red, green, blue] = look.colour;
     Color32::from_rgb(red, green, blue)

@@ -129,7 +129,7 @@ impl History {
         self.drawn_now
     }
 
-    /// The strips that have anything to show.
+    /// Returns the strips that have anything to show.
     fn kinds(&self) -> Vec<usize> {
         let told = |index: usize| {
             index < TILES || self.moments.iter().any(|moment| moment.figures[index].is_some())
@@ -137,7 +137,7 @@ impl History {
         (0..NAMES.len()).filter(|index| told(*index)).collect()
     }
 
-    /// The newest value of a strip, in words: short, and in full.
+    /// Returns the newest value of a strip, in words: short, and in full.
     fn now(&self, index: usize, value: Option<f64>) -> [String; 2] {
         let (_, unit, _) = NAMES[index];
         let Some(value) = value else { return [(); 2].map(|()| format!("– {unit}")) };
@@ -163,8 +163,8 @@ const MIN_WIDTH: f32 = 150.0;
 /// The maximum number of strips side by side.
 const MAX_COLUMNS: usize = 3;
 
-/// Shows lag, speed, view ahead and the picture's steps over the last seconds, each in a strip of its own, and, if the game
-/// tells them, the drawn tiles and sprites.
+/// Shows lag, speed, view ahead and the picture's steps over the last seconds, each in a strip of its own, and, if the
+/// game tells them, the drawn tiles and sprites.
 pub fn strips(ui: &mut Ui, history: &History) {
     let kinds = history.kinds();
     let rows = kinds.len().div_ceil(MAX_COLUMNS);

@@ -19,8 +19,8 @@ pub struct PanelResponse {
     pub refused: Option<SettingsError>,
     /// Why saving failed, if it did.
     pub fault: Option<Fault>,
-    /// The names of the cues whose button was pressed. Call them with [`Camera::cue`](velvet_pan::Camera::cue), at a position
-    /// that the panel does not know, such as the player's.
+    /// The names of the cues whose button was pressed. Call them with [`Camera::cue`](velvet_pan::Camera::cue), at a
+    /// position that the panel does not know, such as the player's.
     pub called: Vec<String>,
 }
 
@@ -239,7 +239,7 @@ fn mark(ui: &mut Ui, shown: bool, name: &str) {
     }
 }
 
-/// The defaults of all keys that can be shown, with the same optional tables and cues.
+/// Returns the defaults of all keys that can be shown, with the same optional tables and cues.
 fn defaults_of(settings: &Settings) -> Settings {
     let mut defaults = Settings::default();
     for path in Settings::tables().iter().flat_map(|table| settings.table_paths(table)) {

@@ -8,7 +8,7 @@ use glam::DVec2;
 /// Larger whole numbers can't be told apart in `f64` arithmetic.
 pub(crate) const FARTHEST: i64 = 1 << 52;
 
-/// The largest whole number that is not above `value`.
+/// Returns the largest whole number that is not above `value`.
 ///
 /// Beyond the range of `i64`, returns the nearest end; for NaN, 0.
 #[inline]
@@ -18,14 +18,14 @@ pub(crate) fn floor_to_i64(value: f64) -> i64 {
     cut.saturating_sub(i64::from((cut as f64) > value))
 }
 
-/// The smallest whole number that is not below `value`. Ends and NaN as in [`floor_to_i64`].
+/// Returns the smallest whole number that is not below `value`. Ends and NaN as in [`floor_to_i64`].
 #[inline]
 #[must_use]
 pub(crate) fn ceil_to_i64(value: f64) -> i64 {
     floor_to_i64(-value).saturating_neg()
 }
 
-/// The nearest whole number; halves are rounded up.
+/// Returns the nearest whole number; halves are rounded up.
 #[inline]
 #[must_use]
 pub(crate) fn round_to_i64(value: f64) -> i64 {
@@ -54,20 +54,20 @@ pub(crate) fn turn(value: DVec2, cos: f64, sin: f64) -> DVec2 {
     DVec2::new(value.x * cos - value.y * sin, value.x * sin + value.y * cos)
 }
 
-/// The point at a fraction of the way from one point to another, exact at both ends.
+/// Returns the point at a fraction of the way from one point to another, exact at both ends.
 #[inline]
 #[must_use]
 pub(crate) fn mix(from: DVec2, to: DVec2, fraction: f64) -> DVec2 {
     if fraction >= 1.0 { to } else { from + (to - from) * fraction }
 }
 
-/// The rotation from one angle to another in the shorter direction, at most half a turn.
+/// Returns the rotation from one angle to another in the shorter direction, at most half a turn.
 #[must_use]
 pub(crate) fn shorter_arc(from: f64, to: f64) -> f64 {
     libm::remainder(to - from, core::f64::consts::TAU)
 }
 
-/// A usable angle in radians, reduced to less than a turn, or `None`.
+/// Returns a usable angle in radians, reduced to less than a turn, or `None`.
 #[must_use]
 pub(crate) fn usable_angle(angle: f64) -> Option<f64> {
     const MANY: f64 = 1e6;
@@ -89,7 +89,7 @@ pub(crate) fn bisect(
     [low, high]
 }
 
-/// Whether a world point is usable: it is finite, and so is its square.
+/// Returns whether a world point is usable: it is finite, and so is its square.
 #[inline]
 #[must_use]
 pub(crate) fn is_usable(point: DVec2) -> bool {

@@ -1,4 +1,4 @@
-//! What every other folder is made of: points and rectangles, sizes of windows, arithmetic that has an answer for any
+//! What every other folder is made of: points and rectangles, sizes of windows, arithmetic that is defined for any
 //! number, a list of fixed capacity, and a grid to find regions. It uses no other folder of this crate.
 
 pub(crate) mod convert;

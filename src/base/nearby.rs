@@ -19,13 +19,12 @@ const MAX_UNINDEXED: usize = 32;
 const MAX_ENTRIES: usize = 16;
 
 impl Nearby {
-    /// For regions numbered in order.
+    /// Builds the grid.
     pub fn of(regions: impl ExactSizeIterator<Item = Rect> + Clone) -> Self {
         Self((regions.len() > MAX_UNINDEXED).then(|| Cells::of(regions)).flatten().map(Box::new))
     }
 
-    /// Those of `items`, the regions' owners, whose regions a straight way may touch, in their order. Some of
-    /// them it may not touch.
+    /// Returns every item whose region the segment may touch, in order. May include some that it does not touch.
     #[inline]
     pub fn about<'a, T>(
         &'a self,
@@ -102,7 +101,7 @@ impl Cells {
         self
     }
 
-    /// The cells in which a region is listed.
+    /// Returns the cells in which a region is listed.
     fn reached_by(&self, region: &Rect) -> impl Iterator<Item = usize> + use<> {
         // Slightly more than half a cell, so that rounding loses none.
         let beyond = self.side * 0.501;
@@ -113,14 +112,14 @@ impl Cells {
         })
     }
 
-    /// The cell that contains a point. For points outside, the nearest cell.
+    /// Returns the cell that contains a point. For points outside, the nearest cell.
     fn cell(&self, point: DVec2) -> UVec2 {
         let cell = (point - self.area.min) * self.per_side;
         UVec2::new(cell.x as u32, cell.y as u32).min(self.count - 1)
     }
 
-    /// The numbers of the regions that a movement may touch, in order, or `None` if it is longer than a cell, so that
-    /// all have to be checked.
+    /// Returns the numbers of the regions that a movement may touch, in order, or `None` if it is longer than a cell,
+    /// so that all have to be checked.
     fn about(&self, from: DVec2, to: DVec2) -> Option<&[u32]> {
         if !(to - from).abs().cmple(self.side).all() {
             return None;

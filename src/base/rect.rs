@@ -93,7 +93,7 @@ impl Rect {
         point.cmpge(self.min).all() && point.cmplt(self.max).all()
     }
 
-    /// Whether the point is inside or on any edge.
+    /// Returns whether the point is inside or on any edge.
     #[inline]
     pub(crate) fn covers(&self, point: DVec2) -> bool {
         point.cmpge(self.min).all() && point.cmple(self.max).all()
@@ -124,8 +124,8 @@ impl Rect {
         clamp_point(point.into_world(), self.min, self.max)
     }
 
-    /// The part of a straight path that is inside, as fractions from 0 to 1: its start (0 or less if the path begins
-    /// inside) and its end (1 or more if it ends inside). `None` if the path does not enter.
+    /// Returns the part of a straight path that is inside, as fractions from 0 to 1: its start (0 or less if the path
+    /// begins inside) and its end (1 or more if it ends inside). `None` if the path does not enter.
     pub(crate) fn stretch_of(&self, from: DVec2, to: DVec2) -> Option<(f64, f64)> {
         let (mut start, mut end) = (f64::NEG_INFINITY, f64::INFINITY);
         for axis in 0..2 {
@@ -155,15 +155,15 @@ impl Rect {
         [min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)]
     }
 
-    /// The centre of a view with these half-extents, moved as little as possible to stay inside. On an axis on which the
-    /// view is larger, it does not move.
+    /// Returns the centre of a view with these half-extents, moved as little as possible to stay inside. On an axis on
+    /// which the view is larger, it does not move.
     #[must_use]
     pub(crate) fn clamp_centre(&self, centre: DVec2, half: DVec2) -> DVec2 {
         self.clamp_centre_or(centre, half, centre)
     }
 
-    /// The position of a body with these half-extents, moved as little as possible to be inside, or in the middle if it
-    /// does not fit.
+    /// Returns the position of a body with these half-extents, moved as little as possible to be inside, or in the
+    /// middle if it does not fit.
     #[must_use]
     pub(crate) fn clamp_body(&self, position: DVec2, half: DVec2) -> DVec2 {
         self.clamp_centre_or(position, half, self.centre())
@@ -179,19 +179,19 @@ impl Rect {
         DVec2::new(axis(0), axis(1))
     }
 
-    /// The smallest rectangle around both.
+    /// Returns the smallest rectangle around both.
     #[inline]
     pub(crate) fn joined(&self, other: &Self) -> Self {
         Self { min: self.min.min(other.min), max: self.max.max(other.max) }
     }
 
-    /// Whether it is finite, and has a width and a height above 0.
+    /// Returns whether it is finite, and has a width and a height above 0.
     pub(crate) fn has_area(&self) -> bool {
         let size = self.size();
         self.is_finite() && size.is_finite() && size.min_element() > 0.0
     }
 
-    /// Whether it can be a place in the world: not too far away, and not so small that no zoom shows it.
+    /// Returns whether it can be a place in the world: not too far away, and not so small that no zoom shows it.
     pub(crate) fn is_place(&self) -> bool {
         is_usable(self.min) && is_usable(self.max) && self.size().min_element() >= 1e-9
     }

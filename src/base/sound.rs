@@ -9,7 +9,7 @@ use crate::base::rect::Rect;
 
 /// A part of a state whose numbers can be checked.
 pub(crate) trait Sound {
-    /// Whether each number is finite, and in its range.
+    /// Returns whether each number is finite, and in its range.
     fn is_sound(&self) -> bool;
 }
 

@@ -2,14 +2,14 @@
 
 use alloc::vec::Vec;
 
-/// The known name that is most like a given one, if any is like it.
+/// Returns the known name that is most like a given one, if any is like it.
 pub(crate) fn nearest<T: AsRef<str>>(given: &str, known: impl IntoIterator<Item = T>) -> Option<T> {
     let distances = known.into_iter().map(|name| (edits(given, name.as_ref()), name));
     let (distance, name) = distances.min_by_key(|(distance, _)| *distance)?;
     (distance <= 2 + name.as_ref().len() / 4).then_some(name)
 }
 
-/// The number of letters to insert, to remove or to replace to get from one text to the other.
+/// Returns the number of letters to insert, to remove or to replace to get from one text to the other.
 fn edits(one: &str, other: &str) -> usize {
     let mut row: Vec<usize> = (0..=other.len()).collect();
     for (at, letter) in one.bytes().enumerate() {

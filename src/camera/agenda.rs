@@ -91,7 +91,7 @@ impl Sound for DueCommand {
 }
 
 impl DueCommand {
-    /// Whether it is what a player's hand does.
+    /// Returns whether it is what a player's hand does.
     pub fn is_by_hand(&self) -> bool {
         matches!(
             self,
@@ -137,23 +137,23 @@ impl Agenda {
         due.is_sound() && self.items.insert(later.unwrap_or(self.items.len()), due)
     }
 
-    /// The next moment at which something is due, as a fraction of a step.
+    /// Returns the next moment at which something is due, as a fraction of a step.
     #[inline]
     pub fn next_moment(&self, seconds: f64) -> Option<f64> {
         self.items.first().map(|due| moment_of(due.before_end, seconds))
     }
 
-    /// The first moment for which a command is of this kind.
+    /// Returns the first moment for which a command is of this kind.
     pub fn moment_of(&self, seconds: f64, kind: impl Fn(&DueCommand) -> bool) -> Option<f64> {
         self.find(kind).map(|due| moment_of(due.before_end, seconds))
     }
 
-    /// Whether a pan is due.
+    /// Returns whether a pan is due.
     pub fn pans(&self) -> bool {
         self.find(|due_command| matches!(due_command, DueCommand::Pan(_))).is_some()
     }
 
-    /// Whether a glide is due.
+    /// Returns whether a glide is due.
     pub fn glides(&self) -> bool {
         self.find(|due_command| matches!(due_command, DueCommand::Glide { .. })).is_some()
     }
@@ -186,7 +186,7 @@ impl Agenda {
     }
 }
 
-/// The moment as a fraction of a step of some seconds. What was due before the step acts at its start.
+/// Returns the moment as a fraction of a step of some seconds. What was due before the step acts at its start.
 fn moment_of(before_end: f64, seconds: f64) -> f64 {
     ((seconds - before_end) / seconds).clamp(0.0, 1.0)
 }

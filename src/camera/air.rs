@@ -33,7 +33,7 @@ pub(super) fn take_off(
     (takeoff, judged(verdict, framing, stride.from, goal, focus))
 }
 
-/// The goal after a verdict on a step that starts at `from`.
+/// Returns the goal after a verdict on a step that starts at `from`.
 fn judged(
     verdict: Verdict,
     framing: &Framing,
@@ -56,7 +56,7 @@ fn judged(
     GoalMemory { air, ..goal }
 }
 
-/// The step of the subject as its carrier sees it, along the screen's axes.
+/// Returns the step of the subject as its carrier sees it, along the screen's axes.
 fn climb(arrival: &Arrival<'_>, stride: &Stride, lens: &Lens) -> Climb {
     let moved = stride.against_carrier(arrival.seconds);
     let way = lens.to_screen_orientation(moved.to - moved.from);
@@ -65,7 +65,7 @@ fn climb(arrival: &Arrival<'_>, stride: &Stride, lens: &Lens) -> Climb {
     Climb { seconds: arrival.seconds, up, across, in_air: arrival.in_air, jump }
 }
 
-/// The goal at the height from which the subject was pushed, which it has left by `rise` already.
+/// Returns the goal at the height from which the subject was pushed, which it has left by `rise` already.
 fn held_from(framing: &Framing, from: DVec2, rise: f64, memory: GoalMemory) -> GoalMemory {
     let Framing { follow, lens, view, .. } = framing;
     if rise <= 0.0 || !follow.axes.has(1) {
@@ -77,7 +77,7 @@ fn held_from(framing: &Framing, from: DVec2, rise: f64, memory: GoalMemory) -> G
     GoalMemory { point: lens.to_world_orientation(goal), ..memory }
 }
 
-/// The fraction of a leg at which a subject with a held height reverses its vertical movement.
+/// Returns the fraction of a leg at which a subject with a held height reverses its vertical movement.
 #[inline]
 pub(super) fn apex(stride: &Stride, lens: &Lens) -> Option<f64> {
     let [before, after] = stride.velocity.map(|speed| lens.to_screen_orientation(speed).y);
@@ -86,7 +86,7 @@ pub(super) fn apex(stride: &Stride, lens: &Lens) -> Option<f64> {
     (apex > 1e-3 && apex < 1.0 - 1e-3).then_some(apex)
 }
 
-/// Whether a subject with a held height has left its leash vertically.
+/// Returns whether a subject with a held height has left its leash vertically.
 #[inline]
 pub(super) fn has_left_leash(framing: &Framing, focus: DVec2, subject: DVec2) -> bool {
     let Framing { follow, lens, view, .. } = framing;

@@ -157,7 +157,7 @@ pub(super) fn meet(subject: &Subject, party: Option<&[Subject]>, track: &mut Tra
     }
 }
 
-/// The member of a new party that was followed alone before.
+/// Returns the member of a new party that was followed alone before.
 fn nearest_of(party: &[Subject], last: Option<DVec2>) -> Option<&Subject> {
     let usable = party.iter().filter(|subject| is_usable(subject.position));
     let Some(last) = last else { return usable.into_iter().next() };
@@ -166,7 +166,7 @@ fn nearest_of(party: &[Subject], last: Option<DVec2>) -> Option<&Subject> {
 }
 
 impl Arrival<'_> {
-    /// The way through the whole step of a subject that was there.
+    /// Returns the way through the whole step of a subject that was there.
     #[inline]
     pub fn stride(&self) -> Option<Stride> {
         match self.kind {
@@ -175,7 +175,7 @@ impl Arrival<'_> {
         }
     }
 
-    /// The way between two fractions of the step, both before the subject came, or both after it.
+    /// Returns the way between two fractions of the step, both before the subject came, or both after it.
     #[inline]
     pub fn part(&self, done: f64, end: f64) -> Option<Stride> {
         if end <= self.turn + SAME_MOMENT && self.turn > 0.0 {
@@ -185,7 +185,7 @@ impl Arrival<'_> {
         Some(stride.between(self.since_turn(done), self.since_turn(end)))
     }
 
-    /// The subject at a fraction of the step, if it is there.
+    /// Returns the subject at a fraction of the step, if it is there.
     pub fn at(&self, fraction: f64) -> Option<SubjectNow> {
         match self.kind {
             Kind::Moved(stride) if self.has_come(fraction) => {
@@ -195,17 +195,17 @@ impl Arrival<'_> {
         }
     }
 
-    /// Whether the subject, or the aim, is already there at a fraction of the step.
+    /// Returns whether the subject, or the aim, is already there at a fraction of the step.
     pub fn has_come(&self, fraction: f64) -> bool {
         fraction >= self.turn - SAME_MOMENT
     }
 
-    /// Whether the subject, or the aim, comes with the commands of this moment.
+    /// Returns whether the subject, or the aim, comes with the commands of this moment.
     pub fn comes_with(&self, moment: f64) -> bool {
         self.turn > 0.0 && (moment - self.turn).abs() <= SAME_MOMENT
     }
 
-    /// A fraction of the step as a fraction of the rest since the subject came.
+    /// Returns a fraction of the step as a fraction of the rest since the subject came.
     #[inline]
     fn since_turn(&self, fraction: f64) -> f64 {
         let rest = 1.0 - self.turn;
@@ -217,7 +217,7 @@ impl Arrival<'_> {
         point_of_party.or(self.subject.copied().filter(|_| self.party.is_none()))
     }
 
-    /// Where the subject is at a fraction of the step.
+    /// Returns where the subject is at a fraction of the step.
     pub fn clock(&self, fraction: f64) -> Clock {
         if self.together {
             return Clock::Track;
@@ -228,7 +228,7 @@ impl Arrival<'_> {
         Clock::Step(self.coasting.map(|way| way.at(fraction / self.turn)))
     }
 
-    /// Where the one is that was followed until the subject came.
+    /// Returns where the subject is that was followed until the subject came.
     pub fn clock_before(&self) -> Clock {
         Clock::Step(self.coasting.map(|way| way.end()))
     }

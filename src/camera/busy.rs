@@ -59,7 +59,7 @@ impl Step<'_> {
     }
 }
 
-/// Whether the lens moves in the rest of a step.
+/// Returns whether the lens moves in the rest of a step.
 fn lens_moves(
     arrival: &Arrival<'_>,
     rules: &Rules,
@@ -159,8 +159,8 @@ impl Camera {
         }
     }
 
-    /// The next moment at which the step is divided, as a fraction of it: a command is due, a pause or a small step of the
-    /// lens or a party ends, or the subject crosses a line.
+    /// Returns the next moment at which the step is divided, as a fraction of it: a command is due, a pause or a small
+    /// step of the lens or a party ends, or the subject crosses a line.
     fn next_change(&self, arrival: &Arrival<'_>, done: f64) -> f64 {
         let end = self.next_end(arrival, done);
         if !self.rules.has_places() {
@@ -208,7 +208,8 @@ impl Camera {
         end
     }
 
-    /// Runs one leg, at most until a pinned point is released or the view passes into another hall. Returns where it ended.
+    /// Runs one leg, at most until a pinned point is released or the view passes into another hall. Returns where it
+    /// ended.
     fn run_leg_until_over(&mut self, arrival: &Arrival<'_>, done: f64, end: f64) -> f64 {
         self.end_at(arrival.clock(done));
         let is_pinned = matches!(self.state.ride.picture.hand, Hand::Pin(..));
@@ -260,15 +261,15 @@ impl CameraState {
 }
 
 impl Rules {
-    /// Whether a leg must end here: a pinned point is released, or the view passes into another hall.
+    /// Returns whether a leg must end here: a pinned point is released, or the view passes into another hall.
     fn is_over(&self, state: &CameraState, framing: &Framing, clock: Clock) -> bool {
         let subject = clock.subject(&state.goal.track).map(|now| now.position);
         self.ends_pin(state, framing, clock)
             || self.next_hall(framing, &state.limits, &state.ride, subject).is_some()
     }
 
-    /// Whether a zoom about a point is over: it is nearly complete, or the subject is near the edge of the screen.
-    /// Without a subject, it stays there to the end.
+    /// Returns whether a zoom about a point is over: it is nearly complete, or the subject is near the edge of the
+    /// screen. Without a subject, it stays there to the end.
     fn ends_pin(&self, state: &CameraState, framing: &Framing, clock: Clock) -> bool {
         let Hand::Pin(_, rest) = state.ride.picture.hand else { return false };
         let zoom = &state.lens.zoom;

@@ -224,8 +224,8 @@ impl<K: Ord + Clone> Cameras<K> {
         }
     }
 
-    /// Shows another camera immediately. Returns `false`, and changes nothing, for an unknown key. Telling it every frame is
-    /// one cut.
+    /// Shows another camera immediately. Returns `false`, and changes nothing, for an unknown key. Telling it every
+    /// frame is one cut.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Cameras, Settings};
@@ -269,8 +269,8 @@ impl<K: Ord + Clone> Cameras<K> {
     ///
     /// The centre moves in a straight line, the zoom in log space, the rotation by the shorter arc. The shake of the
     /// first camera fades. With [`Ease::Smooth`] the picture keeps its velocity at the start. With any other ease it
-    /// starts from rest. A glide during a glide starts from what is shown, and both end at their own times. The same glide
-    /// may be told every frame.
+    /// starts from rest. A glide during a glide starts from what is shown, and both end at their own times. The same
+    /// glide may be told every frame.
     ///
     /// If `seconds` is zero or negative, cuts. Returns `false`, and changes nothing, for an unknown key.
     ///
@@ -358,8 +358,8 @@ impl<K: Ord + Clone> Cameras<K> {
         }
     }
 
-    /// Restores a saved state, as [`Camera::restore`] does for one camera. Cameras that were added since keep their present
-    /// state. With the same settings, windows and input, the set then returns the same views, to the bit.
+    /// Restores a saved state, as [`Camera::restore`] does for one camera. Cameras that were added since keep their
+    /// present state. With the same settings, windows and input, the set then returns the same views, to the bit.
     ///
     /// # Errors
     ///
@@ -447,7 +447,7 @@ impl<K: Ord + Clone> Cameras<K> {
         self.glides.passage = Some(passage);
     }
 
-    /// The view for a moving source, and its rate of change.
+    /// Returns the view for a moving source, and its rate of change.
     fn moving(&self, source: DVec4, velocity: DVec4) -> (DVec4, DVec4) {
         let now = self.glides.transitions.shown(source);
         let mut later = self.glides.transitions;
@@ -471,7 +471,7 @@ impl<K: Ord + Clone> Cameras<K> {
         to.like(lens, centre).within(area).shaken(self.shake(&to))
     }
 
-    /// The shake of the previous camera, which fades with the glide.
+    /// Returns the shake of the previous camera, which fades with the glide.
     fn shake(&self, to: &View) -> ShakeOffset {
         let Some(passage) = &self.glides.passage else { return to.shake() };
         let from = match &passage.from {
@@ -482,7 +482,7 @@ impl<K: Ord + Clone> Cameras<K> {
     }
 }
 
-/// A view without its shake: centre, logarithm of the zoom, rotation.
+/// Returns a view without its shake: centre, logarithm of the zoom, rotation.
 fn numbers(view: &View) -> DVec4 {
     let steady = view.steady();
     steady.lens().numbers(steady.centre())

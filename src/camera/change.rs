@@ -20,8 +20,8 @@ use super::{Camera, Scratch, busy, goal, party};
 /// The time over which a velocity is measured, in seconds.
 pub(super) const INSTANT: f64 = 1.0 / 65536.0;
 
-/// The time over which the rate of the whole picture is measured, in seconds. A stage that comes to rest within twice this
-/// time counts as standing: how near it is depends on the legs.
+/// The time over which the rate of the whole picture is measured, in seconds. A stage that comes to rest within twice
+/// this time counts as standing: how near it is depends on the legs.
 const MOMENT: f64 = 1.0 / 4096.0;
 
 /// A smaller difference than this, in screen pixels, is no change.
@@ -153,7 +153,7 @@ impl Camera {
         }
     }
 
-    /// The goal, shaped and bounded, and its velocity.
+    /// Returns the goal, shaped and bounded, and its velocity.
     fn moving_goal(&self, clock: Clock) -> (DVec2, DVec2) {
         let (mut course, mut scratch, mut state) =
             (Course::default(), Scratch::default(), self.state);
@@ -216,7 +216,7 @@ impl Camera {
     }
 }
 
-/// The rate of change of three pictures, an instant apart. `most` is the greatest velocity of the centre.
+/// Returns the rate of change of three pictures, an instant apart. `most` is the greatest velocity of the centre.
 fn rate_of([one, two, three]: [DVec4; 3], most: DVec2) -> DVec4 {
     // A stage that comes to rest in between counts as standing.
     let (first, second) = (two - one, three - two);
@@ -257,8 +257,8 @@ fn edges_let_out(
     is_seen.then(|| Transition::smooth(gap, speed, seconds))
 }
 
-/// The transition from the zoom before to that of this lens, which changes at `rate`. Both are natural logarithms. Only
-/// a smooth one needs the rate.
+/// Returns the transition from the zoom before to that of this lens, which changes at `rate`. Both are natural
+/// logarithms. Only a smooth one needs the rate.
 fn fade_of_zoom(
     lens: &Lens,
     seen: &Seen,
@@ -277,7 +277,7 @@ fn fade_of_zoom(
     is_seen.then(|| Transition::smooth(gap, faster, timing.seconds))
 }
 
-/// The transition from the focus before to that of now, which moves at `rate`. Only a smooth one needs the rate.
+/// Returns the transition from the focus before to that of now, which moves at `rate`. Only a smooth one needs the rate.
 fn fade_of_focus(
     framing: &Framing,
     seen: &Seen,

@@ -22,13 +22,13 @@ use super::arrival::Clock;
 use super::state::HandCommand;
 use super::travel::Travel;
 
-/// A camera command as a value: to store, to send, or to record. There is one for everything that a game can tell a camera
-/// between frames. Each has a method of the same name, which documents it.
+/// A camera command as a value: to store, to send, or to record. There is one for everything that a game can tell a
+/// camera between frames. Each has a method of the same name, which documents it.
 ///
-/// The first nine act immediately. The others take effect at the end of the next frame; a point that is grabbed or zoomed
-/// about is held from its start. Of each kind the last one counts; notches and pans add up, and every shake and cue acts. You
-/// can therefore give the same command before every frame. A cut wins over everything that takes the view in hand before the
-/// same frame. With a time, a command acts at its own moment: see [`Camera::tell_due`].
+/// The first nine act immediately. The others take effect at the end of the next frame; a point that is grabbed or
+/// zoomed about is held from its start. Of each kind the last one counts; notches and pans add up, and every shake and
+/// cue acts. You can therefore give the same command before every frame. A cut wins over everything that takes the view
+/// in hand before the same frame. With a time, a command acts at its own moment: see [`Camera::tell_due`].
 ///
 /// ```
 /// use velvet_pan::{Camera, Command, Settings};
@@ -167,8 +167,8 @@ impl Camera {
     ///
     /// # Errors
     ///
-    /// Returns an error for invalid bounds, invalid settings, a way that can't be travelled, and a cue that the settings do not
-    /// have, and changes nothing.
+    /// Returns an error for invalid bounds, invalid settings, a way that can't be travelled, and a cue that the
+    /// settings do not have, and changes nothing.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Command, CueCall, Settings};
@@ -193,8 +193,8 @@ impl Camera {
     /// moved at its given velocity since. A moment before the frame's start counts as its start.
     ///
     /// [`Command::Translate`], [`Command::Resize`], [`Command::SetSettings`] and the ending and pausing of shakes act
-    /// immediately, like a command that is told to [`tell`](Self::tell). Without a time, in a frame of 0 seconds, or if 16
-    /// wait already, a command acts as in `tell`.
+    /// immediately, like a command that is told to [`tell`](Self::tell). Without a time, in a frame of 0 seconds, or if
+    /// 16 wait already, a command acts as in `tell`.
     ///
     /// # Errors
     ///

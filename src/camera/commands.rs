@@ -22,9 +22,9 @@ use super::rules::Rules;
 use super::state::{CameraState, Cut, NewBounds};
 
 impl Camera {
-    /// Cuts to the subject in the next frame that has one, for example after a teleport. Clears all memories and
-    /// ends all changes, hands and pauses. Commanded before the same frame, a cut takes precedence over every glide, grab, pan,
-    /// `show` and pause, in either order. A zoom about a point still zooms, and only its point is dropped.
+    /// Cuts to the subject in the next frame that has one, for example after a teleport. Clears all memories and ends
+    /// all changes, hands and pauses. Commanded before the same frame, a cut takes precedence over every glide, grab,
+    /// pan, `show` and pause, in either order. A zoom about a point still zooms, and only its point is dropped.
     pub fn cut(&mut self) {
         self.state.goal.cut = Cut::Commanded;
     }
@@ -136,7 +136,8 @@ impl Camera {
         Ok(())
     }
 
-    /// Returns the bounds in force: those of the settings, or what [`set_bounds`](Self::set_bounds) has put in their place.
+    /// Returns the bounds in force: those of the settings, or what [`set_bounds`](Self::set_bounds) has put in their
+    /// place.
     ///
     /// ```
     /// # use velvet_pan::{Bounds, Camera, Rect, Settings};
@@ -178,8 +179,8 @@ impl Camera {
         self.limit(Clock::Track);
     }
 
-    /// Returns the line behind which a ratcheted view does not go back, or `None` without a ratchet. Only bounds that push
-    /// the view back push it back as well.
+    /// Returns the line behind which a ratcheted view does not go back, or `None` without a ratchet. Only bounds that
+    /// push the view back push it back as well.
     #[must_use]
     pub fn barrier(&self) -> Option<Barrier> {
         self.state.ride.picture.barrier
@@ -225,11 +226,10 @@ impl Camera {
 
     /// Zooms by this number of wheel notches, closer for positive ones. Notches add up.
     ///
-    /// With a screen point, the world point that the last view shows there without its shake stays there, from the start of
-    /// the next frame. If no subject is followed, it stays until the
-    /// zoom ends. Otherwise it stays until 1 % of the zoom is left, or until the subject has covered 90 % of the
-    /// way from its anchor to the screen's edge. Then the view returns as [`Hands::back`](crate::Hands::back)
-    /// says. A leash takes precedence over the point.
+    /// With a screen point, the world point that the last view shows there without its shake stays there, from the
+    /// start of the next frame. If no subject is followed, it stays until the zoom ends. Otherwise it stays until 1 %
+    /// of the zoom is left, or until the subject has covered 90 % of the way from its anchor to the screen's edge. Then
+    /// the view returns as [`Hands::back`](crate::Hands::back) says. A leash takes precedence over the point.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Settings, glam::Vec2};

@@ -25,8 +25,8 @@ use super::state::{CameraState, Cut};
 impl Camera {
     /// Runs a whole frame, with one subject, with several, or without any.
     ///
-    /// In a frame in which no time passes commands act, and nothing else. How the subject changed counts in the next frame
-    /// that takes time.
+    /// In a frame in which no time passes commands act, and nothing else. How the subject changed counts in the next
+    /// frame that takes time.
     #[inline]
     pub(super) fn frame(&mut self, mut input: Input<'_>) -> View {
         input.seconds = usable_seconds(input.seconds);
@@ -185,7 +185,8 @@ impl Camera {
         self.fade(change, FocusAfter::AtGoal, clock);
     }
 
-    /// Moves the goal to a subject that came without moving, and enters its places and its hall. Smoothing handles the jump.
+    /// Moves the goal to a subject that came without moving, and enters its places and its hall. Smoothing handles the
+    /// jump.
     fn come_to(&mut self, now: SubjectNow, clock: Clock) {
         let room = self.state.ride.room;
         self.run_instant(Clock::Step(Some(now)));

@@ -97,14 +97,14 @@ impl Framing {
         }
     }
 
-    /// The same after a change of the state, which remembers the smallest zoom.
+    /// Returns the same after a change of the state, which remembers the smallest zoom.
     pub fn renewed(&self, rules: &Rules, state: &mut CameraState, window: WindowSize) -> Self {
         let framing = Self::new(rules, state, window, &self.lens, None);
         state.limits.least_zoom = framing.least_zoom;
         framing
     }
 
-    /// The allowed range of the centre, with bounds and barrier.
+    /// Returns the allowed range of the centre, with bounds and barrier.
     #[inline]
     pub fn range_before(&self, barrier: Option<&Barrier>) -> Rect {
         barrier.map_or(self.range, |barrier| barrier.cut(self.range, self.half))
@@ -112,7 +112,7 @@ impl Framing {
 }
 
 impl Rules {
-    /// The walls of bounds: of the hall that the view is in, if they are an outline.
+    /// Returns the walls of bounds: of the hall that the view is in, if they are an outline.
     #[inline]
     fn walls(&self, bounds: &Bounds, limits: &LimitsState) -> Walls {
         let rect = match bounds.outline {
@@ -137,8 +137,9 @@ fn let_out(walls: Walls, limits: &LimitsState) -> Walls {
 /// A larger zoom than this is not needed for any bounds.
 const MAX_USEFUL_ZOOM: f64 = 1e9;
 
-/// The smallest zoom that may be shown: one that fills the bounds, if required, and that keeps the ratchet's line. For its
-/// line a view does not become larger than `before`, but not smaller either: bounds that close in push the line back.
+/// Returns the smallest zoom that may be shown: one that fills the bounds, if required, and that keeps the ratchet's
+/// line. For its line a view does not become larger than `before`, but not smaller either: bounds that close in push
+/// the line back.
 fn smallest_zoom(
     settings: &Settings,
     walls: Option<&Walls>,
@@ -155,7 +156,7 @@ fn smallest_zoom(
     line.max(fill).min(MAX_USEFUL_ZOOM)
 }
 
-/// The shown zoom if the sources ask for `zoom`, including changes under way and a nudge.
+/// Returns the shown zoom if the sources ask for `zoom`, including changes under way and a nudge.
 fn shown(settings: &Settings, lens: &LensState, zoom: f64, least: f64) -> f64 {
     let mut zoom = zoom;
     if !lens.transitions.is_empty() {

@@ -104,7 +104,7 @@ fn follow(
     memory.point = if end.is_finite() { end } else { memory.point };
 }
 
-/// The movement whose height the goal follows: not that of a jump, and not what may become one.
+/// Returns the movement whose height the goal follows: not that of a jump, and not what may become one.
 #[inline]
 fn level(air: &mut Air, stride: &Stride, seconds: f64) -> Stride {
     match air {
@@ -207,7 +207,7 @@ impl Shapes<'_> {
         if to.is_finite() { to } else { from }
     }
 
-    /// The range of a steady scroll: up to the edge ahead of it, on the axes on which it scrolls.
+    /// Returns the range of a steady scroll: up to the edge ahead of it, on the axes on which it scrolls.
     fn scroll_range(&self, speed: DVec2) -> (DVec2, DVec2) {
         // In an outline it passes from hall to hall.
         let range = self.rules.whole_range(self.framing);
@@ -224,14 +224,14 @@ impl Shapes<'_> {
 }
 
 impl GoalMemory {
-    /// Everything but rail and scroll forgotten, at a new goal.
+    /// Returns a memory at a new goal that has forgotten everything but rail and scroll.
     pub fn moved_to(self, point: DVec2) -> Self {
         let air = Air::unknown(self.air != Air::Grounded);
         Self { point, air, rail: self.rail, scroll: self.scroll, ..Self::default() }
     }
 
-    /// Looks at the subject at once: the goal is at the wanted position on these axes, and all memories are cleared. A held
-    /// height stays.
+    /// Looks at the subject at once: the goal is at the wanted position on these axes, and all memories are cleared. A
+    /// held height stays.
     pub fn cut_to(self, subject: DVec2, axes: Axes, air: Air, framing: &Framing) -> Self {
         let Framing { follow, lens, .. } = framing;
         let want = lens.to_screen_orientation(subject + follow.offset);

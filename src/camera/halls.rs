@@ -29,7 +29,7 @@ const LEAP_PIXELS: f64 = 0.01;
 const SLACK: f64 = 0.02;
 
 impl Rules {
-    /// The halls of the outline that is in force, if one is.
+    /// Returns the halls of the outline that is in force, if one is.
     #[inline]
     pub(super) fn halls(&self, limits: &LimitsState) -> Option<&Halls> {
         self.halls_of(&limits.bounds.or_own(self.settings.bounds)?)
@@ -52,7 +52,7 @@ impl Rules {
         Walls { rect: halls.extent(), ..*walls }.centre_range(lens)
     }
 
-    /// The hall into which the view passes at this moment.
+    /// Returns the hall into which the view passes at this moment.
     #[inline]
     pub(super) fn next_hall(
         &self,
@@ -69,7 +69,7 @@ impl Rules {
         self.halls_named(name)?.next(&hall, &stand, &framing.gauge())
     }
 
-    /// Whether the subject can't come into another hall in a leg.
+    /// Returns whether the subject can't come into another hall in a leg.
     pub(super) fn stays_in_hall(
         &self,
         framing: &Framing,
@@ -106,13 +106,13 @@ impl Rules {
 }
 
 impl Framing {
-    /// Whether the goal of following is where the view may be, so that no other hall comes nearer to it.
+    /// Returns whether the goal of following is where the view may be, so that no other hall comes nearer to it.
     pub(super) fn allows(&self, ride: &Ride) -> bool {
         let centre = ride.goal.point - self.offset;
         self.range.nearest(centre) == centre
     }
 
-    /// Whether a hall shows what is wanted, so that no other one is better.
+    /// Returns whether a hall shows what is wanted, so that no other one is better.
     #[inline]
     fn is_at_ease(&self, hall: &Rect, stand: &Stand) -> bool {
         let Rect { min, max } = self.range;
@@ -171,8 +171,8 @@ impl Camera {
         self.fade(change, if has_hand { FocusAfter::Here } else { FocusAfter::AsFarBehind }, clock);
     }
 
-    /// Lets the view be in a hall of the outline in force, in the best one if it starts anew. Returns where following then is
-    /// after a change.
+    /// Lets the view be in a hall of the outline in force, in the best one if it starts anew. Returns where following
+    /// then is after a change.
     pub(super) fn keep_to_halls(&mut self, place: FocusAfter, clock: Clock) -> FocusAfter {
         let Self { rules, state, framing, .. } = self;
         let limits = &state.limits;

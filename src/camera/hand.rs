@@ -17,12 +17,12 @@ pub(crate) struct Grip {
 sound!(Grip { world, screen });
 
 impl Grip {
-    /// What this screen point shows.
+    /// Returns a grip on what this screen point shows.
     pub fn at(view: &View, screen: Vec2) -> Self {
         Self { world: view.screen_to_world(screen), screen }
     }
 
-    /// The view's centre that has the world point there.
+    /// Returns the view's centre that has the world point there.
     #[inline]
     fn centre(&self, lens: &Lens) -> DVec2 {
         let from_middle = self.screen.as_dvec2() - lens.size().as_dvec2() / 2.0;
@@ -55,7 +55,7 @@ pub(crate) enum Hand {
 }
 
 impl Hand {
-    /// The focus that the hand wants; `held` is the last one. `None` if there is no hand.
+    /// Returns the focus that the hand wants; `held` is the last one. `None` if there is no hand.
     #[inline]
     pub fn focus(&self, lens: &Lens, offset: DVec2, held: DVec2) -> Option<DVec2> {
         match self {
@@ -66,7 +66,7 @@ impl Hand {
         }
     }
 
-    /// Whether the leash holds the view: the hand is not the player's.
+    /// Returns whether the leash holds the view: the hand is not the player's.
     #[inline]
     pub fn is_leashed(&self) -> bool {
         matches!(self, Self::Pin(..) | Self::Pause | Self::Stay)

@@ -159,7 +159,7 @@ impl Camera {
     }
 }
 
-/// The greatest part of a rotation at which the view still fits into the area.
+/// Returns the greatest part of a rotation at which the view still fits into the area.
 fn fitting_roll(lens: &Lens, roll: f64, area: &Rect) -> f64 {
     let fits = |fraction: f64| {
         let half = lens.with_rotation(lens.rotation() + roll * fraction).half_extents();

@@ -109,8 +109,8 @@ pub enum Passage {
     Mark(String),
     /// Waits until the game [opens](ItineraryRun::open) the gate with this name.
     WaitForGate(String),
-    /// Waits until no glide, show, travel, zoom or rotation is under way and the view is within half a screen pixel of its
-    /// goal, but not longer than 5 seconds.
+    /// Waits until no glide, show, travel, zoom or rotation is under way and the view is within half a screen pixel of
+    /// its goal, but not longer than 5 seconds.
     WaitForArrival,
 }
 
@@ -384,8 +384,8 @@ impl ItineraryRun {
         })
     }
 
-    /// Tells the target what is due in the next frame of this length, in seconds, each at its exact time, and returns what the
-    /// game is to do: subjects to watch, and marks. Call it before the frame of the camera.
+    /// Tells the target what is due in the next frame of this length, in seconds, each at its exact time, and returns
+    /// what the game is to do: subjects to watch, and marks. Call it before the frame of the camera.
     ///
     /// A command that the camera refuses, and a camera that it does not have, are returned, too.
     pub fn advance<T: ItineraryTarget + ?Sized>(
@@ -415,8 +415,8 @@ impl ItineraryRun {
         })
     }
 
-    /// Goes on to the next entry, or to the end of the frame. `left` is the rest of the frame. Returns whether there may be
-    /// more in this frame.
+    /// Goes on to the next entry, or to the end of the frame. `left` is the rest of the frame. Returns whether there
+    /// may be more in this frame.
     fn pass<T: ItineraryTarget + ?Sized>(&mut self, left: &mut f64, target: &mut T) -> bool {
         let Some(entry) = self.itinerary.entries.get(self.next) else { return self.begin_again() };
         let reach = self.at + *left * self.speed;
@@ -468,9 +468,9 @@ impl ItineraryRun {
         self.loops
     }
 
-    /// Runs the rest at once, in frames of 1/60 s that are not shown. `frame` runs a frame of this length: let the subjects
-    /// stand where they are. Gates count as open, and a loop ends with its round. Afterwards the cameras are as if it had run,
-    /// but without shakes, and count a cut more. Returns what the game is to do.
+    /// Runs the rest at once, in frames of 1/60 s that are not shown. `frame` runs a frame of this length: let the
+    /// subjects stand where they are. Gates count as open, and a loop ends with its round. Afterwards the cameras are
+    /// as if it had run, but without shakes, and count a cut more. Returns what the game is to do.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Command, Itinerary, ItineraryRun, Settings};
@@ -530,8 +530,8 @@ impl ItineraryRun {
         self.paused = paused;
     }
 
-    /// Sets how fast its time goes, above 0; 1 is its own pace. Commands take the time that they say. Other numbers change
-    /// nothing.
+    /// Sets how fast its time goes, above 0; 1 is its own pace. Commands take the time that they say. Other numbers
+    /// change nothing.
     pub fn set_speed(&mut self, speed: f64) {
         if speed.is_finite() && speed > 0.0 {
             self.speed = speed;

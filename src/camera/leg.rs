@@ -73,8 +73,8 @@ pub(super) struct Leg<'a> {
 /// What a moving lens changes in a leg, which runs as its end shows it.
 #[derive(Clone, Copy, Debug)]
 pub(super) struct LensMove {
-    /// Where the goal was before. It moves through the leg, too: behind a goal that jumps from leg to leg, smoothing would
-    /// lag by a distance that depends on the legs.
+    /// Where the goal was before. It moves through the leg, too: behind a goal that jumps from leg to leg, smoothing
+    /// would lag by a distance that depends on the legs.
     pub goal_before: DVec2,
     /// The lens an instant after the leg, if there is a leash.
     pub later: Option<Lens>,
@@ -104,8 +104,8 @@ pub(super) fn run(leg: &Leg<'_>, ride: &mut Ride, scratch: &mut Scratch) {
     end(leg, ride, led);
 }
 
-/// Runs a step in which nothing but following happens as one leg. Returns whether it did: where the view passes into another
-/// hall of its outline, the step must be divided.
+/// Runs a step in which nothing but following happens as one leg. Returns whether it did: where the view passes into
+/// another hall of its outline, the step must be divided.
 #[inline]
 pub(super) fn run_alone(leg: &Leg<'_>, state: &mut CameraState, scratch: &mut Scratch) -> bool {
     if leg.framing.outline.is_none() {
@@ -212,7 +212,7 @@ fn end(leg: &Leg<'_>, ride: &mut Ride, led: Led) {
 }
 
 impl<'a> Leg<'a> {
-    /// A whole step of some seconds.
+    /// Returns a whole step of some seconds.
     #[inline]
     pub fn new(
         rules: &'a Rules,
@@ -226,14 +226,15 @@ impl<'a> Leg<'a> {
         Self { rules, framing, is_free, stride, seconds, scrolls, lens: None }
     }
 
-    /// The leg between two fractions of it.
+    /// Returns the leg between two fractions of it.
     fn part(&self, first: f64, last: f64) -> Self {
         let stride = self.stride.map(|stride| stride.between(first, last));
         let lens = self.lens.filter(|_| first <= 0.0);
         Self { stride, seconds: self.seconds * (last - first), lens, ..*self }
     }
 
-    /// The fraction at which the leg should be divided: where a held height turns, or halfway if the path is curved.
+    /// Returns the fraction at which the leg should be divided: where a held height turns, or halfway if the path is
+    /// curved.
     #[inline]
     fn split_at(&self, air: Air) -> Option<f64> {
         let (stride, lens) = (self.stride.as_ref()?, &self.framing.lens);
@@ -243,7 +244,7 @@ impl<'a> Leg<'a> {
         if air == Air::Held { apex(stride, lens) } else { None }
     }
 
-    /// The leash and the subject at one end of the leg.
+    /// Returns the leash and the subject at one end of the leg.
     #[inline]
     pub fn tether(&self, end: impl Fn(&Stride) -> SubjectNow) -> Option<Tether> {
         let leash = self.framing.follow.leash?;
@@ -252,14 +253,14 @@ impl<'a> Leg<'a> {
         Some(Tether { leash, subject, is_free: self.is_free, later })
     }
 
-    /// Whether the subject's height was held, and it left its leash vertically.
+    /// Returns whether the subject's height was held, and it left its leash vertically.
     #[inline]
     fn has_left_leash(&self, Led { goal, focus }: &Led) -> bool {
         let end = self.stride.filter(|_| goal.air == Air::Held);
         end.is_some_and(|stride| has_left_leash(self.framing, focus.position, stride.to))
     }
 
-    /// Whether leash or ratchet would have acted within the leg. It must then be run in small steps.
+    /// Returns whether leash or ratchet would have acted within the leg. It must then be run in small steps.
     #[inline]
     fn is_limited(&self, ride: &Ride, led: &Led) -> bool {
         let Self { framing, seconds, .. } = self;
@@ -279,7 +280,7 @@ impl<'a> Leg<'a> {
 }
 
 impl Ride {
-    /// At rest at a position.
+    /// Creates a goal at rest at a position.
     pub fn at(position: DVec2) -> Self {
         Self {
             goal: GoalMemory { point: position, scroll: position, ..GoalMemory::default() },
@@ -290,18 +291,18 @@ impl Ride {
         }
     }
 
-    /// What holds the goal at a moment.
+    /// Returns what shapes the goal at a moment.
     pub fn shapes<'a>(&'a self, rules: &'a Rules, framing: &'a Framing) -> Shapes<'a> {
         let barrier = self.picture.barrier_for(framing, self.focus.position);
         Shapes { rules, framing, room: self.room.as_ref(), barrier, scrolls: 1.0 }
     }
 
-    /// The goal, shaped and bounded.
+    /// Returns the goal, shaped and bounded.
     pub fn goal_at_rest(&self, rules: &Rules, framing: &Framing) -> DVec2 {
         self.shapes(rules, framing).at_rest(self.goal)
     }
 
-    /// The goal for a subject that is here: shaped and bounded, and what its stages then remember.
+    /// Returns the goal for a subject that is here: shaped and bounded, and what its stages then remember.
     pub fn goal_now(
         &self,
         rules: &Rules,
@@ -315,8 +316,8 @@ impl Ride {
         (course.end(), memory)
     }
 
-    /// Keeps a view that rests at a ratchet's line there while the lens changes. Smoothing would lag behind, by a distance
-    /// that depends on the legs, and the line would move on.
+    /// Keeps a view that rests at a ratchet's line there while the lens changes. Smoothing would lag behind, by a
+    /// distance that depends on the legs, and the line would move on.
     pub fn stay_at_line(&mut self, before: &Framing, after: &Framing) {
         let Some(barrier) = self.picture.barrier.filter(|_| self.picture.shows_following()) else {
             return;
@@ -340,7 +341,7 @@ impl Ride {
     }
 }
 
-/// The number of small steps in a period of time, at least 1.
+/// Returns the number of small steps in a period of time, at least 1.
 fn small_steps(seconds: f64) -> f64 {
     libm::ceil(seconds * SMALL_STEPS - 1e-6).clamp(1.0, MAX_STEPS)
 }

@@ -37,7 +37,7 @@ pub(super) struct Tether {
 }
 
 impl Tether {
-    /// The leash of a subject, if there are both.
+    /// Returns the leash of a subject, if there are both.
     pub fn new(framing: &Framing, is_free: bool, subject: Option<SubjectNow>) -> Option<Self> {
         let (leash, subject) = framing.follow.leash.zip(subject)?;
         Some(Self { leash, subject, is_free, later: None })
@@ -62,7 +62,7 @@ impl Tether {
         Some(Moving { velocity: if moves { velocity } else { pulled.velocity }, ..pulled })
     }
 
-    /// The same seen through a lens that stands still.
+    /// Returns the same seen through a lens that stands still.
     fn pull_through(
         &self,
         follow: &Follow,
@@ -122,7 +122,7 @@ impl Tether {
         focus
     }
 
-    /// The distance from a focus to the subject, per axis of the screen, in world units.
+    /// Returns the distance from a focus to the subject, per axis of the screen, in world units.
     pub fn length(&self, lens: &Lens, focus: DVec2) -> DVec2 {
         lens.to_screen_orientation(self.subject.position - focus).abs()
     }
@@ -167,7 +167,7 @@ impl Ride {
         }
     }
 
-    /// The allowed range of the centre for a focus of following.
+    /// Returns the allowed range of the centre for a focus of following.
     #[inline]
     pub fn range(&self, framing: &Framing, focus: DVec2) -> Rect {
         let barrier = self.picture.barrier_for(framing, focus);
@@ -184,8 +184,8 @@ fn on_leash(tether: Option<&Tether>, framing: &Framing, focus: Moving) -> (Movin
     (pulled, [moved.x > ROUNDING, moved.y > ROUNDING])
 }
 
-/// A step within a range. It slides along the edges that it meets at a small angle, and stops at others. Returns also
-/// whether it stopped.
+/// Returns a step within a range. It slides along the edges that it meets at a small angle, and stops at others.
+/// Returns also whether it stopped.
 fn stepped(range: &Rect, from: DVec2, step: DVec2) -> (DVec2, bool) {
     let over = from + step - range.nearest(from + step);
     let mut share: f64 = 1.0;
@@ -197,7 +197,7 @@ fn stepped(range: &Rect, from: DVec2, step: DVec2) -> (DVec2, bool) {
     (range.nearest(from + step * share.max(0.0)), share < 1.0)
 }
 
-/// Whether the leash pulls the view along, within the allowed range.
+/// Returns whether the leash pulls the view along, within the allowed range.
 pub(super) fn is_led(tether: &Tether, framing: &Framing, range: &Rect, focus: &Moving) -> bool {
     let Some(pulled) = tether.pull(framing, focus, DVec2::ZERO) else { return false };
     let led = range.nearest(pulled.position - framing.offset);
@@ -205,14 +205,14 @@ pub(super) fn is_led(tether: &Tether, framing: &Framing, range: &Rect, focus: &M
     (led - still).abs().max_element() > ROUNDING
 }
 
-/// Whether the focus moved back against a ratchet, or may have done so on the way.
+/// Returns whether the focus moved back against a ratchet, or may have done so on the way.
 pub(super) fn goes_back(barrier: &Barrier, before: &Moving, now: &Moving) -> bool {
     barrier.is_behind(now.velocity)
         || barrier.is_behind(before.velocity)
         || barrier.is_behind(now.position - before.position)
 }
 
-/// Whether the view has reached a room, which limits it from then on.
+/// Returns whether the view has reached a room, which limits it from then on.
 fn has_reached(room: &RoomMemory, framing: &Framing, focus: DVec2) -> bool {
     let centre = focus - framing.offset;
     let rest = (room_range(room, &framing.lens).nearest(centre) - centre).length();
@@ -232,7 +232,7 @@ fn in_range(range: &Rect, offset: DVec2, focus: Moving) -> Moving {
     Moving { position: allowed + offset, velocity: DVec2::new(speed(0), speed(1)) }
 }
 
-/// The allowed range of the centre: bounds, a ratchet's line, and a room that the view has reached.
+/// Returns the allowed range of the centre: bounds, a ratchet's line, and a room that the view has reached.
 #[inline]
 pub(super) fn range(
     framing: &Framing,
@@ -245,13 +245,13 @@ pub(super) fn range(
     Rect { min: range.nearest(own.min), max: range.nearest(own.max) }
 }
 
-/// The allowed range of the view's centre in a room.
+/// Returns the allowed range of the view's centre in a room.
 pub(super) fn room_range(room: &RoomMemory, lens: &Lens) -> Rect {
     Walls::new(room.rect()).centre_range(lens)
 }
 
-/// The allowed range of a snapped picture's centre in a room. A ratchet's line, and a room with less than a pixel to
-/// spare, do not limit fractions of a pixel.
+/// Returns the allowed range of a snapped picture's centre in a room. A ratchet's line, and a room with less than a
+/// pixel to spare, do not limit fractions of a pixel.
 pub(super) fn snapping_range(framing: &Framing, room: &RoomMemory) -> Rect {
     let (mut snapping, own) = (framing.range, range(framing, Some(room), None));
     let spare = (own.max - own.min) * framing.lens.scale();

@@ -160,9 +160,9 @@ impl Camera {
         &self.rules.settings
     }
 
-    /// Replaces the settings. The picture keeps its position and its velocity, and reaches the new settings
-    /// within `seconds`; 0 is a cut. What did not change is not disturbed: the zoom stays, or glides on, as far as
-    /// the new range allows, unless `zoom.level` is another, and bounds that [`set_bounds`](Self::set_bounds) has set stay
+    /// Replaces the settings. The picture keeps its position and its velocity, and reaches the new settings within
+    /// `seconds`; 0 is a cut. What did not change is not disturbed: the zoom stays, or glides on, as far as the new
+    /// range allows, unless `zoom.level` is another, and bounds that [`set_bounds`](Self::set_bounds) has set stay
     /// unless `bounds` is another. Setting the same settings again changes nothing.
     ///
     /// # Errors
@@ -222,7 +222,7 @@ impl Camera {
     /// Restores a saved state. With the same settings and the same input, the camera then returns the same views, to
     /// the bit. Bounds in force are part of the state, the window's size is not. Allocates nothing.
     ///
-    /// A state that was made under other settings is taken, too: what these settings do not have is forgotten, and their
+    /// A state that was saved with other settings is accepted: memories of what these settings do not have end, and their
     /// limits apply at once. [`CameraState::fits`] tells whether they are the same.
     ///
     /// # Errors
@@ -321,8 +321,9 @@ impl Camera {
     /// Advances the camera by `seconds` and shows several subjects together: see [`Party`](crate::Party).
     ///
     /// When a subject joins or leaves the list, the view moves to the new framing over `party.fade` seconds. The same
-    /// happens when a subject is too far away to be shown, and when it is back. A subject whose position is not finite leaves. At most 32 subjects are shown; more are ignored until there is room. With an
-    /// empty list the goal stays where it is.
+    /// happens when a subject is too far away to be shown, and when it is back. A subject whose position is not finite
+    /// leaves. At most 32 subjects are shown; more are ignored until there is room. With an empty list the goal stays
+    /// where it is.
     ///
     /// Give each subject an [`id`](Subject::id) unless the list keeps its order. Two subjects must not have the same id.
     ///
@@ -418,7 +419,7 @@ impl Camera {
         Tether::new(&self.framing, is_free, clock.subject(&self.state.goal.track))
     }
 
-    /// The centre of the shown picture, without shakes.
+    /// Returns the centre of the shown picture, without shakes.
     #[inline]
     fn centre(&self, clock: Clock) -> DVec2 {
         self.state.ride.centre(&self.framing, self.tether(clock).as_ref())
@@ -432,7 +433,7 @@ impl Camera {
         self.state.ride.shapes(&self.rules, &self.framing)
     }
 
-    /// The goal, shaped and bounded.
+    /// Returns the goal, shaped and bounded.
     fn goal_at_rest(&self) -> DVec2 {
         self.state.ride.goal_at_rest(&self.rules, &self.framing)
     }

@@ -18,7 +18,7 @@ use super::state::{CameraState, GoalState};
 /// A line that a party crosses within this last fraction of a leg counts as crossed at its end.
 const LINE_AT_END: f64 = 1e-6;
 
-/// The values that the party needs for a leg.
+/// Returns the values that the party needs for a leg.
 fn context(rules: &Rules, framing: &Framing) -> PartyContext {
     PartyContext {
         party: rules.settings.party,
@@ -30,7 +30,7 @@ fn context(rules: &Rules, framing: &Framing) -> PartyContext {
     }
 }
 
-/// The times of a leg between two fractions of a step.
+/// Returns the times of a leg between two fractions of a step.
 fn times(arrival: &Arrival<'_>, [done, end]: [f64; 2]) -> LegTimes {
     LegTimes {
         step: arrival.seconds,
@@ -102,7 +102,7 @@ pub(super) fn move_along(
     (stride, end)
 }
 
-/// The path of the subject, or of a party that moves on as before, through an instant.
+/// Returns the path of the subject, or of a party that moves on as before, through an instant.
 pub(super) fn stride_of_instant(
     rules: &Rules,
     framing: &Framing,
@@ -175,7 +175,7 @@ impl Camera {
         self.point_of_party(arrival)
     }
 
-    /// The party at the end of this step.
+    /// Returns the party at the end of this step.
     pub(super) fn next_party(&self, arrival: &Arrival<'_>) -> PartyMemory {
         let mut party = self.state.goal.party;
         let Some(subjects) = arrival.party else {
@@ -193,7 +193,7 @@ impl Camera {
         party
     }
 
-    /// The subject that represents the party, with everything that is known of a single followed one.
+    /// Returns the subject that represents the party, with everything that is known of a single followed one.
     pub(super) fn point_of_party(&self, arrival: &Arrival<'_>) -> Option<Subject> {
         match arrival.party? {
             [only] if !self.state.goal.party.is_several() => {
@@ -207,7 +207,8 @@ impl Camera {
         }
     }
 
-    /// The party without members that have moved too far away within a leg, and with those that returned, if it changes.
+    /// Returns the party without members that have moved too far away within a leg, and with those that returned, if it
+    /// changes.
     pub(super) fn reconsidered_party(&self) -> Option<PartyMemory> {
         self.state.goal.party.reconsidered(&self.party_context())
     }

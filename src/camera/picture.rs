@@ -31,11 +31,12 @@ pub(super) struct Picture {
 
 sound!(Picture { hand, hand_focus, fades, slack, barrier, before });
 
-/// A line that is farther on than the picture's edge by more than this, in screen pixels, was pushed back. Less is rounding.
+/// A line that is farther on than the picture's edge by more than this, in screen pixels, was pushed back. Less is
+/// rounding.
 const PUSHED_PIXELS: f64 = 1e-6;
 
 impl Ride {
-    /// The shown focus.
+    /// Returns the shown focus.
     #[inline]
     pub fn shown_focus(&self, framing: &Framing, tether: Option<&Tether>) -> DVec2 {
         let Self { focus, picture, .. } = self;
@@ -45,7 +46,7 @@ impl Ride {
         picture.limited(framing, focus.position, tether)
     }
 
-    /// The centre of the picture. A picture on its way into a room is not limited to it.
+    /// Returns the centre of the picture. A picture on its way into a room is not limited to it.
     #[inline]
     pub fn centre(&self, framing: &Framing, tether: Option<&Tether>) -> DVec2 {
         let centre = self.shown_focus(framing, tether) - framing.offset;
@@ -68,25 +69,25 @@ impl Picture {
         }
     }
 
-    /// Whether the picture is exactly where following is.
+    /// Returns whether the picture is exactly where following is.
     #[inline]
     pub fn shows_following(&self) -> bool {
         self.hand == Hand::Off && self.fades.is_empty()
     }
 
-    /// The source of the shown focus: following or the hand.
+    /// Returns the source of the shown focus: following or the hand.
     #[inline]
     fn source(&self, focus: DVec2) -> DVec2 {
         if self.hand == Hand::Off { focus } else { self.hand_focus }
     }
 
-    /// The source plus the remaining difference of each change, before the limits.
+    /// Returns the source plus the remaining difference of each change, before the limits.
     #[inline]
     pub fn faded(&self, focus: DVec2) -> DVec2 {
         self.fades.shown(self.source(focus))
     }
 
-    /// The shown focus in a hand, or while changes are under way.
+    /// Returns the shown focus in a hand, or while changes are under way.
     #[cold]
     #[inline(never)]
     fn limited(&self, framing: &Framing, focus: DVec2, tether: Option<&Tether>) -> DVec2 {
@@ -100,7 +101,7 @@ impl Picture {
         range.nearest(focus - framing.offset) + framing.offset
     }
 
-    /// The line that a ratcheted picture has passed, as it limits following.
+    /// Returns the line that a ratcheted picture has passed, as it limits following.
     #[inline]
     pub fn barrier_for(&self, framing: &Framing, focus: DVec2) -> Option<Barrier> {
         let barrier = self.barrier?;
@@ -108,8 +109,8 @@ impl Picture {
         Some(if fades { self.barrier_before(barrier, framing, focus) } else { barrier })
     }
 
-    /// The line as it limits the source while changes are under way: farther back by as much as the picture is ahead.
-    /// Otherwise the picture would push its own source.
+    /// Returns the line as it limits the source while changes are under way: farther back by as much as the picture is
+    /// ahead. Otherwise the picture would push its own source.
     fn barrier_before(&self, barrier: Barrier, framing: &Framing, source: DVec2) -> Barrier {
         if self.fades.is_empty() {
             return barrier;
@@ -169,8 +170,8 @@ impl Picture {
         }
     }
 
-    /// Moves a ratchet's line up to the edge of the picture. Bounds that push the picture back behind the line, which only
-    /// they can, push the line back, too: once they let go, the picture would jump to it.
+    /// Moves a ratchet's line up to the edge of the picture. Bounds that push the picture back behind the line, which
+    /// only they can, push the line back, too: once they let go, the picture would jump to it.
     #[inline]
     pub fn advance_barrier(&mut self, framing: &Framing, centre: DVec2) {
         let visible = Rect::around(centre, framing.half);

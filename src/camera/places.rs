@@ -25,7 +25,7 @@ impl CameraState {
 }
 
 impl Rules {
-    /// The first line that a straight path crosses, as a fraction of the path.
+    /// Returns the first line that a straight path crosses, as a fraction of the path.
     pub(super) fn crossing(
         &self,
         framing: &Framing,
@@ -44,7 +44,8 @@ impl Rules {
 }
 
 impl Camera {
-    /// The next moment after `done` and before `end`, as fractions of the step, at which the subject crosses a line.
+    /// Returns the next moment after `done` and before `end`, as fractions of the step, at which the subject crosses a
+    /// line.
     pub(super) fn next_line(&self, arrival: &Arrival<'_>, done: f64, end: f64) -> Option<f64> {
         let line = |first: f64, last: f64| {
             let way = arrival.part(first, last)?;
@@ -59,7 +60,7 @@ impl Camera {
         Some(fine.unwrap_or(near)).filter(|at| *at < end)
     }
 
-    /// The position that decides over rooms and zones at a fraction of the step.
+    /// Returns the position that decides over rooms and zones at a fraction of the step.
     pub(super) fn place_of(&self, arrival: &Arrival<'_>, fraction: f64) -> Option<DVec2> {
         if arrival.together {
             return self.state.goal.party.middle(&self.framing.lens);

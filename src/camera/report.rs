@@ -41,9 +41,9 @@ impl Camera {
         Some(behind.length() * self.framing.lens.scale())
     }
 
-    /// Returns how far the followed subject is from its anchor, in screen pixels, as zones have the anchor: see
-    /// [`View::off_anchor`](crate::View::off_anchor). With several subjects, it is their common point that counts. Returns
-    /// `None` if no subject is followed.
+    /// Returns how far the followed subject is from its anchor, in screen pixels: see
+    /// [`View::off_anchor`](crate::View::off_anchor). The anchor is that of the current zone. With several subjects, it
+    /// is their common point that counts. Returns `None` if no subject is followed.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Settings, glam::DVec2};
@@ -63,8 +63,9 @@ impl Camera {
         Some(self.view().off_anchor(subject.position + follow.offset, follow.anchor))
     }
 
-    /// Returns the rectangle that limits the view in this frame: the bounds of the zone, else those in force, let out while
-    /// they come into force. In an outline it is the hall that the view is in. Open sides are at infinity. Returns `None` without bounds.
+    /// Returns the rectangle that limits the view in this frame: the bounds of the zone, else those in force, let out
+    /// while they come into force. In an outline it is the hall that the view is in. Open sides are at infinity.
+    /// Returns `None` without bounds.
     ///
     /// ```
     /// # use velvet_pan::{Bounds, Camera, Rect, Settings};
@@ -136,7 +137,7 @@ impl Camera {
         }
     }
 
-    /// The edge of the allowed range at which the view is, on an axis.
+    /// Returns the edge of the allowed range at which the view is, on an axis.
     fn edge_on(&self, axis: usize) -> Option<Decider> {
         let Ride { picture, room, .. } = &self.state.ride;
         let centre = self.centre(Clock::Track)[axis];

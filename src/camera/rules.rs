@@ -35,7 +35,8 @@ impl Rules {
         Self::with_outlines(settings, outlines)
     }
 
-    /// The rules of other settings. Finding the halls of outlines takes its time, so it is done only for other outlines.
+    /// Returns the rules of other settings. Finding the halls of outlines takes its time, so it is done only for other
+    /// outlines.
     pub fn replaced(&mut self, settings: Settings) -> Self {
         if self.settings.outlines != settings.outlines {
             return Self::new(settings);
@@ -63,19 +64,19 @@ impl Rules {
         Zones { all: &self.settings.zones, nearby: &self.zones }
     }
 
-    /// The rectangle around all that bounds let the view show, with no side open.
+    /// Returns the rectangle around all that bounds let the view show, with no side open.
     pub fn extent(&self, bounds: &Bounds) -> Option<Rect> {
         bounds.rect.or_else(|| self.halls_of(bounds).map(Halls::extent))
     }
 
-    /// Whether the subject's place matters: there are rooms or zones.
+    /// Returns whether the subject's place matters: there are rooms or zones.
     #[inline]
     pub fn has_places(&self) -> bool {
         self.settings.rooms.is_some() || !self.settings.zones.is_empty()
     }
 }
 
-/// The halls of each outline. The checks of the settings refuse what has none.
+/// Returns the halls of each outline. The checks of the settings refuse what has none.
 fn outlines(settings: &Settings) -> Vec<(OutlineName, Halls)> {
     let named = |name: &String, outline: &Outline| {
         Some((OutlineName::new(name).ok()?, Halls::of(&outline.parts).ok()?))
@@ -86,7 +87,7 @@ fn outlines(settings: &Settings) -> Vec<(OutlineName, Halls)> {
 /// A bend of a rail that is smaller than this, in screen pixels, can't be seen.
 const UNSEEN_PIXELS: f64 = 0.02;
 
-/// The rail, without bends that are too small to be seen at the largest zoom.
+/// Returns the rail, without bends that are too small to be seen at the largest zoom.
 fn rail(settings: &Settings) -> Option<RailTrack> {
     let scale = settings.screen.unit_pixels * settings.zoom.range.max;
     settings.rail.as_ref().map(|rail| RailTrack::new(rail, UNSEEN_PIXELS / scale))

@@ -369,12 +369,13 @@ impl CameraState {
         }
     }
 
-    /// Whether a command waits that cannot do without the subject: a cut, also that of the first frame, or a glide.
+    /// Returns whether a command waits that cannot do without the subject: a cut, also that of the first frame, or a
+    /// glide.
     pub(super) fn waits_for_subject(&self) -> bool {
         self.goal.cut != Cut::No || self.pending.glide.is_some()
     }
 
-    /// Whether more than following is under way.
+    /// Returns whether more than following is under way.
     #[inline]
     pub(super) fn is_busy(&self) -> bool {
         self.lens_moves()
@@ -385,19 +386,19 @@ impl CameraState {
             || !self.goal.party.is_empty()
     }
 
-    /// Whether the subject may be anywhere on the screen, so that no leash holds it.
+    /// Returns whether the subject may be anywhere on the screen, so that no leash holds it.
     #[inline]
     pub(super) fn frees_from_leash(&self, rules: &Rules) -> bool {
         rules.leads || self.ride.room.is_some() || self.goal.party.is_several()
     }
 
-    /// Whether zoom, rotation or bounds are changing, or a party may change the zoom.
+    /// Returns whether zoom, rotation or bounds are changing, or a party may change the zoom.
     #[inline]
     pub(super) fn lens_moves(&self) -> bool {
         self.lens_changes() || self.goal.party.may_zoom()
     }
 
-    /// Whether zoom, rotation or bounds are changing without a party.
+    /// Returns whether zoom, rotation or bounds are changing without a party.
     #[inline]
     pub(super) fn lens_changes(&self) -> bool {
         let LensState { zoom, rotation, nudge, transitions } = &self.lens;
@@ -481,13 +482,13 @@ impl LensState {
 }
 
 impl Pending {
-    /// Whether nothing takes effect with the end of the next frame.
+    /// Returns whether nothing takes effect with the end of the next frame.
     #[inline]
     pub fn is_empty(&self) -> bool {
         *self == Self::default()
     }
 
-    /// Whether a point is grabbed or zoomed about from the start of the next frame.
+    /// Returns whether a point is grabbed or zoomed about from the start of the next frame.
     #[inline]
     pub fn holds_point(&self) -> bool {
         self.about.is_some() || matches!(self.hand, Some(HandCommand::Grab(_)))

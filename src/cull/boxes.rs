@@ -144,7 +144,7 @@ impl Boxes {
     }
 }
 
-/// The intervals of a block of boxes along an axis.
+/// Returns the intervals of a block of boxes along an axis.
 fn axis<'a>(min: &'a [f32], max: &'a [f32], block: &Range<usize>) -> (&'a [f32], &'a [f32]) {
     (&min[block.clone()], &max[block.clone()])
 }
@@ -200,7 +200,7 @@ impl OutwardBox {
     }
 }
 
-/// The largest `f32` that is not above `value`.
+/// Returns the largest `f32` that is not above `value`.
 #[inline]
 fn round_down(value: f64) -> f32 {
     let near = value as f32;

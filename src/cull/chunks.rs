@@ -11,10 +11,10 @@ use crate::view::view::View;
 
 /// Tells which chunks of a large map to load and which to drop.
 ///
-/// A chunk is loaded when the view touches it, widened by [`with_margin`](Self::with_margin) and by the distance that the
-/// view covers in [`with_ahead`](Self::with_ahead) seconds. It is dropped when it is more than
-/// [`with_keep`](Self::with_keep) tiles beyond that, so that a view that moves back and forth does not load and drop the same
-/// chunks again and again. The loaded chunks always form a rectangle.
+/// A chunk is loaded when the view touches it, widened by [`with_margin`](Self::with_margin) and by the distance that
+/// the view covers in [`with_ahead`](Self::with_ahead) seconds. It is dropped when it is more than
+/// [`with_keep`](Self::with_keep) tiles beyond that, so that a view that moves back and forth does not load and drop
+/// the same chunks again and again. The loaded chunks always form a rectangle.
 ///
 /// ```
 /// use velvet_pan::{Camera, Chunks, Grid, Settings};
@@ -66,8 +66,8 @@ pub struct ChunkChange {
 }
 
 impl Chunks {
-    /// Creates chunks of this number of columns and rows of tiles, each at least 1. The margin is 1 tile, chunks are kept for
-    /// half a chunk, and there is no look ahead.
+    /// Creates chunks of this number of columns and rows of tiles, each at least 1. The margin is 1 tile, chunks are
+    /// kept for half a chunk, and there is no look ahead.
     ///
     /// ```
     /// # use velvet_pan::{Chunks, Grid};
@@ -82,8 +82,8 @@ impl Chunks {
         Self { grid: *grid, size, margin: 1.0, keep, ahead: 0.0, loaded, last: None }
     }
 
-    /// Returns these chunks with another margin around the view, in tiles. A margin that is negative or not finite counts as
-    /// 0.
+    /// Returns these chunks with another margin around the view, in tiles. A margin that is negative or not finite
+    /// counts as 0.
     ///
     /// ```
     /// # use velvet_pan::{Chunks, Grid, Lens, Screen, Snap, View};
@@ -98,8 +98,8 @@ impl Chunks {
         self
     }
 
-    /// Returns these chunks with another distance beyond which chunks are dropped, in tiles. A distance that is negative or
-    /// not finite counts as 0.
+    /// Returns these chunks with another distance beyond which chunks are dropped, in tiles. A distance that is
+    /// negative or not finite counts as 0.
     ///
     /// ```
     /// # use velvet_pan::{Chunks, Grid, Lens, Screen, Snap, View};
@@ -116,8 +116,8 @@ impl Chunks {
     }
 
     /// Returns these chunks with a look ahead along the view's motion, in seconds. The velocity is computed from two
-    /// successive views and their [`time`](View::time). A movement longer than the view counts as a cut, not as motion. The
-    /// look ahead is at most four views.
+    /// successive views and their [`time`](View::time). A movement longer than the view counts as a cut, not as motion.
+    /// The look ahead is at most four views.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Chunks, Grid, Settings};
@@ -186,7 +186,7 @@ impl Chunks {
         (axis(0, chunk.column), axis(1, chunk.row))
     }
 
-    /// The tiles that should be loaded, per axis.
+    /// Returns the tiles that should be loaded, per axis.
     fn needed(&self, view: &View) -> [Span; 2] {
         let sight = view.sight().bounding();
         let way = self.way(view);
@@ -210,7 +210,7 @@ impl Chunks {
         [beyond(0), beyond(1)]
     }
 
-    /// The movement of the view within the look-ahead time.
+    /// Returns the movement of the view within the look-ahead time.
     fn way(&self, view: &View) -> DVec2 {
         let Some((centre, time)) = self.last else { return DVec2::ZERO };
         let (moved, seconds) = (view.steady().centre() - centre, view.time() - time);
@@ -334,7 +334,7 @@ struct Cells {
 }
 
 impl Cells {
-    /// The number of chunks in a lap of a map that wraps.
+    /// Returns the number of chunks in a lap of a map that wraps.
     fn lap(self) -> Option<i64> {
         self.count.filter(|(_, wrapped)| *wrapped).map(|(count, _)| self.chunks_in(count))
     }
@@ -343,7 +343,7 @@ impl Cells {
         (tiles + self.chunk - 1) / self.chunk
     }
 
-    /// The wanted tiles that exist.
+    /// Returns the wanted tiles that exist.
     fn clamped(self, span: Span) -> Span {
         match self.count {
             Some((count, false)) => {
@@ -354,7 +354,7 @@ impl Cells {
         }
     }
 
-    /// The chunks that contain these tiles. In a map that wraps, their numbers continue beyond the edge.
+    /// Returns the chunks that contain these tiles. In a map that wraps, their numbers continue beyond the edge.
     fn chunks(self, tiles: Span) -> Span {
         let of = |tile: i64| match self.count {
             Some((count, true)) if count > 0 => {
@@ -369,7 +369,7 @@ impl Cells {
         Span { first: of(tiles.first), end: of(tiles.end - 1) + 1 }
     }
 
-    /// The part of `loaded` within `wide`, grown to contain everything in `needed`.
+    /// Returns the part of `loaded` within `wide`, grown to contain everything in `needed`.
     fn kept(self, loaded: Span, needed: Span, wide: Span) -> Span {
         let loaded = self.nearest_lap(loaded, needed);
         let apart = loaded.is_empty() || loaded.end < wide.first || loaded.first > wide.end;
@@ -381,7 +381,7 @@ impl Cells {
         self.once_around(Span { first, end })
     }
 
-    /// The same chunks of a map that wraps, in the lap that is nearest to the needed ones.
+    /// Returns the same chunks of a map that wraps, in the lap that is nearest to the needed ones.
     fn nearest_lap(self, loaded: Span, needed: Span) -> Span {
         let Some(lap) = self.lap().filter(|lap| *lap > 0) else { return loaded };
         let laps = (needed.first - loaded.first + lap / 2).div_euclid(lap);
@@ -401,7 +401,7 @@ impl Cells {
 /// that it is in.
 const BLURRED: f64 = 1e-12;
 
-/// A span of tiles, widened on both sides.
+/// Returns a span of tiles, widened on both sides.
 fn widened(span: Span, tiles: f64) -> Span {
     let tiles = ceil_to_i64(tiles);
     Span { first: span.first - tiles, end: span.end + tiles }

@@ -10,12 +10,12 @@ use crate::lens::screen::YAxis;
 use crate::view::view::View;
 
 impl View {
-    /// Returns the visible copies of a picture that fills `rect` and repeats every `repeat` world units on each axis, in rows
-    /// from the top left. On an axis on which `repeat` is not above 0 there is one copy.
+    /// Returns the visible copies of a picture that fills `rect` and repeats every `repeat` world units on each axis,
+    /// in rows from the top left. On an axis on which `repeat` is not above 0 there is one copy.
     ///
-    /// The picture may be smaller than `repeat`, with gaps between the copies, or larger, so that copies overlap. At most the
-    /// last 4,096 columns and rows are returned. A `repeat` below a billionth of the picture, or below a millionth of a screen
-    /// pixel, counts as 0.
+    /// The picture may be smaller than `repeat`, with gaps between the copies, or larger, so that copies overlap. At
+    /// most the last 4,096 columns and rows are returned. A `repeat` below a billionth of the picture, or below a
+    /// millionth of a screen pixel, counts as 0.
     ///
     /// ```
     /// use velvet_pan::{Lens, Rect, Screen, Snap, View};
@@ -59,8 +59,8 @@ pub struct PictureCopy {
     pub row: i64,
     /// The difference from the first copy to this one, in world units.
     pub offset: DVec2,
-    /// Its rectangle in canvas pixels. Adjoining copies share their edges. With a rotated view it is the bounding box of the
-    /// rotated copy.
+    /// Its rectangle in canvas pixels. Adjoining copies share their edges. With a rotated view it is the bounding box
+    /// of the rotated copy.
     pub rect: CanvasRect,
 }
 
@@ -76,7 +76,7 @@ pub struct Copies {
 /// The maximum number of columns and rows in the list.
 const MAX_COPIES: i64 = 4096;
 
-/// The last of many.
+/// At most the last [`MAX_COPIES`] of a range.
 fn last_of((first, end): (i64, i64)) -> (i64, i64) {
     (first.max(end.saturating_sub(MAX_COPIES)), end)
 }

@@ -21,13 +21,13 @@ pub enum GridEdge {
     Clamped,
     /// The map again, repeated without end.
     Wrapped,
-    /// More tiles without end, which do not come from a slice but, for example, from a function or from chunks. Columns and
-    /// rows continue, below 0 too.
+    /// More tiles without end, which do not come from a slice but, for example, from a function or from chunks. Columns
+    /// and rows continue, below 0 too.
     Unbounded,
 }
 
-/// How far the pictures of tiles extend beyond their cells, in tiles, for example for trees that are three tiles high. A tile
-/// is visible when its picture is. Each value is 0 or more; invalid values count as 0.
+/// How far the pictures of tiles extend beyond their cells, in tiles, for example for trees that are three tiles high.
+/// A tile is visible when its picture is. Each value is 0 or more; invalid values count as 0.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub struct Overhang {
     /// Beyond the left side.
@@ -40,8 +40,8 @@ pub struct Overhang {
     pub down: f64,
 }
 
-/// A grid of equal tiles. Its map is the game's own slice, row by row. The first row is the top row on the screen, whatever the
-/// direction of the world's `y`, or the bottom row [`with_rows_from_bottom`](Self::with_rows_from_bottom).
+/// A grid of equal tiles. Its map is the game's own slice, row by row. The first row is the top row on the screen,
+/// whatever the direction of the world's `y`, or the bottom row [`with_rows_from_bottom`](Self::with_rows_from_bottom).
 ///
 /// A grid does not contain tiles, only their positions. Its origin is the point with its smallest coordinates.
 ///
@@ -65,8 +65,8 @@ pub struct Grid {
 }
 
 impl Grid {
-    /// Creates a grid with this number of columns and rows, and tiles of this size in world units. Its smallest coordinates are
-    /// 0, 0.
+    /// Creates a grid with this number of columns and rows, and tiles of this size in world units. Its smallest
+    /// coordinates are 0, 0.
     ///
     /// If the tile size is not finite or not above 0, the grid has no tiles.
     ///
@@ -101,7 +101,8 @@ impl Grid {
         Self::new(1, 1, tile).with_edges(GridEdge::Unbounded)
     }
 
-    /// Returns this grid with its smallest coordinates at another world point. A point that is not finite changes nothing.
+    /// Returns this grid with its smallest coordinates at another world point. A point that is not finite changes
+    /// nothing.
     ///
     /// ```
     /// # use velvet_pan::{Grid, Rect};
@@ -117,8 +118,8 @@ impl Grid {
         self
     }
 
-    /// Returns this grid with rows that count from the bottom of the screen: for a map that the game indexes with a `y` that
-    /// points up.
+    /// Returns this grid with rows that count from the bottom of the screen: for a map that the game indexes with a `y`
+    /// that points up.
     ///
     /// ```
     /// use velvet_pan::{Grid, Rect, YAxis};
@@ -229,7 +230,7 @@ impl Grid {
         Rect { min: self.origin, max: self.origin + self.size.as_dvec2() * self.tile }
     }
 
-    /// The cells of the grid in a view.
+    /// Returns the cells of the grid in a view.
     pub(crate) fn lattice(&self, view: &View) -> Lattice {
         let rect = self.rect();
         // The first row of the map is at the top of the screen, at the largest y if y points up.
@@ -250,7 +251,7 @@ impl Grid {
         lattice
     }
 
-    /// The number of tiles of the map along an axis, and whether it wraps there. `None` if it is unbounded.
+    /// Returns the number of tiles of the map along an axis, and whether it wraps there. `None` if it is unbounded.
     pub(crate) fn map_length(&self, axis: usize) -> Option<(i64, bool)> {
         let edge = if axis == 0 { self.edges.x } else { self.edges.y };
         let empty = self.size.min_element() == 0;
@@ -260,15 +261,14 @@ impl Grid {
         }
     }
 
-    /// The number of tiles in a row after which the map's slice starts again, or `None`.
+    /// Returns the number of tiles in a row after which the map's slice starts again, or `None`.
     #[inline]
     pub(crate) fn lap(&self) -> Option<i64> {
         (self.edges.x == GridEdge::Wrapped).then(|| i64::from(self.size.x.max(1)))
     }
 
-    /// Returns the world rectangle of a tile. Column 0, row 0 is the top left tile on the screen, or the bottom left one if
-    /// rows count from the bottom. Tiles outside of the map are
-    /// allowed.
+    /// Returns the world rectangle of a tile. Column 0, row 0 is the top left tile on the screen, or the bottom left
+    /// one if rows count from the bottom. Tiles outside of the map are allowed.
     ///
     /// ```
     /// use velvet_pan::{Grid, Rect, YAxis};
@@ -286,9 +286,9 @@ impl Grid {
         Rect { min: corner, max: corner + self.tile }
     }
 
-    /// Returns the smallest world rectangle that contains all tiles of `map` for which `is_filled` returns `true`. Use it as
-    /// bounds for a world that does not fill its grid. Returns `None` if there is no such tile. Tiles beyond the end of the
-    /// slice are left out.
+    /// Returns the smallest world rectangle that contains all tiles of `map` for which `is_filled` returns `true`. Use
+    /// it as bounds for a world that does not fill its grid. Returns `None` if there is no such tile. Tiles beyond the
+    /// end of the slice are left out.
     ///
     /// ```
     /// use velvet_pan::{Grid, Rect, YAxis};
@@ -327,9 +327,9 @@ impl Grid {
         Some(Rect { min: corner(first.x, top), max: corner(last.x + 1, bottom) })
     }
 
-    /// Returns the outline of all tiles of `map` for which `is_inside` returns `true`: those that are not walls, for a cave; those
-    /// that are filled, for islands. Runs of tiles are one part, and rows with the same run as well. Tiles beyond the end of the
-    /// slice are left out.
+    /// Returns the outline of all tiles of `map` for which `is_inside` returns `true`: those that are not walls, for a
+    /// cave; those that are filled, for islands. Runs of tiles are one part, and rows with the same run as well. Tiles
+    /// beyond the end of the slice are left out.
     ///
     /// ```
     /// use velvet_pan::{Grid, Rect, YAxis};
@@ -362,8 +362,8 @@ impl Grid {
         Outline { parts }
     }
 
-    /// Returns the index of a tile in the map's slice: `row × columns + column`. Returns `None` beyond a clamped edge, and if
-    /// the grid is unbounded on an axis.
+    /// Returns the index of a tile in the map's slice: `row × columns + column`. Returns `None` beyond a clamped edge,
+    /// and if the grid is unbounded on an axis.
     ///
     /// ```
     /// # use velvet_pan::Grid;
@@ -379,7 +379,7 @@ impl Grid {
     }
 }
 
-/// The runs of tiles that are inside: the first column of each, and the one after its last.
+/// Returns the runs of tiles that are inside: the first column of each, and the one after its last.
 fn runs<T>(tiles: &[T], is_inside: impl Fn(&T) -> bool) -> Vec<[usize; 2]> {
     let mut runs: Vec<[usize; 2]> = Vec::new();
     for (column, _) in tiles.iter().enumerate().filter(|(_, tile)| is_inside(tile)) {
@@ -391,7 +391,7 @@ fn runs<T>(tiles: &[T], is_inside: impl Fn(&T) -> bool) -> Vec<[usize; 2]> {
     runs
 }
 
-/// The column or row of the map that a number stands for.
+/// Returns the column or row of the map that a number stands for.
 #[inline]
 fn home(number: i64, count: u32, edge: GridEdge) -> Option<usize> {
     let count = i64::from(count);

@@ -32,7 +32,7 @@ impl Lattice {
         DVec2::new(x / self.x.step, y / self.y.step)
     }
 
-    /// The world point where two lines cross.
+    /// Returns the world point where two lines cross.
     #[inline]
     pub fn world(&self, column: f64, row: f64) -> DVec2 {
         DVec2::new(self.world_x(column), self.world_y(row))
@@ -96,8 +96,8 @@ impl AxisCells {
         self.limited(floor_to_i64(low - self.past), ceil_to_i64(high + self.before))
     }
 
-    /// The first cell near `guess` for which `is_past` holds. The sum behind the guess may be rounded, so the lines
-    /// decide.
+    /// Returns the first cell near `guess` for which `is_past` holds. The sum behind the guess may be rounded, so the
+    /// lines decide.
     #[inline]
     fn settled(&self, guess: i64, is_past: impl Fn(i64) -> bool) -> i64 {
         let mut cell = guess.clamp(-FARTHEST, FARTHEST);
@@ -142,14 +142,14 @@ struct Turned {
 }
 
 impl Turned {
-    /// The contribution of this world coordinate to a position, in world units along the axes of the screen from its
-    /// middle.
+    /// Returns the contribution of this world coordinate to a position, in world units along the axes of the screen
+    /// from its middle.
     #[inline]
     fn share(&self, axis: usize, world: f64) -> DVec2 {
         self.view.lens().world_axes()[axis] * (world - self.view.centre()[axis])
     }
 
-    /// The position on the canvas for the sum of two contributions.
+    /// Returns the position on the canvas for the sum of two contributions.
     #[inline]
     fn place(&self, across: DVec2, down: DVec2) -> Vec2 {
         let middle = self.view.lens().size().as_dvec2() / 2.0;
@@ -195,7 +195,7 @@ impl CellWindow {
         band_span(outline, top, bottom).map_or((0, 0), |span| x.touching_cells(span))
     }
 
-    /// How many cells are in view.
+    /// Returns the number of cells in view.
     pub fn count(&self) -> usize {
         let length = |(first, end): (i64, i64)| usize::try_from(end - first).unwrap_or(0);
         match self.turned {
@@ -240,7 +240,7 @@ impl CellWindow {
         RowLines { low: one.min(other), high: one.max(other) }
     }
 
-    /// The canvas rectangle between two lines of columns and two of rows; with a turned view its bounding box.
+    /// Returns the canvas rectangle between two lines of columns and two of rows; with a turned view its bounding box.
     ///
     /// Since a place is a sum of what column and row add to it, its least is the sum of the two least.
     #[inline]
@@ -257,21 +257,21 @@ impl CellWindow {
     }
 }
 
-/// The corners of the canvas, in order around it, in cells.
+/// Returns the corners of the canvas, in order around it, in cells.
 fn outline(view: &View, lattice: &Lattice) -> [DVec2; 4] {
     let (low, size) = (view.canvas_corner(), view.canvas_size().as_dvec2());
     [(0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0)]
         .map(|corner| lattice.cell(view.lens().to_world_axes(low + size * DVec2::from(corner))))
 }
 
-/// The smallest and the largest of some numbers.
+/// Returns the smallest and the largest of some numbers.
 fn span(values: [f64; 4]) -> (f64, f64) {
     values.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), value| {
         (low.min(*value), high.max(*value))
     })
 }
 
-/// The range of a convex outline along `x` within the band `top < y < bottom`.
+/// Returns the range of a convex outline along `x` within the band `top < y < bottom`.
 fn band_span(corners: &[DVec2; 4], top: f64, bottom: f64) -> Option<(f64, f64)> {
     let (mut low, mut high) = (f64::INFINITY, f64::NEG_INFINITY);
     for index in 0..4 {

@@ -54,8 +54,8 @@ impl Origin {
 }
 
 impl View {
-    /// Returns the world rectangle of a sprite from its position and size, all in world units. `origin` is the point that the
-    /// position refers to.
+    /// Returns the world rectangle of a sprite from its position and size, all in world units. `origin` is the point
+    /// that the position refers to.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Origin, Rect, Screen, Snap, View};

@@ -11,8 +11,8 @@ use crate::cull::lattice::CellWindow;
 use crate::view::view::View;
 
 impl View {
-    /// Returns the visible part of a large picture, and where to draw it on the canvas. The picture fills the world rectangle
-    /// `rect` and has `pixels` columns and rows of pixels. Returns `None` if nothing of it is visible.
+    /// Returns the visible part of a large picture, and where to draw it on the canvas. The picture fills the world
+    /// rectangle `rect` and has `pixels` columns and rows of pixels. Returns `None` if nothing of it is visible.
     ///
     /// ```
     /// use velvet_pan::{Lens, Rect, Screen, Snap, View, glam::{UVec2, Vec2}};

@@ -9,8 +9,8 @@ use crate::view::view::View;
 
 /// The part of the world that a canvas shows. Call [`View::sight`] once a frame, and test every sprite.
 ///
-/// Sprites are drawn at whole screen pixels, up to half a pixel from their exact positions. Unless [`Snap::Off`], the sight is
-/// therefore half a screen pixel larger on all sides.
+/// Sprites are drawn at whole screen pixels, up to half a pixel from their exact positions. Unless [`Snap::Off`], the
+/// sight is therefore half a screen pixel larger on all sides.
 ///
 /// ```
 /// use velvet_pan::{Lens, Rect, Screen, Snap, View};
@@ -93,14 +93,14 @@ impl Sight {
         self.bounding
     }
 
-    /// Whether the view is rotated, so that the corners of [`bounding`](Self::bounding) are not visible.
+    /// Returns whether the view is rotated, so that the corners of [`bounding`](Self::bounding) are not visible.
     #[inline]
     pub(crate) fn is_turned(&self) -> bool {
         self.turned
     }
 
-    /// Returns whether a world rectangle overlaps the sight. Touching edges do not overlap. Returns `false` for a rectangle
-    /// with a NaN coordinate.
+    /// Returns whether a world rectangle overlaps the sight. Touching edges do not overlap. Returns `false` for a
+    /// rectangle with a NaN coordinate.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Rect, Screen, Snap, View};
@@ -158,7 +158,7 @@ impl Sight {
         along.cmpge(-self.half).all() && along.cmplt(self.half).all()
     }
 
-    /// The offset from the middle to a point, along the axes of the screen, in world units.
+    /// Returns the offset from the middle to a point, along the axes of the screen, in world units.
     #[inline]
     fn along_screen(&self, point: DVec2) -> DVec2 {
         let apart = point - self.centre;

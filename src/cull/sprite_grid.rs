@@ -8,13 +8,13 @@ use crate::base::rect::Rect;
 use crate::cull::boxes::OutwardBox;
 use crate::cull::sight::Sight;
 
-/// Sprites in a uniform grid, for up to millions of sprites. The time of a query depends on the number of sprites near the
-/// view, not on their total number. Adding, moving and removing a sprite takes constant time.
+/// Sprites in a uniform grid, for up to millions of sprites. The time of a query depends on the number of sprites near
+/// the view, not on their total number. Adding, moving and removing a sprite takes constant time.
 ///
 /// A sprite is in one cell, that of its middle. A query includes cells outside of the sight, up to half of the largest
 /// sprite away. Sprites larger than a cell are in coarser grids, with cells of twice the size, four times, and so on.
-/// Sprites outside of the grid's area are found too, but more slowly. As in [`Boxes`](crate::Boxes), boxes are kept in `f32`
-/// and rounded outwards: a query never misses a visible sprite.
+/// Sprites outside of the grid's area are found too, but more slowly. As in [`Boxes`](crate::Boxes), boxes are kept in
+/// `f32` and rounded outwards: a query never misses a visible sprite.
 ///
 /// A frame allocates memory only if there are more sprites, or more found sprites, than ever before.
 ///
@@ -385,7 +385,7 @@ impl SpriteGrid {
         sight.sees(&slot.sprite.rect())
     }
 
-    /// The cell of a sprite's middle, in the finest tier whose cells are larger than the sprite.
+    /// Returns the cell of a sprite's middle, in the finest tier whose cells are larger than the sprite.
     #[inline]
     fn home_of(&self, sprite: &Rect) -> Home {
         // Slightly larger, so that rounding can't move it beyond the reach of a query.
@@ -462,13 +462,13 @@ impl SpriteGrid {
     }
 }
 
-/// The shortest kind of run with more slots than this.
+/// Returns the shortest kind of run with more slots than this.
 #[inline]
 fn kind_beyond(slots: u32) -> u32 {
     (slots / MIN_RUN + 1).next_power_of_two().ilog2()
 }
 
-/// The longest kind of run with no more slots than this.
+/// Returns the longest kind of run with no more slots than this.
 #[inline]
 fn kind_within(slots: u32) -> Option<u32> {
     (slots / MIN_RUN).checked_ilog2()
@@ -528,12 +528,12 @@ impl Tier {
         self.reach = self.reach.max(home.reach);
     }
 
-    /// The cells that may contain the middle of a sprite which reaches into an area: the first and the last.
+    /// Returns the cells that may contain the middle of a sprite which reaches into an area: the first and the last.
     fn cells_about(&self, area: &Rect, corner: DVec2) -> (UVec2, UVec2) {
         (self.cell(area.min - self.reach - corner), self.cell(area.max + self.reach - corner))
     }
 
-    /// The cell that contains a point, given from the corner of the tier. For points outside, the nearest cell.
+    /// Returns the cell that contains a point, given from the corner of the tier. For points outside, the nearest cell.
     #[inline]
     fn cell(&self, from_corner: DVec2) -> UVec2 {
         // The conversion turns negative numbers and NaN into 0.

@@ -11,8 +11,8 @@ use crate::cull::lattice::{CellWindow, RowLines};
 use crate::view::view::View;
 
 impl View {
-    /// Returns exactly the tiles of `grid` that overlap the canvas. The time depends on the number of visible rows, not on
-    /// the size of the map.
+    /// Returns exactly the tiles of `grid` that overlap the canvas. The time depends on the number of visible rows, not
+    /// on the size of the map.
     ///
     /// ```
     /// use velvet_pan::{Grid, Lens, Screen, Snap, View};
@@ -37,8 +37,8 @@ impl View {
         Tiles { window: CellWindow::new(self, grid.lattice(self)), grid: *grid }
     }
 
-    /// Converts a world point to columns from the left and rows from the top (or from the bottom, if the grid counts them so)
-    /// of a grid, with fractions. It works outside of the grid too.
+    /// Converts a world point to columns from the left and rows from the top (or from the bottom, if the grid counts
+    /// them so) of a grid, with fractions. It works outside of the grid too.
     ///
     /// For the tile under the pointer, convert the pointer with [`screen_to_world`](Self::screen_to_world) and round the
     /// result of this method down.
@@ -58,8 +58,8 @@ impl View {
 
 /// The tiles of a grid that are visible: see [`View::tiles`].
 ///
-/// Columns and rows count from the map's top left tile, or from the bottom left one if the grid counts rows so. In a wrapped or unbounded grid they continue beyond the map, below 0
-/// too.
+/// Columns and rows count from the map's top left tile, or from the bottom left one if the grid counts rows so. In a
+/// wrapped or unbounded grid they continue beyond the map, below 0 too.
 #[derive(Clone, Copy, Debug)]
 pub struct Tiles {
     window: CellWindow,
@@ -164,8 +164,8 @@ impl TileRow<'_> {
         self.columns.0..self.columns.1
     }
 
-    /// Returns the position of these tiles in the map's slice: `map[row.indices()]`. The range is empty in an unbounded grid,
-    /// which has no slice.
+    /// Returns the position of these tiles in the map's slice: `map[row.indices()]`. The range is empty in an unbounded
+    /// grid, which has no slice.
     #[inline]
     #[must_use]
     pub fn indices(&self) -> Range<usize> {
@@ -193,8 +193,8 @@ impl TileRow<'_> {
         self.columns().map(move |column| self.tile(column, &lines))
     }
 
-    /// Returns the visible tiles of `map` for which `is_filled` returns `true`, each with its element of the map. Tiles beyond
-    /// the end of the slice are left out.
+    /// Returns the visible tiles of `map` for which `is_filled` returns `true`, each with its element of the map. Tiles
+    /// beyond the end of the slice are left out.
     ///
     /// ```
     /// # use velvet_pan::{Grid, Lens, Screen, Snap, View};

@@ -238,7 +238,7 @@ mod tests {
     use super::*;
     use proptest::prelude::*;
 
-    /// The position at a fraction of the step.
+    /// Returns the position at a fraction of the step.
     fn sample(course: &Course, at: f64) -> DVec2 {
         let knots = course.knots();
         let next = knots.iter().position(|knot| knot.at >= at).unwrap_or(knots.len() - 1);

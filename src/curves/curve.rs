@@ -6,8 +6,8 @@ use glam::DVec2;
 
 use crate::base::maths::mix;
 
-/// How far a handle may be beside the chord of its piece, in lengths of the chord. The curve is then at most three quarters of
-/// that beside it.
+/// How far a handle may be beside the chord of its piece, in lengths of the chord. The curve is then at most three
+/// quarters of that beside it.
 const BESIDE: f64 = 1.0 / 3.0;
 
 /// Sections of a piece for its length, each with five points.
@@ -23,9 +23,9 @@ const MAX_LINES: usize = 1 << 18;
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Piece([DVec2; 4]);
 
-/// Returns the piece of a centripetal Catmull–Rom curve between the two middle points. The outer two are their neighbours;
-/// the first point of a curve has none before it, the last none after it. Handles are shortened so that the curve stays near
-/// its chord.
+/// Returns the piece of a centripetal Catmull–Rom curve between the two middle points. The outer two are their
+/// neighbours; the first point of a curve has none before it, the last none after it. Handles are shortened so that the
+/// curve stays near its chord.
 ///
 /// Cem Yuksel, Scott Schaefer and John Keyser, "Parameterization and applications of Catmull–Rom curves", 2011.
 pub(crate) fn piece([before, from, to, after]: [Option<DVec2>; 4]) -> Option<Piece> {
@@ -45,7 +45,8 @@ pub(crate) fn piece([before, from, to, after]: [Option<DVec2>; 4]) -> Option<Pie
     Some(Piece([from, from + first, to + last, to]))
 }
 
-/// The piece of a curve through points that begins at one of them. Points that stand twice count once for its neighbours.
+/// Returns the piece of a curve through points that begins at one of them. Points that stand twice count once for its
+/// neighbours.
 pub(crate) fn piece_of(points: &[DVec2], from: usize) -> Option<Piece> {
     let (start, end) = (*points.get(from)?, *points.get(from + 1)?);
     let before = points[..from].iter().rev().find(|other| **other != start);
@@ -53,7 +54,7 @@ pub(crate) fn piece_of(points: &[DVec2], from: usize) -> Option<Piece> {
     piece([before.copied(), Some(start), Some(end), after.copied()])
 }
 
-/// A curve through points, as lines that are at most `unseen` beside it.
+/// Returns a curve through points, as lines that are at most `unseen` beside it.
 pub(crate) fn flatten(points: &[DVec2], unseen: f64) -> Vec<DVec2> {
     let halvings = (MAX_LINES / points.len().max(1)).max(1).ilog2();
     let mut flat: Vec<DVec2> = points.first().copied().into_iter().collect();
@@ -72,7 +73,7 @@ fn near_chord(handle: DVec2, chord: DVec2) -> DVec2 {
 }
 
 impl Piece {
-    /// The point at a parameter from 0 to 1.
+    /// Returns the point at a parameter from 0 to 1.
     pub fn at(&self, t: f64) -> DVec2 {
         let Self([a, b, c, d]) = *self;
         let s = 1.0 - t;
@@ -86,7 +87,7 @@ impl Piece {
         ((b - a) * (3.0 * s * s) + (c - b) * (6.0 * s * t) + (d - c) * (3.0 * t * t)).length()
     }
 
-    /// The length of the piece up to a parameter: Gauss–Legendre quadrature.
+    /// Returns the length of the piece up to a parameter: Gauss–Legendre quadrature.
     pub fn length(&self, t: f64) -> f64 {
         const POINTS: [(f64, f64); 5] = [
             (0.0, 0.568_888_888_888_888_9),
@@ -103,7 +104,7 @@ impl Piece {
         (0..SECTIONS).map(section).sum::<f64>() * half
     }
 
-    /// The point at a fraction of the piece's length.
+    /// Returns the point at a fraction of the piece's length.
     pub fn at_length(&self, fraction: f64) -> DVec2 {
         let wanted = self.length(1.0) * fraction;
         let (mut low, mut high, mut t) = (0.0, 1.0, fraction.clamp(0.0, 1.0));
@@ -120,8 +121,8 @@ impl Piece {
         self.at(t)
     }
 
-    /// Adds the same piece as lines that are at most `unseen` beside it, without its first point. It is halved at most this
-    /// often.
+    /// Adds the same piece as lines that are at most `unseen` beside it, without its first point. It is halved at most
+    /// this often.
     fn flatten(&self, unseen: f64, halvings: u32, points: &mut Vec<DVec2>) {
         let Self([a, b, c, d]) = *self;
         // A cubic curve is at most three quarters as far from its chord as its handles are from thirds of the chord.

@@ -29,11 +29,11 @@ pub enum Ease {
     InOut,
     /// Slow at both ends: `1 − (1 − t)³·(1 + 3t + 6t²)`. The default.
     ///
-    /// A camera's change with this ease also keeps the view's velocity at its start. Let `x0` be the difference between what was
-    /// shown and the new source at the change, `v0` the difference of their velocities, `T` the duration, and
-    /// `Tv = min(T, 0.25 s)`. At an age `a` the view shows the new source plus
-    /// `x0·(1 − τ)³·(1 + 3τ + 6τ²) + v0·Tv·σ·(1 − σ)³`, with `τ = a/T` and `σ = min(1, a/Tv)`. With any other ease, a change
-    /// goes from the value at its start to the new source, with no velocity at its start.
+    /// A camera's change with this ease also keeps the view's velocity at its start. Let `x0` be the difference between
+    /// what was shown and the new source at the change, `v0` the difference of their velocities, `T` the duration, and
+    /// `Tv = min(T, 0.25 s)`. At an age `a` the view shows the new source plus `x0·(1 − τ)³·(1 + 3τ + 6τ²) + v0·Tv·σ·(1
+    /// − σ)³`, with `τ = a/T` and `σ = min(1, a/Tv)`. With any other ease, a change goes from the value at its start to
+    /// the new source, with no velocity at its start.
     #[default]
     Smooth,
 }
@@ -41,8 +41,8 @@ pub enum Ease {
 always_sound!(Ease);
 
 impl Ease {
-    /// Returns the fraction of the movement that is done at the fraction `t` of its time. It is exactly 0 for `t` of 0 or less,
-    /// and exactly 1 for `t` of 1 or more and for NaN.
+    /// Returns the fraction of the movement that is done at the fraction `t` of its time. It is exactly 0 for `t` of 0
+    /// or less, and exactly 1 for `t` of 1 or more and for NaN.
     ///
     /// ```
     /// # use velvet_pan::Ease;

@@ -6,9 +6,9 @@ use crate::keys::value::{Chosen, SettingValue, Value};
 
 /// How the view moves to its goal on one axis.
 ///
-/// Every kind is a function of time in closed form, so it is the same at any frame rate. It is exact for a goal that moves in a
-/// straight line during a step. When the goal stands still and less than a hundredth of a screen pixel is left, the view is set
-/// to the goal.
+/// Every kind is a function of time in closed form, so it is the same at any frame rate. It is exact for a goal that
+/// moves in a straight line during a step. When the goal stands still and less than a hundredth of a screen pixel is
+/// left, the view is set to the goal.
 ///
 /// For a step of `dt` seconds in which the goal moves from `g0` to `g1`, with `Δ = g1 − g0` and the view at `c0`:
 ///
@@ -40,8 +40,8 @@ pub enum Smoothing {
     None,
     /// Covers half of the remaining way in this number of seconds, 0 or more. It starts abruptly and stops softly.
     HalfLife(f64),
-    /// A critically damped spring that covers 99 % of the way to a new goal in this number of seconds, 0 or more. It starts and
-    /// stops softly, and does not overshoot a goal that stands still.
+    /// A critically damped spring that covers 99 % of the way to a new goal in this number of seconds, 0 or more. It
+    /// starts and stops softly, and does not overshoot a goal that stands still.
     Settle(f64),
     /// Moves in a straight line to the goal, with at most this number of world units per second. It does not overshoot.
     Speed(f64),
@@ -90,9 +90,9 @@ impl SettingValue for Smoothing {
 const MAX_SECONDS: f64 = 1e6;
 
 impl Smoothing {
-    /// Converts "this fraction of the way in each frame, at this number of frames per second" to a half-life:
-    /// `h = −ln 2 / (fps · ln(1 − fraction))`. A fraction of 0 or less gives the longest half-life, 1,000,000 seconds. A fraction
-    /// of 1 or more gives [`Smoothing::None`].
+    /// Converts "this fraction of the way in each frame, at this number of frames per second" to a half-life: `h = −ln
+    /// 2 / (fps · ln(1 − fraction))`. A fraction of 0 or less gives the longest half-life, 1,000,000 seconds. A
+    /// fraction of 1 or more gives [`Smoothing::None`].
     ///
     /// ```
     /// use velvet_pan::Smoothing;
@@ -109,9 +109,9 @@ impl Smoothing {
         Self::per_second(-libm::log1p(-fraction.max(0.0)) * frames_per_second)
     }
 
-    /// Converts a rate per second, as in `x += (goal − x)·rate·dt` or `1 − e^(−rate·dt)`, to a half-life: `h = ln 2 / rate`. A
-    /// time constant is one divided by the rate. A rate of 0 or less gives the longest half-life, 1,000,000 seconds. An infinite
-    /// rate gives [`Smoothing::None`].
+    /// Converts a rate per second, as in `x += (goal − x)·rate·dt` or `1 − e^(−rate·dt)`, to a half-life: `h = ln 2 /
+    /// rate`. A time constant is one divided by the rate. A rate of 0 or less gives the longest half-life, 1,000,000
+    /// seconds. An infinite rate gives [`Smoothing::None`].
     ///
     /// ```
     /// # use velvet_pan::Smoothing;
@@ -126,7 +126,8 @@ impl Smoothing {
         Self::HalfLife((core::f64::consts::LN_2 / rate.max(0.0)).min(MAX_SECONDS))
     }
 
-    /// Converts "the remaining way divided by this number in each frame, at this number of frames per second" to a half-life.
+    /// Converts "the remaining way divided by this number in each frame, at this number of frames per second" to a
+    /// half-life.
     ///
     /// ```
     /// # use velvet_pan::Smoothing;
@@ -137,9 +138,9 @@ impl Smoothing {
         Self::per_frame(1.0 / divisor, frames_per_second)
     }
 
-    /// Returns the distance of the view behind a goal that moves with a constant `speed`: `speed·h/ln 2` for a half-life,
-    /// `2·speed/ω` for a spring, and infinity for a speed limit below `speed`. The distance is in the unit of `speed` times
-    /// seconds.
+    /// Returns the distance of the view behind a goal that moves with a constant `speed`: `speed·h/ln 2` for a
+    /// half-life, `2·speed/ω` for a spring, and infinity for a speed limit below `speed`. The distance is in the unit
+    /// of `speed` times seconds.
     ///
     /// ```
     /// # use velvet_pan::Smoothing;

@@ -25,7 +25,7 @@ pub(crate) enum Air {
 }
 
 impl Air {
-    /// A subject of which nothing is known but whether it is in the air.
+    /// Returns a subject of which nothing is known but whether it is in the air.
     pub fn unknown(in_air: bool) -> Self {
         if in_air { Self::Loose } else { Self::Grounded }
     }

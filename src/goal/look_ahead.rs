@@ -19,9 +19,8 @@ use crate::keys::setting::Setting;
 /// A subject that stands on a [carrier](crate::Subject::carrier) does not move.
 ///
 /// A new direction is accepted after the subject has travelled `turn_after` of the [design
-/// screen](crate::Screen::design_size) in it. Until then `d` stays, so the
-/// target is 0 and the distance ahead decreases as if the subject stood still. The first direction is accepted in the same
-/// way.
+/// screen](crate::Screen::design_size) in it. Until then `d` stays, so the target is 0 and the distance ahead decreases
+/// as if the subject stood still. The first direction is accepted in the same way.
 ///
 /// ```
 /// use velvet_pan::{LookAhead, glam::DVec2};
@@ -85,7 +84,7 @@ pub(crate) struct LookMemory {
 sound!(LookMemory { ahead, direction, distance_against });
 
 impl LookMemory {
-    /// Whether the memory can't change: nothing is ahead, and the subject stands.
+    /// Returns whether the memory can't change: nothing is ahead, and the subject stands.
     #[inline]
     fn is_still(&self, stride: &Stride) -> bool {
         self.ahead == DVec2::ZERO && stride.from == stride.to && stride.velocity == [DVec2::ZERO; 2]
@@ -149,7 +148,7 @@ impl LookAhead {
         if unseen && stride.from == stride.to { DVec2::ZERO } else { ahead }
     }
 
-    /// The speed in the accepted direction during the step, on one axis.
+    /// Returns the speed in the accepted direction during the step, on one axis.
     #[inline]
     fn pieces(&self, memory: &mut LookMemory, stride: &Stride, axis: usize, design: f64) -> Pieces {
         let turn = self.turn_after * design;
@@ -203,7 +202,7 @@ impl Pieces {
         self.before != self.after || self.velocity[0] * self.velocity[1] < 0.0
     }
 
-    /// The fractions at which the speed bends: where the velocity passes 0, and where the turn is accepted.
+    /// Returns the fractions at which the speed bends: where the velocity passes 0, and where the turn is accepted.
     fn bends(&self) -> impl Iterator<Item = f64> {
         let [v0, v1] = self.velocity;
         let stops = (v0 * v1 < 0.0).then(|| v0 / (v0 - v1));
@@ -216,7 +215,8 @@ impl Pieces {
         if from > self.turn - 1e-9 { self.after } else { self.before }
     }
 
-    /// The accepted direction times the speed in it, at a fraction of the step, for the piece that begins at `from`.
+    /// Returns the accepted direction times the speed in it, at a fraction of the step, for the piece that begins at
+    /// `from`.
     #[inline]
     fn target(&self, at: f64, from: f64) -> f64 {
         let velocity = self.velocity[0] + (self.velocity[1] - self.velocity[0]) * at;

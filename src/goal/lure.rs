@@ -50,8 +50,8 @@ fn half() -> f64 {
 }
 
 impl Lure {
-    /// Returns `goal` as these lures pull it, in world units. The pulls of several lures are added. If their fractions add
-    /// up to more than 1, the sum is divided by it.
+    /// Returns `goal` as these lures pull it, in world units. The pulls of several lures are added. If their fractions
+    /// add up to more than 1, the sum is divided by it.
     #[must_use]
     pub fn pull(lures: &[Self], goal: DVec2) -> DVec2 {
         Self::pull_of(lures.iter(), goal)
@@ -71,12 +71,12 @@ impl Lure {
         if all > 1.0 { goal + way / all } else { goal + way }
     }
 
-    /// The square around everything within its radius.
+    /// Returns the square around everything within its radius.
     pub(crate) fn region(&self) -> Rect {
         Rect { min: self.at - self.radius, max: self.at + self.radius }
     }
 
-    /// Whether it pulls a goal here.
+    /// Returns whether it pulls a goal here.
     pub(crate) fn reaches(&self, goal: DVec2) -> bool {
         self.at.distance_squared(goal) < self.radius * self.radius
     }

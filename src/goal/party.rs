@@ -17,15 +17,15 @@ use crate::lens::lens::Lens;
 /// [`Camera::follow_all`](crate::Camera::follow_all).
 ///
 /// The goal is the weighted mean of the subjects, moved as little as needed for the rectangle around all of them, with
-/// their margins, to be visible. The wanted zoom is that of the zone, else that of the camera. When the subjects move apart,
-/// the view zooms out from it, but not beyond `widest`: the zoom approaches the largest one at which the rectangle fits, in
-/// log space, with the half-lives `widen` and `narrow`. A change of the wanted zoom has its effect at once, as far as the
-/// rectangle fits. The space on each axis is `2·(min(a, 1 − a) − s)·V`, where `a` is the anchor, `s` the larger side of the
-/// deadzone and `V` the view's size.
+/// their margins, to be visible. The wanted zoom is that of the zone, else that of the camera. When the subjects move
+/// apart, the view zooms out from it, but not beyond `widest`: the zoom approaches the largest one at which the
+/// rectangle fits, in log space, with the half-lives `widen` and `narrow`. A change of the wanted zoom has its effect
+/// at once, as far as the rectangle fits. The space on each axis is `2·(min(a, 1 − a) − s)·V`, where `a` is the anchor,
+/// `s` the larger side of the deadzone and `V` the view's size.
 ///
-/// If the rectangle does not fit at the zoom `widest`, the subject with the lowest rank is no longer shown; of several with
-/// the same rank, the last. It is shown again when the rectangle with it would fit with a tenth to spare, but not before
-/// `fade` seconds.
+/// If the rectangle does not fit at the zoom `widest`, the subject with the lowest rank is no longer shown; of several
+/// with the same rank, the last. It is shown again when the rectangle with it would fit with a tenth to spare, but not
+/// before `fade` seconds.
 ///
 /// Leash and look-ahead have no effect on several subjects. One subject alone is followed exactly as with
 /// [`follow`](crate::Camera::follow).
@@ -203,9 +203,9 @@ impl PartyMemory {
         self.is_several() || !self.zoom.is_free()
     }
 
-    /// How far members are from a straight way through the rest of a step, in world units. `None` if the zoom changes there:
-    /// it is under way, or the members fit otherwise at the end. Between, they fit no worse, since a rectangle around points
-    /// on straight ways is largest at one of the ends.
+    /// Returns how far members are from a straight way through the rest of a step, in world units. `None` if the zoom changes
+    /// there: it is under way, or the members fit otherwise at the end. Between, they fit no worse, since a rectangle
+    /// around points on straight ways is largest at one of the ends.
     pub fn bulge(
         &self,
         subjects: &[Subject],
@@ -253,13 +253,13 @@ impl PartyMemory {
         }
     }
 
-    /// The shown zoom for a wanted one.
+    /// Returns the shown zoom for a wanted one.
     #[inline]
     pub fn zoom(&self, wanted: f64, whole: bool) -> f64 {
         self.zoom.shown(wanted, whole)
     }
 
-    /// Whether this one is too far away for now.
+    /// Returns whether this one is too far away for now.
     pub fn is_dropped(&self, id: u32) -> bool {
         self.members.iter().any(|member| member.id == id && member.dropped)
     }
@@ -291,7 +291,7 @@ impl PartyMemory {
         self.come_together(context, Some(times.leg))
     }
 
-    /// The same while a single subject is followed: members leave or have not yet joined, and the zoom glides back.
+    /// Does the same while a single subject is followed: members leave or have not yet joined, and the zoom glides back.
     pub fn advance_beside(
         &mut self,
         subjects: Option<&[Subject]>,
@@ -353,12 +353,12 @@ impl PartyMemory {
         Some(point)
     }
 
-    /// The point to follow as everybody is now.
+    /// Returns the point to follow as everybody is now.
     pub fn point(&self, context: &PartyContext) -> Option<DVec2> {
         self.together(context, Some(0.0)).map(|(point, _)| point)
     }
 
-    /// The point to follow, and the zoom after some seconds.
+    /// Returns the point to follow, and the zoom after some seconds.
     fn together(&self, context: &PartyContext, seconds: Option<f64>) -> Option<(DVec2, PartyZoom)> {
         let (mean, hull) = self.mean_and_hull(&context.lens, self.kept())?;
         let zoom = self.zoom.approach(self.fit(&hull, context), context, seconds);
@@ -450,13 +450,13 @@ impl PartyMemory {
         Some(next)
     }
 
-    /// The members that are shown so far.
+    /// Returns the members that are shown so far.
     fn shown(&self) -> MemberSet {
         let kept = self.members.iter().enumerate().filter(|(_, member)| is_kept(member));
         kept.fold(MemberSet::default(), |shown, (index, _)| shown.with(index))
     }
 
-    /// The members to context.
+    /// Returns the members to context.
     fn who_fits(&self, context: &PartyContext) -> MemberSet {
         let widest = PartyZoom::at(context.party.widest);
         let half = self.half_space(context, widest.shown(context.wanted, context.whole));
@@ -496,7 +496,7 @@ impl PartyMemory {
         shown
     }
 
-    /// The members for which a condition is true, the most important first.
+    /// Returns the members for which a condition is true, the most important first.
     fn in_order(&self, is_in: impl Fn(&Member) -> bool) -> [Option<usize>; Self::MAX_MEMBERS] {
         let mut order = [None; Self::MAX_MEMBERS];
         let mut count = 0;
@@ -509,13 +509,13 @@ impl PartyMemory {
         order
     }
 
-    /// Whether the member with an index is shown now.
+    /// Returns whether the member with an index is shown now.
     fn kept(&self) -> impl Fn(usize) -> bool {
         |index| is_kept(&self.members[index])
     }
 
-    /// The weighted mean of the counted members, by their indices, and the rectangle around them with their margins,
-    /// along the axes of the screen.
+    /// Returns the weighted mean of the counted members, by their indices, and the rectangle around them with their
+    /// margins, along the axes of the screen.
     fn mean_and_hull(&self, lens: &Lens, counts: impl Fn(usize) -> bool) -> Option<(DVec2, Rect)> {
         let (mut sum, mut all) = (DVec2::ZERO, 0.0);
         let (mut min, mut max) = (DVec2::INFINITY, DVec2::NEG_INFINITY);
@@ -541,7 +541,7 @@ impl PartyMemory {
         (anchor - side).max(DVec2::splat(0.01)) * context.lens.view_size() / zoom
     }
 
-    /// The largest zoom at which several members fit, but not less than the widest.
+    /// Returns the largest zoom at which several members fit, but not less than the widest.
     fn fit(&self, hull: &Rect, context: &PartyContext) -> f64 {
         if !self.is_several() {
             return MAX_ZOOM;
@@ -574,19 +574,19 @@ impl MemberSet {
     }
 }
 
-/// Whether a member is shown now.
+/// Returns whether a member is shown now.
 fn is_kept(member: &Member) -> bool {
     !member.dropped
 }
 
-/// The subject with this id, which is its own or its index in the list. Most subjects keep their index, so that index
-/// is tried first.
+/// Returns the subject with this id, which is its own or its index in the list. Most subjects keep their index, so that
+/// index is tried first.
 fn with_id(subjects: &[Subject], id: u32, first: usize) -> Option<&Subject> {
     let is_it = |index: usize, subject: &Subject| subject.id.unwrap_or(index as u32) == id;
     find_from(first, subjects, is_it).map(|index| &subjects[index])
 }
 
-/// The index of an item for which `is_it` is true: `first` if possible, else the first of all.
+/// Returns the index of an item for which `is_it` is true: `first` if possible, else the first of all.
 fn find_from<T>(first: usize, items: &[T], is_it: impl Fn(usize, &T) -> bool) -> Option<usize> {
     let here = items.get(first).is_some_and(|item| is_it(first, item));
     if here {
@@ -595,7 +595,7 @@ fn find_from<T>(first: usize, items: &[T], is_it: impl Fn(usize, &T) -> bool) ->
     items.iter().enumerate().position(|(index, item)| is_it(index, item))
 }
 
-/// The velocity of a movement, or `None` if it can't be computed.
+/// Returns the velocity of a movement, or `None` if it can't be computed.
 fn velocity(way: DVec2, seconds: f64) -> Option<Vec2> {
     // So that sums of several velocities are finite, too.
     const MAX_SPEED: Vec2 = Vec2::splat(1e30);

@@ -23,27 +23,27 @@ impl Default for PartyZoom {
 }
 
 impl PartyZoom {
-    /// At rest, for members that fit at this zoom.
+    /// Creates a zoom at rest, for members that fit at this zoom.
     pub fn at(fit: f64) -> Self {
         Self { fit, behind: 0.0 }
     }
 
-    /// Whether every wanted zoom is shown as it is.
+    /// Returns whether every wanted zoom is shown as it is.
     pub fn is_free(self) -> bool {
         self == Self::default()
     }
 
-    /// Whether it does not move while members fit as they do.
+    /// Returns whether it does not move while members fit as they do.
     pub fn rests(self) -> bool {
         self.behind == 0.0
     }
 
-    /// Whether members that fit at another zoom are shown at the same.
+    /// Returns whether members that fit at another zoom are shown at the same.
     pub fn is_for(self, fit: f64, wanted: f64) -> bool {
         wanted.min(fit) == wanted.min(self.fit)
     }
 
-    /// The shown zoom for a wanted one. If only whole zooms are shown, the party gets the next smaller one.
+    /// Returns the shown zoom for a wanted one. If only whole zooms are shown, the party gets the next smaller one.
     pub fn shown(self, wanted: f64, whole: bool) -> f64 {
         if self.is_free() {
             return wanted;
@@ -52,7 +52,7 @@ impl PartyZoom {
         if whole { libm::floor(zoom).max(1.0) } else { zoom }
     }
 
-    /// The same after some seconds for members that fit at another zoom; `None` stands for an infinite time.
+    /// Returns the same after some seconds for members that fit at another zoom; `None` stands for an infinite time.
     pub fn approach(self, fit: f64, context: &PartyContext, seconds: Option<f64>) -> Self {
         let Some(seconds) = seconds else { return Self::at(fit) };
         let target = libm::log(context.wanted.min(fit));

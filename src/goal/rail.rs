@@ -12,9 +12,9 @@ use crate::keys::setting::{Setting, SettingKind};
 
 /// A polyline on which the goal stays: the `[rail]` table of a tuning file.
 ///
-/// The goal becomes the nearest point of the rail. The search starts at the last position on the rail and goes only towards
-/// nearer points, so that the goal does not jump where the rail passes close to itself. With `speed` the goal travels along
-/// the rail by itself.
+/// The goal becomes the nearest point of the rail. The search starts at the last position on the rail and goes only
+/// towards nearer points, so that the goal does not jump where the rail passes close to itself. With `speed` the goal
+/// travels along the rail by itself.
 ///
 /// Thousands of corners, as from a curve tool, are fine: corners without which the rail moves by less than 1/50 screen
 /// pixel at the largest zoom are left out.
@@ -85,7 +85,7 @@ pub(crate) struct RailTrack {
 const MAX_BENDS: usize = 12;
 
 impl RailTrack {
-    /// The rail without corners at which it bends by less than `unseen`, in world units.
+    /// Returns the rail without corners at which it bends by less than `unseen`, in world units.
     pub fn new(rail: &Rail, unseen: f64) -> Self {
         let points = match rail.curve {
             RailCurve::Corners => &rail.points,
@@ -109,7 +109,7 @@ impl RailTrack {
         self.points.len().saturating_sub(2)
     }
 
-    /// The piece between two corners that contains a position, and the fraction of that piece.
+    /// Returns the piece between two corners that contains a position, and the fraction of that piece.
     fn place(&self, arc: f64) -> (usize, f64) {
         let piece = self.lengths.partition_point(|length| *length <= arc).saturating_sub(1);
         let piece = piece.min(self.last_piece());
@@ -127,7 +127,7 @@ impl RailTrack {
         mix(self.points[piece], self.points[piece + 1], fraction)
     }
 
-    /// The world point of a position.
+    /// Returns the world point of a position.
     pub fn point(&self, arc: f64) -> DVec2 {
         let (piece, fraction) = self.place(arc);
         self.point_of(piece, fraction)
@@ -139,12 +139,12 @@ impl RailTrack {
         [self.points[piece], self.points[piece + 1]]
     }
 
-    /// The projection of a point onto a piece, as an unclamped fraction of the piece.
+    /// Returns the projection of a point onto a piece, as an unclamped fraction of the piece.
     fn along(&self, piece: usize, point: DVec2) -> f64 {
         projection([self.points[piece], self.points[piece + 1]], point)
     }
 
-    /// The position that is nearest of all.
+    /// Returns the position that is nearest of all.
     pub fn nearest(&self, point: DVec2) -> f64 {
         let mut nearest = (f64::INFINITY, 0.0);
         for piece in 0..=self.last_piece() {
@@ -181,8 +181,8 @@ impl RailTrack {
         self.arc(piece, fraction)
     }
 
-    /// Holds a course on the rail, from a position on; returns the position at its end. Where the
-    /// nearest position leaps, the course does.
+    /// Projects a course onto the rail, starting at `arc`, and moves `arc` to its end. Where the nearest position leaps,
+    /// the course does.
     pub fn project_course(&self, course: &mut Course, arc: &mut f64, seconds: f64) {
         match self.speed {
             Some(speed) => self.travel(course, arc, speed * seconds),
@@ -205,7 +205,7 @@ impl RailTrack {
         *arc = to;
     }
 
-    /// The arc lengths of the corners strictly between two positions.
+    /// Returns the arc lengths of the corners strictly between two positions.
     fn corners_between(&self, from: f64, to: f64) -> impl Iterator<Item = f64> {
         let (low, high) = (from.min(to), from.max(to));
         let first = self.lengths.partition_point(|length| *length <= low);
@@ -243,7 +243,7 @@ impl RailTrack {
         push(to.at, self.point(*arc));
     }
 
-    /// The next fraction of a straight path at which its projection passes an end of the current piece or of its
+    /// Returns the next fraction of a straight path at which its projection passes an end of the current piece or of its
     /// neighbours.
     fn next_turn(&self, arc: f64, done: f64, from: &Knot, to: &Knot) -> Option<f64> {
         if from.point == to.point || to.at <= from.at {
@@ -262,18 +262,20 @@ impl RailTrack {
     }
 }
 
-/// The projection of a point onto a line, as a fraction of the way between two points on it; 0 if they are the same.
+/// Returns the projection of a point onto a line, as a fraction of the way between two points on it; 0 if they are the
+/// same.
 fn projection([from, to]: [DVec2; 2], point: DVec2) -> f64 {
     let way = to - from;
     let length = way.length_squared();
     if length > 0.0 { (point - from).dot(way) / length } else { 0.0 }
 }
 
-/// The corners of a polyline, by their indices, without which it would be moved by `unseen` or more: both ends and, between
-/// two that are kept, the one that is farthest away from the line between them, as long as it is that far away.
+/// Returns the corners of a polyline, by their indices, without which it would be moved by `unseen` or more: both ends
+/// and, between two that are kept, the one that is farthest away from the line between them, as long as it is that far
+/// away.
 ///
-/// David Douglas and Thomas Peucker, "Algorithms for the reduction of the number of points required to represent a digitized
-/// line or its caricature", 1973.
+/// David Douglas and Thomas Peucker, "Algorithms for the reduction of the number of points required to represent a
+/// digitized line or its caricature", 1973.
 fn seen_corners(points: &[DVec2], unseen: f64) -> Vec<usize> {
     let Some(last) = points.len().checked_sub(1) else { return Vec::new() };
     let mut kept = alloc::vec![0];

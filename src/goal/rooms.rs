@@ -11,12 +11,12 @@ use crate::keys::keys::{names, settings};
 use crate::keys::setting::Setting;
 use crate::lens::screen::Screen;
 
-/// Rooms that the view shows one at a time: the `[rooms]` table of a tuning file. They are a grid of equal rooms, or a list
-/// of rectangles.
+/// Rooms that the view shows one at a time: the `[rooms]` table of a tuning file. They are a grid of equal rooms, or a
+/// list of rectangles.
 ///
-/// In a room that is not larger than the view, the view stands in the middle of the room. In a larger room, the view follows
-/// the subject and stays inside. The room changes when the subject is `overstep` of the
-/// [design screen](crate::Screen::design_size) past its edge. Where rooms overlap, the present room is kept. Outside of all
+/// In a room that is not larger than the view, the view stands in the middle of the room. In a larger room, the view
+/// follows the subject and stays inside. The room changes when the subject is `overstep` of the [design
+/// screen](crate::Screen::design_size) past its edge. Where rooms overlap, the present room is kept. Outside of all
 /// listed rooms, `outside` decides.
 ///
 /// ```
@@ -42,10 +42,11 @@ pub struct Rooms {
     pub size: Option<DVec2>,
     /// The corner with the smallest coordinates of one room of the grid, in world units. Default 0, 0.
     pub origin: DVec2,
-    /// Rooms of any size instead of the grid, in world units. In a file each is written as `[x, y, width, height]`. Default
-    /// empty: the grid is used.
+    /// Rooms of any size instead of the grid, in world units. In a file each is written as `[x, y, width, height]`.
+    /// Default empty: the grid is used.
     pub list: Vec<Rect>,
-    /// Where the view is while the subject is outside of all listed rooms. Default `Outside::Keep`. A grid has no outside.
+    /// Where the view is while the subject is outside of all listed rooms. Default `Outside::Keep`. A grid has no
+    /// outside.
     pub outside: Outside,
     /// How far the subject must be past a room's edge before the room changes, in fractions of the design screen: of its
     /// width for x, of its height for y. From 0 to 10. Default 0.02.
@@ -138,7 +139,7 @@ impl Rooms {
         self.around(point.into_world(), screen.design_size())
     }
 
-    /// The room around a point. `design` is the size of the design screen.
+    /// Returns the room around a point. `design` is the size of the design screen.
     fn around(&self, point: DVec2, design: DVec2) -> Option<Rect> {
         if !point.is_finite() {
             return None;
@@ -151,7 +152,7 @@ impl Rooms {
         self.list.iter().find(|room| room.contains(point)).copied()
     }
 
-    /// The room to start in: the one that contains the point, or the nearest one, if one is always kept.
+    /// Returns the room to start in: the one that contains the point, or the nearest one, if one is always kept.
     pub(crate) fn first(&self, point: DVec2, design: DVec2) -> Option<Rect> {
         let away = |room: &&Rect| room.nearest(point).distance_squared(point);
         let nearest = || self.list.iter().min_by(|a, b| away(a).total_cmp(&away(b))).copied();

@@ -42,12 +42,12 @@ impl Scroll {
     /// The longest step in seconds.
     const MAX_STEP_SECONDS: f64 = 0.25;
 
-    /// The fraction of a step in which it scrolls, which is below 1 if the step is too long.
+    /// Returns the fraction of a step in which it scrolls, which is below 1 if the step is too long.
     pub(crate) fn share(&self, seconds: f64) -> f64 {
         if seconds > Self::MAX_STEP_SECONDS { Self::MAX_STEP_SECONDS / seconds } else { 1.0 }
     }
 
-    /// Whether it scrolls along this axis.
+    /// Returns whether it scrolls along this axis.
     pub(crate) fn has(&self, axis: usize) -> bool {
         self.speed[axis] != 0.0
     }

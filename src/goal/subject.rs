@@ -21,8 +21,8 @@ pub struct Subject {
     pub position: DVec2,
     /// Its velocity, in world units per second. If `None`, it is computed from the last positions.
     pub velocity: Option<DVec2>,
-    /// Whether it stands on the ground at the end of the step. `None` means that it does. A subject that leaves the ground
-    /// counts as in the air from the step's start; a landing takes effect at the step's end.
+    /// Whether it stands on the ground at the end of the step. `None` means that it does. A subject that leaves the
+    /// ground counts as in the air from the step's start; a landing takes effect at the step's end.
     pub grounded: Option<bool>,
     /// Whether it jumped in this step, or was pushed upwards by something else. `None` means that its movement tells. It
     /// matters with [`Airborne::Hold`](crate::Airborne::Hold) only.
@@ -50,9 +50,10 @@ impl Subject {
     /// Interpolates between the subject of the last step and that of this one, for a fixed simulation step with a faster
     /// display. Draw it there, in [`View::between`](crate::View::between) of the same fraction.
     ///
-    /// Position, velocity and carrier are interpolated. It is in the air if it is so in either of the two, and all else is
-    /// taken from `to`. If `fraction` is 0 or less, or NaN, returns `from`; if it is 1 or more, `to`. After a respawn nothing lies between the two: where
-    /// [`View::is_cut_from`](crate::View::is_cut_from) says so, draw it at `to`.
+    /// Position, velocity and carrier are interpolated. It is in the air if it is so in either of the two, and all else
+    /// is taken from `to`. If `fraction` is 0 or less, or NaN, returns `from`; if it is 1 or more, `to`. After a
+    /// respawn nothing lies between the two: where [`View::is_cut_from`](crate::View::is_cut_from) says so, draw it at
+    /// `to`.
     ///
     /// ```
     /// # use velvet_pan::Subject;
@@ -75,26 +76,14 @@ impl Subject {
     }
 
     /// Returns this subject with a velocity, in world units per second.
-    ///
-    /// ```
-    /// # use velvet_pan::{Subject, glam::DVec2};
-    /// let courier = Subject::from([40, 20]).with_velocity(DVec2::new(90.0, 0.0));
-    /// assert_eq!(courier.velocity, Some(DVec2::new(90.0, 0.0)));
-    /// ```
     #[must_use]
     pub fn with_velocity(mut self, velocity: impl IntoWorld) -> Self {
         self.velocity = Some(velocity.into_world());
         self
     }
 
-    /// Returns this subject on something that moves: `velocity` is the carrier's at the end of the step, in world units per
-    /// second. The subject's own position and velocity stay those in the world.
-    ///
-    /// ```
-    /// # use velvet_pan::{Subject, glam::DVec2};
-    /// let courier = Subject::from([40, 20]).with_carrier([30, 0]);
-    /// assert_eq!(courier.carrier, DVec2::new(30.0, 0.0));
-    /// ```
+    /// Returns this subject on something that moves: `velocity` is the carrier's at the end of the step, in world units
+    /// per second. The subject's own position and velocity stay those in the world.
     #[must_use]
     pub fn with_carrier(mut self, velocity: impl IntoWorld) -> Self {
         self.carrier = velocity.into_world();
@@ -102,11 +91,6 @@ impl Subject {
     }
 
     /// Returns this subject with an id, to recognise it among several.
-    ///
-    /// ```
-    /// # use velvet_pan::Subject;
-    /// assert_eq!(Subject::from([40, 20]).with_id(7).id, Some(7));
-    /// ```
     #[must_use]
     pub fn with_id(mut self, id: u32) -> Self {
         self.id = Some(id);
@@ -115,11 +99,6 @@ impl Subject {
 
     /// Returns this subject with a weight among several. Weights that are not above 0 count as 0: the subject is shown,
     /// but does not move the mean.
-    ///
-    /// ```
-    /// # use velvet_pan::Subject;
-    /// assert_eq!(Subject::from([40, 20]).with_weight(2.0).weight, 2.0);
-    /// ```
     #[must_use]
     pub fn with_weight(mut self, weight: f64) -> Self {
         self.weight = weight;
@@ -127,11 +106,6 @@ impl Subject {
     }
 
     /// Returns this subject with a rank among several.
-    ///
-    /// ```
-    /// # use velvet_pan::Subject;
-    /// assert_eq!(Subject::from([40, 20]).with_rank(-1).rank, -1);
-    /// ```
     #[must_use]
     pub fn with_rank(mut self, rank: i32) -> Self {
         self.rank = rank;
@@ -140,11 +114,6 @@ impl Subject {
 
     /// Returns this subject with a margin: the distance around it that must be visible with several subjects, in world
     /// units.
-    ///
-    /// ```
-    /// # use velvet_pan::Subject;
-    /// assert_eq!(Subject::from([40, 20]).with_margin(16.0).margin, 16.0);
-    /// ```
     #[must_use]
     pub fn with_margin(mut self, margin: f64) -> Self {
         self.margin = margin;
@@ -152,11 +121,6 @@ impl Subject {
     }
 
     /// Returns this subject on the ground or in the air.
-    ///
-    /// ```
-    /// # use velvet_pan::Subject;
-    /// assert_eq!(Subject::from([40, 20]).with_grounded(false).grounded, Some(false));
-    /// ```
     #[must_use]
     pub fn with_grounded(mut self, grounded: bool) -> Self {
         self.grounded = Some(grounded);
@@ -164,12 +128,6 @@ impl Subject {
     }
 
     /// Returns this subject as one that jumped in this step, or did not. It may also be told in every step of the jump.
-    ///
-    /// ```
-    /// # use velvet_pan::Subject;
-    /// let courier = Subject::from([40, 20]).with_grounded(false).with_jump(true);
-    /// assert_eq!(courier.jump, Some(true));
-    /// ```
     #[must_use]
     pub fn with_jump(mut self, jump: bool) -> Self {
         self.jump = Some(jump);
@@ -225,12 +183,12 @@ pub(crate) struct SubjectNow {
 }
 
 impl SubjectNow {
-    /// A path of no length, at this velocity.
+    /// Returns a path of no length, at this velocity.
     pub fn stays(self) -> Stride {
         Stride::straight(self.position, self.position, [self.velocity; 2])
     }
 
-    /// The path of some seconds at this velocity.
+    /// Returns the path of some seconds at this velocity.
     pub fn coasts(self, seconds: f64) -> Stride {
         let to = self.position + self.velocity * seconds;
         Stride::straight(self.position, to, [self.velocity; 2])
@@ -257,7 +215,8 @@ impl Stride {
         Self { from, to, velocity, carrier: [DVec2::ZERO; 2], bulge: DVec2::ZERO }
     }
 
-    /// The last seconds of a subject's way to where it is, at the velocity that the game gives. Without one it stood there.
+    /// Returns the last seconds of a subject's way to where it is, at the velocity that the game gives. Without one it
+    /// stood there.
     pub fn until(subject: &Subject, seconds: f64) -> Self {
         let velocity = subject.velocity.filter(|velocity| is_usable(*velocity)).unwrap_or_default();
         let from = subject.position - velocity * seconds;
@@ -286,13 +245,13 @@ impl Stride {
         self
     }
 
-    /// The velocity of what carries the subject, at the step's start and at its end.
+    /// Returns the velocity of what carries the subject, at the step's start and at its end.
     #[inline]
     pub fn carrier(&self) -> [DVec2; 2] {
         self.carrier
     }
 
-    /// The subject at a fraction of the step.
+    /// Returns the subject at a fraction of the step.
     #[inline]
     pub fn at(&self, fraction: f64) -> SubjectNow {
         let [before, after] = self.velocity;
@@ -301,13 +260,13 @@ impl Stride {
         SubjectNow { position, velocity: mix(before, after, fraction) }
     }
 
-    /// The subject at the start of the step.
+    /// Returns the subject at the start of the step.
     #[inline]
     pub fn start(&self) -> SubjectNow {
         SubjectNow { position: self.from, velocity: self.velocity[0] }
     }
 
-    /// The subject at the end of the step.
+    /// Returns the subject at the end of the step.
     #[inline]
     pub fn end(&self) -> SubjectNow {
         SubjectNow { position: self.to, velocity: self.velocity[1] }
@@ -319,7 +278,7 @@ impl Stride {
         self.bulge.abs().max_element() / 4.0
     }
 
-    /// The part of the step between two fractions of it.
+    /// Returns the part of the step between two fractions of it.
     #[inline]
     pub fn between(&self, first: f64, last: f64) -> Self {
         if first <= 0.0 && last >= 1.0 {

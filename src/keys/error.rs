@@ -42,7 +42,7 @@ impl SettingsError {
         Self(Box::new(Refusal { field, value, expected, is_missing: false }))
     }
 
-    /// A key that is not there. `what` says so, and what is.
+    /// Returns a key that is not there. `what` says so, and what is.
     pub(crate) fn missing(field: &str, value: Value, what: String) -> Self {
         let field = String::from(field).into();
         Self(Box::new(Refusal { field, value, expected: what.into(), is_missing: true }))

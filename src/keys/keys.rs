@@ -12,19 +12,19 @@ pub(crate) trait Table {
     /// Its keys, in the order of the reference page.
     fn keys(&self) -> &'static [Setting];
 
-    /// The field of a key by its index.
+    /// Returns the field of a key by its index.
     fn field(&self, key: usize) -> Option<&dyn Field>;
 
-    /// The same, to be changed.
+    /// Returns the same, to be changed.
     fn field_mut(&mut self, key: usize) -> Option<&mut dyn Field>;
 
-    /// The value of a key, or `None` if it is not set.
+    /// Returns the value of a key, or `None` if it is not set.
     fn value(&self, key: usize) -> Option<Value> {
         self.field(key)?.value()
     }
 }
 
-/// Whether its keys allow every value of a table.
+/// Returns whether its keys allow every value of a table.
 pub(crate) fn is_valid(table: &dyn Table) -> bool {
     let mut valid = true;
     report_faults(table, "", &mut |_| valid = false);

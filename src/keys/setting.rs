@@ -102,7 +102,7 @@ impl Range {
         (self.least..=self.most).contains(&number) && !(self.above && number == self.least)
     }
 
-    /// The range in words, after `before`; empty if any finite number is allowed.
+    /// Returns the range in words, after `before`; empty if any finite number is allowed.
     fn words(&self, before: &str) -> String {
         let Self { least, most, above } = *self;
         let words = match (above, most >= Self::NO_LIMIT) {
@@ -117,7 +117,7 @@ impl Range {
 }
 
 impl Choice {
-    /// A name alone.
+    /// Returns a name alone.
     pub(crate) const fn name(name: &'static str) -> Self {
         let allowed = Range::FINITE;
         Self { name, form: ChoiceForm::Name, noun: "", unit: "", allowed, usual: [0.0, 1.0] }
@@ -135,13 +135,13 @@ impl Choice {
         Self { name, form: ChoiceForm::Number, noun, unit, allowed, usual }
     }
 
-    /// The same choice in another notation.
+    /// Returns the same choice in another notation.
     pub(crate) const fn in_form(mut self, form: ChoiceForm) -> Self {
         self.form = form;
         self
     }
 
-    /// The same choice with any finite numbers.
+    /// Returns the same choice with any finite numbers.
     pub(crate) const fn finite(mut self) -> Self {
         self.allowed = Range::FINITE;
         self
@@ -285,7 +285,7 @@ impl Setting {
         Self::new(key, SettingKind::Rects, help, noun).measured("world units")
     }
 
-    /// A list or a text.
+    /// Returns a list or a text.
     pub(crate) const fn other(
         key: &'static str,
         kind: SettingKind,
@@ -386,7 +386,8 @@ impl Setting {
         self.usual
     }
 
-    /// Returns whether a change acts on what runs already. Otherwise it counts from the next call on.
+    /// Returns whether a change affects shakes and cues that are already running. Otherwise it counts from the next call
+    /// on.
     #[must_use]
     pub const fn is_live(&self) -> bool {
         self.live

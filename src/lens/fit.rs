@@ -37,8 +37,8 @@ names!(Fit { Whole = "whole", Contain = "contain", Reveal = "reveal", Cover = "c
 pub const MAX_REVEALED: u32 = 8;
 
 impl Fit {
-    /// Returns the screen's size in this window, in screen pixels. It is the design size except with [`Fit::Reveal`], where
-    /// it may be larger. It is rounded up; what does not fit is cut equally on both sides.
+    /// Returns the screen's size in this window, in screen pixels. It is the design size except with [`Fit::Reveal`],
+    /// where it may be larger. It is rounded up; what does not fit is cut equally on both sides.
     ///
     /// ```
     /// use velvet_pan::{Fit, glam::UVec2};
@@ -201,8 +201,8 @@ impl Placement {
         [x as f32, y as f32, self.scale as f32, 0.0]
     }
 
-    /// The left and top edge of the first canvas pixel at a whole scale: the first window pixel whose middle is not
-    /// before the origin. There, a window pixel shows the canvas pixel that contains its middle.
+    /// Returns the left and top edge of the first canvas pixel at a whole scale: the first window pixel whose middle is
+    /// not before the origin. There, a window pixel shows the canvas pixel that contains its middle.
     pub(crate) fn first_edge(&self) -> DVec2 {
         (self.origin - 0.5).ceil()
     }

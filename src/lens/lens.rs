@@ -201,7 +201,7 @@ impl Lens {
         [DVec2::new(self.cos, -self.sin * sign), DVec2::new(self.sin, self.cos * sign)]
     }
 
-    /// A world point or difference along the axes of the screen, `y` down, still in world units.
+    /// Returns a world point or difference along the axes of the screen, `y` down, still in world units.
     #[inline]
     #[must_use]
     pub(crate) fn to_screen_orientation(self, world: DVec2) -> DVec2 {
@@ -212,7 +212,7 @@ impl Lens {
         DVec2::new(turned.x, turned.y * self.y_axis.sign())
     }
 
-    /// The inverse of [`to_screen_orientation`](Self::to_screen_orientation).
+    /// Returns the inverse of [`to_screen_orientation`](Self::to_screen_orientation).
     #[inline]
     #[must_use]
     pub(crate) fn to_world_orientation(self, level: DVec2) -> DVec2 {
@@ -222,7 +222,7 @@ impl Lens {
         turn(DVec2::new(level.x, level.y * self.y_axis.sign()), self.cos, self.sin)
     }
 
-    /// Whether the axes of the world are those of the screen.
+    /// Returns whether the axes of the world are those of the screen.
     #[inline]
     pub(crate) fn is_plain(&self) -> bool {
         self.y_axis == YAxis::Down && !self.is_rotated()
@@ -245,7 +245,7 @@ impl Lens {
         fits.min_element()
     }
 
-    /// The zoom at which the view is as large as possible inside this world rectangle.
+    /// Returns the zoom at which the view is as large as possible inside this world rectangle.
     #[must_use]
     pub(crate) fn zoom_to_fill(&self, rect: &Rect) -> f64 {
         let view = self.with_zoom(1.0).half_extents() * 2.0;
@@ -266,7 +266,7 @@ impl Lens {
         self.to_world_axes((anchor - 0.5) * self.size.as_dvec2())
     }
 
-    /// The lens a fraction of the way to another one: the zoom in log space, the rotation by the shorter arc.
+    /// Returns the lens a fraction of the way to another one: the zoom in log space, the rotation by the shorter arc.
     #[must_use]
     pub(crate) fn towards(&self, to: &Self, fraction: f64) -> Self {
         let mut lens = *to;
@@ -281,13 +281,13 @@ impl Lens {
         lens
     }
 
-    /// The picture with a centre as numbers that can be added: centre, logarithm of the zoom, rotation.
+    /// Returns the picture with a centre as numbers that can be added: centre, logarithm of the zoom, rotation.
     #[must_use]
     pub(crate) fn numbers(&self, centre: DVec2) -> DVec4 {
         DVec4::new(centre.x, centre.y, libm::log(self.zoom), self.rotation)
     }
 
-    /// The lens and the centre with these [`numbers`](Self::numbers), all else as here.
+    /// Returns the lens and the centre with these [`numbers`](Self::numbers), all else as here.
     #[must_use]
     pub(crate) fn with_numbers(&self, numbers: DVec4) -> (Self, DVec2) {
         let lens = self.with_zoom(libm::exp(numbers.z)).with_rotation(numbers.w);

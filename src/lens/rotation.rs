@@ -55,7 +55,7 @@ pub(crate) struct RotationGlide {
 sound!(RotationGlide { now, target });
 
 impl RotationGlide {
-    /// At rest at this rotation.
+    /// Creates a rotation at rest.
     pub fn at(rotation: f64) -> Self {
         Self { now: rotation, target: rotation }
     }

@@ -59,9 +59,9 @@ impl Default for Screen {
 }
 
 impl Screen {
-    /// Returns the size of the design screen in world units: `size / unit_pixels`, what it shows at zoom 1, whatever the
-    /// window. Distances that are a matter of feel are shares of it, so that they change neither with the zoom nor with the
-    /// world's unit.
+    /// Returns the size of the design screen in world units: `size / unit_pixels`, what it shows at zoom 1, whatever
+    /// the window. Distances that are a matter of feel are shares of it, so that they change neither with the zoom nor
+    /// with the world's unit.
     ///
     /// ```
     /// use velvet_pan::{Screen, glam::DVec2};
@@ -127,8 +127,8 @@ impl YAxis {
 pub enum Snap {
     /// Everything is drawn at its exact position, and the renderer filters.
     Off,
-    /// The picture moves in whole screen pixels. It is crisp, but moves in uneven steps at low speed. A rotated view whose
-    /// bounds are larger than itself by less than 1.42 pixels shows up to 0.71 pixels from outside.
+    /// The picture moves in whole screen pixels. It is crisp, but moves in uneven steps at low speed. A rotated view
+    /// whose bounds are larger than itself by less than 1.42 pixels shows up to 0.71 pixels from outside.
     Whole,
     /// The picture is drawn at whole screen pixels, one pixel larger than the screen. The finished picture is then moved
     /// in the window by the remaining fraction. It is crisp and moves smoothly.

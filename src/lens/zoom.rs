@@ -52,7 +52,7 @@ settings!(Zoom {
         .from(1e-6, 1e6).usual_from(0.1, 8.0);
     half_life = Setting::number("half_life", "the time for half of the remaining way of a glide, in log space", "a half-life in seconds")
         .measured("s").from(0.0, 1e6).usual_from(0.0, 1.0);
-    notch = Setting::number("notch", "the factor of one notch of a wheel", "what a notch multiplies by")
+    notch = Setting::number("notch", "the factor of one notch of a wheel", "a factor")
         .above(1.0, 100.0).usual_from(1.01, 2.0);
     whole = Setting::flag("whole", "whether only whole-number zooms are shown; a notch is then a step of 1");
     fill_bounds = Setting::flag("fill_bounds", "whether the smallest zoom is raised until the view fits into the bounds");
@@ -83,7 +83,7 @@ impl Zoom {
         clamp(libm::round(wanted), low, libm::floor(high).max(low))
     }
 
-    /// The zoom this number of notches away from `wanted`, without limits. Positive notches zoom in.
+    /// Returns the zoom this number of notches away from `wanted`, without limits. Positive notches zoom in.
     #[must_use]
     pub(crate) fn notched(&self, wanted: f64, notches: f64) -> f64 {
         if self.whole { wanted + notches } else { wanted * libm::pow(self.notch, notches) }
@@ -150,7 +150,7 @@ sound!(ZoomGlide {
 });
 
 impl ZoomGlide {
-    /// At this zoom, and resting.
+    /// Creates a zoom at rest.
     pub fn at(zoom: f64) -> Self {
         let log = libm::log(zoom);
         Self { now: log, target: log, wanted: zoom }
@@ -183,7 +183,7 @@ impl ZoomGlide {
         self.now == self.target
     }
 
-    /// The zoom to show; a whole-number zoom steps through whole values.
+    /// Returns the zoom to show; a whole-number zoom steps through whole values.
     pub fn zoom(&self, whole: bool) -> f64 {
         if self.rests() {
             return self.wanted;

@@ -15,14 +15,15 @@ use crate::limits::outline::OutlineName;
 use crate::limits::sides::{Side, Sides};
 use crate::limits::walls::Walls;
 
-/// Where in the world the view must stay, in a rectangle or in an outline of several: the `[bounds]` table of a tuning file.
+/// Where in the world the view must stay, in a rectangle or in an outline of several: the `[bounds]` table of a tuning
+/// file.
 ///
 /// The whole visible rectangle stays inside, at every zoom and rotation.
 ///
 /// With a cushion the view slows down before an edge. It is `w` world units deep: `cushion_depth` of the width of the
-/// [design screen](crate::Screen::design_size) for x, and of its height for y. On an axis on which the centre may be from `lo` to
-/// `hi`, let `w' = min(w, (hi − lo)/2)`. A goal that is `u` past `hi − w'` is replaced by `hi − w' + u − u²/(4w')`, and from
-/// `u = 2w'` on by `hi`. The lower edge is the mirror image.
+/// [design screen](crate::Screen::design_size) for x, and of its height for y. On an axis on which the centre may be
+/// from `lo` to `hi`, let `w' = min(w, (hi − lo)/2)`. A goal that is `u` past `hi − w'` is replaced by `hi − w' + u −
+/// u²/(4w')`, and from `u = 2w'` on by `hi`. The lower edge is the mirror image.
 ///
 /// ```
 /// use velvet_pan::{Bounds, Lens, Rect, Screen};
@@ -38,25 +39,26 @@ use crate::limits::walls::Walls;
     serde(deny_unknown_fields)
 )]
 pub struct Bounds {
-    /// The rectangle in world units. In a file it is written as `[x, y, width, height]`, where `x` and `y` are the smallest
-    /// coordinates. Either this or `outline` is given.
+    /// The rectangle in world units. In a file it is written as `[x, y, width, height]`, where `x` and `y` are the
+    /// smallest coordinates. Either this or `outline` is given.
     #[cfg_attr(feature = "serde", serde(default, skip_serializing_if = "Option::is_none"))]
     pub rect: Option<Rect>,
     /// The name of one of [`Settings::outlines`](crate::Settings::outlines), for a level that is not one rectangle.
     #[cfg_attr(feature = "serde", serde(default, skip_serializing_if = "Option::is_none"))]
     pub outline: Option<OutlineName>,
-    /// The distance before an edge over which the view slows down, in fractions of the design screen, from 0 to 10. Default 0:
-    /// it stops at the edge without slowing down.
+    /// The distance before an edge over which the view slows down, in fractions of the design screen, from 0 to 10.
+    /// Default 0: it stops at the edge without slowing down.
     #[cfg_attr(feature = "serde", serde(default))]
     pub cushion_depth: f64,
     /// Where the world is shown on an axis on which it is smaller than the view. Default centred.
     #[cfg_attr(feature = "serde", serde(default))]
     pub small: PerAxis<SmallWorld>,
-    /// The sides at which the view may leave the rectangle, and at which nothing stops. Default none. An outline has none.
+    /// The sides at which the view may leave the rectangle, and at which nothing stops. Default none. An outline has
+    /// none.
     #[cfg_attr(feature = "serde", serde(default))]
     pub open: Sides,
-    /// The time in which the view passes from one hall of its outline into another one where it can't move there without showing
-    /// the outside, in seconds, from 0 to 1,000. Default 0.5.
+    /// The time in which the view passes from one hall of its outline into another one where it can't move there
+    /// without showing the outside, in seconds, from 0 to 1,000. Default 0.5.
     #[cfg_attr(feature = "serde", serde(default = "half_a_second"))]
     pub fade: f64,
 }

@@ -20,13 +20,13 @@ const SAME: f64 = 1e-12;
 /// Differences of a rank that are smaller than this are rounding.
 const ROUNDING: f64 = 1e-7;
 
-/// With its goal farther than this from the middle, in halves of the view, a view may pass into another hall, and by how much
-/// its goal must come nearer.
+/// With its goal farther than this from the middle, in halves of the view, a view may pass into another hall, and by
+/// how much its goal must come nearer.
 const FAR_FROM_MIDDLE: f64 = 0.5;
 const MARGIN: f64 = 0.05;
 
-/// A subject closer than this to the edge of its hall, in views, is on its way into a narrower one that goes on there, and
-/// farther than this it is back.
+/// A subject closer than this to the edge of its hall, in views, is on its way into a narrower one that goes on there,
+/// and farther than this it is back.
 const LEAVING: f64 = 0.15;
 const BACK: f64 = 0.25;
 
@@ -73,7 +73,8 @@ pub(crate) struct Stand {
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Gauge {
     pub lens: Lens,
-    /// The lens if nothing zoomed in to fill the hall. Halls are compared with it, because each is filled by another zoom.
+    /// The lens if nothing zoomed in to fill the hall. Halls are compared with it, because each is filled by another
+    /// zoom.
     pub free: Lens,
     /// How often the size of that view goes into a world unit.
     pub per_view: DVec2,
@@ -89,7 +90,7 @@ impl Gauge {
         Walls { rect: *hall, small: self.small }.centre_range(lens)
     }
 
-    /// The centre that a hall allows, nearest to a wanted one.
+    /// Returns the centre that a hall allows, nearest to a wanted one.
     pub fn nearest(&self, hall: &Rect, wanted: DVec2) -> DVec2 {
         clamp_with_cushion(&self.range(hall, &self.lens), self.cushion, wanted)
     }
@@ -105,7 +106,7 @@ impl Gauge {
         ((nearest - wanted) * self.per_view).length() * 2.0
     }
 
-    /// Whether the subject is closer than some views to an edge of a hall beyond which another one goes on.
+    /// Returns whether the subject is closer than some views to an edge of a hall beyond which another one goes on.
     fn leaves(&self, hall: &Rect, other: &Rect, stand: &Stand, views: f64) -> bool {
         let near = self.free.half_extents() * (2.0 * views);
         let low = other.min.cmplt(hall.min) & stand.subject.cmplt(hall.min + near);
@@ -113,7 +114,7 @@ impl Gauge {
         (low | high).any()
     }
 
-    /// Whether the view's centre is where a hall allows it.
+    /// Returns whether the view's centre is where a hall allows it.
     fn is_in(&self, hall: &Rect, centre: DVec2) -> bool {
         let allowed = self.range(hall, &self.lens).nearest(centre);
         ((allowed - centre) / self.lens.half_extents()).abs().max_element() <= ROUNDING
@@ -143,7 +144,7 @@ impl Halls {
         &self.edges
     }
 
-    /// The rectangle around all of them.
+    /// Returns the rectangle around all of them.
     pub fn extent(&self) -> Rect {
         self.extent
     }
@@ -152,13 +153,13 @@ impl Halls {
         self.rects.contains(hall)
     }
 
-    /// The best hall, wherever the view is now.
+    /// Returns the best hall, wherever the view is now.
     pub fn best(&self, stand: &Stand, gauge: &Gauge) -> Option<Rect> {
         let stand = self.brought_inside(stand);
         self.best_for(&stand, self.least_outside(&stand, gauge), gauge)
     }
 
-    /// The hall into which a view passes that is in this one.
+    /// Returns the hall into which a view passes that is in this one.
     #[inline]
     pub fn next(&self, present: &Rect, stand: &Stand, gauge: &Gauge) -> Option<Rect> {
         let (outside, away) = (gauge.outside(present), gauge.away(present, stand.wanted));
@@ -168,7 +169,7 @@ impl Halls {
         self.next_from(present, [outside, away], &self.brought_inside(stand), gauge)
     }
 
-    /// Whether no other hall than this one covers the subject anywhere on a straight way.
+    /// Returns whether no other hall than this one covers the subject anywhere on a straight way.
     pub fn is_alone(&self, present: &Rect, from: DVec2, to: DVec2) -> bool {
         let way = Rect { min: from.min(to), max: from.max(to) };
         let touches = |hall: &Rect| hall.min.cmple(way.max).all() && hall.max.cmpge(way.min).all();
@@ -215,7 +216,7 @@ impl Halls {
         })
     }
 
-    /// The same with a subject that is outside brought to the nearest point inside.
+    /// Returns the same with a subject that is outside brought to the nearest point inside.
     fn brought_inside(&self, stand: &Stand) -> Stand {
         let subject = stand.subject;
         if self.holding(subject).next().is_some() {
@@ -227,7 +228,7 @@ impl Halls {
         Stand { subject: inside.unwrap_or(subject), ..*stand }
     }
 
-    /// The halls that hold a point, with their edges.
+    /// Returns the halls that hold a point, with their edges.
     fn holding(&self, point: DVec2) -> impl Iterator<Item = &Rect> {
         self.nearby.about(&self.rects, point, point).filter(move |hall| hall.covers(point))
     }
@@ -237,14 +238,14 @@ impl Halls {
         self.holding(stand.subject).map(|hall| gauge.outside(hall)).fold(f64::INFINITY, f64::min)
     }
 
-    /// The best hall of those that hold the subject and show this much of the outside.
+    /// Returns the best hall of those that hold the subject and show this much of the outside.
     fn best_for(&self, stand: &Stand, outside: f64, gauge: &Gauge) -> Option<Rect> {
         let fits = |hall: &&Rect| gauge.outside(hall) <= outside + ROUNDING;
         best_of(self.holding(stand.subject).filter(fits), stand.wanted, gauge)
     }
 }
 
-/// The hall that allows the view nearest to the wanted one; the largest one, if several do.
+/// Returns the hall that allows the view nearest to the wanted one; the largest one, if several do.
 fn best_of<'a>(
     halls: impl Iterator<Item = &'a Rect>,
     wanted: DVec2,
@@ -315,8 +316,8 @@ impl Sweep {
         Some((sweep.halls, sweep.edges))
     }
 
-    /// Adds the halls whose last row this is: with `heights` rows above each column, and the number of columns up to each one
-    /// that go on below.
+    /// Adds the halls whose last row this is: with `heights` rows above each column, and the number of columns up to
+    /// each one that go on below.
     fn add_halls(&mut self, row: usize, heights: &[usize], below: &[u32]) {
         // Rectangles that go on to the right: the first column, and the height.
         let mut open: Vec<(usize, usize)> = Vec::new();
@@ -367,7 +368,7 @@ impl Sweep {
     }
 }
 
-/// The coordinates in order, each once.
+/// Returns the coordinates in order, each once.
 fn lines(mut all: Vec<f64>) -> Vec<f64> {
     all.sort_by(f64::total_cmp);
     let far = all.iter().fold(0.0, |far: f64, at| far.max(at.abs()));

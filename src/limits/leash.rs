@@ -34,7 +34,7 @@ impl Leash {
         self.clamp_with_slack(focus, subject, anchor, view, DVec2::ZERO)
     }
 
-    /// Does the same with at least `loose` world units of slack.
+    /// Like [`clamp`](Self::clamp), but lets the subject be at least `slack` world units away on each axis.
     #[inline]
     pub(crate) fn clamp_with_slack(
         &self,

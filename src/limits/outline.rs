@@ -15,8 +15,8 @@ use crate::limits::halls::{Halls, TooMany};
 /// The shape of a level: a union of rectangles, as an entry of `[outlines]` in a tuning file. Bounds name it with
 /// [`Bounds::outline`](crate::Bounds::outline).
 ///
-/// Parts may overlap or touch; the edges inside of the union do not matter. The view is always in one *hall* of the outline: a
-/// largest rectangle that lies inside of the union. There it is limited as by bounds of one rectangle.
+/// Parts may overlap or touch; the edges inside of the union do not matter. The view is always in one *hall* of the
+/// outline: a largest rectangle that lies inside of the union. There it is limited as by bounds of one rectangle.
 ///
 /// - The hall holds the subject, if one does. Of those that do, it is one into which the view fits, if there is one. A narrower
 ///   one, such as a stair, is entered when the subject is on its way into it: closer than 15 % of the view to the edge where the
@@ -55,7 +55,8 @@ use crate::limits::halls::{Halls, TooMany};
     serde(deny_unknown_fields)
 )]
 pub struct Outline {
-    /// Its rectangles in world units, at least one and at most 2,000. In a file each is written as `[x, y, width, height]`.
+    /// Its rectangles in world units, at least one and at most 2,000. In a file each is written as `[x, y, width,
+    /// height]`.
     pub parts: Vec<Rect>,
 }
 
@@ -102,13 +103,13 @@ impl Outline {
         Ok(halls.into_rects())
     }
 
-    /// Returns the edges of the union, each from one end to the other, in world units: for drawing it. It is empty for an outline
-    /// that [`halls`](Self::halls) refuses.
+    /// Returns the edges of the union, each from one end to the other, in world units: for drawing it. It is empty for
+    /// an outline that [`halls`](Self::halls) refuses.
     ///
     /// ```
     /// # use velvet_pan::{Outline, Rect};
     /// let one = Outline::new([Rect::new([0, 0], [40, 40]), Rect::new([40, 0], [90, 40])]);
-    /// assert_eq!(one.edges().len(), 4); // the common edge is none of them
+    /// assert_eq!(one.edges().len(), 4); // the common edge is left out
     /// ```
     #[must_use]
     pub fn edges(&self) -> Vec<[glam::DVec2; 2]> {
@@ -128,8 +129,8 @@ impl Outline {
     }
 }
 
-/// Up to this number of parts, an outline can't have too many halls: the sides of a hall are sides of parts, and between a left
-/// and a right one there are at most as many halls as parts.
+/// Up to this number of parts, an outline can't have too many halls: the sides of a hall are sides of parts, and
+/// between a left and a right one there are at most as many halls as parts.
 const MAX_UNCOUNTED_PARTS: usize = 12;
 
 /// The name of an [`Outline`], of at most 31 bytes.

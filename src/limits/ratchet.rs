@@ -33,7 +33,8 @@ pub enum Ratchet {
 
 names!(Ratchet { None = "none", Right = "right", Left = "left", Down = "down", Up = "up" });
 
-/// The world line behind which a ratcheted view does not go back. Use [`stop`](Self::stop) to keep the player in front of it.
+/// The world line behind which a ratcheted view does not go back. Use [`stop`](Self::stop) to keep the player in front
+/// of it.
 ///
 /// ```
 /// use velvet_pan::{Camera, Ratchet, Settings};
@@ -64,7 +65,7 @@ pub struct Barrier {
 sound!(Barrier { across_y, above, at });
 
 impl Barrier {
-    /// The line behind a view that shows `visible`, or `None` without a ratchet.
+    /// Returns the line behind a view that shows `visible`, or `None` without a ratchet.
     pub(crate) fn behind(ratchet: Ratchet, visible: &Rect, y_axis: YAxis) -> Option<Self> {
         let (axis, above) = match (ratchet, y_axis) {
             (Ratchet::None, _) => return None,
@@ -116,7 +117,7 @@ impl Barrier {
         position
     }
 
-    /// The rest of a range of the view's centre; the range itself always wins. `half` is half of the visible
+    /// Returns the rest of a range of the view's centre; the range itself always wins. `half` is half of the visible
     /// rectangle.
     #[inline]
     pub(crate) fn cut(&self, mut range: Rect, half: DVec2) -> Rect {
@@ -130,8 +131,8 @@ impl Barrier {
         range
     }
 
-    /// The smallest zoom at which a view fits between this line and the far edge of the bounds, so that zooming out
-    /// need not move the line back; 0 if the line is outside. `lens` is at zoom 1.
+    /// Returns the smallest zoom at which a view fits between this line and the far edge of the bounds, so that zooming
+    /// out need not move the line back; 0 if the line is outside. `lens` is at zoom 1.
     pub(crate) fn least_zoom(&self, bounds: &Rect, lens: &Lens) -> f64 {
         let axis = usize::from(self.across_y);
         let (low, high) = (bounds.min[axis], bounds.max[axis]);
@@ -145,14 +146,14 @@ impl Barrier {
         lens.half_extents()[axis] * 2.0 / left * (1.0 - 1e-12)
     }
 
-    /// The centre, along its axis, of a view whose edge is at the line. `half` is half of the visible rectangle.
+    /// Returns the centre, along its axis, of a view whose edge is at the line. `half` is half of the visible rectangle.
     #[inline]
     pub(crate) fn centre_at(&self, half: DVec2) -> f64 {
         let half = self.across(half);
         if self.above { self.at + half } else { self.at - half }
     }
 
-    /// The part of a size across the line.
+    /// Returns the part of a size across the line.
     #[inline]
     pub(crate) fn across(&self, size: DVec2) -> f64 {
         size[usize::from(self.across_y)]
@@ -164,19 +165,19 @@ impl Barrier {
         if self.above { other.at - self.at } else { self.at - other.at }
     }
 
-    /// Whether a movement along its axis goes forwards.
+    /// Returns whether a movement along its axis goes forwards.
     #[inline]
     pub(crate) fn is_onwards(&self, way: f64) -> bool {
         if self.above { way > 0.0 } else { way < 0.0 }
     }
 
-    /// The line, moved.
+    /// Returns the line, moved.
     #[inline]
     pub(crate) fn moved_by(self, way: f64) -> Self {
         Self { at: self.at + way, ..self }
     }
 
-    /// Whether this velocity goes back.
+    /// Returns whether this velocity goes back.
     #[inline]
     pub(crate) fn is_behind(&self, velocity: DVec2) -> bool {
         let speed = velocity[usize::from(self.across_y)];

@@ -65,7 +65,7 @@ impl Sides {
         self.0 == 0
     }
 
-    /// A rectangle whose sides of these are moved to infinity.
+    /// Returns a rectangle whose sides of these are moved to infinity.
     #[inline]
     pub(crate) fn moved_out(self, mut rect: Rect, y_axis: YAxis) -> Rect {
         if self.is_empty() {

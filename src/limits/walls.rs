@@ -18,7 +18,7 @@ pub(crate) struct Walls {
 }
 
 impl Walls {
-    /// A world smaller than the view is centred.
+    /// Returns a world smaller than the view is centred.
     pub fn new(rect: Rect) -> Self {
         Self { rect, small: PerAxis::default() }
     }
@@ -63,7 +63,7 @@ pub(crate) struct Cushion {
 }
 
 impl Cushion {
-    /// The cushion of a range on an axis, if there is one.
+    /// Returns the cushion of a range on an axis, if there is one.
     #[inline]
     fn of(range: &Rect, axis: usize, depth: DVec2) -> Option<Self> {
         let (low, high) = (range.min[axis], range.max[axis]);

@@ -40,7 +40,7 @@ impl Footing {
         }
     }
 
-    /// Whether the subject is drawn in whole pixels of the ground, or else of the window, per axis of the screen.
+    /// Returns whether the subject is drawn in whole pixels of the ground, or else of the window, per axis of the screen.
     #[inline]
     pub fn on_ground(&self) -> [bool; 2] {
         self.on_ground

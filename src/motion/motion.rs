@@ -21,7 +21,7 @@ pub(crate) struct Moving {
 sound!(Moving { position, velocity });
 
 impl Moving {
-    /// Where the focus would be if the second of two smoothings had always moved it instead of the first. The goal is at
+    /// Returns where the focus would be if the second of two smoothings had always moved it instead of the first. The goal is at
     /// `goal` and moves at `velocity`.
     ///
     /// The distance behind the goal changes in the ratio of the two lags; without an earlier lag it is that of the new
@@ -64,7 +64,7 @@ pub(crate) struct Motion {
 }
 
 impl Motion {
-    /// The focus after `seconds` on the way to a goal on `course`; `scale` is screen pixels per
+    /// Returns the focus after `seconds` on the way to a goal on `course`; `scale` is screen pixels per
     /// world unit.
     #[inline]
     pub fn advance(
@@ -222,7 +222,7 @@ impl Factors {
     }
 }
 
-/// Whether a goal stands still. In a rotated view, rounding leaves it a tiny movement.
+/// Returns whether a goal stands still. In a rotated view, rounding leaves it a tiny movement.
 #[inline]
 fn stands(from: f64, to: f64, scale: f64) -> bool {
     const STILL_PIXELS: f64 = 1e-6;

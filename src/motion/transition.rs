@@ -61,7 +61,7 @@ impl<V: Fading> Transition<V> {
         }
     }
 
-    /// The way of a difference of velocity of 1 up to now.
+    /// Returns the way of a difference of velocity of 1 up to now.
     fn taken_up(&self) -> f64 {
         let most = self.seconds.min(VELOCITY_FADE_SECONDS);
         let sigma = (self.age / most).min(1.0);
@@ -79,7 +79,7 @@ impl<V: Fading> Transition<V> {
         self.age >= self.seconds * (1.0 - 1e-12)
     }
 
-    /// The shown value for a source.
+    /// Returns the shown value for a source.
     fn shown(&self, source: V) -> V {
         let left = 1.0 - self.ease.at(self.age / self.seconds);
         if self.ease != Ease::Smooth {
@@ -127,7 +127,7 @@ impl<V: Fading> Transitions<V> {
         self.list.push(transition);
     }
 
-    /// All end where they are.
+    /// Ends all transitions where they are.
     pub fn clear(&mut self) {
         self.list.truncate(0);
     }

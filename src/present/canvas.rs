@@ -6,8 +6,8 @@ use glam::UVec2;
 
 /// A pixel of 4 channels of 8 bits: `[u8; 4]`, or `u32` as many windows have them.
 ///
-/// A `u32` counts as its bytes in memory. On a little-endian machine, that is nearly every one, `0xAARRGGBB` has its opacity
-/// last, as [`present_over`](crate::present_over) needs it. [`present`](crate::present) with
+/// A `u32` counts as its bytes in memory. On a little-endian machine, that is nearly every one, `0xAARRGGBB` has its
+/// opacity last, as [`present_over`](crate::present_over) needs it. [`present`](crate::present) with
 /// [`Blending::Encoded`](crate::Blending::Encoded) works in any order, and with `0x00RRGGBB`.
 pub trait Pixel: sealed::Channels {}
 
@@ -57,7 +57,7 @@ impl<'a> Canvas<'a> {
         Self { size, stride: size.x as usize, data: sealed::Channels::channels(data) }
     }
 
-    /// The existing part of a row.
+    /// Returns the existing part of a row.
     pub(crate) fn row(&self, y: usize) -> &'a [[u8; 4]] {
         let start = y.saturating_mul(self.stride).min(self.data.len());
         let end = start.saturating_add(self.size.x as usize).min(self.data.len());
@@ -89,7 +89,7 @@ impl<'a> CanvasMut<'a> {
         Self { size, stride: size.x as usize, data: sealed::Channels::channels_mut(data) }
     }
 
-    /// The existing part of some pixels of a row.
+    /// Returns the existing part of some pixels of a row.
     pub(crate) fn row(&mut self, y: usize, first: usize, end: usize) -> &mut [[u8; 4]] {
         let range = self.range(y, first, end);
         &mut self.data[range]
@@ -121,7 +121,7 @@ impl<'a> CanvasMut<'a> {
         true
     }
 
-    /// The range of part of a row in the data.
+    /// Returns the range of part of a row in the data.
     fn range(&self, y: usize, first: usize, end: usize) -> Range<usize> {
         let start = y.saturating_mul(self.stride);
         let end = start.saturating_add(end.min(self.size.x as usize)).min(self.data.len());
@@ -130,8 +130,8 @@ impl<'a> CanvasMut<'a> {
 }
 
 /// Mixes encoded colours in whole numbers, rounded to the nearest, a hundredth of a step aside. A difference has 7 bits
-/// below the point and the share has 15, so that their product fits the upper half of 32 bits: processors do that for many
-/// channels at once.
+/// below the point and the share has 15, so that their product fits the upper half of 32 bits: processors do that for
+/// many channels at once.
 fn mix_bytes(target: &mut [[u8; 4]], above: &[[u8; 4]], below: &[[u8; 4]], share: f32) {
     let share = (share * 32768.0 + 0.5).clamp(0.0, 32767.0) as i16;
     let sources = above.as_flattened().iter().zip(below.as_flattened());

@@ -9,8 +9,8 @@ pub enum Blending {
     /// In encoded sRGB, as most art is drawn.
     #[default]
     Encoded,
-    /// In linear light, as a graphics card does it with an sRGB target. A premultiplied colour is then the encoded value of
-    /// its light times its opacity.
+    /// In linear light, as a graphics card does it with an sRGB target. A premultiplied colour is then the encoded
+    /// value of its light times its opacity.
     Linear,
 }
 
@@ -107,12 +107,12 @@ impl Mixer {
         Self { light: (blending == Blending::Linear).then(Light::new) }
     }
 
-    /// Whether encoded values are blended, and not light.
+    /// Returns whether encoded values are blended, and not light.
     pub fn is_encoded(&self) -> bool {
         self.light.is_none()
     }
 
-    /// The amount of each channel: light, or the encoded value. Opacity is always the value itself.
+    /// Returns the amount of each channel: light, or the encoded value. Opacity is always the value itself.
     #[inline]
     fn amounts(&self, colour: Colour) -> Vec4 {
         match (colour, &self.light) {
@@ -128,7 +128,7 @@ impl Mixer {
         }
     }
 
-    /// The rounded colour of a pixel.
+    /// Returns the rounded colour of a pixel.
     #[inline]
     fn rounded(&self, colour: Colour) -> [u8; 4] {
         match (colour, &self.light) {
@@ -143,7 +143,7 @@ impl Mixer {
         }
     }
 
-    /// A premultiplied colour over another.
+    /// Returns a premultiplied colour over another.
     fn over(&self, below: [u8; 4], above: Colour) -> [u8; 4] {
         match above {
             Colour::Art([_, _, _, 0]) => return below,
@@ -158,7 +158,7 @@ impl Mixer {
         self.rounded(Colour::Blend((above + below * shows).min(most)))
     }
 
-    /// The colour a fraction of the way from one to another.
+    /// Returns the colour a fraction of the way from one to another.
     #[inline]
     pub fn mix(&self, from: Colour, to: Colour, fraction: f32) -> Colour {
         if from == to {
@@ -175,7 +175,7 @@ impl Mixer {
     }
 }
 
-/// A premultiplied colour over another, in whole numbers.
+/// Returns a premultiplied colour over another, in whole numbers.
 fn over_encoded(below: [u8; 4], above: [u8; 4]) -> [u8; 4] {
     core::array::from_fn(|channel| {
         let shows = u16::from(below[channel]) * u16::from(255 - above[3]) + 127;

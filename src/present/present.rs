@@ -33,9 +33,9 @@ pub const PRESENT_WGSL: &str = include_str!("present.wgsl");
 
 /// Draws `canvas` into `window` at `placement`, as if it were opaque.
 ///
-/// At a whole scale each window pixel shows the nearest canvas pixel. At other scales it shows the average of the canvas area
-/// that it covers. The bars around the picture, and what lies beside the canvas, are not changed. If a buffer is shorter
-/// than its size says, the missing pixels are skipped. Nothing is allocated.
+/// At a whole scale each window pixel shows the nearest canvas pixel. At other scales it shows the average of the
+/// canvas area that it covers. The bars around the picture, and what lies beside the canvas, are not changed. If a
+/// buffer is shorter than its size says, the missing pixels are skipped. Nothing is allocated.
 ///
 /// ```
 /// use velvet_pan::{Blending, Lens, Canvas, CanvasMut, Screen, Snap, View, present};
@@ -103,7 +103,8 @@ fn present_stripe(
     }
 }
 
-/// Draws `canvas`, with premultiplied opacity, over what `window` already contains. Use it for layers, from back to front.
+/// Draws `canvas`, with premultiplied opacity, over what `window` already contains. Use it for layers, from back to
+/// front.
 ///
 /// ```
 /// use velvet_pan::{Blending, Lens, Canvas, CanvasMut, Screen, Snap, View, present_over};

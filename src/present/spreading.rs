@@ -14,7 +14,7 @@ pub(crate) struct Spread {
 }
 
 impl Spread {
-    /// None where nothing of the canvas would be seen.
+    /// Returns `None` if no pixel of the canvas is visible.
     pub fn new(
         canvas: &Canvas<'_>,
         window: &CanvasMut<'_>,
@@ -43,7 +43,7 @@ impl Spread {
         })
     }
 
-    /// Whether every art pixel is the same whole number of window pixels.
+    /// Returns whether every art pixel is the same whole number of window pixels.
     pub fn is_whole(&self) -> bool {
         self.across.whole
     }
@@ -173,7 +173,7 @@ impl Spread {
         true
     }
 
-    /// The colours of the columns between two rows of art.
+    /// Returns the colours of the columns between two rows of art.
     fn between<'a>(
         &'a self,
         canvas: &'a Canvas<'_>,
@@ -265,7 +265,7 @@ pub(crate) struct Stripes<'a> {
 }
 
 impl Stripes<'_> {
-    /// The window pixels of the next column.
+    /// Returns the window pixels of the next column.
     fn step(&mut self) -> Step {
         let Self { axis, at: start, column } = *self;
         let edge = axis.edge(column + 1);
@@ -371,7 +371,7 @@ impl Cover {
 }
 
 impl Axis {
-    /// The start of art pixel `number`, in window pixels; never negative, because nothing is drawn there.
+    /// Returns the start of art pixel `number`, in window pixels; never negative, because nothing is drawn there.
     #[inline]
     fn edge(&self, number: usize) -> f64 {
         let edge = self.start + number as f64 * self.scale;
@@ -385,7 +385,7 @@ impl Axis {
         at..at + 1 + others.count()
     }
 
-    /// What the window pixel `at` shows: what lies between its edges, or, where edges are rounded,
+    /// Returns what the window pixel `at` shows: what lies between its edges, or, where edges are rounded,
     /// what its middle falls on.
     pub fn cover(&self, at: usize) -> Cover {
         let last = self.count - 1;

@@ -104,10 +104,10 @@ pub enum Airborne {
     /// In a jump it stays at its height until the subject lands, or leaves its leash upwards or downwards. On landing the
     /// view follows the subject's height again, within the deadzone.
     ///
-    /// A jump begins with a push: the ground is lost, and within [`Follow::grace`] before or after that the upward speed
-    /// against the [carrier](crate::Subject::carrier) increases by more than half of the design screen's height a second
-    /// (`screen.size / unit_pixels`), and by more than on a slope of 45 degrees. A subject that loses the ground without a
-    /// push, at an edge, on a slope or for single frames, is followed as on the ground.
+    /// A jump begins with a push: the ground is lost, and within [`Follow::grace`] before or after that the upward
+    /// speed against the [carrier](crate::Subject::carrier) increases by more than half of the design screen's height a
+    /// second (`screen.size / unit_pixels`), and by more than on a slope of 45 degrees. A subject that loses the ground
+    /// without a push, at an edge, on a slope or for single frames, is followed as on the ground.
     /// [`Subject::with_jump`](crate::Subject::with_jump) says outright whether there is one.
     Hold,
 }
@@ -136,7 +136,7 @@ pub enum Axes {
 names!(Axes { Both = "both", X = "x", Y = "y", None = "none" });
 
 impl Axes {
-    /// Whether the axis, 0 or 1, is followed.
+    /// Returns whether the axis, 0 or 1, is followed.
     #[inline]
     pub(crate) fn has(self, axis: usize) -> bool {
         match self {

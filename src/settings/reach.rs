@@ -27,8 +27,8 @@ pub(crate) struct Reach {
     /// The texts of the items that are there; one that is empty if there is no `*`.
     pub items: fn(&Settings) -> Vec<String>,
     pub at: for<'a> fn(&'a Settings, &str) -> Option<&'a dyn Table>,
-    /// The same, to be changed. An optional table and a named item are made if they are not there; if `adds`, the next item
-    /// of a list, too.
+    /// The same, to be changed. An optional table and a named item are made if they are not there; if `adds`, the next
+    /// item of a list, too.
     pub at_mut: for<'a> fn(&'a mut Settings, &str, adds: bool) -> Option<&'a mut dyn Table>,
     /// Takes the table away. Returns whether it may be left out.
     pub leave_out: fn(&mut Settings, &str) -> bool,
@@ -42,7 +42,8 @@ pub(crate) trait Tables {
 
     fn item(&self, name: &str) -> Option<&Self::Item>;
 
-    /// The same, to be changed. What may be left out, and a named item, is made; if `adds`, the next item of a list, too.
+    /// Returns the same, to be changed. What may be left out, and a named item, is made; if `adds`, the next item of a
+    /// list, too.
     fn item_mut(&mut self, name: &str, adds: bool) -> Option<&mut Self::Item>;
 
     /// Takes it away. Returns whether it may be left out.

@@ -125,8 +125,8 @@ impl Settings {
         faults
     }
 
-    /// Returns the rectangle around everything that these bounds let the view show, with no side open, in world units. Returns
-    /// `None` without bounds, and if there is no such outline.
+    /// Returns the rectangle around everything that these bounds let the view show, with no side open, in world units.
+    /// Returns `None` without bounds, and if there is no such outline.
     ///
     /// ```
     /// use velvet_pan::{Bounds, Outline, Rect, Settings};
@@ -238,8 +238,8 @@ impl Settings {
         refused.map_or(Ok(()), Err)
     }
 
-    /// A number that differs if settings differ: of the keys and values that are not the defaults. So a new key, or another
-    /// name of a field, leaves it alone.
+    /// Returns a number that differs if settings differ: of the keys and values that are not the defaults. So a new
+    /// key, or another name of a field, leaves it alone.
     pub(crate) fn digest(&self) -> u64 {
         let mut digest = Digest(0xcbf2_9ce4_8422_2325);
         let (plain, alike) = (Self::default(), self.defaults_alike());

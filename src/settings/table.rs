@@ -130,7 +130,7 @@ struct TableKey<'a> {
 }
 
 impl<'a> TableKey<'a> {
-    /// The places that a path may name: a cue may be called `gate.shake`.
+    /// Returns the places that a path may name: a cue may be called `gate.shake`.
     fn all(path: &'a str) -> impl Iterator<Item = Self> {
         let find = move |table: &'static SettingsTable| {
             let item = match table.path.split_once('*') {
@@ -341,7 +341,7 @@ impl Settings {
         alike
     }
 
-    /// The texts in place of `*` in the path of a table.
+    /// Returns the texts in place of `*` in the path of a table.
     fn items(&self, table: &SettingsTable) -> Vec<String> {
         (table.reach.items)(self)
     }
@@ -373,13 +373,13 @@ impl Settings {
         (place.table.reach.at)(self, place.item)
     }
 
-    /// The table at a place, to be changed. It is created if it does not exist.
+    /// Returns the table at a place, to be changed. It is created if it does not exist.
     fn at_mut(&mut self, place: TableKey<'_>) -> Option<&mut dyn Table> {
         (place.table.reach.at_mut)(self, place.item, false)
     }
 }
 
-/// The table and the key that a path names.
+/// Returns the table and the key that a path names.
 fn locate(path: &str) -> Option<(TableKey<'_>, usize)> {
     let dots = path.match_indices('.').map(|(at, _)| at);
     dots.rev().find_map(|at| {

@@ -12,8 +12,8 @@ use crate::settings::follow::Follow;
 /// A region of the world that changes settings while the subject is in it: an entry of `[[zones]]` in a tuning file.
 /// Settings that it does not name stay as they are.
 ///
-/// A zone applies at the moment at which the subject crosses its edge, at any frame rate. The difference to what was shown
-/// fades over `fade` seconds. Where zones overlap, later ones override earlier ones.
+/// A zone applies at the moment at which the subject crosses its edge, at any frame rate. The difference to what was
+/// shown fades over `fade` seconds. Where zones overlap, later ones override earlier ones.
 ///
 /// ```
 /// use velvet_pan::{Camera, Rect, Settings, Zone};
@@ -130,7 +130,7 @@ impl Zone {
         point.is_some_and(|point| self.rect.contains(point))
     }
 
-    /// The settings of following in this zone.
+    /// Returns the settings of following in this zone.
     pub(crate) fn follow(&self, follow: Follow) -> Follow {
         Follow {
             anchor: self.anchor.unwrap_or(follow.anchor),

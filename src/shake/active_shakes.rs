@@ -9,8 +9,8 @@ use crate::keys::keys::{names, settings};
 use crate::keys::setting::{Setting, SettingKind};
 use crate::shake::shake::{RISE, Shake, ShakeOffset};
 
-/// How several shakes are combined: the `[shake]` table of a tuning file. At most 12 shakes are active at once; if there are
-/// more, the weakest ends.
+/// How several shakes are combined: the `[shake]` table of a tuning file. At most 12 shakes are active at once; if
+/// there are more, the weakest ends.
 ///
 /// ```
 /// use velvet_pan::{Camera, Settings, Shake};
@@ -131,7 +131,7 @@ impl Sound for ShakeOrigin {
 }
 
 impl ShakeOrigin {
-    /// The strength by distance: full up to `near` world units from the view's centre, zero from `far`.
+    /// Returns the strength by distance: full up to `near` world units from the view's centre, zero from `far`.
     fn share(&self, centre: DVec2) -> f64 {
         let distance = (self.position - centre).length();
         if distance <= self.near {
@@ -181,12 +181,12 @@ impl Sound for ActiveShake {
 }
 
 impl ActiveShake {
-    /// The strength for a view with this centre, 0 or more.
+    /// Returns the strength for a view with this centre, 0 or more.
     fn strength_at(&self, centre: DVec2) -> f64 {
         self.strength * self.left() * self.source.map_or(1.0, |source| source.share(centre))
     }
 
-    /// The fraction that an early fade has left.
+    /// Returns the fraction that an early fade has left.
     fn left(&self) -> f64 {
         self.fade_out.map_or(1.0, |fade_out| (fade_out.left / fade_out.all).max(0.0))
     }
@@ -269,7 +269,7 @@ impl ActiveShakes {
         self.active.push(new);
     }
 
-    /// The slot of the weakest of these shakes.
+    /// Returns the slot of the weakest of these shakes.
     fn weakest(&self, counts: impl Fn(&ActiveShake) -> bool) -> Option<usize> {
         let those = self.active.iter().enumerate().filter(|(_, active)| counts(active));
         those.min_by(|a, b| a.1.power().total_cmp(&b.1.power())).map(|(slot, _)| slot)
@@ -292,7 +292,7 @@ impl ActiveShakes {
         !self.active.is_empty()
     }
 
-    /// Grows all older by some seconds.
+    /// Ages all shakes by `seconds`, and removes those that ended.
     pub fn advance(&mut self, seconds: f64) {
         let seconds = if self.paused { 0.0 } else { seconds };
         self.active.retain(|active| {
@@ -325,8 +325,8 @@ impl ActiveShakes {
         }
     }
 
-    /// The envelopes of all shakes, in screen pixels and radians: their sums, the squares of what they have unfolded, and
-    /// the largest.
+    /// Returns the envelopes of all shakes, in screen pixels and radians: their sums, the squares of what they have
+    /// unfolded, and the largest.
     fn envelopes(&self, centre: DVec2) -> Envelopes {
         let Envelopes { mut all, mut squares, mut most } = Envelopes::default();
         for active in self.active.iter() {
@@ -342,14 +342,14 @@ impl ActiveShakes {
         Envelopes { all, squares, most }
     }
 
-    /// How far all together may go, in screen pixels.
+    /// Returns the largest possible offset of all shakes together, in screen pixels.
     pub fn envelope(&self, settings: &ShakeSettings, centre: DVec2) -> DVec2 {
         let Envelopes { all, most, .. } = self.envelopes(centre);
         let [x, y, _] = if settings.mix == ShakeMix::Strongest { most } else { all };
         DVec2::new(x, y).min(settings.limit.reach) * settings.intensity
     }
 
-    /// What all come to, for a view with this centre.
+    /// Returns the sum of all shakes, limited, for a view with this centre.
     pub fn offset(&self, settings: &ShakeSettings, centre: DVec2) -> ShakeOffset {
         let mut sum = ShakeOffset::default();
         for active in self.active.iter() {

@@ -44,8 +44,8 @@ pub struct Cue {
     /// The distance from the view's centre up to which the shake has its full strength, in widths of the [design
     /// screen](crate::Screen::design_size), 0 or more. It counts if the call has a position. Default 0.25.
     pub full_within: f64,
-    /// The distance from which on the shake has no strength, in widths of the design screen, above `full_within`. Between the
-    /// two the strength decreases linearly. Default 2.
+    /// The distance from which on the shake has no strength, in widths of the design screen, above `full_within`.
+    /// Between the two the strength decreases linearly. Default 2.
     pub none_beyond: f64,
     /// A short change of the zoom.
     #[cfg_attr(feature = "serde", serde(skip_serializing_if = "Option::is_none"))]
@@ -229,8 +229,8 @@ impl CueCall {
         Self { position: None, strength: 1.0, age: 0.0 }
     }
 
-    /// Returns this call with a strength. 1 is the strength of the settings. If the strength is not above 0 and finite, the
-    /// call does nothing.
+    /// Returns this call with a strength. 1 is the strength of the settings. If the strength is not above 0 and finite,
+    /// the call does nothing.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Cue, CueCall, Settings, Shake};

@@ -94,7 +94,7 @@ settings!(Shake {
         .measured("s").from(0.0, f64::INFINITY).usual_from(0.0, 3.0).later();
     fade = Setting::number("fade", "the time in which it fades to 0", "a time in seconds")
         .measured("s").from(0.0, MAX_FADE_SECONDS).usual_from(0.0, 3.0).later();
-    hz = Setting::number("hz", "the number of random targets per second; for a kick, of oscillations", "positions a second")
+    hz = Setting::number("hz", "the number of random targets per second; for a kick, of oscillations", "a frequency in hertz")
         .measured("1/s").above(0.0, 1000.0).usual_from(1.0, 40.0).later();
     motion = Setting::choice("motion", "how it moves", ShakeMotion::NAMES).later();
 });
@@ -191,8 +191,8 @@ pub(crate) const RISE: f64 = 0.025;
 const HALF_OF_FADE: f64 = 1.0 - core::f64::consts::FRAC_1_SQRT_2;
 
 impl Shake {
-    /// Returns this shake with full strength for a number of frames, and then an end: one target for each frame. Numbers that
-    /// are not positive count as one frame.
+    /// Returns this shake with full strength for a number of frames, and then an end: one target for each frame.
+    /// Numbers that are not positive count as one frame.
     ///
     /// ```
     /// # use velvet_pan::Shake;
@@ -289,7 +289,7 @@ impl Shake {
         }
     }
 
-    /// The offset at full strength, from −1 to 1 on each axis, and the rotation.
+    /// Returns the offset at full strength, from −1 to 1 on each axis, and the rotation.
     fn way(&self, age: f64, seed: u64) -> (DVec2, f64) {
         let time = age * self.hz;
         if let ShakeMotion::Kick(direction) = self.motion {
@@ -312,7 +312,7 @@ impl Shake {
     }
 }
 
-/// A number from −1 to 1 that depends only on these three.
+/// Returns a number from −1 to 1 that depends only on these three.
 fn chance(index: u64, seed: u64, channel: u64) -> f64 {
     let mut bits = index
         .wrapping_mul(0x9e37_79b9_7f4a_7c15)

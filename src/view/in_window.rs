@@ -107,9 +107,9 @@ impl View {
         ScreenRect { min: at(placement.first), max: at(placement.end) }
     }
 
-    /// Returns a body's position, moved into the view if needed, in world units: a player whom a steady scroll pushes on, or
-    /// one of several who must stay together. `half` is half of the body's size. On an axis on which it does not fit, it is
-    /// centred. A shake moves nobody: this is about the [`steady`](Self::steady) view.
+    /// Returns a body's position, moved into the view if needed, in world units: a player whom a steady scroll pushes
+    /// on, or one of several who must stay together. `half` is half of the body's size. On an axis on which it does not
+    /// fit, it is centred. A shake moves nobody: this is about the [`steady`](Self::steady) view.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Screen, Snap, View};
@@ -214,7 +214,7 @@ impl View {
         self.placed(DVec2::ZERO)
     }
 
-    /// A world point on the canvas, in canvas pixels.
+    /// Returns a world point on the canvas, in canvas pixels.
     fn on_canvas_at(&self, world: DVec2) -> DVec2 {
         self.lens().to_screen_axes(world) - self.canvas_corner()
     }
@@ -230,19 +230,19 @@ impl View {
         Placement::centred(self.size(), self.window_size(), scale, residual)
     }
 
-    /// The top left corner of the picture in window pixels.
+    /// Returns the top left corner of the picture in window pixels.
     fn picture_corner(&self) -> DVec2 {
         self.hud_placement().origin
     }
 
-    /// The offset from a position on the screen to the same position on the canvas, in screen pixels.
+    /// Returns the offset from a position on the screen to the same position on the canvas, in screen pixels.
     #[inline]
     fn slack(&self) -> DVec2 {
         if self.snap() == Snap::Off { DVec2::ZERO } else { self.residual().as_dvec2() }
     }
 }
 
-/// The nearest whole pixel; a half, and what rounding errors leave of it, goes up.
+/// Returns the nearest whole pixel; a half, and what rounding errors leave of it, goes up.
 fn whole(pixels: DVec2) -> DVec2 {
     const HALF_UP: f64 = 0.5 + 1.0 / 128.0;
     (pixels + HALF_UP).floor()

@@ -124,11 +124,6 @@ impl Default for Layer {
 
 impl Layer {
     /// Creates a layer with this name that moves with the world.
-    ///
-    /// ```
-    /// # use velvet_pan::{Layer, glam::DVec2};
-    /// assert_eq!(Layer::named("huts").rate, DVec2::ONE);
-    /// ```
     #[must_use]
     pub fn named(name: impl Into<String>) -> Self {
         Self { name: name.into(), ..Self::default() }
@@ -145,8 +140,8 @@ impl Layer {
         Self { rate: rate.into_world(), ..Self::named(name) }
     }
 
-    /// Creates a layer with this name that goes along with the camera, by this share of its way: 0.7 for "70 % of the camera".
-    /// Its rate is `1 − share`: at 1 it is fixed on the screen, at 0 it moves with the world.
+    /// Creates a layer with this name that goes along with the camera, by this share of its way: 0.7 for "70 % of the
+    /// camera". Its rate is `1 − share`: at 1 it is fixed on the screen, at 0 it moves with the world.
     ///
     /// ```
     /// # use velvet_pan::Layer;
@@ -164,9 +159,9 @@ impl Layer {
     /// the picture. [`within`](Self::within) becomes the picture's rectangle, around the middle of the world.
     ///
     /// On each axis the rate is the minimum of `(P − V·z^−response) / (W − V/z)` over all zooms `z`, where `P` is the
-    /// picture's size, `W` the world's, and `V` the view's at zoom 1. It is at least 0, and 0 if the view is never smaller
-    /// than the world. A picture that is smaller than the view at some zoom cannot cover it there. Numbers that are not
-    /// finite change nothing.
+    /// picture's size, `W` the world's, and `V` the view's at zoom 1. It is at least 0, and 0 if the view is never
+    /// smaller than the world. A picture that is smaller than the view at some zoom cannot cover it there. Numbers that
+    /// are not finite change nothing.
     ///
     /// ```
     /// use velvet_pan::{Layer, Rect, Screen};
@@ -220,7 +215,7 @@ impl Layer {
         self.rate.max_element() > 1.0
     }
 
-    /// Whether it is where the world is.
+    /// Returns whether it is where the world is.
     fn is_world(&self) -> bool {
         let Self { rate, drift, response, rotates, within, .. } = self;
         let moves = *rate == DVec2::ONE && *drift == DVec2::ZERO;
@@ -251,7 +246,7 @@ impl Layer {
     }
 }
 
-/// The largest rate at which a picture covers the view at every zoom, along one axis.
+/// Returns the largest rate at which a picture covers the view at every zoom, along one axis.
 fn covering_rate(picture: f64, world: f64, view: f64, zooms: ZoomRange, response: f64) -> f64 {
     // The size of the view relative to that at zoom 1, from the largest zoom to the smallest that still lets the view
     // move.
@@ -341,8 +336,8 @@ impl View {
     }
 }
 
-/// The bounds of a picture after its edges are rounded to whole screen pixels. A view inside the true picture could
-/// show a part of a pixel beyond the drawn one.
+/// Returns the bounds of a picture after its edges are rounded to whole screen pixels. A view inside the true picture
+/// could show a part of a pixel beyond the drawn one.
 fn drawn_bounds(lens: &Lens, snap: Snap, picture: &Rect) -> Walls {
     if snap == Snap::Off || lens.is_rotated() {
         return Walls::new(*picture);

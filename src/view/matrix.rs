@@ -73,8 +73,8 @@ impl View {
     /// [`world_to_window`](Self::world_to_window).
     ///
     /// The viewport is the whole window, or in a split screen the view's part of it.
-    /// [`Placement::scissor`](crate::Placement::scissor) keeps the bars clear; it is not the viewport, which would stretch
-    /// and shift the picture.
+    /// [`Placement::scissor`](crate::Placement::scissor) keeps the bars clear; it is not the viewport, which would
+    /// stretch and shift the picture.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Screen, Snap, View, glam::Vec3};
@@ -112,8 +112,8 @@ impl View {
         )
     }
 
-    /// An affine matrix from its effect on the axes and on the origin. `origin` is the point to which the input is
-    /// relative, as seen from the view's centre.
+    /// Returns an affine matrix from its effect on the axes and on the origin. `origin` is the point to which the input
+    /// is relative, as seen from the view's centre.
     fn matrix(&self, origin: DVec2, project: impl Fn(DVec2) -> DVec2) -> Mat4 {
         // The middle of the view on the canvas; the drawn corner may differ from the true one.
         let size = self.size().as_dvec2();

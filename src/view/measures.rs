@@ -9,8 +9,8 @@ use crate::view::view::View;
 const STANDING_SPEED: f64 = 0.5;
 
 impl View {
-    /// Returns how far a subject is from its anchor, in screen pixels. The anchor is in fractions of the screen. Shakes do
-    /// not count.
+    /// Returns how far a subject is from its anchor, in screen pixels. The anchor is in fractions of the screen. Shakes
+    /// do not count.
     ///
     /// ```
     /// # use velvet_pan::{Lens, Screen, Snap, View};

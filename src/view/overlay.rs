@@ -122,7 +122,7 @@ pub(crate) struct OverlayInput {
     pub rail: Option<[DVec2; 2]>,
 }
 
-/// A rectangle with its open sides, which are at infinity, out of sight.
+/// Returns a rectangle with its open sides, which are at infinity, out of sight.
 fn near(rect: &Rect, view: &View) -> Rect {
     let shown = view.visible_world();
     let beyond = Rect { min: shown.min - shown.size(), max: shown.max + shown.size() };

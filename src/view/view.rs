@@ -158,7 +158,7 @@ impl View {
         self.like(self.lens.with_rotation(rotation), centre).within(self.area)
     }
 
-    /// Whether it has no shake.
+    /// Returns whether it has no shake.
     #[inline]
     pub(crate) fn is_still(&self) -> bool {
         self.shake == ShakeOffset::default()
@@ -186,7 +186,7 @@ impl View {
         }
     }
 
-    /// The world rectangle that limits what is shown, except during a shake.
+    /// Returns the world rectangle that limits what is shown, except during a shake.
     pub(crate) fn area(&self) -> Rect {
         self.area
     }
@@ -292,8 +292,8 @@ impl View {
         (self.time, self.fit, self.design, self.window) = (time, fit, design, window);
     }
 
-    /// A shaken view, moved as little as possible to stay inside, as far as there is room. The view without the shake
-    /// does not change.
+    /// Returns a shaken view, moved as little as possible to stay inside, as far as there is room. The view without the
+    /// shake does not change.
     pub(crate) fn shake_limited_to(self, area: &Walls) -> Self {
         let clamped = area.centre_range(self.lens()).nearest(self.centre());
         let mut view = self;
@@ -343,8 +343,8 @@ impl View {
     }
 
     /// Does the same in a rotated view: of the whole corners around, takes the nearest one that shows nothing from
-    /// outside, or as little as possible. Where the centre may be anywhere in a square of √2 pixels, there is one: the disc
-    /// in it is larger than a circle around four corners.
+    /// outside, or as little as possible. Where the centre may be anywhere in a square of √2 pixels, there is one: the
+    /// disc in it is larger than a circle around four corners.
     fn hold_turned_corner(&mut self, rect: &Rect) {
         let half = self.lens.half_extents();
         let slack = 1e-6 / self.lens.scale();
@@ -428,7 +428,7 @@ impl View {
         self.time
     }
 
-    /// The fit of the screen into its window, and its design size.
+    /// Returns the fit of the screen into its window, and its design size.
     #[inline]
     pub(crate) fn fit(&self) -> (Fit, UVec2) {
         (self.fit, self.design)
@@ -659,7 +659,7 @@ impl View {
     }
 }
 
-/// The view's top left corner in screen pixels from the world's origin, along the axes of the view: `o =
+/// Returns the view's top left corner in screen pixels from the world's origin, along the axes of the view: `o =
 /// R(−θ)(c)·scale − size/2`.
 #[inline]
 fn corner_of(lens: &Lens, centre: DVec2) -> DVec2 {

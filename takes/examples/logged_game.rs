@@ -3,7 +3,8 @@
 //! `cargo run -p velvet-pan-takes --example logged_game`
 //!
 //! With `-- FOLDER` it runs for a minute, as fast as a clock, with the log in `FOLDER/logs` and its tuning in
-//! `FOLDER/camera.toml`. Meanwhile `velvet-pan-workbench --follow FOLDER/logs` shows it, and saving there changes the game.
+//! `FOLDER/camera.toml`. Meanwhile `velvet-pan-workbench --follow FOLDER/logs` shows it, and saving there changes the
+//! game.
 
 use std::error::Error;
 use std::path::{Path, PathBuf};

@@ -27,7 +27,7 @@ fn is_dug(column: usize, row: usize) -> bool {
     })
 }
 
-/// The tile at a column and a row.
+/// Returns the tile at a column and a row.
 fn tile(column: usize, row: usize) -> u16 {
     if !is_dug(column, row) {
         return WALL;
@@ -48,7 +48,7 @@ fn tile(column: usize, row: usize) -> u16 {
     }
 }
 
-/// The file of the map: tile numbers, row by row.
+/// Returns the file of the map: tile numbers, row by row.
 pub fn map_csv() -> String {
     map_text(SIZE, tile)
 }

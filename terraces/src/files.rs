@@ -8,7 +8,7 @@ use crate::{cellar, house, land};
 /// The take that `demo` runs.
 pub const TAKE: &str = "terraces.toml";
 
-/// The demo's files, as they also stand in `terraces/demo/`.
+/// Returns the demo's files, as they also stand in `terraces/demo/`.
 pub fn files() -> Vec<BuiltIn> {
     let written = |name, text: &'static str| BuiltIn { name, text: text.into() };
     let made = |name, text: String| BuiltIn { name, text: text.into() };

@@ -37,7 +37,7 @@ const WAY: [(u32, u32); 8] =
 const SPEED: f64 = 110.0;
 const STOP: f64 = 0.4;
 
-/// The tile at a column and a row.
+/// Returns the tile at a column and a row.
 fn tile(column: usize, row: usize) -> u8 {
     if column == 0 || row == 0 || column + 1 == SIZE.0 || row + 1 == SIZE.1 {
         return WALL;
@@ -61,12 +61,12 @@ fn tile(column: usize, row: usize) -> u8 {
     }
 }
 
-/// The file of the map.
+/// Returns the file of the map.
 pub fn map_csv() -> String {
     map_text(SIZE, tile)
 }
 
-/// The file of the gardener's path, thirty rows a second.
+/// Returns the file of the gardener's path, thirty rows a second.
 pub fn path_csv() -> String {
     let mut text = String::from("t,x,y\n");
     let at = |(x, y): (u32, u32)| DVec2::new(f64::from(x * TILE), f64::from(y * TILE));
@@ -93,7 +93,7 @@ pub fn path_csv() -> String {
     text
 }
 
-/// The tiles in one picture: bush, wall, pond, lantern.
+/// Returns the tiles in one picture: bush, wall, pond, lantern.
 pub fn tiles() -> Picture {
     Picture::from_fn(UVec2::new(4 * TILE, TILE), |x, y| {
         let (kind, x) = (x / TILE, x % TILE);
@@ -111,7 +111,7 @@ fn speckle(x: u32, y: u32, salt: u64) -> f32 {
     chance(i64::from(x), i64::from(y), salt)
 }
 
-/// The distance from the middle of a tile.
+/// Returns the distance from the middle of a tile.
 fn away(x: u32, y: u32) -> f32 {
     (Vec2::new(x as f32, y as f32) - 7.5).length()
 }
@@ -150,7 +150,7 @@ fn lantern(x: u32, y: u32) -> Colour {
     }
 }
 
-/// The ground: soil, with sand on the paths.
+/// Returns the ground: soil, with sand on the paths.
 pub fn ground() -> Picture {
     let size = UVec2::new(SIZE.0 as u32, SIZE.1 as u32) * TILE;
     Picture::from_fn(size, |x, y| {
@@ -172,7 +172,7 @@ pub fn ground() -> Picture {
     })
 }
 
-/// The gardener from above, four frames: a straw hat, shoulders, and feet that take turns.
+/// Returns the gardener from above, four frames: a straw hat, shoulders, and feet that take turns.
 pub fn gardener() -> Picture {
     Picture::from_fn(UVec2::new(4 * TILE, TILE), |x, y| {
         let (frame, x) = (x / TILE, x % TILE);

@@ -10,7 +10,7 @@ const NEAR: f64 = 24.0;
 /// The largest number of lines along each axis.
 const MAX_LINES: usize = 512;
 
-/// The picture of a rectangle of the world, in a view.
+/// Returns the picture of a rectangle of the world, in a view.
 pub fn placed(picture: usize, rect: &Rect, view: &View) -> Quad {
     if view.lens().is_rotated() {
         return Quad { picture, place: QuadArea::World(*rect) };
@@ -22,7 +22,7 @@ pub fn placed(picture: usize, rect: &Rect, view: &View) -> Quad {
     Quad { picture, place: QuadArea::Canvas { rect, mirrored: false } }
 }
 
-/// The lines of a grid of this many world units, or of twice as many, and so on, where it is dense.
+/// Returns the lines of a grid of this many world units, or of twice as many, and so on, where it is dense.
 pub fn grid(picture: usize, step: DVec2, view: &View) -> Vec<Quad> {
     let scale = view.scale();
     let widened = |step: f64| {

@@ -10,7 +10,7 @@ const ROOMS: (usize, usize) = (3, 3);
 /// The ladders from a floor to the one above: the number of the upper floor, and the column.
 const LADDERS: [(usize, usize); 2] = [(0, 50), (1, 30)];
 
-/// The tile at a column and a row.
+/// Returns the tile at a column and a row.
 fn tile(column: usize, row: usize) -> u16 {
     let (columns, rows) = (ROOM.0 * ROOMS.0, ROOM.1 * ROOMS.1);
     let (floor, within) = (row / ROOM.1, row % ROOM.1);
@@ -34,7 +34,7 @@ fn tile(column: usize, row: usize) -> u16 {
     }
 }
 
-/// The file of the map: tile numbers, row by row.
+/// Returns the file of the map: tile numbers, row by row.
 pub fn map_csv() -> String {
     map_text((ROOM.0 * ROOMS.0, ROOM.1 * ROOMS.1), tile)
 }

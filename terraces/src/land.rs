@@ -178,7 +178,7 @@ impl Terrace {
     }
 }
 
-/// The profile of the land: up to the pass, then down.
+/// Returns the profile of the land: up to the pass, then down.
 fn terraces() -> Vec<Terrace> {
     const PASS: usize = 150;
     let mut terraces: Vec<Terrace> = Vec::new();
@@ -202,7 +202,7 @@ fn terraces() -> Vec<Terrace> {
     terraces
 }
 
-/// The file of the map: tile numbers, row by row.
+/// Returns the file of the map: tile numbers, row by row.
 pub fn map_csv() -> String {
     let land = Land::laid_out();
     map_text((COLUMNS, land.tiles.len() / COLUMNS), |column, row| {

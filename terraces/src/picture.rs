@@ -265,7 +265,7 @@ pub fn write_apng(
     writer.finish().map_err(|error| not_drawn(&error))
 }
 
-/// The time between two frames as a fraction of a second.
+/// Returns the time between two frames as a fraction of a second.
 fn delay(fps: f64) -> (u16, u16) {
     let most = f64::from(u16::MAX);
     if fps < 1.0 {

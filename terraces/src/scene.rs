@@ -44,7 +44,7 @@ impl<'a> Scene<'a> {
         self.scenery.cels(&moment.view, &figures(self.take, moment.t, moment.subject))
     }
 
-    /// The moment in its window, the bars around it in the colour of the night.
+    /// Returns the moment in its window, the bars around it in the colour of the night.
     pub fn draw(&self, moment: &Moment) -> Picture {
         let window = moment.view.window_size();
         let mut picture = Picture::new(UVec2::new(window.width, window.height), NIGHT);
@@ -72,13 +72,13 @@ pub fn figures(take: &Take, t: f64, followed: Option<DVec2>) -> Vec<Figure> {
     take.subjects.iter().enumerate().map(figure).collect()
 }
 
-/// The movement of a path around a time, in world units a second.
+/// Returns the movement of a path around a time, in world units a second.
 fn speed(path: &Path, t: f64) -> DVec2 {
     const MOMENT: f64 = 1.0 / 30.0;
     (path.position(t + MOMENT) - path.position(t - MOMENT)) / (2.0 * MOMENT)
 }
 
-/// The eighth of a turn to which it last moved, clockwise from the right on the screen.
+/// Returns the eighth of a turn to which it last moved, clockwise from the right on the screen.
 fn way(path: &Path, t: f64, y_axis: YAxis) -> Option<usize> {
     let looks = (0..20).map(|back| speed(path, t - 0.1 * f64::from(back)));
     let moved = looks.into_iter().find(|speed| speed.length() > SLOW)?;
@@ -102,7 +102,7 @@ fn pose(path: &Path, t: f64, y_axis: YAxis) -> Pose {
     Pose::of(path.grounded(t), rising, speed.x, path.position(t).x)
 }
 
-/// Whether it last moved to the left.
+/// Returns whether it last moved to the left.
 fn facing_left(path: &Path, t: f64) -> bool {
     let looks = (0..20).map(|back| t - 0.1 * f64::from(back));
     let moved = |t: f64| path.position(t + 0.05).x - path.position(t - 0.05).x;

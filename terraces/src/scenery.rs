@@ -192,8 +192,8 @@ impl Scenery {
         }
     }
 
-    /// Everything that moves with the world: the tiles, and the objects between them. Returns also the number of tiles and
-    /// of sprites.
+    /// Everything that moves with the world: the tiles, and the objects between them. Returns also the number of tiles
+    /// and of sprites.
     fn world<'a>(
         &self,
         view: &View,
@@ -234,7 +234,7 @@ impl Scenery {
         self.sprite(picture, origin, place, view, mirrored)
     }
 
-    /// A sprite whose origin, one of its pixels, is at a position of the canvas.
+    /// Returns a sprite whose origin, one of its pixels, is at a position of the canvas.
     fn sprite(
         &self,
         picture: usize,
@@ -303,7 +303,7 @@ impl Props {
             .collect()
     }
 
-    /// The picture of a figure, the pixel of it that is at its position, and whether it is mirrored.
+    /// Returns the picture of a figure, the pixel of it that is at its position, and whether it is mirrored.
     fn picture(&self, figure: &Figure) -> (usize, Vec2, bool) {
         match (self, figure.role) {
             (Self::Terraces { courier, .. }, Role::Courier(pose)) => {
@@ -335,7 +335,7 @@ fn origin((x, y): (i64, i64)) -> Vec2 {
     Vec2::new(x as f32, y as f32)
 }
 
-/// The cable between two points, pixel by pixel.
+/// Returns the cable between two points, pixel by pixel.
 fn fibres(picture: usize, ends: &[DVec2], view: &View) -> impl Iterator<Item = Quad> {
     let size = view.canvas_size().as_vec2();
     let (from, to) = (view.canvas_position(ends[0]), view.canvas_position(ends[1]));
@@ -353,7 +353,7 @@ fn fibres(picture: usize, ends: &[DVec2], view: &View) -> impl Iterator<Item = Q
     })
 }
 
-/// The view to draw with. Without snapping, it draws in the window's own pixels.
+/// Returns the view to draw with. Without snapping, it draws in the window's own pixels.
 fn drawn_as(view: &View) -> View {
     if view.snap() == Snap::Off { unsnapped(view, view.window_size()) } else { *view }
 }

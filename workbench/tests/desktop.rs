@@ -8,8 +8,8 @@ use std::process::Command;
 
 use velvet_pan_takes::Take;
 
-/// Starts the program on a tuning, runs, drags the slider of the time to settle, saves, and writes a picture and the ride.
-/// Waits for results, not for a time.
+/// Starts the program on a tuning, runs, drags the slider of the time to settle, saves, and writes a picture and the
+/// ride. Waits for results, not for a time.
 const SCRIPT: &str = r#"
 "$WORKBENCH" courier.toml > log.txt 2>&1 &
 program=$!

@@ -14,7 +14,7 @@ use crate::charts::ridden::Ridden;
 use crate::charts::surface::{Area, px};
 use crate::charts::thinned::{self, Thinned};
 
-/// The height at which the world fits the width of an area, within limits.
+/// Returns the height at which the world fits the width of an area, within limits.
 pub fn height(area: &Area<'_>, rides: &[Ridden], most: u32) -> u32 {
     let (x, y) = ranges(rides);
     let shape = (y.end - y.start) / (x.end - x.start);
@@ -103,7 +103,7 @@ fn draw_side(
     plot.draw_series(LineSeries::new(ends, style)).map(|_| ()).map_err(failed)
 }
 
-/// The range of everything that the views showed, along both axes.
+/// Returns the range of everything that the views showed, along both axes.
 fn ranges(rides: &[Ridden]) -> (Range<f64>, Range<f64>) {
     let corners =
         || rides.iter().filter_map(|ride| ride.curves.seen).flat_map(|rect| [rect.min, rect.max]);

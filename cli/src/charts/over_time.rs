@@ -64,7 +64,7 @@ impl Panel {
         self.lines.iter().flat_map(|line| &line.points)
     }
 
-    /// The names and colours of lines, where there are several.
+    /// Returns the names and colours of lines, where there are several.
     fn legend(&self) -> Vec<(String, RGBColor)> {
         let envelope = ("envelope".to_owned(), rgb(APRICOT));
         let names = self.lines.iter().map(|line| (line.name.clone(), line.colour));
@@ -99,7 +99,7 @@ impl Panel {
     }
 }
 
-/// The smallest and the largest of some values, with a small margin.
+/// Returns the smallest and the largest of some values, with a small margin.
 pub fn range(values: impl Iterator<Item = f64>) -> Range<f64> {
     let (low, high) = values.fold((f64::MAX, f64::MIN), |(low, high), v| (low.min(v), high.max(v)));
     if low > high {

@@ -28,12 +28,12 @@ pub const fn rgb([red, green, blue, _]: Colour) -> RGBColor {
     RGBColor(red, green, blue)
 }
 
-/// The fault for a plot that could not be drawn.
+/// Returns the fault for a plot that could not be drawn.
 pub fn failed(error: impl std::fmt::Display) -> Fault {
     Fault::new(format!("plot not drawn: {error}"))
 }
 
-/// A style for text of this height in pixels.
+/// Returns a style for text of this height in pixels.
 pub fn text(height: f64, colour: Colour) -> TextStyle<'static> {
     ("sans-serif", height * f64::from(FINE)).into_font().color(&rgb(colour))
 }
@@ -62,7 +62,7 @@ pub fn titled<'a>(
     Ok(rest)
 }
 
-/// A plot with labelled axes. Seconds and pixels stand in its title or at its numbers.
+/// Returns a plot with labelled axes. Seconds and pixels stand in its title or at its numbers.
 pub fn plot<'a, 'b>(
     area: &'a Area<'b>,
     (x, y): (Range<f64>, Range<f64>),
@@ -90,7 +90,7 @@ pub fn plot<'a, 'b>(
     Ok(plot)
 }
 
-/// A number as short as an axis needs it; small numbers with a decimal, and never -0.
+/// Returns a number as short as an axis needs it; small numbers with a decimal, and never -0.
 fn short(value: f64) -> String {
     let decimals = usize::from(value.abs() < 20.0 && value != value.round());
     let text = format!("{value:.decimals$}");

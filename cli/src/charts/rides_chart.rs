@@ -95,12 +95,12 @@ fn draw(area: &Area<'_>, rides: &[Ridden]) -> Result<(), Fault> {
     from_above::draw(&above, rides, &COLOURS)
 }
 
-/// The name of a ride in the legend, if there are several.
+/// Returns the name of a ride in the legend, if there are several.
 fn label(number: usize) -> String {
     format!("({})", number + 1)
 }
 
-/// The curves over time, an even number of them.
+/// Returns the curves over time, an even number of them.
 fn panels(rides: &[Ridden]) -> Vec<Panel> {
     let any = |has: fn(&Ridden) -> bool| rides.iter().any(has);
     let mut panels = vec![
@@ -144,7 +144,7 @@ fn panel(rides: &[Ridden], title: &str, unit: &'static str, curve: fn(&Ridden) -
     }
 }
 
-/// The distance of the view's middle, and of a single ride's goal, from the subject.
+/// Returns the distance of the view's middle, and of a single ride's goal, from the subject.
 fn difference_panel(rides: &[Ridden], axis: usize, title: &str) -> Panel {
     let curve: fn(&Ridden) -> &Curve =
         if axis == 0 { |ride| &ride.curves.view[0] } else { |ride| &ride.curves.view[1] };
@@ -158,7 +158,7 @@ fn difference_panel(rides: &[Ridden], axis: usize, title: &str) -> Panel {
     panel
 }
 
-/// The shake of each ride; of a single one, with its envelope.
+/// Returns the shake of each ride; of a single one, with its envelope.
 fn shake_panel(rides: &[Ridden]) -> Panel {
     let mut panel = panel(rides, "shake, downwards", "screen px", |ride| &ride.curves.shake);
     if let [ride] = rides {

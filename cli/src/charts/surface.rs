@@ -208,8 +208,8 @@ fn blend(picture: &mut Picture, at: (i64, i64), coverage: f32, color: BackendCol
     }
 }
 
-/// The height of a line of text in drawing units. The size of a style is 1.24 times the font's em, and a line of the
-/// font 1.164 times.
+/// Returns the height of a line of text in drawing units. The size of a style is 1.24 times the font's em, and a line
+/// of the font 1.164 times.
 fn line_height(style: &impl BackendTextStyle) -> f32 {
     (style.size() * 1.164 / 1.24) as f32
 }

@@ -98,7 +98,7 @@ impl<T, const AT_MOST: usize> Thinned<T, AT_MOST> {
         self.seen += 1;
     }
 
-    /// The number of items of which one is kept.
+    /// Returns the number of items of which one is kept.
     pub fn every(&self) -> usize {
         self.every
     }

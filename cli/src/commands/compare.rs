@@ -115,7 +115,7 @@ fn measure(args: &CompareArgs, entries: &[Entry]) -> Result<Vec<Figures>, Fault>
     Ok(figures)
 }
 
-/// The limits that rides exceed, from the command line and from the files beside the takes.
+/// Returns the limits that rides exceed, from the command line and from the files beside the takes.
 fn broken_limits(
     args: &CompareArgs,
     entries: &[Entry],
@@ -155,7 +155,7 @@ fn draw_worst(folder: &Path, entries: &[Entry], figures: &[Figures]) -> Result<(
     Ok(())
 }
 
-/// The cause of each uncomfortable figure, and the changes that helped.
+/// Returns the cause of each uncomfortable figure, and the changes that helped.
 fn advice(args: &CompareArgs, entries: &[Entry], figures: &[Figures]) -> String {
     if entries.iter().any(|entry| entry.take.seconds > TRIED) {
         return format!("\n  Rides of more than {TRIED} s are not ridden again to find tips.\n");

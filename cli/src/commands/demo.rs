@@ -87,14 +87,14 @@ fn copy_take(files: &[BuiltIn], folder: &Path) -> Result<Vec<&'static str>, Faul
     Ok(kept)
 }
 
-/// The moment in the middle of the ride.
+/// Returns the moment in the middle of the ride.
 fn write_frame(take: &Take, moments: &[Moment], path: &Path) -> Result<(), Fault> {
     let Some(moment) = moments.get(take.rows() as usize / 2) else { return Ok(()) };
     let frame = Scene::new(take, &Artwork::Terraces).draw(moment);
     write_whole(path, |out| frame.write_png(out))
 }
 
-/// The shake over time, with its envelope.
+/// Returns the shake over time, with its envelope.
 fn shake_plot(take: &Take, moments: &[Moment]) -> Result<Picture, Fault> {
     let panel = |title: &str, axis: usize| {
         let shake = moments.iter().map(|moment| (moment.t, moment.view.shake().pixels[axis]));

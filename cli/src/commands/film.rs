@@ -220,7 +220,7 @@ pub fn run(args: &FilmArgs) -> Result<(), Fault> {
     }
 }
 
-/// The take with each of these snaps, or unchanged.
+/// Returns the take with each of these snaps, or unchanged.
 fn with_snaps(take: Take, snaps: &[SnapName]) -> Vec<Take> {
     if snaps.is_empty() {
         return vec![take];

@@ -99,7 +99,7 @@ pub fn run(args: &JerksArgs) -> Result<(), Fault> {
     })
 }
 
-/// The frames around a jerk.
+/// Returns the frames around a jerk.
 fn around(take: &Take, jerk: &Jerk) -> Result<Picture, Fault> {
     let first = jerk.row.saturating_sub(AROUND);
     let last = (jerk.row + AROUND).min(take.rows() - 1);

@@ -88,7 +88,7 @@ pub fn run(args: &LocateArgs) -> Result<(), Fault> {
     })
 }
 
-/// The lines of standard input. A first line without numbers is a header.
+/// Returns the lines of standard input. A first line without numbers is a header.
 fn read_points() -> Result<Vec<DVec2>, Fault> {
     let mut text = String::new();
     std::io::stdin()
@@ -134,7 +134,7 @@ fn locate(view: &View, from: Space, point: DVec2) -> Located {
     }
 }
 
-/// The position in the window of a point of the screen, or `None` if it is outside the picture.
+/// Returns the position in the window of a point of the screen, or `None` if it is outside the picture.
 fn window(view: &View, screen: Vec2) -> Option<DVec2> {
     let at = view.screen_to_window(screen);
     view.window_to_screen(at).map(|_| DVec2::new(f64::from(at.x), f64::from(at.y)))

@@ -157,7 +157,7 @@ impl NewArgs {
         Ok(Some(map))
     }
 
-    /// The world that the level's picture covers.
+    /// Returns the world that the level's picture covers.
     fn level_rect(&self) -> Result<Option<Rect>, Fault> {
         let Some(level) = &self.level else { return Ok(None) };
         let size = size_of_png(level).map_err(|what| Fault::of_file(level, what))?;
@@ -191,7 +191,7 @@ impl NewArgs {
     }
 }
 
-/// The bounds of a tuning, as the last table.
+/// Returns the bounds of a tuning, as the last table.
 fn bounds_text(rect: &Rect, of: &str) -> String {
     let size = rect.size();
     format!(

@@ -58,7 +58,8 @@ fn path(key: &KeyHelp) -> String {
     format!("{}.{}", key.table, key.key)
 }
 
-/// The keys that a word means: a key, the keys of a table and of the tables within it, or the keys with this ending.
+/// Returns the keys that a word means: a key, the keys of a table and of the tables within it, or the keys with this
+/// ending.
 fn wanted(word: Option<&str>) -> Result<Vec<KeyHelp>, Fault> {
     let all = settings_keys();
     let Some(word) = word else { return Ok(all) };
@@ -77,7 +78,7 @@ fn wanted(word: Option<&str>) -> Result<Vec<KeyHelp>, Fault> {
     Err(Fault::new(format!("no key \"{word}\"{nearest}")))
 }
 
-/// The name of a table, and a line for each of its keys.
+/// Returns the name of a table, and a line for each of its keys.
 fn listed(keys: &[KeyHelp]) -> String {
     let width = keys.iter().map(|key| key.key.len()).max().unwrap_or(0);
     let (mut text, mut table) = (String::new(), "");

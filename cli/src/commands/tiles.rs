@@ -294,7 +294,7 @@ impl Times {
     }
 }
 
-/// The duration of the fastest of three runs, in milliseconds.
+/// Returns the duration of the fastest of three runs, in milliseconds.
 fn best_of_three(mut work: impl FnMut()) -> f64 {
     let mut once = || {
         let start = Instant::now();

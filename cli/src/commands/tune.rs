@@ -210,7 +210,7 @@ fn try_one(take: &Take, wishes: &[Wish], knobs: Knobs) -> Tried {
     Tried { knobs, cost, figures }
 }
 
-/// The settings with these numbers.
+/// Returns the settings with these numbers.
 fn turned(settings: &Settings, [smooth, ahead, ease, across, along]: &Knobs) -> Settings {
     let mut settings = settings.clone();
     let follow = &mut settings.follow;
@@ -242,7 +242,7 @@ fn sides(one: f64, other: f64, mean: f64) -> (f64, f64) {
     (rounded(2.0 * mean * part), rounded(2.0 * mean * (1.0 - part)))
 }
 
-/// A tuning file with the result and its figures.
+/// Returns a tuning file with the result and its figures.
 fn answer(take: &Take, wishes: &[Wish], best: &Tried) -> Result<String, Fault> {
     let mut text = format!("# {}: requested and measured figures\n", take.name);
     for wish in wishes {

@@ -49,7 +49,7 @@ fn numbers<const N: usize>(key: &str, values: [f64; N]) -> Vec<String> {
 /// The times to settle of a smoothing that starts softly, for what has none, or one with a fixed speed.
 const SOFT: [f64; 5] = [0.25, 0.4, 0.5, 0.7, 1.0];
 
-/// The same smoothing with its time multiplied, along both axes and along each; and one that starts softly.
+/// Returns the same smoothing with its time multiplied, along both axes and along each; and one that starts softly.
 fn smoothing(settings: &Settings, factors: &[f64]) -> Vec<String> {
     let PerAxis { x, y } = settings.follow.smoothing;
     let same = |one: Smoothing| Some(written(one));
@@ -107,7 +107,7 @@ fn ahead_seconds(settings: &Settings, factors: &[f64]) -> Vec<String> {
     factors.iter().map(rung).collect()
 }
 
-/// The anchor back to the middle, half of the way and all of it, and as far on the other side.
+/// Returns the anchor back to the middle, half of the way and all of it, and as far on the other side.
 fn anchor(settings: &Settings) -> Vec<String> {
     let DVec2 { x, y } = settings.follow.anchor;
     let places = [[(x + 0.5) / 2.0, (y + 0.5) / 2.0], [0.5, y], [0.5, 0.5], [1.0 - x, y]];
@@ -122,12 +122,12 @@ fn deadzone(settings: &Settings, side: impl Fn(f64) -> f64) -> String {
     format!("follow.deadzone={{ left = {left}, right = {right}, top = {top}, bottom = {bottom} }}")
 }
 
-/// A deadzone that is wider on every side, in fractions of the screen.
+/// Returns a deadzone that is wider on every side, in fractions of the screen.
 fn wider(settings: &Settings) -> Vec<String> {
     [0.02, 0.05, 0.1, 0.15].map(|by| deadzone(settings, |side| (side + by).min(0.5))).into()
 }
 
-/// A deadzone that is narrower on every side, for one that is wide.
+/// Returns a deadzone that is narrower on every side, for one that is wide.
 fn narrower(settings: &Settings) -> Vec<String> {
     let sides = &settings.follow.deadzone;
     let widest = [sides.left, sides.right, sides.top, sides.bottom].into_iter().fold(0.0, f64::max);
@@ -187,12 +187,12 @@ fn overstep(settings: &Settings) -> Vec<String> {
     if steps_over { pair("rooms.overstep", "0.0") } else { Vec::new() }
 }
 
-/// The number as text, always with a decimal point.
+/// Returns the number as text, always with a decimal point.
 fn round(value: f64) -> String {
     format!("{:?}", rounded(value))
 }
 
-/// A number rounded to the digits that a person would write.
+/// Returns a number rounded to the digits that a person would write.
 pub fn rounded(value: f64) -> f64 {
     (value * 1000.0).round() / 1000.0
 }

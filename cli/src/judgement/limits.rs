@@ -65,7 +65,7 @@ pub fn named(name: &str) -> Result<&'static Figure, String> {
     })
 }
 
-/// The name of a figure on the command line.
+/// Returns the name of a figure on the command line.
 pub fn spelled(figure: &Figure) -> String {
     match figure.key.strip_prefix("lag_") {
         Some(rest) => format!("lag.{rest}"),
@@ -73,7 +73,7 @@ pub fn spelled(figure: &Figure) -> String {
     }
 }
 
-/// The file of limits beside a take: `crossing.limits.toml` for `crossing.toml`.
+/// Returns the file of limits beside a take: `crossing.limits.toml` for `crossing.toml`.
 pub fn file_beside(take: &Path) -> PathBuf {
     take.with_extension("limits.toml")
 }

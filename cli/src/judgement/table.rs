@@ -8,7 +8,7 @@ use crate::arguments::rides::Entry;
 /// Warnings that are shorter than this, in seconds, are listed.
 const SHORT: f64 = 1.0;
 
-/// The figures side by side.
+/// Returns the figures side by side.
 pub fn table(entries: &[Entry], figures: &[Figures]) -> String {
     let mut text = String::new();
     for (number, figures) in (1..).zip(figures) {
@@ -52,8 +52,8 @@ fn cell(comfort: &Comfort, figures: &Figures, take: &Take, known: &[f64]) -> Str
     format!("{:>10}{mark}", limit.to_owned() + &figure.shown(figures))
 }
 
-/// Notes below the table: why a figure is missing, who decided, which stops did not settle, what was seen late, and what was
-/// not counted.
+/// Notes below the table: why a figure is missing, who decided, which stops did not settle, what was seen late, and
+/// what was not counted.
 fn notes(all: &[Figures]) -> String {
     let mut text = String::from("\n");
     for (number, figures) in (1..).zip(all) {
@@ -88,7 +88,7 @@ fn notes(all: &[Figures]) -> String {
     text
 }
 
-/// The reasons for missing figures, each with their names.
+/// Returns the reasons for missing figures, each with their names.
 fn missing(figures: &Figures) -> Vec<(&'static str, Vec<&'static str>)> {
     let mut missing: Vec<(&str, Vec<&str>)> = Vec::new();
     for figure in Figure::ALL.iter().filter(|figure| figure.of(figures).is_none()) {
@@ -100,7 +100,7 @@ fn missing(figures: &Figures) -> Vec<(&'static str, Vec<&'static str>)> {
     missing
 }
 
-/// The shares of the stages that decided where the view is, the largest first.
+/// Returns the shares of the stages that decided where the view is, the largest first.
 fn deciders(figures: &Figures) -> String {
     let mut shares: Vec<(&str, f64)> =
         figures.deciders.iter().map(|(by, share)| (*by, *share)).collect();
@@ -122,7 +122,7 @@ fn percent(share: f64) -> f64 {
     (share * 1000.0).round() / 10.0
 }
 
-/// The figures as records of a CSV file, the names of the columns first.
+/// Returns the figures as records of a CSV file, the names of the columns first.
 pub fn records(all: &[Figures]) -> Vec<Vec<String>> {
     let figures = || Figure::ALL.iter();
     let counts =

@@ -82,8 +82,8 @@ struct Search<'a> {
 }
 
 impl Search<'_> {
-    /// Returns the best tip, and the number of changes that were tried. Each step adds the change that helps most; of those
-    /// that mend everything, the mildest.
+    /// Returns the best tip, and the number of changes that were tried. Each step adds the change that helps most; of
+    /// those that mend everything, the mildest.
     fn run(&self) -> (Option<Tip>, usize) {
         let candidates = self.candidates();
         let mut left: f64 =
@@ -127,7 +127,7 @@ impl Search<'_> {
         all
     }
 
-    /// The rides that are uncomfortable, by number.
+    /// Returns the rides that are uncomfortable, by number.
     fn uncomfortable(&self) -> impl Iterator<Item = usize> {
         let is_broken = |index: &usize| {
             self.complaints.iter().any(|one| one.rides.iter().any(|(ride, _)| ride == index))
@@ -135,7 +135,7 @@ impl Search<'_> {
         (0..self.rides.len()).filter(is_broken)
     }
 
-    /// The tip with these changes, unless they do harm.
+    /// Returns the tip with these changes, unless they do harm.
     fn tip(&self, changes: &[String]) -> Option<Tip> {
         let parsed: Vec<Change> = changes.iter().filter_map(|one| one.parse().ok()).collect();
         let mut after = Vec::new();
@@ -154,7 +154,7 @@ impl Search<'_> {
         discomfort(figures, &self.rides[index].take)
     }
 
-    /// Whether a comfortable figure becomes uncomfortable, or an uncomfortable one worse.
+    /// Returns whether a comfortable figure becomes uncomfortable, or an uncomfortable one worse.
     fn harms(&self, index: usize, after: &Figures) -> bool {
         let (before, take) = (&self.figures[index], &self.rides[index].take);
         Comfort::all().any(|comfort| {
@@ -164,7 +164,7 @@ impl Search<'_> {
         })
     }
 
-    /// A tip as text: the changes, and the figures that they affect, those that were uncomfortable first.
+    /// Returns a tip as text: the changes, and the figures that they affect, those that were uncomfortable first.
     fn told(&self, tip: &Tip) -> String {
         let changes = match tip.changes.as_slice() {
             [one] => format!("--try '{one}'"),
@@ -183,7 +183,7 @@ impl Search<'_> {
         text
     }
 
-    /// The figures that stay uncomfortable.
+    /// Returns the figures that stay uncomfortable.
     fn stays(&self, tip: &Tip) -> Vec<&'static str> {
         let broken = |one: &&Complaint| {
             let take = |index: &usize| &self.rides[*index].take;
@@ -216,7 +216,7 @@ impl Search<'_> {
     }
 }
 
-/// The tip that leaves least; of those that leave nothing, the first.
+/// Returns the tip that leaves least; of those that leave nothing, the first.
 fn mildest(tips: Vec<Option<Tip>>) -> Option<Tip> {
     let mut best: Option<Tip> = None;
     for tip in tips.into_iter().flatten() {
@@ -227,7 +227,7 @@ fn mildest(tips: Vec<Option<Tip>>) -> Option<Tip> {
     best
 }
 
-/// The key of a change.
+/// Returns the key of a change.
 fn key(change: &str) -> &str {
     change.split('=').next().unwrap_or(change)
 }

@@ -49,7 +49,7 @@ pub fn draw(map: &Map, art: &MapArt, view: &View) -> Picture {
     picture
 }
 
-/// An upright view of the surroundings.
+/// Returns an upright view of the surroundings.
 fn overview(view: &View) -> View {
     let screen = Screen {
         size: SIZE - UVec2::new(0, BAND),

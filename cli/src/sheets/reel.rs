@@ -48,7 +48,7 @@ pub fn frames<'a>(
     }))
 }
 
-/// The scene of each take. The pictures of a take are read once, also if it is filmed with several settings.
+/// Returns the scene of each take. The pictures of a take are read once, also if it is filmed with several settings.
 fn scenes<'a>(takes: &'a [Take]) -> Vec<Scene<'a>> {
     let mut read: Vec<(&'a Take, Artwork)> = Vec::new();
     let scene = |take: &'a Take| {
@@ -63,7 +63,7 @@ fn scenes<'a>(takes: &'a [Take]) -> Vec<Scene<'a>> {
     takes.iter().map(scene).collect()
 }
 
-/// The pictures of a take. What can't be read is told, and drawn plainly.
+/// Returns the pictures of a take. What can't be read is told, and drawn plainly.
 pub fn artwork(take: &Take) -> Artwork {
     let (art, faults) = Artwork::of_take(take);
     faults.iter().for_each(|fault| tell("warning", fault));

@@ -11,7 +11,7 @@ pub const RIDE: &str = include_str!("ride.toml");
 /// Limits for its figures.
 pub const LIMITS: &str = include_str!("ride.limits.toml");
 
-/// A tuning for a kind of player.
+/// Returns a tuning for a kind of player.
 pub fn camera(kind: PlayerKind) -> String {
     let follow = match kind {
         PlayerKind::Runner => include_str!("follow-runner.toml"),

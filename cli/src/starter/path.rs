@@ -21,7 +21,7 @@ struct Room {
     to: DVec2,
 }
 
-/// The file of a path, `t,x,y` and for a runner `grounded`, in a map or else in a level of this rectangle.
+/// Returns the file of a path, `t,x,y` and for a runner `grounded`, in a map or else in a level of this rectangle.
 pub fn csv(kind: PlayerKind, map: Option<&Map>, level: Option<&Rect>) -> String {
     let runs = kind == PlayerKind::Runner;
     let free = Room { from: DVec2::new(160.0, 200.0), to: DVec2::new(560.0, 280.0) };
@@ -81,12 +81,12 @@ fn part(t: f64, from: f64, to: f64) -> f64 {
     part * part * (3.0 - 2.0 * part)
 }
 
-/// The middle half of a rectangle.
+/// Returns the middle half of a rectangle.
 fn middle_of(rect: &Rect) -> Room {
     Room { from: rect.min + rect.size() / 4.0, to: rect.max - rect.size() / 4.0 }
 }
 
-/// The room of a map with the most space for a kind.
+/// Returns the room of a map with the most space for a kind.
 fn room_in(map: &Map, kind: PlayerKind) -> Room {
     let (rect, tile) = (map.grid().rect(), map.grid().tile_size());
     let whole = middle_of(&rect);
@@ -141,7 +141,7 @@ fn room_in(map: &Map, kind: PlayerKind) -> Room {
     }
 }
 
-/// The longest stretch of good cells in a row: its length, its first column, its row. Of equal ones, the first.
+/// Returns the longest stretch of good cells in a row: its length, its first column, its row. Of equal ones, the first.
 fn longest(columns: i64, row: i64, is_good: &impl Fn(i64, i64) -> bool) -> Option<(i64, i64, i64)> {
     let mut best: Option<(i64, i64, i64)> = None;
     let mut length = 0;

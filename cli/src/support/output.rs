@@ -64,7 +64,7 @@ pub fn refuse_overwriting<P: AsRef<Path>>(
     Ok(())
 }
 
-/// The files of a take: its own, and all that it names.
+/// Returns the files of a take: its own, and all that it names.
 fn inputs_of(take: &Path) -> Vec<PathBuf> {
     let names = Document::read(Files::Disk, take).map(|file| file.texts()).unwrap_or_default();
     let folder = take.parent().unwrap_or(Path::new(""));
@@ -72,7 +72,7 @@ fn inputs_of(take: &Path) -> Vec<PathBuf> {
     names.into_iter().map(|name| folder.join(name)).chain(beside).collect()
 }
 
-/// A number with at most two decimals, to print.
+/// Returns a number with at most two decimals, to print.
 pub fn hundredths(value: f64) -> f64 {
     (value * 100.0).round() / 100.0
 }
@@ -133,7 +133,7 @@ pub fn write_json<T: Serialize + ?Sized>(value: &T, out: &mut dyn Write) -> Resu
     writeln!(out, "{text}").map_err(|error| broken(&error))
 }
 
-/// The fault of a failed write. If the reader closed the pipe, the program ends silently.
+/// Returns the fault of a failed write. If the reader closed the pipe, the program ends silently.
 pub fn broken(error: &io::Error) -> Fault {
     if error.kind() == io::ErrorKind::BrokenPipe {
         std::process::exit(0);
@@ -141,7 +141,7 @@ pub fn broken(error: &io::Error) -> Fault {
     Fault::new(format!("not written: {}", reason(error)))
 }
 
-/// The fault of a file, with the system's reason.
+/// Returns the fault of a file, with the system's reason.
 pub fn reason_of(path: &Path, what: &str, error: &io::Error) -> Fault {
     Fault::of_file(path, format!("{what}: {}", reason(error)))
 }

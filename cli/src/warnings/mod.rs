@@ -75,7 +75,7 @@ pub fn warnings_of_settings(settings: &Settings, document: &Document, prefix: &s
     warnings
 }
 
-/// The key and the text of warnings about layers, rooms and numbers for another scale.
+/// Returns the key and the text of warnings about layers, rooms and numbers for another scale.
 fn others(settings: &Settings) -> Vec<(String, String)> {
     let mut found = strange_numbers(settings);
     found.extend(neighbours_shown(settings).map(|what| ("rooms".to_owned(), what)));
@@ -96,7 +96,7 @@ fn others(settings: &Settings) -> Vec<(String, String)> {
 /// How much larger than its design size a revealed screen usually is on an axis: 16:9 in a window of 4:3 or 21:9.
 const REVEALED: f64 = 4.0 / 3.0;
 
-/// A room that is hardly larger than the screen, which in a window of another shape shows its neighbours.
+/// Returns a room that is hardly larger than the screen, which in a window of another shape shows its neighbours.
 fn neighbours_shown(settings: &Settings) -> Option<String> {
     let rooms = settings.rooms.as_ref().filter(|_| settings.screen.fit == Fit::Reveal)?;
     let design = settings.screen.design_size();
@@ -257,7 +257,7 @@ fn endless_wait(take: &Take, event: &Event) -> Option<String> {
     }
 }
 
-/// The passage that an event cuts off, in words: a travel or a `show` that is still on its way.
+/// Returns the passage that an event cuts off, in words: a travel or a `show` that is still on its way.
 fn cut_off(before: &[Event], event: &Event) -> Option<String> {
     let moves = |event: &Event| {
         event.travel.is_some()
@@ -279,7 +279,7 @@ fn cut_off(before: &[Event], event: &Event) -> Option<String> {
         .then(|| format!("cuts off the {key} of events.{number}, which takes until t = {end}"))
 }
 
-/// The keys of an event that have no effect without another one.
+/// Returns the keys of an event that have no effect without another one.
 fn idle_keys(event: &Event) -> [(bool, &'static str, &'static str); 6] {
     let is_timed = event.glide.is_some();
     let does_nothing = *event == Event { at: event.at, ..Event::default() };

@@ -3,7 +3,8 @@
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Bounds, Lens, Rect, Settings};
 
-/// The key and the text of warnings about outlines: places that are narrower than the view, and pieces that are not joined.
+/// Returns the key and the text of warnings about outlines: places that are narrower than the view, and pieces that are
+/// not joined.
 pub fn warnings_of_outlines(settings: &Settings) -> Vec<(String, String)> {
     let view = Lens::new(&settings.screen).with_zoom(settings.zoom.level).view_size();
     let mut found = Vec::new();
@@ -34,7 +35,7 @@ pub fn warnings_of_outlines(settings: &Settings) -> Vec<(String, String)> {
     found
 }
 
-/// Whether a point is outside of bounds.
+/// Returns whether a point is outside of bounds.
 pub fn is_outside(settings: &Settings, bounds: &Bounds, at: DVec2) -> bool {
     let beyond = |rect: &Rect| at.cmplt(rect.min).any() || at.cmpgt(rect.max).any();
     match bounds.outline {
@@ -46,7 +47,8 @@ pub fn is_outside(settings: &Settings, bounds: &Bounds, at: DVec2) -> bool {
     }
 }
 
-/// The largest hall that is too small for the view and is not covered by those that are not, and how many there are.
+/// Returns the largest hall that is too small for the view and is not covered by those that are not, and how many there
+/// are.
 fn narrow_places(halls: &[Rect], view: DVec2) -> Option<(Rect, usize)> {
     let (large, small): (Vec<Rect>, Vec<Rect>) =
         halls.iter().partition(|hall| hall.size().cmpge(view - 1e-9).all());
@@ -56,7 +58,7 @@ fn narrow_places(halls: &[Rect], view: DVec2) -> Option<(Rect, usize)> {
     Some((largest, bare.len()))
 }
 
-/// Whether some rectangles cover another one completely.
+/// Returns whether some rectangles cover another one completely.
 fn is_covered(rect: &Rect, by: &[Rect]) -> bool {
     let by: Vec<&Rect> = by.iter().filter(|other| other.overlaps(rect)).collect();
     let lines = |axis: usize| {
@@ -76,7 +78,7 @@ fn is_covered(rect: &Rect, by: &[Rect]) -> bool {
     })
 }
 
-/// The number of pieces. Halls of one piece overlap, because the wall between two that touch would not be one.
+/// Returns the number of pieces. Halls of one piece overlap, because the wall between two that touch would not be one.
 fn pieces(halls: &[Rect]) -> usize {
     let mut left: Vec<&Rect> = halls.iter().collect();
     let mut pieces = 0;

@@ -22,7 +22,7 @@ struct Measured {
     unit: &'static str,
 }
 
-/// The key and the text of a warning for each number of a tuning that is unusual beside its design screen.
+/// Returns the key and the text of a warning for each number of a tuning that is unusual beside its design screen.
 pub fn strange_numbers(settings: &Settings) -> Vec<(String, String)> {
     let design = settings.screen.design_size();
     let unit_pixels = settings.screen.unit_pixels;
@@ -39,12 +39,12 @@ pub fn strange_numbers(settings: &Settings) -> Vec<(String, String)> {
     strange.chain(strange_shakes(settings)).collect()
 }
 
-/// A number with three digits.
+/// Returns a number with three digits.
 fn rounded(number: f64) -> String {
     if number >= 100.0 { format!("{number:.0}") } else { format!("{number:.3}") }
 }
 
-/// The sizes and speeds of a tuning that are in world units.
+/// Returns the sizes and speeds of a tuning that are in world units.
 fn measured(settings: &Settings) -> Vec<Measured> {
     let size = |key: String, what: &'static str, amount: DVec2| Measured {
         key,
@@ -99,7 +99,8 @@ fn strange_shakes(settings: &Settings) -> impl Iterator<Item = (String, String)>
     })
 }
 
-/// The names of subjects that move, but only by a tiny part of the screen, and by how many screens a second at most.
+/// Returns the names of subjects that move, but only by a tiny part of the screen, and by how many screens a second at
+/// most.
 pub fn slow_subjects(take: &Take) -> impl Iterator<Item = (&String, f64)> {
     let design = take.settings.screen.design_size();
     let speeds = take

@@ -20,7 +20,7 @@ pub fn warnings_of_window(screen: &Screen, window: WindowSize) -> Vec<String> {
     warnings
 }
 
-/// A window that is too small for the screen, or of another shape.
+/// Returns a window that is too small for the screen, or of another shape.
 fn unsuitable(screen: &Screen, window: WindowSize) -> Option<String> {
     let scales = DVec2::new(window.width.into(), window.height.into()) / screen.size.as_dvec2();
     let (small, large) = (scales.min_element(), scales.max_element());

@@ -58,7 +58,7 @@ pub fn place_list(ui: &mut Ui, view: &View, tuning: &mut TuningFile, places: &mu
     changed
 }
 
-/// The numbers of a shape as fields. Returns the new shape.
+/// Returns the numbers of a shape as fields. Returns the new shape.
 fn number_fields(ui: &mut Ui, place: Place, shape: &Shape) -> Option<Shape> {
     let names: &[&str] = match shape {
         Shape::Rect(_) => &["x", "y", "width", "height"],

@@ -71,7 +71,7 @@ pub struct PlacesView<'a> {
 }
 
 impl PlacesView<'_> {
-    /// The camera's own view, if it is shown.
+    /// Returns the camera's own view, if it is shown.
     fn camera(&self) -> Option<&View> {
         self.is_camera.then_some(self.view)
     }
@@ -102,20 +102,20 @@ impl PlacesView<'_> {
         self.view.screen_to_world(screen)
     }
 
-    /// The length of a distance in points in the world.
+    /// Returns the length of a distance in points in the world.
     fn world_length(&self, points: f32) -> f64 {
         (self.to_world(self.corner + vec2(points, 0.0)) - self.to_world(self.corner)).length()
     }
 }
 
 impl Places {
-    /// Nothing is selected; corners and points snap to a grid.
+    /// Creates places with nothing selected; corners and points snap to a grid.
     #[must_use]
     pub fn on_grid(grid: Option<[DVec2; 2]>) -> Self {
         Self { grid, ..Self::default() }
     }
 
-    /// The point on the grid that is nearest.
+    /// Returns the point on the grid that is nearest.
     fn snapped(&self, at: DVec2, is_free: bool) -> DVec2 {
         let [origin, step] = self.grid.unwrap_or([DVec2::ZERO, DVec2::ONE]);
         if is_free || step.cmple(DVec2::ZERO).any() {
@@ -129,9 +129,10 @@ impl Places {
     }
 }
 
-/// Draws the places of a tuning over the picture of a view, and edits them with the pointer: a click selects, a drag of a
-/// handle moves or resizes. When the picture has the focus, the arrow keys move what is selected by a cell of the grid, with
-/// Shift its last corner or its distance; Delete removes it, Ctrl+D adds another one like it, Alt frees from the grid.
+/// Draws the places of a tuning over the picture of a view, and edits them with the pointer: a click selects, a drag of
+/// a handle moves or resizes. When the picture has the focus, the arrow keys move what is selected by a cell of the
+/// grid, with Shift its last corner or its distance; Delete removes it, Ctrl+D adds another one like it, Alt frees from
+/// the grid.
 ///
 /// `response` is that of the picture, which senses clicks and drags. Show the steady view ([`View::steady`]) while places
 /// are edited.
@@ -154,7 +155,7 @@ pub fn places(
     PlacesResponse { changed, takes_pointer: places.drag.is_some() }
 }
 
-/// The pointer: selects, and drags handles. Returns whether the settings were changed.
+/// Returns the pointer: selects, and drags handles. Returns whether the settings were changed.
 fn point(
     ui: &Ui,
     response: &Response,
@@ -190,7 +191,7 @@ fn point(
     changed
 }
 
-/// The handle of the selected place at a position. A handle that stands out of another one's reach goes first.
+/// Returns the handle of the selected place at a position. A handle that stands out of another one's reach goes first.
 fn handle_at(
     sheet: &PlacesView<'_>,
     settings: &Settings,
@@ -208,7 +209,7 @@ fn handle_at(
     Some(Drag { picture, place, handle, shape, from: sheet.to_world(at) })
 }
 
-/// The place whose line is nearest, within reach.
+/// Returns the place whose line is nearest, within reach.
 fn place_at(sheet: &PlacesView<'_>, settings: &Settings, world: DVec2) -> Option<Place> {
     let reach = sheet.world_length(NEAR);
     let away = |place: Place| Some((place, sheet.shape(place, settings)?.distance(world)));
@@ -225,7 +226,7 @@ fn keep_arrows(ui: &Ui, id: Id) {
     ui.memory_mut(|memory| memory.set_focus_lock_filter(id, filter));
 }
 
-/// The keys for what is selected. Returns whether one was pressed.
+/// Returns the keys for what is selected. Returns whether one was pressed.
 fn press(ui: &Ui, sheet: &PlacesView<'_>, settings: &mut Settings, places: &mut Places) -> bool {
     let Some(place) = places.selected else { return false };
     let pressed = |modifiers, key| ui.input_mut(|input| input.consume_key(modifiers, key));

@@ -6,8 +6,8 @@ use velvet_pan::{Leash, Rect, ScreenRect, Settings, View};
 use super::place::Place;
 use super::shape::Shape;
 
-/// Returns the shape of such a place in the world of a view. `None` in a rotated view, whose screen is no rectangle of the
-/// world's axes, and for a leash that is not there.
+/// Returns the shape of such a place in the world of a view. `None` in a rotated view, whose screen is no rectangle of
+/// the world's axes, and for a leash that is not there.
 pub fn shape(place: Place, settings: &Settings, view: &View) -> Option<Shape> {
     if view.lens().is_rotated() {
         return None;

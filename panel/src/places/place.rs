@@ -258,7 +258,8 @@ impl Place {
         }
     }
 
-    /// Removes it; the anchor goes back to its default. The last two points of a rail go together, and so do the last room and the rooms.
+    /// Removes it; the anchor goes back to its default. The last two points of a rail go together, and so do the last
+    /// room and the rooms.
     pub fn delete(self, settings: &mut Settings) {
         match self {
             Self::Bounds => settings.bounds = None,
@@ -330,7 +331,7 @@ impl Place {
     }
 }
 
-/// The outline that is the bounds.
+/// Returns the outline that is the bounds.
 fn outline(settings: &Settings) -> Option<&Outline> {
     settings.outlines.get(settings.bounds.as_ref()?.outline?.as_str())
 }

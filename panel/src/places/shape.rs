@@ -121,7 +121,7 @@ impl Shape {
         }
     }
 
-    /// The shape of the same kind with these numbers.
+    /// Returns the shape of the same kind with these numbers.
     pub(super) fn with_numbers(&self, [x, y, width, height]: [f64; 4]) -> Self {
         let at = DVec2::new(x, y);
         match self {

@@ -42,8 +42,8 @@ pub(crate) const RATE: f64 = 240.0;
 /// The figures of a ride. A figure is `None` if the ride does not have it; [`Figure::reason`] says why.
 ///
 /// Each counts only where it means something. Cuts, changes of room, glides, cutscenes, hands, and the second after a
-/// teleport do not count for figures of following; `led` is the fraction of the ride that they take. Lag counts on the axes
-/// on which motion, a party or a rail decides; the distance from the anchor where motion decides.
+/// teleport do not count for figures of following; `led` is the fraction of the ride that they take. Lag counts on the
+/// axes on which motion, a party or a rail decides; the distance from the anchor where motion decides.
 ///
 /// ```
 /// # use velvet_pan_takes::{BuiltIn, Figures, Files, Overrides, Take};
@@ -68,8 +68,8 @@ pub struct Figures {
     pub lag_worst: Option<f64>,
     /// The greatest distance from the subject to its anchor, in screen pixels.
     pub off_anchor: Option<f64>,
-    /// The longest time, in seconds, from a stop of the subject until the view stays within half a screen pixel. It is 5 if
-    /// it did not come to rest in that time.
+    /// The longest time, in seconds, from a stop of the subject until the view stays within half a screen pixel. It is
+    /// 5 if it did not come to rest in that time.
     pub settle: Option<f64>,
     /// The greatest distance beyond the position of rest, in screen pixels, in the direction of the subject's movement
     /// and in that of the camera's.
@@ -95,8 +95,8 @@ pub struct Figures {
     pub peak_speed: Option<f64>,
     /// The greatest change of speed from one sixtieth of a second to the next, in screen pixels per second².
     pub peak_acceleration: Option<f64>,
-    /// By how many octaves per second the zoom changes, in the two seconds in which it changes most. An octave is twice or
-    /// half as large.
+    /// By how many octaves per second the zoom changes, in the two seconds in which it changes most. An octave is twice
+    /// or half as large.
     pub zooming: Option<f64>,
     /// By how many degrees per second the view rotates, in the two seconds in which it rotates most.
     pub rotating: Option<f64>,

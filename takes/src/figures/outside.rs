@@ -3,8 +3,8 @@
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{Rect, View};
 
-/// The area outside a rectangle that a view shows, in square screen pixels. Of a rolled view, only what is on the screen
-/// counts, not all of the upright rectangle around it.
+/// Returns the area outside a rectangle that a view shows, in square screen pixels. Of a rolled view, only what is on
+/// the screen counts, not all of the upright rectangle around it.
 pub fn outside(view: &View, rect: &Rect) -> f64 {
     let [width, height] = view.size().as_vec2().to_array();
     let corners = [[0.0, 0.0], [width, 0.0], [width, height], [0.0, height]];
@@ -22,8 +22,8 @@ pub fn outside(view: &View, rect: &Rect) -> f64 {
     if outside < 1e-3 { 0.0 } else { outside }
 }
 
-/// The part of a convex polygon that is on one side of a line across an axis: beyond it for a `side` of 1, before it for
-/// −1.
+/// Returns the part of a convex polygon that is on one side of a line across an axis: beyond it for a `side` of 1,
+/// before it for −1.
 fn cut(corners: &[DVec2], axis: usize, line: f64, side: f64) -> Vec<DVec2> {
     let beyond = |corner: DVec2| (corner[axis] - line) * side;
     let mut kept = Vec::new();
@@ -40,7 +40,7 @@ fn cut(corners: &[DVec2], axis: usize, line: f64, side: f64) -> Vec<DVec2> {
     kept
 }
 
-/// The area of a polygon.
+/// Returns the area of a polygon.
 fn area(corners: &[DVec2]) -> f64 {
     let next = corners.iter().cycle().skip(1);
     corners.iter().zip(next).map(|(a, b)| a.perp_dot(*b)).sum::<f64>().abs() / 2.0

@@ -29,7 +29,7 @@ impl Percentile {
         }
     }
 
-    /// The smallest value that `percent` of all values do not exceed. It is exact for rides of up to 18 minutes,
+    /// Returns the smallest value that `percent` of all values do not exceed. It is exact for rides of up to 18 minutes,
     /// otherwise within a thousandth. `None` if there are no values.
     pub fn at(&mut self, percent: u64) -> Option<f64> {
         let rank = (self.count * percent / 100).min(self.count.checked_sub(1)?);
@@ -46,12 +46,12 @@ impl Percentile {
     }
 }
 
-/// The bin of a value: its exponent and the first bits of its fraction.
+/// Returns the bin of a value: its exponent and the first bits of its fraction.
 fn bin(value: f32) -> usize {
     (value.max(0.0).to_bits() >> ROUGH) as usize
 }
 
-/// The middle of a bin.
+/// Returns the middle of a bin.
 fn value_of(bin: usize) -> f32 {
     f32::from_bits(((bin as u32) << ROUGH) + (1 << (ROUGH - 1)))
 }

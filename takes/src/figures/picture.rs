@@ -112,8 +112,8 @@ impl Tremble {
         }
     }
 
-    /// The shorter one of a step and the step back from it, if the last movement was the step back and the subject
-    /// truly moved in one direction.
+    /// Returns the shorter one of a step and the step back from it, if the last movement was the step back and the
+    /// subject truly moved in one direction.
     fn there_and_back(&self, axis: usize) -> f64 {
         let (mut forth, mut back) = (false, false);
         let [mut low, mut high] = [f64::MAX, f64::MIN];

@@ -103,7 +103,7 @@ impl Stops {
 }
 
 impl Stop {
-    /// The time until the camera stays where it is at the end, or `None` if it still moves there.
+    /// Returns the time until the camera stays where it is at the end, or `None` if it still moves there.
     fn settle(&self) -> Option<f64> {
         let (_, rest) = *self.centres.last()?;
         let away = |(_, centre): &&(f64, DVec2)| (*centre - rest).length() * self.scale > SETTLED;
@@ -112,8 +112,8 @@ impl Stop {
         (self.now - settled >= AT_REST).then_some(settled - self.since)
     }
 
-    /// The greatest distance beyond the last position, in screen pixels, in the direction of the subject and in that of the
-    /// camera, and its time.
+    /// Returns the greatest distance beyond the last position, in screen pixels, in the direction of the subject and in
+    /// that of the camera, and its time.
     fn overshoot(&self) -> (f64, f64) {
         let (Some((_, first)), Some((_, rest))) = (self.centres.first(), self.centres.last())
         else {

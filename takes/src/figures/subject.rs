@@ -45,7 +45,7 @@ impl Mean {
     }
 }
 
-/// The length of what counts of a way, or `None` if neither axis counts.
+/// Returns the length of what counts of a way, or `None` if neither axis counts.
 fn counted(way: DVec2, counts: [bool; 2]) -> Option<f64> {
     let axis = |axis: usize| if counts[axis] { way[axis] } else { 0.0 };
     counts.contains(&true).then(|| DVec2::new(axis(0), axis(1)).length())

@@ -60,7 +60,7 @@ struct Shared {
 
 /// What the writer is asked for.
 enum Ask {
-    /// Write everything that is kept, then answer.
+    /// Write everything that is kept, then confirm it.
     Write(Sender<()>),
 }
 
@@ -139,7 +139,7 @@ impl Drop for Book {
     }
 }
 
-/// A thread that panicked with the lock left whole calls behind.
+/// Returns a thread that panicked with the lock left whole calls behind.
 fn locked<T>(mutex: &Mutex<T>) -> MutexGuard<'_, T> {
     mutex.lock().unwrap_or_else(PoisonError::into_inner)
 }

@@ -50,7 +50,7 @@ pub enum What {
 }
 
 impl What {
-    /// Its name in a file.
+    /// Returns its name in a file.
     pub fn name(&self) -> &'static str {
         match self {
             Self::Begin(_) => "begin",
@@ -71,24 +71,24 @@ impl What {
         }
     }
 
-    /// Whether it runs a frame of a camera.
+    /// Returns whether it runs a frame of a camera.
     pub fn is_frame(&self) -> bool {
         matches!(self, Self::Follow | Self::FollowAll | Self::Advance)
     }
 }
 
 impl Call {
-    /// Creates a call without a time, a subject or an answer.
+    /// Creates a call without a time, without a subject, and without what the frame showed.
     pub fn new(camera: &Arc<str>, what: What) -> Self {
         Self { camera: Arc::clone(camera), what, seconds: 0.0, subject: None, shown: None }
     }
 
-    /// The same at a time.
+    /// Returns the same at a time.
     pub fn after(self, seconds: f64) -> Self {
         Self { seconds, ..self }
     }
 
-    /// Whether it tells a camera something that is seen. To aim at a point is to follow it.
+    /// Returns whether it tells a camera something that is seen. To aim at a point is to follow it.
     pub fn tells(&self) -> bool {
         match &self.what {
             What::Tell(Command::AimAt(_)) | What::Member | What::View | What::IgnoreHands(_) => {

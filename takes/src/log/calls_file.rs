@@ -163,7 +163,7 @@ impl Reader {
         calls
     }
 
-    /// The rest of a file, a line without its end, was cut off while it was written.
+    /// Ends the reading of a file. A last line without its end was cut off while it was written.
     pub fn end(&mut self, rest: &str) {
         if !rest.is_empty() && self.fault.is_none() {
             self.stop(self.lines + 1, 1, "cut off".to_owned());
@@ -187,7 +187,7 @@ fn header(record: &StringRecord) -> Read<()> {
     Err((0, format!("not a table of calls: expected {COLUMNS}")))
 }
 
-/// The end of the last whole line of a text.
+/// Returns the end of the last whole line of a text.
 pub fn whole_lines(text: &str) -> (&str, &str) {
     text.split_at(text.rfind('\n').map_or(0, |end| end + 1))
 }

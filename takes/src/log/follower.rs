@@ -101,8 +101,8 @@ impl LogFollower {
         take
     }
 
-    /// Reads what is new into the take. Call it in each frame: without news it only looks at the folder and at the length of a
-    /// file.
+    /// Reads what is new into the take. Call it in each frame: without news it only looks at the folder and at the
+    /// length of a file.
     ///
     /// # Errors
     ///
@@ -153,7 +153,7 @@ impl LogFollower {
     }
 }
 
-/// The text of a file after this many bytes. Half a character at its end is left for the next time.
+/// Returns the text of a file after this many bytes. Half a character at its end is left for the next time.
 fn read_from(path: &Path, bytes: u64) -> io::Result<String> {
     let mut file = File::open(path)?;
     if file.metadata()?.len() <= bytes {

@@ -14,7 +14,8 @@ use super::book::Book;
 use super::call::{Call, What};
 use super::shown_view::ShownView;
 
-/// A camera whose calls are noted in a [`RideLog`](super::RideLog). It has the methods of [`Camera`], and can be read as one.
+/// A camera whose calls are noted in a [`RideLog`](super::RideLog). It has the methods of [`Camera`], and can be read
+/// as one.
 #[derive(Debug)]
 pub struct LoggedCamera<'a> {
     pub(super) camera: &'a mut Camera,

@@ -29,7 +29,7 @@ pub(super) fn new_part(folder: &Path) -> std::io::Result<PathBuf> {
     Ok(part)
 }
 
-/// The numbers of all parts, in order.
+/// Returns the numbers of all parts, in order.
 fn numbers(folder: &Path) -> Vec<u32> {
     let entries = fs::read_dir(folder).into_iter().flatten().flatten();
     let number = |name: String| name.strip_prefix("part-")?.parse().ok();

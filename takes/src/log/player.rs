@@ -29,7 +29,7 @@ impl Player {
         self.edits = edits;
     }
 
-    /// A command for a camera, with the settings that win.
+    /// Returns a command for a camera, with the settings that win.
     pub fn edited(&self, key: &str, command: Command) -> Command {
         match command {
             Command::SetSettings { settings, seconds } if key == self.own => {
@@ -62,7 +62,7 @@ impl Player {
         None
     }
 
-    /// A frame of a camera.
+    /// Returns a frame of a camera.
     fn run(&mut self, cameras: &mut Cameras<String>, key: &String, call: &Call) -> Option<View> {
         let is_active = cameras.active_key() == key;
         let camera = cameras.get_mut(key)?;

@@ -90,7 +90,7 @@ impl Log {
         }
     }
 
-    /// The same game, before its first call.
+    /// Returns the same game, before its first call.
     pub(super) fn without_calls(&self) -> Self {
         Self::default().of_game(self.version.clone(), self.tuning.clone())
     }
@@ -112,7 +112,7 @@ impl Log {
         self.version.as_deref().filter(|version| *version != env!("CARGO_PKG_VERSION"))
     }
 
-    /// The key and the settings of the first camera.
+    /// Returns the key and the settings of the first camera.
     pub(crate) fn first_camera(&self) -> (&str, Settings) {
         let first = self.calls.iter().find_map(|(_, call)| match &call.what {
             What::Insert(settings) => Some((&*call.camera, (**settings).clone())),
@@ -139,12 +139,12 @@ impl Log {
         self.frames.last().map_or(0.0, |frame| frame.t)
     }
 
-    /// The number of frames up to a time, at least one.
+    /// Returns the number of frames up to a time, at least one.
     pub(crate) fn rows_until(&self, seconds: f64) -> u64 {
         self.frames.partition_point(|frame| frame.t <= seconds).max(1) as u64
     }
 
-    /// The frame that is nearest to a time.
+    /// Returns the frame that is nearest to a time.
     pub(crate) fn row_at(&self, t: f64) -> u64 {
         let after = self.frames.partition_point(|frame| frame.t < t);
         let away =
@@ -157,7 +157,7 @@ impl Log {
         self.frames.get(usize::try_from(row).ok()?).copied()
     }
 
-    /// The calls after that of one frame, up to and with that of another.
+    /// Returns the calls after that of one frame, up to and with that of another.
     pub(crate) fn calls_of(&self, row: u64) -> impl Iterator<Item = &Call> {
         let from =
             row.checked_sub(1).and_then(|row| self.frame(row)).map_or(0, |frame| frame.call + 1);
@@ -165,7 +165,7 @@ impl Log {
         self.calls[from..to].iter().map(|(_, call)| call)
     }
 
-    /// The calls of whole frames from this one on, with the time at the end of their frame, in seconds.
+    /// Returns the calls of whole frames from this one on, with the time at the end of their frame, in seconds.
     pub(super) fn timed(&self, first: usize) -> impl Iterator<Item = (f64, &Call)> {
         let last = self.frames.last().map_or(0, |frame| frame.call + 1);
         let end = |index: usize| {

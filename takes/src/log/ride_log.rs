@@ -21,12 +21,12 @@ use crate::text::fault::Fault;
 
 /// A [`Camera`] or a set of [`Cameras`] that logs every call of the game, as a take that grows.
 ///
-/// It has the same methods, so the rest of the game stays as it is. Reading goes to the camera itself. The log is a folder
-/// with a part for each start: `part-1/take.toml` and so on. `velvet-pan replay part-1/take.toml` runs the game's camera
-/// again, to the bit; `trace`, `chart`, `film` and the others read it as any take.
+/// It has the same methods, so the rest of the game stays as it is. Reading goes to the camera itself. The log is a
+/// folder with a part for each start: `part-1/take.toml` and so on. `velvet-pan replay part-1/take.toml` runs the
+/// game's camera again, to the bit; `trace`, `chart`, `film` and the others read it as any take.
 ///
-/// In a frame a call is only noted. A thread writes every 0.1 seconds. Without the cargo feature `ride-log`, which is on by
-/// default, nothing is logged and the calls go straight to the camera.
+/// In a frame a call is only noted. A thread writes every 0.1 seconds. Without the cargo feature `ride-log`, which is
+/// on by default, nothing is logged and the calls go straight to the camera.
 ///
 /// ```
 /// use velvet_pan::{Camera, Settings};
@@ -68,11 +68,11 @@ impl<T> Deref for RideLog<T> {
 
 /// What can be logged.
 trait Heads {
-    /// The calls that set up what there is now.
+    /// Returns the calls that set up what there is now.
     fn head(&self) -> Vec<Call>;
 }
 
-/// The calls that set up a camera.
+/// Returns the calls that set up a camera.
 fn head_of(key: &Arc<str>, camera: &Camera) -> [Call; 3] {
     let window = camera.view().window_size();
     [
@@ -166,7 +166,7 @@ impl<T: Heads> RideLog<T> {
         }
     }
 
-    /// The key of a camera, without a copy if it is known.
+    /// Returns the key of a camera, without a copy if it is known.
     fn key(&mut self, key: &str) -> Arc<str> {
         if let Some(known) = self.keys.iter().find(|known| ***known == *key) {
             return Arc::clone(known);

@@ -63,7 +63,7 @@ impl Teller {
         }
     }
 
-    /// The name of a camera in the take.
+    /// Returns the name of a camera in the take.
     fn name(&self, key: &Arc<str>) -> String {
         if self.own.as_ref() == Some(key) { MAIN.to_owned() } else { key.to_string() }
     }

@@ -22,7 +22,7 @@ pub(crate) struct EventClock {
 }
 
 impl EventClock {
-    /// The time of the events at a time of the ride.
+    /// Returns the time of the events at a time of the ride.
     pub fn at(&self, t: f64) -> f64 {
         t - self.put_off
     }
@@ -57,7 +57,7 @@ impl EventClock {
         Some((event, moment))
     }
 
-    /// The moment at which an event that is due happens, or a later one than any frame's end.
+    /// Returns the moment at which an event that is due happens, or a later one than any frame's end.
     fn end_of_wait(
         &mut self,
         take: &Take,

@@ -66,9 +66,9 @@ impl Pace {
 }
 
 impl Jerk {
-    /// Returns the jerks of a take, in order of time: moments at which the view's velocity changes by half a screen's width a
-    /// second or more within one frame, or that of the zoom by 2 octaves a second. Shakes and snapping do not count.
-    /// Jerks within a quarter of a second are one, the greatest.
+    /// Returns the jerks of a take, in order of time: moments at which the view's velocity changes by half a screen's
+    /// width a second or more within one frame, or that of the zoom by 2 octaves a second. Shakes and snapping do not
+    /// count. Jerks within a quarter of a second are one, the greatest.
     ///
     /// ```
     /// # use velvet_pan_takes::{BuiltIn, Files, Jerk, Overrides, Take};
@@ -137,7 +137,7 @@ impl Jerk {
         causes.join(", ")
     }
 
-    /// How far it is above the threshold, as a factor.
+    /// Returns how far it is above the threshold, as a factor.
     #[must_use]
     pub fn size(&self) -> f64 {
         (self.widths / ABRUPT).max(self.octaves.abs() / ABRUPT_ZOOM)

@@ -67,13 +67,6 @@ impl MarkLook {
     }
 
     /// Returns the look of a kind; of one that has no look yet, a nameless outline.
-    ///
-    /// ```
-    /// use velvet_pan::MarkKind;
-    /// use velvet_pan_takes::MarkLook;
-    ///
-    /// assert_eq!(MarkLook::of(MarkKind::LookAhead).name, "look-ahead");
-    /// ```
     #[must_use]
     pub fn of(kind: MarkKind) -> Self {
         let known = Self::ALL.iter().find(|look| look.kind == kind);

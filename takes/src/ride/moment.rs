@@ -53,7 +53,8 @@ impl Happening {
     }
 }
 
-/// Returns the names of the stages that decide where the view is: of both axes if it is the same, else along x and along y.
+/// Returns the names of the stages that decide where the view is: of both axes if it is the same, else along x and
+/// along y.
 ///
 /// ```
 /// # use velvet_pan::{Camera, Settings};

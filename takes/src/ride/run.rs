@@ -269,7 +269,7 @@ impl Run {
         Glance { t, view, subject: self.aimed_at(take, t), goal, deciders: [x.by, y.by] }
     }
 
-    /// The stage that decides where the view is. Between two cameras it is their glide.
+    /// Returns the stage that decides where the view is. Between two cameras it is their glide.
     fn decision(&self) -> PerAxis<Decision> {
         let word = self.cameras.active().decision();
         let glides = |word: Decision| Decision { by: Decider::Transition, ..word };
@@ -279,7 +279,7 @@ impl Run {
         word
     }
 
-    /// Whether the active camera follows subjects.
+    /// Returns whether the active camera follows subjects.
     pub(crate) fn follows(&self) -> bool {
         if self.player.followed.is_some() {
             return true;
@@ -288,7 +288,7 @@ impl Run {
         matches!(target, Some(Target::Subjects { names, .. }) if !names.is_empty())
     }
 
-    /// Whether something other than following moves the view: a glide, a hand, a cutscene.
+    /// Returns whether something other than following moves the view: a glide, a hand, a cutscene.
     pub(crate) fn is_led(&self) -> bool {
         let camera = self.cameras.active();
         !self.follows() || self.cameras.is_gliding() || camera.is_gliding() || camera.is_in_hand()
@@ -357,7 +357,7 @@ impl Run {
         }
     }
 
-    /// The view at the end of a frame of this length. A log has made the call already.
+    /// Returns the view at the end of a frame of this length. A log has made the call already.
     fn shown(&mut self, take: &Take, step: f64) -> View {
         self.cameras.view(if take.ridden_log().is_some() { 0.0 } else { step })
     }
@@ -414,8 +414,8 @@ impl Run {
         (t, step)
     }
 
-    /// Applies an event that was due `late` seconds before the end of the frame. Returns whether the active camera follows
-    /// another single subject from then on.
+    /// Applies an event that was due `late` seconds before the end of the frame. Returns whether the active camera
+    /// follows another single subject from then on.
     fn apply(&mut self, event: &Event, late: f64) -> bool {
         if let Some(window) = event.window {
             self.cameras.resize(window);
@@ -506,7 +506,7 @@ impl Run {
         }
     }
 
-    /// The position of the first subject that the active camera aims at.
+    /// Returns the position of the first subject that the active camera aims at.
     fn aimed_at(&self, take: &Take, t: f64) -> Option<DVec2> {
         if take.ridden_log().is_some() {
             return self.player.followed.map(|subject| subject.position);

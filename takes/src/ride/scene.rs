@@ -9,8 +9,8 @@ use crate::take::take::Take;
 const SHOWN: f64 = 3.0;
 
 impl Take {
-    /// Returns the events of the take as an itinerary, to run in a game what was written and watched here. Cameras have the
-    /// names of the take, its own is `main`. A `pan`, which is a velocity, is left out.
+    /// Returns the events of the take as an itinerary, to run in a game what was written and watched here. Cameras have
+    /// the names of the take, its own is `main`. A `pan`, which is a velocity, is left out.
     ///
     /// ```
     /// # use velvet_pan_takes::{BuiltIn, Files, Overrides, Take};

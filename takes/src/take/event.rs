@@ -181,7 +181,7 @@ impl Event {
         event
     }
 
-    /// The entry as a table of a file.
+    /// Returns the entry as a table of a file.
     pub(crate) fn table(&self) -> Table {
         let list = |numbers: &[f64]| numbers.iter().copied().collect::<Array>();
         let wide = |pair: Option<[f32; 2]>| pair.map(|pair| list(&pair.map(f64::from)).into());
@@ -234,7 +234,7 @@ impl Event {
         table
     }
 
-    /// The key of a number that is not finite or unreasonably large.
+    /// Returns the key of a number that is not finite or unreasonably large.
     pub(crate) fn first_bad_number(&self) -> Option<&'static str> {
         let wide = |pair: Option<[f32; 2]>| pair.map(|pair| pair.map(f64::from));
         let pairs = [

@@ -30,8 +30,8 @@ impl EventTime {
     }
 
     /// Writes the times of a take's events into its file: the first belongs to the first event of the file, and so on.
-    /// Events that are now in another order change places, each with the comment above it. Everything else stays as it is.
-    /// The file appears whole or not at all.
+    /// Events that are now in another order change places, each with the comment above it. Everything else stays as it
+    /// is. The file appears whole or not at all.
     ///
     /// # Errors
     ///
@@ -76,7 +76,7 @@ impl EventTime {
     }
 }
 
-/// The text with these times.
+/// Returns the text with these times.
 fn changed(text: &str, times: &[EventTime]) -> Option<String> {
     let mut document: DocumentMut = text.parse().ok()?;
     match document.get_mut("events") {

@@ -35,12 +35,6 @@ pub struct MapForm {
 
 impl MapForm {
     /// Uses tiles of this size, starting at the world's origin, with 0 as the blank tile.
-    ///
-    /// ```
-    /// # use velvet_pan_takes::MapForm;
-    /// let form = MapForm { origin: [0.0, -160.0], ..MapForm::new([16.0, 16.0]) };
-    /// assert_eq!(form.blank, 0);
-    /// ```
     pub fn new(tile: [f64; 2]) -> Self {
         Self { tile, origin: [0.0; 2], blank: 0, number_bits: None }
     }
@@ -115,7 +109,7 @@ impl Map {
     }
 }
 
-/// The number of columns, and all tile numbers.
+/// Returns the number of columns, and all tile numbers.
 fn numbers(table: &Table<'_>, form: &MapForm) -> Result<(usize, Vec<u16>), Fault> {
     let records = table.records()?;
     let Some((first_line, first)) = records.first() else {
@@ -144,7 +138,7 @@ fn numbers(table: &Table<'_>, form: &MapForm) -> Result<(usize, Vec<u16>), Fault
     Ok((columns, numbers))
 }
 
-/// The number of a tile, 0 for a blank one.
+/// Returns the number of a tile, 0 for a blank one.
 fn number(field: &str, form: &MapForm) -> Result<u16, String> {
     if field.is_empty() {
         return Ok(0);

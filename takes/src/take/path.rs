@@ -36,8 +36,8 @@ pub struct Path {
 }
 
 impl Path {
-    /// Reads a CSV file with the columns `t`, `x` and `y` and, optionally, `grounded`, `jump`, `carrier_x`,
-    /// `carrier_y` and `cut`, in any order. Other columns are ignored. Fields are separated by commas, semicolons or tabs.
+    /// Reads a CSV file with the columns `t`, `x` and `y` and, optionally, `grounded`, `jump`, `carrier_x`, `carrier_y`
+    /// and `cut`, in any order. Other columns are ignored. Fields are separated by commas, semicolons or tabs.
     ///
     /// # Errors
     ///
@@ -235,7 +235,7 @@ impl Path {
         from.position + (to.position - from.position) * ((t - from.t) / (to.t - from.t))
     }
 
-    /// The mean velocity between two times, at least over the millisecond after the first.
+    /// Returns the mean velocity between two times, at least over the millisecond after the first.
     pub(crate) fn mean_velocity(&self, from: f64, to: f64) -> DVec2 {
         let seconds = (to - from).max(0.001);
         (self.position(from + seconds) - self.position(from)) / seconds
@@ -260,7 +260,7 @@ const EXPECTED: &str =
 /// The names of columns that are read.
 const COLUMNS: [&str; 8] = ["t", "x", "y", "grounded", "jump", "carrier_x", "carrier_y", "cut"];
 
-/// The name of a column in the usual case, or nothing for one that is not read.
+/// Returns the name of a column in the usual case, or nothing for one that is not read.
 fn column_name(given: &str) -> &'static str {
     COLUMNS.into_iter().find(|name| name.eq_ignore_ascii_case(given)).unwrap_or("")
 }
@@ -274,7 +274,7 @@ pub fn is_path_table(text: &str) -> bool {
     names.any(|name| column_name(name) == "t" || is_time(name))
 }
 
-/// Whether a column is named `time` in any case, which counts as `t` in a table without a column `t`.
+/// Returns whether a column is named `time` in any case, which counts as `t` in a table without a column `t`.
 fn is_time(name: &str) -> bool {
     name.eq_ignore_ascii_case("time")
 }

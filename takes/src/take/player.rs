@@ -42,7 +42,7 @@ pub struct Player {
 }
 
 impl Default for Player {
-    /// A runner.
+    /// Returns a runner.
     fn default() -> Self {
         Self::new(PlayerKind::Runner)
     }

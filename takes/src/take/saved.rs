@@ -59,7 +59,7 @@ impl Take {
         write().map_err(|error| fault(reason(&error)))
     }
 
-    /// The names and texts of its files.
+    /// Returns the names and texts of its files.
     fn files(&self) -> Result<Vec<(String, String)>, String> {
         let tuning = |settings| tree(settings).ok_or("a setting can't be written".to_owned());
         let mut files = vec![(TUNING.to_owned(), text_of(tuning(&self.settings)?))];
@@ -121,7 +121,7 @@ fn names(names: &[String]) -> Item {
     value(names.iter().collect::<Array>())
 }
 
-/// A hazard: a point, or a rectangle.
+/// Returns a hazard: a point, or a rectangle.
 fn hazard(rect: &Rect) -> Table {
     let Rect { min, max } = *rect;
     let size = max - min;

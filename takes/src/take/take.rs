@@ -68,7 +68,7 @@ pub struct Take {
 }
 
 impl Default for Take {
-    /// A take without subjects, 0 seconds long.
+    /// Returns a take without subjects, 0 seconds long.
     fn default() -> Self {
         Self {
             name: String::new(),
@@ -201,7 +201,7 @@ impl Take {
         })
     }
 
-    /// The take of a log. A number of frames per second asks for even steps.
+    /// Returns the take of a log. A number of frames per second asks for even steps.
     fn of_log(mut self, log: Log, story: Story, overrides: &Overrides) -> Self {
         let Story { window, subjects, cameras, events, .. } = story;
         self.subjects.extend(subjects);
@@ -250,7 +250,7 @@ impl Take {
             .map_or_else(|_| Vec::new(), |camera| camera.layers().to_vec())
     }
 
-    /// A number that depends on what happens in a take: paths, events, cameras. Its settings, its length and its
+    /// Returns a number that depends on what happens in a take: paths, events, cameras. Its settings, its length and its
     /// frame rate do not count.
     pub(crate) fn digest(&self) -> u64 {
         let mut hash = Hash::default();

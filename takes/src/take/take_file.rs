@@ -190,7 +190,7 @@ impl HazardEntry {
         hazard
     }
 
-    /// The rectangle of it, or what would be right.
+    /// Returns the rectangle of it, or what would be right.
     fn area(&self) -> Result<Rect, &'static str> {
         let rect = match (self.at, self.rect) {
             (Some(at), None) => Rect { min: at.into(), max: at.into() },
@@ -240,7 +240,7 @@ impl Tuning {
 }
 
 impl TakeFile {
-    /// Every fault of values that do not fit each other.
+    /// Returns every fault of values that do not fit each other.
     pub fn check(&self, document: &Document) -> Vec<Fault> {
         let mut faults = Vec::new();
         let mut before = 0.0;
@@ -314,7 +314,7 @@ impl TakeFile {
         faults
     }
 
-    /// Every cue and every outline that an event names must exist in the tuning, or in the tuning of a camera.
+    /// Checks that every cue and every outline that an event names exists in the tuning, or in the tuning of a camera.
     pub fn check_names(
         &self,
         settings: &Settings,
@@ -342,7 +342,7 @@ impl TakeFile {
         faults.collect()
     }
 
-    /// The ride log, if the take is one.
+    /// Returns the ride log, if the take is one.
     pub fn read_log(&self, files: Files<'_>, document: &Document) -> Result<Option<Log>, Fault> {
         let Some(calls) = &self.calls else { return Ok(None) };
         let log = Log::read(files, &beside(document.path(), calls))
@@ -350,7 +350,7 @@ impl TakeFile {
         Ok(Some(log.of_game(self.version.clone(), self.tunes.as_ref().map(Into::into))))
     }
 
-    /// The hazards, and the faults of those that can't be read.
+    /// Returns the hazards, and the faults of those that can't be read.
     pub fn read_hazards(&self, document: &Document, faults: &mut Vec<Fault>) -> Vec<Rect> {
         let mut read = |(index, hazard): (usize, &HazardEntry)| {
             let fault = |what| faults.push(document.fault(&format!("hazards.{index}"), what));
@@ -367,7 +367,7 @@ impl TakeFile {
         Err(format!("no subject \"{name}\": expected one of {}", known.join(", ")))
     }
 
-    /// The subjects named by `watch`, or the only subject.
+    /// Returns the subjects named by `watch`, or the only subject.
     pub fn first_watched(&self, document: &Document) -> Result<Vec<String>, Fault> {
         if let Some(names) = &self.watch {
             for name in names {
@@ -424,7 +424,7 @@ impl TakeFile {
         }
     }
 
-    /// The subjects that can be read, and the faults of the others.
+    /// Returns the subjects that can be read, and the faults of the others.
     pub fn read_subjects(
         &self,
         files: Files<'_>,

@@ -10,8 +10,8 @@ use std::sync::{Mutex, MutexGuard, PoisonError};
 /// Writes a file under a temporary name beside it, and renames it once it is complete. Follows links, and keeps the
 /// mode of an existing file.
 ///
-/// The temporary name is `.NAME.PROCESS-NUMBER.new`, so two programs that write the same file do not mix: the last one wins. A
-/// program that is interrupted calls [`remove_unfinished`], and leaves nothing behind.
+/// The temporary name is `.NAME.PROCESS-NUMBER.new`, so two programs that write the same file do not mix: the last one
+/// wins. A program that is interrupted calls [`remove_unfinished`], and leaves nothing behind.
 ///
 /// # Errors
 ///

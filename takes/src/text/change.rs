@@ -71,13 +71,13 @@ impl Change {
         self
     }
 
-    /// A fault of this change. Its key is the one on the command line, wherever the settings are.
+    /// Returns a fault of this change. Its key is the one on the command line, wherever the settings are.
     pub(crate) fn fault(&self, what: &str) -> Fault {
         let key = self.key.strip_prefix("tuning.").unwrap_or(&self.key);
         Fault::new(format!("{} {key}: {what}", self.option))
     }
 
-    /// Whether the change affects this key, a part of it, or a table that contains it.
+    /// Returns whether the change affects this key, a part of it, or a table that contains it.
     pub(crate) fn concerns(&self, key: &str) -> bool {
         let within = |one: &str, other: &str| {
             one == other || one.strip_prefix(other).is_some_and(|rest| rest.starts_with('.'))
@@ -96,8 +96,8 @@ impl Change {
         Ok(())
     }
 
-    /// The value of a key in a table, or of a list's item by its index from 0. A key that is missing is added. `path`
-    /// is the path of the table or the list.
+    /// Returns the value of a key in a table, or of a list's item by its index from 0. A key that is missing is added.
+    /// `path` is the path of the table or the list.
     fn inner<'a>(&self, node: &'a mut Node, part: &str, path: &str) -> Result<&'a mut Node, Fault> {
         let kind = node.wrong("a table").what;
         match &mut node.tree {

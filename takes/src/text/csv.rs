@@ -20,7 +20,7 @@ impl<'a> Table<'a> {
         Self { path, text: text.strip_prefix('\u{feff}').unwrap_or(text) }
     }
 
-    /// The separator, judged by the first line that is not blank.
+    /// Returns the separator, judged by the first line that is not blank.
     fn separator(&self) -> u8 {
         let first = self.text.lines().find(|line| !line.trim().is_empty()).unwrap_or("");
         [b',', b';', b'\t']
@@ -29,7 +29,8 @@ impl<'a> Table<'a> {
             .unwrap_or(b',')
     }
 
-    /// Returns every record with its line, from 1, as an editor counts. Rows may differ in length; blank lines are ignored.
+    /// Returns every record with its line, from 1, as an editor counts. Rows may differ in length; blank lines are
+    /// ignored.
     pub fn records(&self) -> Result<Vec<(usize, StringRecord)>, Fault> {
         let mut reader = ReaderBuilder::new()
             .has_headers(false)
@@ -54,7 +55,7 @@ impl<'a> Table<'a> {
         Fault::of_file(self.path, what).at(line, self.column(line, field))
     }
 
-    /// The column of a field in a line, in signs from 1. A field that is missing is behind the end.
+    /// Returns the column of a field in a line, in signs from 1. A field that is missing is behind the end.
     pub(crate) fn column(&self, line: usize, field: usize) -> usize {
         let mut counter = Lines { text: self.text, at: 0, line: 1 };
         let start = counter.start_of(line);
@@ -87,7 +88,7 @@ struct Lines<'a> {
 }
 
 impl Lines<'_> {
-    /// The line of a record that begins at this byte, or after the blank lines there.
+    /// Returns the line of a record that begins at this byte, or after the blank lines there.
     fn line_of(&mut self, byte: usize) -> usize {
         let bytes = self.text.as_bytes();
         let blank = |byte: &u8| matches!(byte, b'\r' | b'\n');
@@ -98,7 +99,7 @@ impl Lines<'_> {
         self.line
     }
 
-    /// The first byte of a line.
+    /// Returns the first byte of a line.
     fn start_of(&mut self, line: usize) -> usize {
         while self.line < line && self.at < self.text.len() {
             self.pass();

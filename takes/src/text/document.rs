@@ -175,7 +175,7 @@ impl Document {
         fault.at(line, column)
     }
 
-    /// The values of the file.
+    /// Returns the values of the file.
     pub(crate) fn root(&self) -> Result<&Node, Fault> {
         self.root.get_or_init(|| self.parse()).as_ref().map_err(Clone::clone)
     }
@@ -194,7 +194,7 @@ impl Document {
         })
     }
 
-    /// The values of the file after these changes.
+    /// Returns the values of the file after these changes.
     pub(crate) fn changed(&self, changes: &[Change]) -> Result<Cow<'_, Node>, Fault> {
         let mut root = Cow::Borrowed(self.root()?);
         for change in changes {
@@ -203,7 +203,7 @@ impl Document {
         Ok(root)
     }
 
-    /// The place of a dotted key, or of the longest part of the key that the file contains.
+    /// Returns the place of a dotted key, or of the longest part of the key that the file contains.
     fn find(&self, key: &str) -> Span {
         let (mut here, mut found) = (self.root().ok()?, None);
         for part in key.split('.') {
@@ -221,7 +221,7 @@ impl Document {
     }
 }
 
-/// The message of the TOML parser for a part of a text, without words of parsers.
+/// Returns the message of the TOML parser for a part of a text, without words of parsers.
 pub(crate) fn in_plain_words(message: &str, part: &str) -> String {
     let first = message.lines().next().unwrap_or_default();
     let what = first.split(", expected ").next().unwrap_or_default();
@@ -249,14 +249,14 @@ const TAKE_KEYS: [&str; 14] = [
 /// The maximum number of faults that are reported for one file.
 const MAX_FAULTS: usize = 100;
 
-/// The faults of a file in its order.
+/// Returns the faults of a file in its order.
 pub(crate) fn in_order(mut faults: Vec<Fault>) -> Vec<Fault> {
     faults.sort_by_key(|fault| (fault.place.is_none(), fault.place));
     faults.truncate(MAX_FAULTS);
     faults
 }
 
-/// The message for a refused setting.
+/// Returns the message for a refused setting.
 pub(crate) fn refusal(error: &SettingsError) -> String {
     format!("{} is not possible: expected {}", error.value(), error.expected())
 }

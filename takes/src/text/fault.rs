@@ -3,7 +3,7 @@
 use std::fmt;
 use std::path::Path;
 
-/// A number as people write it; a very large or very small one with a power of ten.
+/// Returns a number as people write it; a very large or very small one with a power of ten.
 pub(crate) fn brief(number: f64) -> String {
     match number.abs() {
         size if size == 0.0 || (1e-6..1e15).contains(&size) || !size.is_finite() => {
@@ -13,7 +13,7 @@ pub(crate) fn brief(number: f64) -> String {
     }
 }
 
-/// A user's text in quotes, on one line and shortened.
+/// Returns a user's text in quotes, on one line and shortened.
 pub(crate) fn quoted(text: &str) -> String {
     const MAX_CHARACTERS: usize = 40;
     let line = text.lines().next().unwrap_or("");
@@ -46,11 +46,6 @@ pub struct Fault {
 
 impl Fault {
     /// Returns a fault that belongs to no file.
-    ///
-    /// ```
-    /// # use velvet_pan_takes::Fault;
-    /// assert_eq!(Fault::new("no take: expected one").to_string(), "no take: expected one");
-    /// ```
     pub fn new(what: impl Into<String>) -> Self {
         Self { what: what.into(), ..Self::default() }
     }

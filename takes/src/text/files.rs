@@ -50,7 +50,7 @@ impl Files<'_> {
     }
 }
 
-/// The whole text of a file; `-` is standard input.
+/// Returns the whole text of a file; `-` is standard input.
 fn read_disk(path: &Path) -> Result<String, Fault> {
     let bytes = match path == Path::new("-") {
         true => read_input(),

@@ -73,7 +73,7 @@ pub struct Keys<'a, 'f, 'd> {
 }
 
 impl<'a, 'f, 'd> Keys<'a, 'f, 'd> {
-    /// The keys of the value at a path, which should be a table.
+    /// Returns the keys of the value at a path, which should be a table.
     pub fn of(node: &'a Node, path: &str, span: &Span, faults: &'f mut Faults<'d>) -> Self {
         if node.entries().is_none() {
             faults.add(path, span, node.wrong("a table").what);
@@ -130,17 +130,17 @@ impl<'a, 'f, 'd> Keys<'a, 'f, 'd> {
         self.read(key, Node::text).map(str::to_owned)
     }
 
-    /// A list of names.
+    /// Returns a list of names.
     pub fn texts(&mut self, key: &'static str) -> Option<Vec<String>> {
         self.read(key, |node| node.list("a list of names", |item| item.text().map(str::to_owned)))
     }
 
-    /// A list of this many numbers.
+    /// Returns a list of this many numbers.
     pub fn numbers<const N: usize>(&mut self, key: &'static str) -> Option<[f64; N]> {
         self.read(key, |node| node.array(&format!("a list of {N} numbers"), Node::number))
     }
 
-    /// Width and height in whole numbers.
+    /// Returns width and height in whole numbers.
     pub fn size(&mut self, key: &'static str) -> Option<[u32; 2]> {
         let side = |side: &Node| side.whole("a whole number, 0 or more");
         self.read(key, |node| node.array("a width and a height", side))
@@ -210,12 +210,12 @@ impl<'a, 'f, 'd> Keys<'a, 'f, 'd> {
     }
 }
 
-/// The path of a key in a table.
+/// Returns the path of a key in a table.
 pub fn joined(path: &str, key: &str) -> String {
     if path.is_empty() { key.to_owned() } else { format!("{path}.{key}") }
 }
 
-/// The message for an unknown name, with the nearest known one.
+/// Returns the message for an unknown name, with the nearest known one.
 pub fn unknown(kind: &str, given: &str, known: &[&str]) -> String {
     let nearest = known
         .iter()

@@ -36,7 +36,7 @@ fn pair_up(origins: &mut [Option<usize>], old: Range<usize>, new: Range<usize>) 
     }
 }
 
-/// The longest list of equal items in the same order, as pairs of old and new positions.
+/// Returns the longest list of equal items in the same order, as pairs of old and new positions.
 fn common(old: usize, new: usize, is_same: impl Fn(usize, usize) -> bool) -> Vec<(usize, usize)> {
     // The length from each pair of positions on.
     let mut lengths = vec![vec![0_u32; new + 1]; old + 1];
@@ -119,7 +119,7 @@ fn surroundings(items: &[Value], trailing: &str) -> Vec<Around> {
     (0..items.len()).map(|index| Around { before: own(index), after: after(index) }).collect()
 }
 
-/// The space before an item, without comments of its own.
+/// Returns the space before an item, without comments of its own.
 fn indented(around: Option<&Around>) -> String {
     let before = around.map_or("", |around| around.before.as_str());
     match before.rfind('\n') {

@@ -76,7 +76,7 @@ impl Node {
         Self { span: value.span(), tree }
     }
 
-    /// A table without keys.
+    /// Returns a table without keys.
     pub fn empty() -> Self {
         Self { span: None, tree: Tree::Table(Vec::new()) }
     }
@@ -88,7 +88,7 @@ impl Node {
         }
     }
 
-    /// The value in a table, or in a list by its index.
+    /// Returns the value in a table, or in a list by its index.
     pub fn get(&self, key: &str) -> Option<&Self> {
         match &self.tree {
             Tree::Table(entries) => entries.iter().find(|one| one.name == key).map(|one| &one.node),
@@ -97,7 +97,7 @@ impl Node {
         }
     }
 
-    /// The fault of a value that is of another kind.
+    /// Returns the fault of a value that is of another kind.
     pub fn wrong(&self, expected: &str) -> Wrong {
         let what = match &self.tree {
             Tree::Text(text) => quoted(text),
@@ -120,20 +120,20 @@ impl Node {
         }
     }
 
-    /// A whole number in the range of its type.
+    /// Returns a whole number in the range of its type.
     pub fn whole<T: TryFrom<i64>>(&self, expected: &str) -> Result<T, Wrong> {
         let number =
             if let Tree::Whole(number) = self.tree { T::try_from(number).ok() } else { None };
         number.ok_or_else(|| self.wrong(expected))
     }
 
-    /// A number within a range.
+    /// Returns a number within a range.
     pub fn number_in(&self, range: RangeInclusive<f64>, expected: &str) -> Result<f64, Wrong> {
         let number = self.number()?;
         if range.contains(&number) { Ok(number) } else { Err(self.wrong(expected)) }
     }
 
-    /// A whole number within a range.
+    /// Returns a whole number within a range.
     pub fn whole_in(&self, range: RangeInclusive<u32>, expected: &str) -> Result<u32, Wrong> {
         let number = self.whole(expected)?;
         if range.contains(&number) { Ok(number) } else { Err(self.wrong(expected)) }
@@ -167,7 +167,7 @@ impl Node {
         self.list(expected, read)?.try_into().map_err(|_| self.wrong(expected))
     }
 
-    /// Every text in the value.
+    /// Returns every text in the value.
     pub fn texts(&self) -> Vec<String> {
         match &self.tree {
             Tree::Text(text) => vec![text.clone()],
@@ -179,7 +179,7 @@ impl Node {
 }
 
 impl Wrong {
-    /// The same fault, of a value that contains it.
+    /// Returns the same fault, of a value that contains it.
     pub fn within(mut self, key: impl std::fmt::Display) -> Self {
         let dot = if self.key.is_empty() { "" } else { "." };
         self.key = format!("{key}{dot}{}", self.key);

@@ -72,7 +72,7 @@ pub(crate) fn defaults() -> Settings {
     settings
 }
 
-/// The default of a key, or `None` if it has none.
+/// Returns the default of a key, or `None` if it has none.
 pub(crate) fn default_of(
     table: &SettingsTable,
     setting: &Setting,

@@ -36,7 +36,7 @@ fn object(description: &str) -> Json {
     })
 }
 
-/// The schema of a table. Tables come before those within them.
+/// Returns the schema of a table. Tables come before those within them.
 fn place<'a>(root: &'a mut Json, table: &SettingsTable) -> &'a mut Json {
     let mut at = root;
     let parts: Vec<&str> = table.path().split('.').collect();
@@ -63,7 +63,7 @@ fn table_named(parts: &[&str]) -> Option<TableForm> {
     Settings::tables().iter().find(|table| table.path() == path).map(SettingsTable::form)
 }
 
-/// The schema of tables that have names, or are in a list.
+/// Returns the schema of tables that have names, or are in a list.
 fn several(parts: &[&str]) -> Json {
     match table_named(parts) {
         Some(TableForm::List) => json!({ "type": "array" }),
@@ -108,7 +108,7 @@ fn insert(schema: &mut Json, key: &str, value: Json) {
     }
 }
 
-/// A default as JSON, from the text of a file.
+/// Returns a default as JSON, from the text of a file.
 fn default(text: &str) -> Json {
     text.parse().map_or(Json::Null, |value| json_of(&Node::of_value(&value)))
 }

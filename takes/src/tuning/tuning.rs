@@ -84,7 +84,7 @@ impl Kind {
     }
 }
 
-/// The names that may stand in the table at a path.
+/// Returns the names that may stand in the table at a path.
 fn names_in(pattern: &str) -> Vec<String> {
     let mut names: Vec<String> = Vec::new();
     for table in Settings::tables() {
@@ -98,7 +98,7 @@ fn names_in(pattern: &str) -> Vec<String> {
     names
 }
 
-/// The rest of a path after a part of it.
+/// Returns the rest of a path after a part of it.
 fn below<'a>(path: &'a str, part: &str) -> Option<&'a str> {
     if part.is_empty() { Some(path) } else { path.strip_prefix(part)?.strip_prefix('.') }
 }
@@ -202,7 +202,7 @@ impl Reading<'_, '_> {
         }
     }
 
-    /// The entries of a table of tables.
+    /// Returns the entries of a table of tables.
     fn entries<'n>(&mut self, path: &str, node: &'n Node, span: &Span) -> &'n [Entry] {
         if node.entries().is_none() {
             self.add(path, span, node.wrong("a table").what);
@@ -225,7 +225,7 @@ impl Reading<'_, '_> {
     }
 }
 
-/// The value of a setting as a file has it; `now` is its default. Ranges are not checked.
+/// Returns the value of a setting as a file has it; `now` is its default. Ranges are not checked.
 fn value(setting: &Setting, node: &Node, now: Option<Value>) -> Result<Value, Wrong> {
     let expected = setting.expected();
     match setting.kind() {
@@ -280,7 +280,8 @@ fn value(setting: &Setting, node: &Node, now: Option<Value>) -> Result<Value, Wr
     }
 }
 
-/// A rectangle: `[x, y, width, height]`, or `{ min = [x, y], max = [x, y] }`. A negative size is kept, to be reported.
+/// Returns a rectangle: `[x, y, width, height]`, or `{ min = [x, y], max = [x, y] }`. A negative size is kept, to be
+/// reported.
 fn rect(node: &Node, expected: &str) -> Result<Rect, Wrong> {
     let Some(entries) = node.entries() else {
         let [x, y, width, height] = node.array(expected, Node::number)?;

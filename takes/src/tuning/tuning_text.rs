@@ -59,7 +59,8 @@ pub fn text_of(table: Table) -> String {
     DocumentMut::from(table).to_string()
 }
 
-/// The table at a path, which is added if it is missing. In the pattern of the path, `*` stands for a name or a number.
+/// Returns the table at a path, which is added if it is missing. In the pattern of the path, `*` stands for a name or a
+/// number.
 fn table_at<'a>(root: &'a mut Table, pattern: &str, path: &str) -> Option<&'a mut Table> {
     let Some((before, after)) = pattern.split_once(".*") else {
         return path.split('.').try_fold(root, inner);
@@ -84,7 +85,7 @@ fn is_list(path: &str) -> bool {
     Settings::tables().iter().find(is_named).is_some_and(|table| table.form() == TableForm::List)
 }
 
-/// The table of a name within a table, which is added if it is missing; without a name the table itself.
+/// Returns the table of a name within a table, which is added if it is missing; without a name the table itself.
 fn inner<'a>(table: &'a mut Table, name: &str) -> Option<&'a mut Table> {
     if name.is_empty() { Some(table) } else { named(table, name) }
 }
@@ -93,7 +94,7 @@ fn named<'a>(table: &'a mut Table, name: &str) -> Option<&'a mut Table> {
     table.entry(name).or_insert(Item::Table(unheaded())).as_table_mut()
 }
 
-/// Whether a table needs no heading of its own, because it contains only tables.
+/// Returns whether a table needs no heading of its own, because it contains only tables.
 fn unheaded() -> Table {
     let mut table = Table::new();
     table.set_implicit(true);
@@ -219,7 +220,7 @@ fn change_value(value: &mut Value, to: &Value) {
     *value.decor_mut() = decor;
 }
 
-/// A list of tables, in either notation.
+/// Returns a list of tables, in either notation.
 fn tables_of(item: &Item) -> Option<ArrayOfTables> {
     match item {
         Item::ArrayOfTables(tables) => Some(tables.clone()),
@@ -234,7 +235,7 @@ fn tables_of(item: &Item) -> Option<ArrayOfTables> {
     }
 }
 
-/// A new item as people write it: lists of tables with headings, everything else inline.
+/// Returns a new item as people write it: lists of tables with headings, everything else inline.
 fn written(item: &Item) -> Item {
     match tables_of(item) {
         Some(tables) => Item::ArrayOfTables(tables),
@@ -242,7 +243,7 @@ fn written(item: &Item) -> Item {
     }
 }
 
-/// Whether two items have the same meaning, in any notation.
+/// Returns whether two items have the same meaning, in any notation.
 fn is_same(one: &Item, other: &Item) -> bool {
     match (one.as_table_like(), other.as_table_like()) {
         (Some(one), Some(other)) => is_same_table(one, other),

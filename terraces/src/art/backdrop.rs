@@ -93,7 +93,7 @@ impl Painted {
         Self { layer: layer.clone(), picture, rect: layer.within.unwrap_or(rect), is_sky }
     }
 
-    /// A picture of the user: over what the layer covers, or from its alignment point on, one world unit a pixel.
+    /// Returns a picture of the user: over what the layer covers, or from its alignment point on, one world unit a pixel.
     fn own(layer: &Layer, picture: &Picture, y_axis: YAxis, pictures: &mut Vec<Picture>) -> Self {
         let size = layer.cover.unwrap_or(picture.size().as_dvec2());
         let from = if layer.cover.is_some() { size / -2.0 } else { DVec2::ZERO };

@@ -32,7 +32,7 @@ fn veil(depth: f32, threshold: f32) -> Colour {
     }
 }
 
-/// A colour with an opacity, premultiplied.
+/// Returns a colour with an opacity, premultiplied.
 fn thinned(colour: Colour, opacity: f32) -> Colour {
     colour.map(|channel| (f32::from(channel) * opacity).round() as u8)
 }

@@ -22,7 +22,7 @@ struct Look {
     shift: f32,
 }
 
-/// The far ridge, bare and pale.
+/// Returns the far ridge, bare and pale.
 pub fn far() -> Picture {
     draw(&Look {
         size: UVec2::new(480, 240),
@@ -36,7 +36,7 @@ pub fn far() -> Picture {
     })
 }
 
-/// The near ridge, wooded and dark.
+/// Returns the near ridge, wooded and dark.
 pub fn near() -> Picture {
     draw(&Look {
         size: UVec2::new(512, 340),
@@ -65,7 +65,7 @@ fn draw(look: &Look) -> Picture {
     })
 }
 
-/// The height of the line at a column: whole waves, so that copies adjoin, and trees.
+/// Returns the height of the line at a column: whole waves, so that copies adjoin, and trees.
 fn top(look: &Look, x: u32) -> f32 {
     let along = x as f32 / look.size.x as f32 * std::f32::consts::TAU;
     let wave = |times: f32, shift: f32| (along * times + shift * look.shift).sin();
@@ -76,7 +76,7 @@ fn top(look: &Look, x: u32) -> f32 {
     look.line + look.relief * line - tree(look, x)
 }
 
-/// The height of a tree above the line: a small cone about its own column.
+/// Returns the height of a tree above the line: a small cone about its own column.
 fn tree(look: &Look, x: u32) -> f32 {
     let cone = |step: i64| {
         let column = (i64::from(x) + step).rem_euclid(i64::from(look.size.x));

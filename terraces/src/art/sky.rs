@@ -35,7 +35,7 @@ pub fn picture(size: UVec2) -> Picture {
     })
 }
 
-/// The band at a level from 0 to 7, dithered towards the next one.
+/// Returns the band at a level from 0 to 7, dithered towards the next one.
 fn band(x: u32, y: u32, level: f32) -> Colour {
     let level = level.clamp(0.0, (BANDS.len() - 1) as f32);
     let threshold = dither(x, y);

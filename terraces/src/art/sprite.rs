@@ -53,7 +53,7 @@ pub fn chance(x: i64, y: i64, salt: u64) -> f32 {
     ((bits ^ (bits >> 31)) >> 40) as f32 / (1_u64 << 24) as f32
 }
 
-/// The threshold of a 4 x 4 ordered dither at a pixel, from 0 to 1.
+/// Returns the threshold of a 4 x 4 ordered dither at a pixel, from 0 to 1.
 pub fn dither(x: u32, y: u32) -> f32 {
     const SIXTEENTHS: [[u8; 4]; 4] = [[0, 8, 2, 10], [12, 4, 14, 6], [3, 11, 1, 9], [15, 7, 13, 5]];
     (f32::from(SIXTEENTHS[y as usize % 4][x as usize % 4]) + 0.5) / 16.0

@@ -5,7 +5,7 @@ use velvet_pan::glam::Vec2;
 
 use crate::picture::{Colour, Picture};
 
-/// The font is part of this program; were it unreadable, pictures would go unlabelled.
+/// Returns the font is part of this program; were it unreadable, pictures would go unlabelled.
 fn font() -> Option<FontRef<'static>> {
     FontRef::try_from_slice(epaint_default_fonts::HACK_REGULAR).ok()
 }

@@ -80,7 +80,7 @@ impl Courier {
     }
 }
 
-/// The file of the path: `t,x,y,grounded`, sixty rows per second.
+/// Returns the file of the path: `t,x,y,grounded`, sixty rows per second.
 pub fn path_csv() -> String {
     let land = Land::laid_out();
     let seconds = 1.0 / f64::from(STEPS_PER_SECOND);

@@ -44,7 +44,7 @@ fn pixels(size: UVec2) -> u64 {
     u64::from(size.x) * u64::from(size.y)
 }
 
-/// Reads a file of at most so many pixels.
+/// Reads a file of at most `most` pixels.
 fn read_within(path: &Path, most: u64) -> Result<Picture, String> {
     let (mut decoder, size) = opened(path)?;
     if size.max_element() > MAX_SIDE || pixels(size) > most {
@@ -95,7 +95,7 @@ fn words(error: &png::DecodingError) -> String {
     }
 }
 
-/// The premultiplied colour of a pixel: grey or red, green and blue, with opacity or without.
+/// Returns the premultiplied colour of a pixel: grey or red, green and blue, with opacity or without.
 fn colour(samples: &[u8]) -> Colour {
     let (rgb, opacity) = match *samples {
         [grey] => ([grey; 3], 255),

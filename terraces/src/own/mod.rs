@@ -101,7 +101,7 @@ impl Own {
         (own, faults)
     }
 
-    /// The picture of a layer.
+    /// Returns the picture of a layer.
     pub fn layer(&self, name: &str) -> Option<&Picture> {
         self.layers.iter().find(|(own, _)| own == name).map(|(_, picture)| picture)
     }
@@ -112,7 +112,7 @@ fn kept<T>(read: Result<T, Fault>, faults: &mut Vec<Fault>) -> Option<T> {
     read.map_err(|fault| faults.push(fault)).ok()
 }
 
-/// The parts of a level, from its top left corner.
+/// Returns the parts of a level, from its top left corner.
 fn read_level(
     level: &LevelPicture,
     take: &Take,
@@ -131,7 +131,7 @@ fn read_level(
     Ok(cut(&picture, PART).map(part).collect())
 }
 
-/// The tiles of a picture, and a fault if the map names more than it has.
+/// Returns the tiles of a picture, and a fault if the map names more than it has.
 fn read_tiles(
     tiles: &TilePictures,
     take: &Take,

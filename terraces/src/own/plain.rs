@@ -23,7 +23,7 @@ pub struct Open {
     pub bottom: bool,
 }
 
-/// The number of the block's picture for a tile.
+/// Returns the number of the block's picture for a tile.
 pub fn block(tile: u16, open: Open) -> usize {
     let sides = [open.left, open.right, open.top, open.bottom];
     let bits: usize =
@@ -31,7 +31,7 @@ pub fn block(tile: u16, open: Open) -> usize {
     usize::from(tile) % SHADES.len() * 16 + bits
 }
 
-/// The pictures of all blocks, for tiles of this size in pixels.
+/// Returns the pictures of all blocks, for tiles of this size in pixels.
 pub fn blocks(size: UVec2) -> impl Iterator<Item = Picture> {
     let size = size.clamp(UVec2::splat(4), UVec2::splat(64));
     let edge = (size.min_element() / 12).max(1);
@@ -59,7 +59,7 @@ pub const WAYS: usize = 8;
 /// The side of a box in pixels, without its arrow.
 const BOX: i32 = 13;
 
-/// The pictures of a subject: without direction, then looking to each. Its position is the middle.
+/// Returns the pictures of a subject: without direction, then looking to each. Its position is the middle.
 pub fn boxes() -> impl Iterator<Item = Picture> {
     std::iter::once(None).chain((0..WAYS).map(Some)).map(|way| {
         let arrow = way.map(|way| Vec2::from_angle(way as f32 * std::f32::consts::FRAC_PI_4));
@@ -74,7 +74,7 @@ pub fn boxes() -> impl Iterator<Item = Picture> {
 /// The middle of a box's picture.
 pub const BOX_MIDDLE: (i64, i64) = ((BOX as i64 + 8) / 2, (BOX as i64 + 8) / 2);
 
-/// A pixel of a box, so far from its middle.
+/// Returns a pixel of a box, so far from its middle.
 fn box_pixel(from: IVec2, arrow: Option<Vec2>) -> Colour {
     let reach = from.abs().max_element();
     if let Some(arrow) = arrow {

@@ -46,7 +46,7 @@ impl Live {
         self.follower.poll(take)
     }
 
-    /// The number of rows to run if this many are due, and this many are there.
+    /// Returns the number of rows to run if this many are due, and this many are there.
     pub fn due(&self, due: u64, left: u64, fps: f64) -> u64 {
         let rows = |seconds: f64| (seconds * fps).round() as u64;
         match self.at_end {

@@ -230,7 +230,7 @@ impl Bench {
         }
     }
 
-    /// The number of rows to run after this time, in seconds.
+    /// Returns the number of rows to run after this time, in seconds.
     fn due(&mut self, seconds: f64) -> u64 {
         let due = self.transport.due(seconds, self.take.fps);
         let (row, last) = self.rows();

@@ -50,7 +50,7 @@ impl Solids {
         Self { map, is_solid, limits, y_axis }
     }
 
-    /// The direction in which things fall along y.
+    /// Returns the direction in which things fall along y.
     fn down(&self) -> f64 {
         if self.y_axis == YAxis::Down { 1.0 } else { -1.0 }
     }
@@ -80,7 +80,7 @@ impl Solids {
             .any(|index| (self.is_solid)(map.numbers()[index]))
     }
 
-    /// The longest step that can't pass through a tile.
+    /// Returns the longest step that can't pass through a tile.
     fn longest_step(&self) -> f64 {
         self.map.as_ref().map_or(8.0, |map| map.grid().tile_size().min_element() / 2.0)
     }
@@ -161,7 +161,7 @@ impl Mover {
     }
 }
 
-/// The direction that is wished for in the world, at most 1 long.
+/// Returns the direction that is wished for in the world, at most 1 long.
 fn direction(solids: &Solids, wish: Wish) -> DVec2 {
     DVec2::new(wish.way, -wish.rise * solids.down()).clamp_length_max(1.0)
 }

@@ -157,7 +157,7 @@ impl Play {
         Ok(())
     }
 
-    /// The positions of the subjects that move with the play, at this time.
+    /// Returns the positions of the subjects that move with the play, at this time.
     fn rows(&self, t: f64) -> Vec<(String, PathRow)> {
         let row = |position, grounded| PathRow { t, position, grounded, ..PathRow::default() };
         let runs = self.player.kind == PlayerKind::Runner;
@@ -171,8 +171,8 @@ impl Play {
     }
 }
 
-/// The world that the player does not leave: the map, or else the bounds. A runner without a map has a floor where it
-/// begins, and in a map it may jump out at the top.
+/// Returns the world that the player does not leave: the map, or else the bounds. A runner without a map has a floor
+/// where it begins, and in a map it may jump out at the top.
 fn limits(take: &Take, y_axis: YAxis, start: DVec2, player: &Player) -> Rect {
     let everywhere = Rect { min: DVec2::NEG_INFINITY, max: DVec2::INFINITY };
     let bounds = take.settings.bounds.as_ref().map(|bounds| match bounds.outline {

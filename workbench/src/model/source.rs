@@ -128,7 +128,7 @@ impl Opened {
         Ok(Self::of(tuning, None, take, None))
     }
 
-    /// A log is read once: it may be long.
+    /// Returns a log is read once: it may be long.
     fn log(mut live: Live) -> Result<Self, Fault> {
         let take = live.begin();
         let tuning = tuning_of_log(&take)?;
@@ -136,7 +136,8 @@ impl Opened {
     }
 }
 
-/// The tuning that the game reads while it runs; of a game that said nothing of one, a new file with its settings.
+/// Returns the tuning that the game reads while it runs; of a game that said nothing of one, a new file with its
+/// settings.
 fn tuning_of_log(take: &Take) -> Result<TuningFile, Fault> {
     let game_reads = take.log.as_ref().and_then(|log| log.tuning()).filter(|path| path.is_file());
     if let Some(path) = game_reads {

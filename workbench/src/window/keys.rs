@@ -75,7 +75,7 @@ pub const MOVES: [(&str, &str); 4] = [
     ("drag", "move the view by hand"),
 ];
 
-/// The keys that were pressed in this frame.
+/// Returns the keys that were pressed in this frame.
 pub fn pressed(ui: &Ui, types: bool) -> Vec<Action> {
     ui.input_mut(|input| {
         let mut actions: Vec<Action> = Vec::new();

@@ -131,14 +131,14 @@ fn look(
     }
 }
 
-/// The view of the overview; without a place, of the whole level.
+/// Returns the view of the overview; without a place, of the whole level.
 fn view(place: Option<(DVec2, f64)>, whole: &World, pixels: UVec2, y_axis: YAxis) -> View {
     let fit = (pixels.as_dvec2() / whole.size().max(DVec2::splat(1e-9))).min_element() * 0.96;
     let (centre, scale) = place.unwrap_or((whole.centre(), fit));
     plan(centre, scale, pixels, y_axis)
 }
 
-/// The overview's picture, for drawing.
+/// Returns the overview's picture, for drawing.
 fn sheet_of(view: &View, picture: Rect, per_point: f32) -> PlacesView<'_> {
     PlacesView { view, corner: picture.min, per_point, is_camera: false }
 }
@@ -150,7 +150,7 @@ fn plan(centre: DVec2, scale: f64, pixels: UVec2, y_axis: YAxis) -> View {
     View::new(lens, centre, Snap::Off).with_window(window)
 }
 
-/// The world of the overview: what the map, the level and the bounds cover, or else where the subjects go.
+/// Returns the world of the overview: what the map, the level and the bounds cover, or else where the subjects go.
 fn whole_of(scenery: &Scenery, take: &Take) -> World {
     let joined = |one: World, other: World| World {
         min: one.min.min(other.min),
@@ -219,7 +219,7 @@ impl Plate {
         Self { texture, world: shown, asked: (asked, view.size()), scenery: Arc::clone(scenery) }
     }
 
-    /// Whether it still shows this part of this scenery.
+    /// Returns whether it still shows this part of this scenery.
     fn shows(&self, scenery: &Arc<Scenery>, asked: &World, pixels: UVec2) -> bool {
         Arc::ptr_eq(&self.scenery, scenery) && self.asked == (*asked, pixels)
     }
@@ -300,7 +300,7 @@ fn draw_rulers(painter: &Painter, area: Rect, sheet: &PlacesView<'_>) {
     }
 }
 
-/// The next of 1, 2, 5, 10, 20 … from a number on.
+/// Returns the next of 1, 2, 5, 10, 20 … from a number on.
 fn nice(least: f64) -> f64 {
     let power = 10_f64.powf(least.max(1e-9).log10().floor());
     let steps = [1.0, 2.0, 5.0, 10.0].map(|step| step * power);

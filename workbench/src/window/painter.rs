@@ -131,7 +131,7 @@ impl Painter {
         Ok(())
     }
 
-    /// A canvas of the right size for each cel.
+    /// Returns a canvas of the right size for each cel.
     fn fit(&mut self, device: &Device, parts: &[DrawnView]) -> Result<(), PresentError> {
         for (index, (_, cel)) in in_order(parts).enumerate() {
             match self.canvases.get_mut(index) {
@@ -145,7 +145,7 @@ impl Painter {
     }
 }
 
-/// The sceneries of all parts, without duplicates.
+/// Returns the sceneries of all parts, without duplicates.
 fn sceneries(parts: &[DrawnView]) -> impl Iterator<Item = &Arc<Scenery>> {
     parts.iter().enumerate().filter_map(|(index, part)| {
         let seen = parts[..index].iter().any(|other| Arc::ptr_eq(&other.scenery, &part.scenery));
@@ -165,7 +165,7 @@ fn in_order(parts: &[DrawnView]) -> impl Iterator<Item = (&DrawnView, &Cel)> {
     })
 }
 
-/// The quads of a scenery, created when it first appears.
+/// Returns the quads of a scenery, created when it first appears.
 fn quads<'a>(
     all: &'a mut Vec<(Arc<Scenery>, Card)>,
     device: &Device,

@@ -36,7 +36,7 @@ impl Strip {
         self.rect.left() + self.rect.width() * (t / self.seconds).clamp(0.0, 1.0) as f32
     }
 
-    /// The time that a distance in points stands for.
+    /// Returns the time that a distance in points stands for.
     fn seconds_of(&self, points: f32) -> f64 {
         f64::from(points / self.rect.width()) * self.seconds
     }
@@ -117,7 +117,7 @@ fn retime(bench: &mut Bench, index: usize, time: EventTime) {
     bench.retime(index, time);
 }
 
-/// The time with which a drag began, and how far it went to the right since, in points.
+/// Returns the time with which a drag began, and how far it went to the right since, in points.
 fn dragged(part: &Response, now: EventTime) -> Option<(EventTime, f32)> {
     if part.drag_started() {
         part.ctx.data_mut(|data| data.insert_temp(part.id, now));
@@ -126,7 +126,7 @@ fn dragged(part: &Response, now: EventTime) -> Option<(EventTime, f32)> {
     Some((part.ctx.data(|data| data.get_temp(part.id))?, moved.x))
 }
 
-/// A part of the strip for the pointer, the keyboard and accessibility tools.
+/// Returns a part of the strip for the pointer, the keyboard and accessibility tools.
 fn touched(ui: &Ui, rect: Rect, name: (&str, usize), text: &str) -> Response {
     let response = ui.interact(rect, Id::unique(name), Sense::click_and_drag());
     label(&response, Role::Button, text);

@@ -93,7 +93,7 @@ impl Workbench {
         }
     }
 
-    /// The rectangles of the pictures, on whole pixels: as large as the simulated window, or as the space allows.
+    /// Returns the rectangles of the pictures, on whole pixels: as large as the simulated window, or as the space allows.
     fn rects(&self, area: Rect, count: usize, per_point: f32) -> Vec<Rect> {
         let width = (area.width() - GAP * (count - 1) as f32) / count as f32;
         let room = vec2(width, area.height());
@@ -194,7 +194,7 @@ impl Workbench {
     }
 }
 
-/// The part of a window's rectangle that shows the world.
+/// Returns the part of a window's rectangle that shows the world.
 fn part_of(window: Rect, view: &View, per_point: f32) -> Rect {
     let placement = view.placement();
     Rect::from_min_max(
@@ -208,7 +208,7 @@ fn drawn(tally: &Tally) -> Drawn {
     Drawn { tiles, tiles_skipped, sprites, sprites_skipped }
 }
 
-/// The view of a camera. If two are side by side, whole scales would leave most of the space empty.
+/// Returns the view of a camera. If two are side by side, whole scales would leave most of the space empty.
 pub fn shown(side: &ComparedCamera, is_beside: bool) -> View {
     let screen = &side.camera().settings().screen;
     let view = *side.view();
@@ -218,7 +218,7 @@ pub fn shown(side: &ComparedCamera, is_beside: bool) -> View {
     view
 }
 
-/// The notches of the wheel in this frame; positive ones zoom in.
+/// Returns the notches of the wheel in this frame; positive ones zoom in.
 pub fn notches(ui: &Ui) -> f64 {
     ui.input(|input| {
         let turned = |event: &Event| match event {

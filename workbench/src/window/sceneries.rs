@@ -40,7 +40,7 @@ pub struct Sceneries {
 }
 
 impl Sceneries {
-    /// The scenery of each camera. The pictures are kept during a drag.
+    /// Returns the scenery of each camera. The pictures are kept during a drag.
     pub fn of<'a>(
         &mut self,
         cameras: impl Iterator<Item = &'a Camera>,

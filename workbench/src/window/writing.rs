@@ -42,13 +42,13 @@ impl Workbench {
     }
 }
 
-/// A name that does not exist in this folder yet.
+/// Returns a name that does not exist in this folder yet.
 fn new_name(folder: &Path, name: &str, ending: &str) -> PathBuf {
     let path = |number: u32| folder.join(format!("{name}-{number}{ending}"));
     (1..).map(path).find(|path| !path.exists()).unwrap_or_else(|| path(0))
 }
 
-/// The picture of a camera, drawn as in the command's films.
+/// Returns the picture of a camera, drawn as in the command's films.
 fn picture(bench: &Bench, side: &ComparedCamera) -> Picture {
     let (view, camera, take) = (side.view(), side.camera(), bench.take());
     let window = view.window_size();
@@ -75,7 +75,7 @@ fn write_png(picture: &Picture, path: &Path) -> Result<(), Fault> {
     write_whole(path, |error| not_written(path, &error), |out| picture.write_png(out))
 }
 
-/// The ride's table, as `trace` prints it.
+/// Returns the ride's table, as `trace` prints it.
 fn write_table(take: &Take, path: &Path) -> Result<(), Fault> {
     let rows = Ride::new(take)?.map(|moment| moment.row(take));
     let failed = |error| not_written(path, &error);

@@ -19,8 +19,8 @@ pub fn deep(x: i64, y: i64, variant: i64) -> Colour {
     if grain > 0.97 { CLAY } else { LOAM }
 }
 
-/// A dry-stone wall of irregular rubble: each stone has the pixels that are nearest to its middle, with dark joints
-/// between stones, lit from above.
+/// Returns a dry-stone wall of irregular rubble: each stone has the pixels that are nearest to its middle, with dark
+/// joints between stones, lit from above.
 pub fn wall(x: i64, y: i64, variant: i64) -> Colour {
     let (stone, gap) = stone_at(x, y, variant);
     if gap < JOINT {
@@ -40,8 +40,8 @@ const JOINT: f64 = 1.05;
 /// The number of stones across and down a tile.
 const RUBBLE: [i64; 2] = [3, 3];
 
-/// The stone at a pixel, and how much farther away the second nearest is. Stones at the edge of a tile are the same in
-/// all variants, so that tiles adjoin without a seam.
+/// Returns the stone at a pixel, and how much farther away the second nearest is. Stones at the edge of a tile are the
+/// same in all variants, so that tiles adjoin without a seam.
 fn stone_at(x: i64, y: i64, variant: i64) -> (i64, f64) {
     let [across, down] = RUBBLE;
     let side = f64::from(SIDE);
@@ -66,7 +66,7 @@ fn stone_at(x: i64, y: i64, variant: i64) -> (i64, f64) {
     (nearest.0, second - nearest.1)
 }
 
-/// The edge of a terrace: tea grass above the wall.
+/// Returns the edge of a terrace: tea grass above the wall.
 pub fn lip(x: i64, y: i64, variant: i64) -> Colour {
     let hang = 4 + (chance(x, 0, 41 + variant as u64) * 3.0) as i64;
     match y {

@@ -14,7 +14,7 @@ pub fn plaster(x: i64, y: i64, variant: i64) -> Colour {
     if chance(x / 2, y / 2, 61 + variant as u64) > 0.9 { ROSE } else { MIST }
 }
 
-/// The back wall of a house: upright planks in the shade.
+/// Returns the back wall of a house: upright planks in the shade.
 pub fn panel(x: i64, y: i64, variant: i64) -> Colour {
     if x % 8 == 7 {
         return NIGHT;
@@ -29,7 +29,7 @@ pub fn panel(x: i64, y: i64, variant: i64) -> Colour {
     }
 }
 
-/// A floor: boards on beams.
+/// Returns a floor: boards on beams.
 pub fn boards(x: i64, y: i64, variant: i64) -> Colour {
     match y {
         0 => PLANK,

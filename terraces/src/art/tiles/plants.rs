@@ -4,7 +4,7 @@ use crate::art::palette::*;
 use crate::art::sprite::chance;
 use crate::picture::{CLEAR, Colour};
 
-/// A clipped tea hedge, long and round. `side` is −1 at its left end and 1 at its right end.
+/// Returns a clipped tea hedge, long and round. `side` is −1 at its left end and 1 at its right end.
 pub fn bush(x: i64, y: i64, variant: i64, side: i64) -> Colour {
     let from_end = match side {
         -1 => x,
