@@ -1,7 +1,5 @@
 //! The camera follows: exactly, at any frame rate, inside its world.
 
-use std::time::Duration;
-
 use velvet_pan::glam::DVec2;
 use velvet_pan::{
     Axes, Bounds, Camera, LookAhead, PerAxis, Rect, Screen, Settings, SmallWorld, Smoothing,
@@ -197,19 +195,4 @@ fn a_platform_that_swings_is_not_looked_ahead_of() {
             );
         }
     }
-}
-
-/// Seconds as any of the numbers that games count them in.
-#[test]
-fn times_come_from_what_a_game_has() {
-    let ride = |camera: &mut Camera| camera.view().time();
-    let mut camera = Camera::new(Settings::default()).expect("valid settings");
-    camera.follow(0.5_f32, [0, 0]);
-    assert_eq!(ride(&mut camera), 0.5);
-    camera.follow(Duration::from_millis(250), [0, 0]);
-    assert_eq!(ride(&mut camera), 0.75);
-    camera.follow(0.25_f64, [0, 0]);
-    camera.follow(-3.0, [0, 0]);
-    camera.follow(f64::INFINITY, [0, 0]);
-    assert_eq!(ride(&mut camera), 1.0);
 }

@@ -23,7 +23,13 @@ fn which_names_calls_and_keys_that_exist() {
     for span in spans(&page) {
         let name = span.split([' ', '(']).next().unwrap_or_default();
         if let Some((owner, call)) = name.split_once("::") {
-            let listed = |line: &str| line.contains(owner) && line.contains(&format!(" {call}("));
+            // `impl Owner { fn call(…` and not another owner that has the same call.
+            let listed = |line: &str| {
+                let (before, after) = line.split_once('{').unwrap_or((line, ""));
+                before.split(|c: char| !c.is_alphanumeric()).any(|word| word == owner)
+                    && (after.contains(&format!(" {call}("))
+                        || after.contains(&format!(" {call}<")))
+            };
             assert!(calls.lines().any(listed), "no {name}");
         } else if name.contains('.') && !name.ends_with(".limits") {
             let is_table = Settings::tables().iter().any(|table| table.path() == name);
@@ -44,6 +50,49 @@ fn which_points_to_sections_of_the_guide() {
         let number = line.trim_end_matches("] |").rsplit('[').next().unwrap_or_default();
         assert!(guide.contains(&format!("\n## {number}. ")), "{line}");
     }
+}
+
+/// Every link of a page leads to a file, or to a heading of one.
+#[test]
+fn links_lead_somewhere() {
+    let slug = |heading: &str| -> String {
+        let kept = heading.to_lowercase();
+        kept.chars()
+            .filter(|c| c.is_alphanumeric() || " -_".contains(*c))
+            .collect::<String>()
+            .replace(' ', "-")
+    };
+    let mut followed = 0;
+    for page in [
+        "README.md",
+        "ARCHITECTURE.md",
+        "CONTRIBUTING.md",
+        "docs/guide.md",
+        "docs/command.md",
+        "docs/gallery.md",
+        "docs/which.md",
+        "docs/settings.md",
+        "gpu/README.md",
+        "panel/README.md",
+        "takes/README.md",
+    ] {
+        let text = read(page);
+        for link in text.split("](").skip(1).filter_map(|rest| rest.split(')').next()) {
+            let (path, heading) = link.split_once('#').unwrap_or((link, ""));
+            let file = Path::new(page).parent().expect("a folder").join(path);
+            let file = if path.is_empty() { Path::new(page).to_owned() } else { file };
+            let is_there = Path::new(env!("CARGO_MANIFEST_DIR")).join(&file).exists();
+            assert!(is_there || link.contains("://"), "{page}: {link}");
+            if !heading.is_empty() && !link.contains("://") {
+                let target = read(&file.to_string_lossy());
+                let mut headings = target.lines().filter(|line| line.starts_with('#'));
+                let leads = |line: &str| slug(line.trim_start_matches('#').trim()) == heading;
+                assert!(headings.any(leads), "{page}: no heading {link}");
+            }
+            followed += 1;
+        }
+    }
+    assert!(followed > 80, "{followed}");
 }
 
 /// The size that the documents state.

@@ -1,8 +1,6 @@
 //! Settings as a tuning file holds them.
 
-use velvet_pan::{
-    Axes, Bounds, HandReturn, PerAxis, Rect, Settings, Shake, SmallWorld, Smoothing, Snap, YAxis,
-};
+use velvet_pan::{HandReturn, Settings, Shake, Snap, YAxis};
 
 use super::{read_json, read_toml, through_toml};
 
@@ -16,43 +14,6 @@ fn an_empty_file_is_the_defaults() {
     let settings = Settings::default();
     assert_eq!(settings.screen.size, [320, 180].into());
     assert_eq!((settings.screen.snap, settings.screen.y_axis), (Snap::Subpixel, YAxis::Down));
-}
-
-#[test]
-fn keys_of_every_kind_are_read() {
-    let settings = read(
-        r#"
-        [screen]
-        size = [400, 225]
-        unit_pixels = 16
-        y_axis = "up"
-        fit = "whole"
-        snap = "off"
-        [follow]
-        axes = "x"
-        anchor = [0.25, 0.75]
-        offset = [0, -12.5]
-        smoothing = { x = { half_life = 0.2 }, y = "none" }
-        [bounds]
-        rect = [-16.0, 0.0, 640.0, 480.0]
-        small = { y = "end" }
-        [zoom]
-        level = 2.0
-        "#,
-    )
-    .unwrap();
-    assert_eq!(settings.screen.size, [400, 225].into());
-    assert_eq!((settings.screen.y_axis, settings.screen.snap), (YAxis::Up, Snap::Off));
-    assert_eq!(settings.follow.axes, Axes::X);
-    assert_eq!(settings.follow.offset, [0.0, -12.5].into());
-    assert_eq!(
-        settings.follow.smoothing,
-        PerAxis { x: Smoothing::HalfLife(0.2), y: Smoothing::None }
-    );
-    let rect = Rect::from_corner_size([-16, 0], [640, 480]);
-    let small = PerAxis { x: SmallWorld::Centre, y: SmallWorld::End };
-    assert_eq!(settings.bounds, Some(Bounds { small, ..Bounds::new(rect) }));
-    assert_eq!(settings.zoom.level, 2.0);
 }
 
 #[test]
