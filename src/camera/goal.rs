@@ -14,6 +14,7 @@ use crate::goal::subject::Stride;
 use crate::limits::ratchet::Barrier;
 use crate::limits::walls::clamp_course;
 use crate::settings::follow::Axes;
+use crate::settings::settings::Settings;
 
 use super::framing::Framing;
 use super::limits::room_range;
@@ -44,6 +45,16 @@ pub(super) struct Shapes<'a> {
     pub barrier: Option<Barrier>,
     /// The fraction of a leg in which a steady scroll moves.
     pub scrolls: f64,
+}
+
+/// Returns whether any stage of [`Shapes::shape`] is there.
+pub(super) fn shapes_goal(settings: &Settings) -> bool {
+    leads_goal(settings) || settings.rooms.is_some() || !settings.lures.is_empty()
+}
+
+/// Returns whether one of them moves the goal by itself, wherever the subject is.
+pub(super) fn leads_goal(settings: &Settings) -> bool {
+    settings.rail.is_some() || settings.scroll.is_some()
 }
 
 /// Lays the course of the focus through a leg: following, its shapes, the bounds. The course may be full.
@@ -141,7 +152,8 @@ impl Shapes<'_> {
         self.shape(course, 0.0, &mut memory);
     }
 
-    /// Shapes a course. The remembered goal stays as following alone gave it.
+    /// Shapes a course, stage by stage: a further one is called here, and named in [`shapes_goal`]. The remembered goal
+    /// stays as following alone gave it.
     fn shape(&self, course: &mut Course, seconds: f64, memory: &mut GoalMemory) {
         if self.rules.settings.rail.is_some() {
             self.rules.rail.project_course(course, &mut memory.rail, seconds);
@@ -224,6 +236,13 @@ impl Shapes<'_> {
 }
 
 impl GoalMemory {
+    /// Moves what is a point of the world. Each field is named, so that a new one is not forgotten.
+    pub fn translate(&mut self, delta: DVec2) {
+        let Self { point, look: _, air: _, rail: _, scroll } = self;
+        *point += delta;
+        *scroll += delta;
+    }
+
     /// Returns a memory at a new goal that has forgotten everything but rail and scroll.
     pub fn moved_to(self, point: DVec2) -> Self {
         let air = Air::unknown(self.air != Air::Grounded);

@@ -331,8 +331,7 @@ impl Ride {
     }
 
     pub fn translate(&mut self, delta: DVec2) {
-        self.goal.point += delta;
-        self.goal.scroll += delta;
+        self.goal.translate(delta);
         self.focus.position += delta;
         if let Some(room) = &mut self.room {
             room.translate(delta);

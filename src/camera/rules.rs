@@ -3,6 +3,7 @@
 use alloc::string::String;
 use alloc::vec::Vec;
 
+use super::goal::{leads_goal, shapes_goal};
 use crate::base::nearby::Nearby;
 use crate::base::rect::Rect;
 use crate::goal::lure::Lure;
@@ -51,11 +52,8 @@ impl Rules {
             lures: Nearby::of(settings.lures.iter().map(Lure::region)),
             zones: Nearby::of(settings.zones.iter().map(|zone| zone.rect)),
             outlines,
-            shapes: settings.rail.is_some()
-                || settings.scroll.is_some()
-                || settings.rooms.is_some()
-                || !settings.lures.is_empty(),
-            leads: settings.rail.is_some() || settings.scroll.is_some(),
+            shapes: shapes_goal(&settings),
+            leads: leads_goal(&settings),
             settings,
         }
     }
