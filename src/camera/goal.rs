@@ -47,7 +47,7 @@ pub(super) struct Shapes<'a> {
     pub scrolls: f64,
 }
 
-/// Returns whether any stage of [`Shapes::shape`] is there.
+/// Returns whether any stage of [`Shapes::shape_in_order`] is there.
 pub(super) fn shapes_goal(settings: &Settings) -> bool {
     leads_goal(settings) || settings.rooms.is_some() || !settings.lures.is_empty()
 }
@@ -67,14 +67,12 @@ pub(super) fn lay(
     memory: &mut GoalMemory,
     ahead: &mut HalfLifeStep,
 ) {
-    let Shapes { rules, framing, barrier, .. } = shapes;
+    let Shapes { framing, barrier, .. } = shapes;
     match stride {
         Some(stride) => follow(course, framing, stride, seconds, memory, ahead),
         None => course.restart(memory.point, memory.point),
     }
-    if rules.shapes {
-        shapes.shape(course, seconds, memory);
-    }
+    shapes.shape(course, seconds, memory);
     if framing.walls.is_some() || barrier.is_some() {
         shapes.bound(course);
     }
@@ -152,9 +150,16 @@ impl Shapes<'_> {
         self.shape(course, 0.0, &mut memory);
     }
 
-    /// Shapes a course, stage by stage: a further one is called here, and named in [`shapes_goal`]. The remembered goal
-    /// stays as following alone gave it.
+    /// Shapes a course. The remembered goal stays as following alone gave it.
+    #[inline]
     fn shape(&self, course: &mut Course, seconds: f64, memory: &mut GoalMemory) {
+        if self.rules.shapes {
+            self.shape_in_order(course, seconds, memory);
+        }
+    }
+
+    /// The stages in their order. A further one is called here, and named in [`shapes_goal`].
+    fn shape_in_order(&self, course: &mut Course, seconds: f64, memory: &mut GoalMemory) {
         if self.rules.settings.rail.is_some() {
             self.rules.rail.project_course(course, &mut memory.rail, seconds);
         }

@@ -94,7 +94,7 @@ macro_rules! tables {
 
 /// All tables, in the order in which a frame uses them: the path, the form, the struct, where it is in the settings, and
 /// what it is for.
-static TABLES: [SettingsTable; 21] = tables! {
+static TABLES: &[SettingsTable] = &tables! {
     "screen" Always Screen = (screen), "The picture that the game draws";
     "follow" Always Follow = (follow), "How the view follows its subject";
     "follow.deadzone" Always Deadzone = (follow.deadzone),
@@ -160,7 +160,7 @@ impl Settings {
     /// ```
     #[must_use]
     pub fn tables() -> &'static [SettingsTable] {
-        &TABLES
+        TABLES
     }
 
     /// Returns the description of a key by its path: `follow.anchor`, `cues.gong.shake.reach`,
@@ -318,7 +318,7 @@ impl Settings {
     /// All existing tables, with their paths.
     pub(crate) fn tables_here(&self) -> Vec<(String, &dyn Table)> {
         let mut here: Vec<(String, &dyn Table)> = Vec::new();
-        for table in &TABLES {
+        for table in TABLES {
             for item in self.items(table) {
                 if let Some(found) = self.at(TableKey { table, item: &item }) {
                     here.push((table.path.replace('*', &item), found));
@@ -331,7 +331,7 @@ impl Settings {
     /// Settings with the same tables, each with its defaults.
     pub(crate) fn defaults_alike(&self) -> Self {
         let mut alike = Self::default();
-        for table in &TABLES {
+        for table in TABLES {
             for item in self.items(table) {
                 if self.at(TableKey { table, item: &item }).is_some() {
                     let _made = (table.reach.at_mut)(&mut alike, &item, true);
