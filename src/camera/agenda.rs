@@ -27,10 +27,10 @@ sound!(Agenda { items });
 pub(super) struct Due {
     /// Seconds before the end of the step.
     pub before_end: f64,
-    pub due_command: DueCommand,
+    pub command: DueCommand,
 }
 
-sound!(Due { before_end in NOT_NEGATIVE, due_command });
+sound!(Due { before_end in NOT_NEGATIVE, command });
 
 /// What is done. All but the last two are [`Command`](crate::Command)s.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -111,7 +111,7 @@ impl DueCommand {
 
 impl Default for Due {
     fn default() -> Self {
-        Self { before_end: 0.0, due_command: DueCommand::CuePause(0.0) }
+        Self { before_end: 0.0, command: DueCommand::CuePause(0.0) }
     }
 }
 
@@ -131,8 +131,8 @@ impl Agenda {
     }
 
     /// Adds a command, after those of the same time. Returns `false`, and changes nothing, if too many wait.
-    pub fn add(&mut self, before_end: f64, due_command: DueCommand) -> bool {
-        let due = Due { before_end, due_command };
+    pub fn add(&mut self, before_end: f64, command: DueCommand) -> bool {
+        let due = Due { before_end, command };
         let later = self.items.iter().position(|other| other.before_end < before_end);
         due.is_sound() && self.items.insert(later.unwrap_or(self.items.len()), due)
     }
@@ -150,16 +150,16 @@ impl Agenda {
 
     /// Returns whether a pan is due.
     pub fn pans(&self) -> bool {
-        self.find(|due_command| matches!(due_command, DueCommand::Pan(_))).is_some()
+        self.find(|command| matches!(command, DueCommand::Pan(_))).is_some()
     }
 
     /// Returns whether a glide is due.
     pub fn glides(&self) -> bool {
-        self.find(|due_command| matches!(due_command, DueCommand::Glide { .. })).is_some()
+        self.find(|command| matches!(command, DueCommand::Glide { .. })).is_some()
     }
 
     fn find(&self, kind: impl Fn(&DueCommand) -> bool) -> Option<&Due> {
-        self.items.iter().find(|due| kind(&due.due_command))
+        self.items.iter().find(|due| kind(&due.command))
     }
 
     fn first(&self) -> Option<Due> {
@@ -175,13 +175,13 @@ impl Agenda {
 
     /// Drops a way that waits.
     pub fn drop_travel(&mut self) {
-        self.items.retain(|due| due.due_command != DueCommand::Travel);
+        self.items.retain(|due| due.command != DueCommand::Travel);
     }
 
     /// Moves everything that is in the world.
     pub fn translate(&mut self, delta: DVec2) {
         for due in self.items.iter_mut() {
-            due.due_command.translate(delta);
+            due.command.translate(delta);
         }
     }
 }
@@ -193,9 +193,9 @@ fn moment_of(before_end: f64, seconds: f64) -> f64 {
 
 impl Camera {
     /// Lets something be done at its moment in the next frame, or like a command without a time.
-    pub(super) fn do_due(&mut self, due_command: DueCommand, before_end: f64) {
-        if before_end <= 0.0 || !self.state.agenda.add(before_end, due_command) {
-            self.act(due_command, before_end, Clock::Track);
+    pub(super) fn do_due(&mut self, command: DueCommand, before_end: f64) {
+        if before_end <= 0.0 || !self.state.agenda.add(before_end, command) {
+            self.act(command, before_end, Clock::Track);
         }
     }
 
@@ -211,8 +211,8 @@ impl Camera {
             let cut = core::mem::replace(&mut self.state.goal.cut, Cut::No);
             let track = self.state.goal.track;
             let (clock, late) = (arrival.clock(moment), (before_end - arrival.seconds).max(0.0));
-            while let Some(Due { due_command, .. }) = self.state.agenda.take(before_end) {
-                self.act(due_command, late, clock);
+            while let Some(Due { command, .. }) = self.state.agenda.take(before_end) {
+                self.act(command, late, clock);
             }
             // Whatever they forget, the subject is on its way through the step.
             self.state.goal.track = track;

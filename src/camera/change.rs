@@ -87,12 +87,12 @@ impl Camera {
 
     /// Ends a change: puts following into its new position. The picture keeps its position and its velocity, and the
     /// difference fades. At 0 seconds it is a cut.
-    pub(super) fn fade(&mut self, change: Change, place: FocusAfter, clock: Clock) {
+    pub(super) fn fade(&mut self, change: Change, after: FocusAfter, clock: Clock) {
         let Change { timing, seen, goal } = change;
         self.refresh_framing();
-        let place = self.keep_to_halls(place, clock);
+        let after = self.keep_to_halls(after, clock);
         let Some(seen) = seen else {
-            self.put(place, goal, clock);
+            self.put(after, goal, clock);
             return self.refresh(clock);
         };
         let fills = self.rules.settings.zoom.fill_bounds;
@@ -109,7 +109,7 @@ impl Camera {
             let before = self.framing.lens.anchor_offset(seen.anchor);
             self.state.ride.picture.carry_hand(self.framing.offset - before);
         }
-        self.put(place, goal, clock);
+        self.put(after, goal, clock);
         let tether = self.tether(clock);
         self.state.ride.limit_following(&self.framing, tether.as_ref());
         self.state.ride.picture.limit_hand(&self.framing);
@@ -124,9 +124,9 @@ impl Camera {
         self.refresh(clock);
     }
 
-    fn put(&mut self, place: FocusAfter, goal_before: DVec2, clock: Clock) {
+    fn put(&mut self, after: FocusAfter, goal_before: DVec2, clock: Clock) {
         let rest = |position: DVec2| Moving { position, velocity: DVec2::ZERO };
-        match place {
+        match after {
             FocusAfter::Here => {}
             FocusAfter::AtGoal => self.state.ride.focus = rest(self.goal_at_rest()),
             FocusAfter::Restarted(goal) => {

@@ -32,8 +32,8 @@ impl Camera {
         input.seconds = usable_seconds(input.seconds);
         self.state.pass_time(input.seconds);
         if input.seconds <= 0.0 {
-            while let Some(Due { before_end, due_command }) = self.state.agenda.take(0.0) {
-                self.act(due_command, before_end, Clock::Track);
+            while let Some(Due { before_end, command }) = self.state.agenda.take(0.0) {
+                self.act(command, before_end, Clock::Track);
             }
         }
         if input.seconds > 0.0 || self.state.waits_for_subject() {

@@ -173,26 +173,26 @@ impl Camera {
 
     /// Lets the view be in a hall of the outline in force, in the best one if it starts anew. Returns where following
     /// then is after a change.
-    pub(super) fn keep_to_halls(&mut self, place: FocusAfter, clock: Clock) -> FocusAfter {
+    pub(super) fn keep_to_halls(&mut self, after: FocusAfter, clock: Clock) -> FocusAfter {
         let Self { rules, state, framing, .. } = self;
         let limits = &state.limits;
         let Some(halls) = rules.halls(limits) else {
             self.state.limits.hall = None;
-            return place;
+            return after;
         };
         // A zone has bounds of its own.
         if framing.outline.is_none() {
-            return place;
+            return after;
         }
         let subject = clock.subject(&state.goal.track).map(|now| now.position);
-        let stand = match place {
+        let stand = match after {
             FocusAfter::Restarted(goal) => {
                 let wanted = goal - framing.offset;
                 Stand { subject: wanted, here: wanted, wanted, changes: false }
             }
             _ => Stand { changes: true, ..rules.stand(framing, &state.ride, subject) },
         };
-        let starts = matches!(place, FocusAfter::AtGoal | FocusAfter::Restarted(_));
+        let starts = matches!(after, FocusAfter::AtGoal | FocusAfter::Restarted(_));
         let present = limits.hall.filter(|hall| !starts && halls.has(hall));
         let gauge = framing.gauge();
         let hall = match present {
@@ -201,11 +201,11 @@ impl Camera {
         };
         let before = core::mem::replace(&mut self.state.limits.hall, hall);
         if hall == before {
-            return place;
+            return after;
         }
         self.refresh_framing();
         let is_held = self.state.ride.picture.hand != Hand::Off;
         // Following stood where the hand was.
-        if matches!(place, FocusAfter::Here) && !is_held { FocusAfter::AtGoal } else { place }
+        if matches!(after, FocusAfter::Here) && !is_held { FocusAfter::AtGoal } else { after }
     }
 }

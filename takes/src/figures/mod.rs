@@ -31,7 +31,7 @@ use crate::text::fault::Fault;
 use lens::LensFigures;
 use motion::{Motion, Turns};
 use picture::Picture;
-use sample::Sights;
+use sample::Samples;
 use stops::Stops;
 use subject::SubjectFigures;
 use warning::Warnings;
@@ -163,7 +163,7 @@ impl Figures {
         let (mut turns, mut stops) = (Turns::default(), Stops::default());
         let (mut picture, mut lens) = (Picture::default(), LensFigures::default());
         let mut warnings = Warnings::new(&take.hazards);
-        for sample in Sights::new(take)? {
+        for sample in Samples::new(take)? {
             if seconds.contains(&sample.t) {
                 subject.add(&sample);
                 moved.add(&sample);

@@ -48,7 +48,7 @@ pub struct Sample {
 }
 
 /// Iterates over all samples of a take.
-pub struct Sights<'a> {
+pub struct Samples<'a> {
     take: &'a Take,
     run: Run,
     last: Option<Sample>,
@@ -57,13 +57,13 @@ pub struct Sights<'a> {
     until: f64,
 }
 
-impl<'a> Sights<'a> {
+impl<'a> Samples<'a> {
     pub fn new(take: &'a Take) -> Result<Self, Fault> {
         Ok(Self { take, run: Run::new(take)?, last: None, room: None, until: f64::NEG_INFINITY })
     }
 }
 
-impl Iterator for Sights<'_> {
+impl Iterator for Samples<'_> {
     type Item = Sample;
 
     fn next(&mut self) -> Option<Sample> {
