@@ -17,7 +17,7 @@ pub struct History {
     /// The last position of the world's origin as drawn in the window.
     drawn: Option<DVec2>,
     centre: Option<(DVec2, f64)>,
-    /// What the newest frame has drawn, if the game has told it.
+    /// What the newest frame has drawn, if the game has reported it.
     drawn_now: Option<Drawn>,
 }
 

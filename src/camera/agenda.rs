@@ -65,7 +65,7 @@ pub(super) enum DueCommand {
         seconds: f64,
         ease: Ease,
     },
-    /// The way that was told last.
+    /// The way that was given last.
     Travel,
     /// A cue's glide, in seconds. It began when the cue was due.
     CueGlide(f64),

@@ -270,7 +270,7 @@ impl<K: Ord + Clone> Cameras<K> {
     /// The centre moves in a straight line, the zoom in log space, the rotation by the shorter arc. The shake of the
     /// first camera fades. With [`Ease::Smooth`] the picture keeps its velocity at the start. With any other ease it
     /// starts from rest. A glide during a glide starts from what is shown, and both end at their own times. The same
-    /// glide may be told every frame.
+    /// glide may be given every frame.
     ///
     /// If `seconds` is zero or negative, cuts. Returns `false`, and changes nothing, for an unknown key.
     ///

@@ -193,7 +193,7 @@ impl Camera {
     /// moved at its given velocity since. A moment before the frame's start counts as its start.
     ///
     /// [`Command::Translate`], [`Command::Resize`], [`Command::SetSettings`] and the ending and pausing of shakes act
-    /// immediately, like a command that is told to [`tell`](Self::tell). Without a time, in a frame of 0 seconds, or if
+    /// immediately, like a command given to [`tell`](Self::tell). Without a time, in a frame of 0 seconds, or if
     /// 16 wait already, a command acts as in `tell`.
     ///
     /// # Errors

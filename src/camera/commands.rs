@@ -287,7 +287,7 @@ impl Camera {
         self.refresh(Clock::Track);
     }
 
-    /// Applies the commands that were told, at the end of a frame or at their moment.
+    /// Applies the pending commands, at the end of a frame or at their moment.
     pub(super) fn apply_commands(&mut self, clock: Clock) {
         self.take_point_in_hand(clock);
         let pending = core::mem::take(&mut self.state.pending);

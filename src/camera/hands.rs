@@ -84,7 +84,7 @@ impl Camera {
 
     /// Moves and zooms the view within `seconds` so that this world rectangle is completely visible, as far as
     /// the zoom's range allows. The view stays there until [`release`](Self::release), which keeps the zoom. The same
-    /// rectangle may be told every frame.
+    /// rectangle may be given every frame.
     ///
     /// ```
     /// # use velvet_pan::{Camera, Ease, Rect, Settings};

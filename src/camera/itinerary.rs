@@ -31,7 +31,7 @@ const MAX_PASSES: u32 = 100_000;
 /// The length of a frame while an itinerary is skipped, in seconds.
 const SKIPPED_FRAME: f64 = 1.0 / 60.0;
 
-/// A cutscene: what a camera is told, and when. An [`ItineraryRun`] runs it in a game.
+/// A cutscene: commands for a camera, with their times. An [`ItineraryRun`] runs it in a game.
 ///
 /// ```
 /// use velvet_pan::{Camera, Command, Itinerary, ItineraryRun, Settings, Travel, Waypoint};
@@ -92,7 +92,7 @@ pub struct Entry {
 )]
 #[non_exhaustive]
 pub enum Passage {
-    /// The camera is told a command.
+    /// The camera gets a command.
     Tell(Command),
     /// The picture glides to another camera of a set, as in [`Cameras::glide_to`].
     Camera {
@@ -105,7 +105,7 @@ pub enum Passage {
     },
     /// The game is to follow these subjects from now on.
     Watch(Vec<String>),
-    /// The game is told a name: of a subtitle, a sound, somebody who enters.
+    /// The game gets a name: of a subtitle, a sound, somebody who enters.
     Mark(String),
     /// Waits until the game [opens](ItineraryRun::open) the gate with this name.
     WaitForGate(String),
@@ -189,7 +189,7 @@ pub enum ItineraryError {
         /// The earliest possible time.
         least: f64,
     },
-    /// A command can't be told.
+    /// A command is refused.
     Command {
         /// The entry, by its index.
         entry: usize,
@@ -356,7 +356,7 @@ pub struct ItineraryRun {
     speed: f64,
     /// Whether it begins again after its last entry.
     loops: bool,
-    /// What is to be told of the last frame: an entry, and its time before the frame's end.
+    /// What the last frame has to report: an entry, and its time before the frame's end.
     noticed: Vec<(usize, f64)>,
 }
 
@@ -407,7 +407,7 @@ impl ItineraryRun {
         self.notices()
     }
 
-    /// What is to be told.
+    /// What there is to report.
     fn notices(&self) -> impl Iterator<Item = Notice<'_>> {
         let entries = &self.itinerary.entries;
         self.noticed.iter().filter_map(|(entry, before_end)| {
@@ -478,10 +478,10 @@ impl ItineraryRun {
     /// let mut run = ItineraryRun::new(scene)?;
     /// let mut camera = Camera::new(Settings::default())?;
     /// camera.follow(0.0, [40, 20]);
-    /// let told = run.skip(&mut camera, |camera, dt| {
+    /// let notices = run.skip(&mut camera, |camera, dt| {
     ///     camera.follow(dt, [40, 20]);
     /// });
-    /// assert_eq!(told.last().unwrap().name(), "the end");
+    /// assert_eq!(notices.last().unwrap().name(), "the end");
     /// assert!(run.is_over() && camera.view().lens().zoom() > 1.99);
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
@@ -509,7 +509,7 @@ impl ItineraryRun {
         self.notices()
     }
 
-    /// Ends it here. What was told stays told.
+    /// Ends it here. Commands that were given stay.
     pub fn stop<T: ItineraryTarget + ?Sized>(&mut self, target: &mut T) {
         (self.next, self.waited, self.loops) = (self.itinerary.entries.len(), None, false);
         target.ignore_hands(false);

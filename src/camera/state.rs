@@ -55,7 +55,7 @@ pub struct CameraState {
     pub(super) shakes: ActiveShakes,
     pub(super) pending: Pending,
     pub(super) agenda: Agenda,
-    /// The way that the view travels, and the one that is told.
+    /// The way that the view travels, and the pending one.
     pub(super) route: Route,
     pub(super) next_route: Route,
     /// Whether the player's hands are ignored, as in a cutscene.
@@ -114,7 +114,7 @@ pub(super) struct GoalState {
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) enum Cut {
     No,
-    /// It is the first one. Nobody told of a cut, so nothing else that was told is dropped.
+    /// It is the first one. The game gave no cut, so no other pending command is dropped.
     First,
     /// It is the first one, and the game has placed the view.
     Placed,

@@ -329,7 +329,7 @@ impl Camera {
         Ok(())
     }
 
-    /// Begins the way that was told. The same one may be told every frame.
+    /// Begins the pending way. The same one may be given every frame.
     pub(super) fn begin_travel(&mut self, clock: Clock) {
         let CameraState { route, next_route, ride, .. } = &self.state;
         if matches!(ride.picture.hand, Hand::Travel(_)) && route.is_the_way_of(next_route) {

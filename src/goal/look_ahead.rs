@@ -152,23 +152,24 @@ impl LookAhead {
     #[inline]
     fn pieces(&self, memory: &mut LookMemory, stride: &Stride, axis: usize, design: f64) -> Pieces {
         let turn = self.turn_after * design;
-        let way = stride.to[axis] - stride.from[axis];
+        let displacement = stride.to[axis] - stride.from[axis];
         let [v0, v1] = [stride.velocity[0][axis], stride.velocity[1][axis]];
         let direction = memory.direction[axis];
         let distance_against = memory.distance_against[axis];
         let mut pieces =
             Pieces { velocity: [v0, v1], before: direction, after: direction, turn: 1.0 };
         // Without an accepted direction, either one is possible; `distance_against` then has a sign.
-        let sense = if direction == 0.0 { if way < 0.0 { 1.0 } else { -1.0 } } else { direction };
-        let gone = if direction == 0.0 { distance_against * -sense } else { distance_against };
-        let turned = gone - sense * way;
-        if way != 0.0 && turned >= turn && -sense * way > 0.0 {
-            pieces.after = -sense;
-            pieces.turn = ((turn - gone) / (turned - gone)).clamp(0.0, 1.0);
-            memory.direction[axis] = -sense;
+        let sign =
+            if direction == 0.0 { if displacement < 0.0 { 1.0 } else { -1.0 } } else { direction };
+        let travelled = if direction == 0.0 { distance_against * -sign } else { distance_against };
+        let turned = travelled - sign * displacement;
+        if displacement != 0.0 && turned >= turn && -sign * displacement > 0.0 {
+            pieces.after = -sign;
+            pieces.turn = ((turn - travelled) / (turned - travelled)).clamp(0.0, 1.0);
+            memory.direction[axis] = -sign;
             memory.distance_against[axis] = 0.0;
         } else if direction == 0.0 {
-            memory.distance_against[axis] = distance_against + way;
+            memory.distance_against[axis] = distance_against + displacement;
         } else {
             memory.distance_against[axis] = turned.max(0.0);
         }

@@ -127,7 +127,7 @@ impl Subject {
         self
     }
 
-    /// Returns this subject as one that jumped in this step, or did not. It may also be told in every step of the jump.
+    /// Returns this subject as one that jumped in this step, or did not. It may be set in every step of the jump.
     #[must_use]
     pub fn with_jump(mut self, jump: bool) -> Self {
         self.jump = Some(jump);

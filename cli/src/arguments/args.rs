@@ -61,7 +61,7 @@ pub fn read_take_quietly(
     Take::read(files, part.as_deref().unwrap_or(path), overrides)
 }
 
-/// Reads a take, or the newest part of a ride log. What can't be read of a log is told on standard error.
+/// Reads a take, or the newest part of a ride log. What can't be read of a log is reported on standard error.
 pub fn read_take(files: Files<'_>, path: &Path, overrides: &Overrides) -> Result<Take, Fault> {
     let take = read_take_quietly(files, path, overrides)?;
     if take.log.is_some() {

@@ -54,7 +54,7 @@ impl RidesArgs {
         Ok(entries)
     }
 
-    /// Returns an entry's take with more changes. What is wrong with its files was told when it was read.
+    /// Returns an entry's take with more changes. What is wrong with its files was reported when it was read.
     pub fn with(&self, entry: &Entry, changes: &[Change]) -> Result<Take, Fault> {
         let changes: Vec<Change> = entry.change.iter().chain(changes).map(tried).collect();
         read_take_quietly(Files::Disk, &entry.path, &self.changes.with(&changes))

@@ -275,7 +275,7 @@ pub fn contact_sheet(takes: &[Take], args: &SheetArgs) -> Result<Picture, Fault>
     Ok(sheet.finish())
 }
 
-/// Draws these rows of a take on one sheet, at its own steps, with the marks. One row is told by a word.
+/// Draws these rows of a take on one sheet, at its own steps, with the marks. One row is named by a word.
 pub fn strip(take: &Take, rows: RangeInclusive<u64>, told: (u64, &str)) -> Result<Picture, Fault> {
     let count = rows.end() - rows.start() + 1;
     let cell = check_size(take.window, count)?;

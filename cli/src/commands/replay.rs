@@ -38,7 +38,7 @@ pub fn run(args: &ReplayArgs) -> Result<bool, Fault> {
     Ok(differs.is_none())
 }
 
-/// What differs, number by number, and what was told before.
+/// What differs, number by number, and the commands before.
 fn table_of(differs: &Differs) -> String {
     let Differs { frame, t, line, logged, now, told } = differs;
     let mut text = format!("\nframe {frame} at t = {t:.4} s differs, line {line} of the calls\n");

@@ -63,7 +63,7 @@ fn scenes<'a>(takes: &'a [Take]) -> Vec<Scene<'a>> {
     takes.iter().map(scene).collect()
 }
 
-/// Returns the pictures of a take. What can't be read is told, and drawn plainly.
+/// Returns the pictures of a take. What can't be read is reported, and drawn plainly.
 pub fn artwork(take: &Take) -> Artwork {
     let (art, faults) = Artwork::of_take(take);
     faults.iter().for_each(|fault| tell("warning", fault));

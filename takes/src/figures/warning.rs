@@ -9,13 +9,13 @@ use super::Figures;
 use super::sample::Sample;
 use super::worst::Worst;
 
-/// A longer warning is not told from this one, in seconds.
+/// Longer warnings count as this long, in seconds.
 const MAX_WARNING: f64 = 3.0;
 /// A position is taken each time the subject has moved by this many screen pixels.
 const EVERY: f64 = 8.0;
 /// A hazard is reached when the subject is nearer than this, in widths of the screen.
 const NEAR: f64 = 0.25;
-/// The number of the shortest warnings that are told.
+/// The number of the shortest warnings that are reported.
 const TOLD: usize = 5;
 
 /// One of the shortest warnings.

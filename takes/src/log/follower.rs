@@ -106,7 +106,7 @@ impl LogFollower {
     ///
     /// # Errors
     ///
-    /// What is new can't be read. It is told once, and nothing more of this part is read.
+    /// What is new can't be read. It is reported once, and nothing more of this part is read.
     pub fn poll(&mut self, take: &mut Take) -> Result<Option<LogNews>, Fault> {
         if let Some(part) = newest_part(&self.folder).filter(|part| *part != self.part) {
             // A part without a frame can't be read yet.

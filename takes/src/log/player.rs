@@ -110,6 +110,6 @@ pub struct Differs {
     pub logged: ShownView,
     /// What is shown now.
     pub now: ShownView,
-    /// What was told since the frame before, as it stands in the table.
+    /// The commands since the frame before, as they stand in the table.
     pub told: Vec<String>,
 }

@@ -201,7 +201,7 @@ impl Log {
     }
 }
 
-/// What a call told, in words. `None` for frames and their subjects.
+/// A command of a call, in words. `None` for frames and their subjects.
 fn words_of(call: &Call) -> Option<String> {
     let camera = &call.camera;
     match &call.what {

@@ -37,7 +37,7 @@ pub enum Happening {
     Teleport,
     /// It landed.
     Landing,
-    /// An event of the take told the camera something.
+    /// An event of the take gave the camera a command.
     Command,
 }
 
