@@ -4,7 +4,9 @@ use glam::DVec2;
 
 use crate::base::maths::{bisect, is_usable};
 use crate::curves::ease::Timing;
-use crate::goal::party::{LegTimes, PartyContext, PartyMemory};
+use crate::goal::member::LegTimes;
+use crate::goal::party_memory::PartyMemory;
+use crate::goal::party_zoom::PartyContext;
 use crate::goal::subject::{Stride, Subject, SubjectNow};
 
 use super::Camera;

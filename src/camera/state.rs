@@ -15,7 +15,7 @@ use crate::curves::ease::Timing;
 use crate::curves::half_life::HalfLifeStep;
 use crate::goal::air::Takeoff;
 use crate::goal::look_ahead::LookMemory;
-use crate::goal::party::PartyMemory;
+use crate::goal::party_memory::PartyMemory;
 use crate::goal::rooms::RoomMemory;
 use crate::goal::subject::Track;
 use crate::lens::lens::Lens;

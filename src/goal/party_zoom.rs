@@ -1,8 +1,26 @@
 //! The zoom at which a party is shown.
 
+use glam::DVec2;
+
 use crate::base::sound::sound;
 use crate::curves::half_life::HalfLifeFactors;
-use crate::goal::party::PartyContext;
+use crate::goal::deadzone::Deadzone;
+use crate::goal::party::Party;
+use crate::lens::lens::Lens;
+
+/// The values of a leg that the party needs.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct PartyContext {
+    pub party: Party,
+    pub anchor: DVec2,
+    pub deadzone: Deadzone,
+    /// At zoom 1.
+    pub lens: Lens,
+    /// The zoom of the zone or the camera.
+    pub wanted: f64,
+    /// Whether only whole-number zooms are shown.
+    pub whole: bool,
+}
 
 /// The zoom of a party: `min(wanted, fit)`, and what is left of the way there.
 #[derive(Clone, Copy, Debug, PartialEq)]

@@ -6,13 +6,14 @@ use crate::base::convert::IntoWorld;
 use crate::base::rect::Rect;
 use crate::base::sound::Sound;
 use crate::keys::error::SettingsError;
-use crate::keys::keys::{is_valid, names, settings};
+use crate::keys::keys::{is_valid, settings};
 use crate::keys::per_axis::PerAxis;
 use crate::keys::setting::{Setting, SettingKind};
 use crate::lens::lens::Lens;
 use crate::lens::screen::YAxis;
 use crate::limits::outline::OutlineName;
 use crate::limits::sides::{Side, Sides};
+use crate::limits::small_world::SmallWorld;
 use crate::limits::walls::Walls;
 
 /// Where in the world the view must stay, in a rectangle or in an outline of several: the `[bounds]` table of a tuning
@@ -78,26 +79,6 @@ settings!(Bounds {
 pub(crate) fn half_a_second() -> f64 {
     0.5
 }
-
-/// Where the world is shown on an axis on which it is smaller than the view.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
-#[cfg_attr(
-    feature = "serde",
-    derive(serde::Serialize, serde::Deserialize),
-    serde(rename_all = "snake_case")
-)]
-#[non_exhaustive]
-pub enum SmallWorld {
-    /// The world in the middle of the screen.
-    #[default]
-    Centre,
-    /// The world at the screen's left or top edge.
-    Start,
-    /// The world at the screen's right or bottom edge.
-    End,
-}
-
-names!(SmallWorld { Centre = "centre", Start = "start", End = "end" });
 
 impl Sound for Bounds {
     fn is_sound(&self) -> bool {

@@ -8,7 +8,7 @@ use crate::base::nearby::Nearby;
 use crate::base::rect::Rect;
 use crate::keys::per_axis::PerAxis;
 use crate::lens::lens::Lens;
-use crate::limits::bounds::SmallWorld;
+use crate::limits::small_world::SmallWorld;
 use crate::limits::walls::{Walls, clamp_with_cushion};
 
 /// The greatest number of parts, and of halls.

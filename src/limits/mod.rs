@@ -8,4 +8,5 @@ pub(crate) mod leash;
 pub(crate) mod outline;
 pub(crate) mod ratchet;
 pub(crate) mod sides;
+pub(crate) mod small_world;
 pub(crate) mod walls;

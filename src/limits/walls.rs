@@ -6,7 +6,7 @@ use crate::base::rect::Rect;
 use crate::curves::course::{Course, Knot};
 use crate::keys::per_axis::PerAxis;
 use crate::lens::lens::Lens;
-use crate::limits::bounds::SmallWorld;
+use crate::limits::small_world::SmallWorld;
 
 /// A rectangle that the view does not leave at this moment: that of the bounds, a hall of an outline, a room.
 #[derive(Clone, Copy, Debug, PartialEq)]

@@ -26,8 +26,8 @@
 //!
 //! Every [`Fault`] names the file, the line, the key and a correct value.
 
-// A file uses its own folder and those above it in this list. The exceptions: a document reads its settings, a tuning
-// file may lie within a take, and a take may hold a log.
+// A file uses its own folder and those above it in this list. The exceptions: a tuning file may lie
+// within a take, and a take may hold a log.
 mod text;
 mod tuning;
 mod take;
@@ -35,11 +35,12 @@ mod ride;
 mod figures;
 mod log;
 
-pub use figures::{Better, Figure, Figures, Warned, drawn_origin};
+pub use figures::{Better, Figure, Figures, Warned};
 pub use log::{
     Differs, Keep, Log, LogFollower, LogNews, LogOptions, LoggedCamera, RideLog, ShownView,
     newest_part,
 };
+pub use ride::drawn::drawn_origin;
 pub use ride::jerks::Jerk;
 pub use ride::marks::{MarkArea, MarkLine, MarkLook, MarkNames};
 pub use ride::moment::{Happening, Moment, deciders_in_words};

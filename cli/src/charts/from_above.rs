@@ -9,9 +9,9 @@ use velvet_pan_takes::Fault;
 use velvet_pan_terraces::art::palette::{PEBBLE, ROSE};
 
 use crate::charts::over_time::range;
-use crate::charts::plot::{LABELS, MARGIN, Plot, Points, TITLE, failed, plot, rgb, titled};
+use crate::charts::plot::{LABELS, MARGIN, Plot, Points, TITLE, plot, rgb, titled};
 use crate::charts::ridden::Ridden;
-use crate::charts::surface::{Area, px};
+use crate::charts::surface::{Area, failed, px};
 use crate::charts::thinned::{self, Thinned};
 
 /// Returns the height at which the world fits the width of an area, within limits.

@@ -8,8 +8,8 @@ use velvet_pan_takes::Fault;
 use velvet_pan_terraces::art::palette::{APRICOT, CREAM, MAUVE, NIGHT};
 use velvet_pan_terraces::picture::Picture;
 
-use crate::charts::plot::{Plot, Points, failed, plot, rgb, text, titled};
-use crate::charts::surface::{self, Area, px};
+use crate::charts::plot::{Plot, Points, plot, rgb, text, titled};
+use crate::charts::surface::{self, Area, failed, px};
 
 /// The lengths of dashes and gaps in pixels, for the first ride, the second and so on; 0 is a solid line.
 const DASHES: [(u32, u32); 6] = [(0, 0), (0, 0), (6, 3), (2, 3), (10, 3), (4, 6)];

@@ -8,7 +8,7 @@ use velvet_pan_takes::Fault;
 use velvet_pan_terraces::art::palette::{HONEY, MAUVE, MIST, NIGHT, PLUM};
 use velvet_pan_terraces::picture::Colour;
 
-use crate::charts::surface::{Area, FINE, Surface, px};
+use crate::charts::surface::{Area, FINE, Surface, failed, px};
 
 /// A plot with its axes.
 pub type Plot<'a, 'b> = ChartContext<'a, Surface<'b>, Cartesian2d<RangedCoordf64, RangedCoordf64>>;
@@ -26,11 +26,6 @@ pub const MARGIN: u32 = 12;
 /// Converts a colour of the palette for plotting.
 pub const fn rgb([red, green, blue, _]: Colour) -> RGBColor {
     RGBColor(red, green, blue)
-}
-
-/// Returns the fault for a plot that could not be drawn.
-pub fn failed(error: impl std::fmt::Display) -> Fault {
-    Fault::new(format!("plot not drawn: {error}"))
 }
 
 /// Returns a style for text of this height in pixels.

@@ -13,9 +13,9 @@ use velvet_pan_terraces::picture::Picture;
 use crate::arguments::rides::Entry;
 use crate::charts::from_above;
 use crate::charts::over_time::{Line, Panel};
-use crate::charts::plot::{failed, rgb, text};
+use crate::charts::plot::{rgb, text};
 use crate::charts::ridden::Ridden;
-use crate::charts::surface::{self, Area, px};
+use crate::charts::surface::{self, Area, failed, px};
 use crate::charts::thinned::Curve;
 use crate::support::output::put;
 

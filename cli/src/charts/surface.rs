@@ -14,8 +14,6 @@ use velvet_pan_terraces::art::text;
 use velvet_pan_terraces::picture::{CLEAR, Picture};
 use zeno::{Command, Join, Mask, Stroke, Style};
 
-use crate::charts::plot::failed;
-
 /// Drawing units per pixel of the picture. Charts are laid out in whole units, which would make curves look like
 /// stairs at one unit per pixel.
 pub const FINE: u32 = 4;
@@ -250,4 +248,9 @@ fn turned(at: Vec2, transform: &FontTransform) -> Vec2 {
         FontTransform::Rotate180 => -at,
         FontTransform::Rotate270 => -at.perp(),
     }
+}
+
+/// Returns the fault for a plot that could not be drawn.
+pub fn failed(error: impl std::fmt::Display) -> Fault {
+    Fault::new(format!("plot not drawn: {error}"))
 }

@@ -16,8 +16,6 @@ mod warning;
 mod worst;
 
 pub use figure::{Better, Figure};
-pub use sample::drawn_origin;
-pub(crate) use sample::{drawn_subject, true_origin};
 pub use warning::Warned;
 
 use std::collections::BTreeMap;

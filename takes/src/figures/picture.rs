@@ -6,8 +6,9 @@ use velvet_pan::View;
 use velvet_pan::glam::DVec2;
 
 use super::Figures;
-use super::sample::{Sample, drawn_origin, drawn_subject, true_origin};
+use super::sample::Sample;
 use super::worst::Worst;
+use crate::ride::drawn::{drawn_origin, drawn_subject, true_origin};
 
 /// A picture moves if it truly moves by at least this distance in a frame, in window pixels.
 const MOVES: f64 = 0.01;

@@ -1,6 +1,7 @@
 //! Cameras on their way through a take: moments, rows, abrupt moments, and what is drawn over them.
 
 pub(crate) mod clock;
+pub(crate) mod drawn;
 pub(crate) mod jerks;
 pub(crate) mod marks;
 pub(crate) mod moment;

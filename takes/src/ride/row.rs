@@ -5,7 +5,7 @@ use std::io::{self, Write};
 use serde::Serialize;
 use velvet_pan::Decider;
 
-use crate::figures::{drawn_origin, drawn_subject, true_origin};
+use crate::ride::drawn::{drawn_origin, drawn_subject, true_origin};
 use crate::ride::moment::{Happening, Moment};
 use crate::take::take::Take;
 

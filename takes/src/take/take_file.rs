@@ -499,3 +499,17 @@ fn check_window(window: [u32; 2]) -> Result<(), String> {
     }
     Err(format!("window {window:?}: expected at most 16384 pixels a side"))
 }
+
+impl Document {
+    /// Returns whether the file is a take and not a tuning, judged by its keys. A file without any key is a tuning
+    /// with defaults.
+    pub fn is_take(&self) -> bool {
+        self.root().is_ok_and(|root| TAKE_KEYS.iter().any(|key| root.get(key).is_some()))
+    }
+}
+
+/// The keys by which a take is recognised.
+const TAKE_KEYS: [&str; 14] = [
+    "tuning", "subjects", "events", "watch", "cameras", "map", "fps", "seconds", "window", "gates",
+    "calls", "hazards", "pictures", "player",
+];

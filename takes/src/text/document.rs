@@ -4,14 +4,10 @@ use std::borrow::Cow;
 use std::path::{Path, PathBuf};
 use std::sync::OnceLock;
 
-use velvet_pan::{Settings, SettingsError};
-
 use crate::text::change::Change;
 use crate::text::fault::{Fault, quoted};
 use crate::text::files::Files;
-use crate::text::keys::Faults;
 use crate::text::node::{Entry, Node, Span};
-use crate::tuning::tuning::settings_in;
 
 /// The text of a TOML file, and its path.
 #[derive(Clone, Debug)]
@@ -51,39 +47,6 @@ impl Document {
     /// Returns the whole text of the file.
     pub fn text(&self) -> &str {
         &self.text
-    }
-
-    /// Returns whether the file is a take and not a tuning, judged by its keys. A file without any key is a tuning
-    /// with defaults.
-    pub fn is_take(&self) -> bool {
-        self.root().is_ok_and(|root| TAKE_KEYS.iter().any(|key| root.get(key).is_some()))
-    }
-
-    /// Reads the settings of a tuning file, and returns every fault, in the order of the file. A wrong value leaves
-    /// the default in its place.
-    ///
-    /// ```
-    /// # use velvet_pan_takes::{BuiltIn, Document, Fault, Files};
-    /// let files = [BuiltIn { name: "soft.toml", text: "[zoom]\nlevel = -2.0\nwhole = true\n".into() }];
-    /// let document = Document::read(Files::BuiltIn(&files), "soft.toml".as_ref())?;
-    /// let (settings, faults) = document.settings();
-    /// assert!(faults[0].to_string().starts_with("soft.toml:2:1: zoom.level: -2 is not possible"));
-    /// assert!(faults.len() == 1 && settings.zoom.whole);
-    /// # Ok::<(), Fault>(())
-    /// ```
-    pub fn settings(&self) -> (Settings, Vec<Fault>) {
-        self.changed_settings(&[])
-    }
-
-    /// Does the same after these changes.
-    pub(crate) fn changed_settings(&self, changes: &[Change]) -> (Settings, Vec<Fault>) {
-        let root = match self.changed(changes) {
-            Ok(root) => root,
-            Err(fault) => return (Settings::default(), vec![fault]),
-        };
-        let mut faults = Faults::new(self, changes);
-        let settings = settings_in(&root, "", &None, &mut faults);
-        (settings, in_order(faults.found))
     }
 
     /// Returns every number of a file that contains nothing else, with its dotted key.
@@ -240,12 +203,6 @@ pub(crate) fn in_plain_words(message: &str, part: &str) -> String {
     }
 }
 
-/// The keys by which a take is recognised.
-const TAKE_KEYS: [&str; 14] = [
-    "tuning", "subjects", "events", "watch", "cameras", "map", "fps", "seconds", "window", "gates",
-    "calls", "hazards", "pictures", "player",
-];
-
 /// The maximum number of faults that are reported for one file.
 const MAX_FAULTS: usize = 100;
 
@@ -254,9 +211,4 @@ pub(crate) fn in_order(mut faults: Vec<Fault>) -> Vec<Fault> {
     faults.sort_by_key(|fault| (fault.place.is_none(), fault.place));
     faults.truncate(MAX_FAULTS);
     faults
-}
-
-/// Returns the message for a refused setting.
-pub(crate) fn refusal(error: &SettingsError) -> String {
-    format!("{} is not possible: expected {}", error.value(), error.expected())
 }

@@ -5,12 +5,12 @@ use std::path::Path;
 use std::sync::LazyLock;
 
 use velvet_pan::{
-    Choice, ChoiceForm, Chosen, Rect, Setting, SettingKind, Settings, SettingsTable, TableForm,
-    Value,
+    Choice, ChoiceForm, Chosen, Rect, Setting, SettingKind, Settings, SettingsError, SettingsTable,
+    TableForm, Value,
 };
 
 use crate::text::change::Change;
-use crate::text::document::{Document, refusal};
+use crate::text::document::{Document, in_order};
 use crate::text::fault::Fault;
 use crate::text::files::Files;
 use crate::text::keys::{Faults, joined, unknown};
@@ -20,6 +20,35 @@ use crate::text::node::{Entry, Node, Span, Tree, Wrong};
 pub fn read_settings(files: Files<'_>, path: &Path, changes: &[Change]) -> Result<Settings, Fault> {
     let (settings, mut faults) = Document::read(files, path)?.changed_settings(changes);
     if faults.is_empty() { Ok(settings) } else { Err(faults.swap_remove(0)) }
+}
+
+impl Document {
+    /// Reads the settings of a tuning file, and returns every fault, in the order of the file. A wrong value leaves
+    /// the default in its place.
+    ///
+    /// ```
+    /// # use velvet_pan_takes::{BuiltIn, Document, Fault, Files};
+    /// let files = [BuiltIn { name: "soft.toml", text: "[zoom]\nlevel = -2.0\nwhole = true\n".into() }];
+    /// let document = Document::read(Files::BuiltIn(&files), "soft.toml".as_ref())?;
+    /// let (settings, faults) = document.settings();
+    /// assert!(faults[0].to_string().starts_with("soft.toml:2:1: zoom.level: -2 is not possible"));
+    /// assert!(faults.len() == 1 && settings.zoom.whole);
+    /// # Ok::<(), Fault>(())
+    /// ```
+    pub fn settings(&self) -> (Settings, Vec<Fault>) {
+        self.changed_settings(&[])
+    }
+
+    /// Does the same after these changes.
+    pub(crate) fn changed_settings(&self, changes: &[Change]) -> (Settings, Vec<Fault>) {
+        let root = match self.changed(changes) {
+            Ok(root) => root,
+            Err(fault) => return (Settings::default(), vec![fault]),
+        };
+        let mut faults = Faults::new(self, changes);
+        let settings = settings_in(&root, "", &None, &mut faults);
+        (settings, in_order(faults.found))
+    }
 }
 
 /// Reads and checks the settings in a table. `prefix` is the path of the table, such as `tuning`; empty for a whole
@@ -379,4 +408,9 @@ fn choice(choices: &[Choice], node: &Node, expected: &str) -> Result<Chosen, Wro
         }
         _ => Err(node.wrong(expected)),
     }
+}
+
+/// Returns the message for a refused setting.
+fn refusal(error: &SettingsError) -> String {
+    format!("{} is not possible: expected {}", error.value(), error.expected())
 }
