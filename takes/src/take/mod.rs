@@ -9,4 +9,5 @@ pub(crate) mod player;
 pub(crate) mod saved;
 pub(crate) mod subjects;
 pub(crate) mod take;
+pub(crate) mod take_checks;
 pub(crate) mod take_file;
