@@ -6,7 +6,7 @@
 use glam::DVec2;
 
 /// Larger whole numbers can't be told apart in `f64` arithmetic.
-pub(crate) const FARTHEST: i64 = 1 << 52;
+pub(crate) const MAX_EXACT_INTEGER: i64 = 1 << 52;
 
 /// Returns the largest whole number that is not above `value`.
 ///
@@ -93,11 +93,11 @@ pub(crate) fn bisect(
 #[inline]
 #[must_use]
 pub(crate) fn is_usable(point: DVec2) -> bool {
-    const FARTHEST: f64 = 1e100;
-    point.abs().cmple(DVec2::splat(FARTHEST)).all()
+    const MAX_COORDINATE: f64 = 1e100;
+    point.abs().cmple(DVec2::splat(MAX_COORDINATE)).all()
 }
 
-/// Usable seconds for a frame: negative steps and steps that are not finite count as 0.
+/// Returns usable seconds for a frame: negative steps and steps that are not finite count as 0.
 #[inline]
 #[must_use]
 pub(crate) fn usable_seconds(seconds: f64) -> f64 {

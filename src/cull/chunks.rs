@@ -4,7 +4,7 @@ use core::ops::Range;
 
 use glam::{DVec2, UVec2};
 
-use crate::base::maths::{FARTHEST, ceil_to_i64, floor_to_i64};
+use crate::base::maths::{MAX_EXACT_INTEGER, ceil_to_i64, floor_to_i64};
 use crate::base::rect::Rect;
 use crate::cull::grid::Grid;
 use crate::view::view::View;
@@ -409,7 +409,7 @@ fn widened(span: Span, tiles: f64) -> Span {
 
 /// Limits a number so that it can still be added.
 fn near(tile: i64) -> i64 {
-    tile.clamp(-FARTHEST, FARTHEST)
+    tile.clamp(-MAX_EXACT_INTEGER, MAX_EXACT_INTEGER)
 }
 
 fn usable(number: f64) -> f64 {

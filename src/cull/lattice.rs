@@ -2,7 +2,7 @@
 
 use glam::{DVec2, Vec2};
 
-use crate::base::maths::{FARTHEST, ceil_to_i64, floor_to_i64, round_to_i64};
+use crate::base::maths::{MAX_EXACT_INTEGER, ceil_to_i64, floor_to_i64, round_to_i64};
 use crate::base::pixel_rect::CanvasRect;
 use crate::lens::screen::Snap;
 use crate::view::view::View;
@@ -69,7 +69,7 @@ pub(crate) struct AxisCells {
 
 impl AxisCells {
     fn new(start: f64, step: f64, scale: f64) -> Self {
-        let (first, end) = (-FARTHEST, FARTHEST);
+        let (first, end) = (-MAX_EXACT_INTEGER, MAX_EXACT_INTEGER);
         let per_pixel = 1.0 / (scale * step);
         Self { start, step, scale, per_pixel, before: 0.0, past: 0.0, first, end }
     }
@@ -100,7 +100,7 @@ impl AxisCells {
     /// lines decide.
     #[inline]
     fn settled(&self, guess: i64, is_past: impl Fn(i64) -> bool) -> i64 {
-        let mut cell = guess.clamp(-FARTHEST, FARTHEST);
+        let mut cell = guess.clamp(-MAX_EXACT_INTEGER, MAX_EXACT_INTEGER);
         for _nearby in 0..4 {
             if !is_past(cell) {
                 cell += 1;

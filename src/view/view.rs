@@ -3,7 +3,7 @@
 use glam::{DVec2, I64Vec2, UVec2, Vec2};
 
 use crate::base::convert::{IntoSeconds, IntoWorld};
-use crate::base::maths::{FARTHEST, mix, round_to_i64};
+use crate::base::maths::{MAX_EXACT_INTEGER, mix, round_to_i64};
 use crate::base::pixel_rect::ScreenRect;
 use crate::base::rect::Rect;
 use crate::base::window::WindowSize;
@@ -360,7 +360,8 @@ impl View {
             out(0).max(out(1))
         };
         let own = self.snapped.corner;
-        let far = own.cmpgt(I64Vec2::splat(FARTHEST)) | own.cmplt(I64Vec2::splat(-FARTHEST));
+        let far = own.cmpgt(I64Vec2::splat(MAX_EXACT_INTEGER))
+            | own.cmplt(I64Vec2::splat(-MAX_EXACT_INTEGER));
         if far.any() || outside(own) == 0.0 {
             return;
         }
