@@ -320,7 +320,7 @@ impl Camera {
 
     /// Advances the camera by `seconds` and shows several subjects together: see [`Party`](crate::Party).
     ///
-    /// When a subject joins or leaves the list, the view moves to the new framing over `party.fade` seconds. The same
+    /// When a subject joins or leaves the list, the picture changes over `party.fade` seconds. The same
     /// happens when a subject is too far away to be shown, and when it is back. A subject whose position is not finite
     /// leaves. At most 32 subjects are shown; more are ignored until there is room. With an empty list the goal stays
     /// where it is.
