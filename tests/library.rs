@@ -20,8 +20,9 @@ mod odd_numbers;
 mod outlines;
 mod pages;
 mod pixels;
-mod places;
 mod player;
+mod rails;
+mod rooms;
 mod shaking;
 mod smoothness;
 mod spaces;
@@ -31,3 +32,4 @@ mod during_changes;
 mod smoothing;
 #[cfg(feature = "serde")]
 mod written;
+mod zones;

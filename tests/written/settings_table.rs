@@ -527,3 +527,40 @@ fn values_that_do_not_fit_each_other_are_named() {
     assert_eq!((zooms(1.0, 1.0, 1.0).len(), zooms(0.5, 2.0, 2.0).len()), (0, 0));
     assert_eq!((zooms(2.0, 1.0, 1.5).len(), zooms(0.5, 2.0, 3.0).len()), (1, 1));
 }
+
+#[test]
+fn places_that_can_not_be_are_refused() {
+    let refused = |change: fn(&mut Settings)| {
+        let mut settings = Settings::default();
+        change(&mut settings);
+        settings.validate().unwrap_err().field().to_owned()
+    };
+    let rooms = |rooms: Rooms| Settings { rooms: Some(rooms), ..Settings::default() };
+    let field = |settings: &Settings| settings.validate().unwrap_err().field().to_owned();
+    assert_eq!(field(&rooms(Rooms { size: Some(DVec2::ZERO), ..Rooms::default() })), "rooms.size");
+    assert_eq!(field(&rooms(Rooms { overstep: -1.0, ..Rooms::default() })), "rooms.overstep");
+    assert_eq!(field(&rooms(Rooms { slide: Some(f64::NAN), ..Rooms::default() })), "rooms.slide");
+    let flat = vec![Rect::new([0, 0], [9, 0])];
+    assert_eq!(field(&rooms(Rooms { list: flat, ..Rooms::default() })), "rooms.list.0");
+    assert_eq!(refused(|s| s.rail = Some(Rail::default())), "rail.points");
+    assert_eq!(refused(|s| s.scroll = Some(Scroll { speed: DVec2::NAN })), "scroll.speed");
+    let lure = Lure { at: DVec2::ZERO, radius: 0.0, strength: 0.5 };
+    let mut settings = Settings { lures: vec![lure], ..Settings::default() };
+    assert_eq!(field(&settings), "lures.0.radius");
+    settings.lures.clear();
+    let zone = Zone::new(Rect::new([0, 0], [9, 9]));
+    for (zone, name) in [
+        (Zone { fade: -1.0, ..zone }, "zones.0.fade"),
+        (Zone { zoom: Some(0.0), ..zone }, "zones.0.zoom"),
+        (Zone { anchor: Some(DVec2::splat(2.0)), ..zone }, "zones.0.anchor"),
+        (Zone { bounds: Some(Rect::default()), ..zone }, "zones.0.bounds"),
+        (
+            Zone { deadzone: Some(Deadzone { left: 9.0, ..Deadzone::default() }), ..zone },
+            "zones.0.deadzone.left",
+        ),
+        (Zone { rect: Rect::default(), ..zone }, "zones.0.rect"),
+    ] {
+        settings.zones = vec![zone];
+        assert_eq!(field(&settings), name);
+    }
+}
