@@ -3,7 +3,7 @@
 use velvet_pan::glam::DVec2;
 use velvet_pan::{
     Airborne, Bounds, Camera, Cue, CueCall, Leash, LookAhead, Rail, Ratchet, Rect, Rooms, Scroll,
-    Settings, Smoothing, Subject, Zone, ZoomNudge,
+    Settings, Shake, Smoothing, Subject, Zone, ZoomNudge,
 };
 
 use crate::support::{camera, smooth};
@@ -280,9 +280,11 @@ fn walking_off_against_the_remembered_direction_looks_the_right_way() {
 fn all_of_a_cue_is_as_old_as_it_says() {
     let mut settings = smooth(Smoothing::HalfLife(0.1));
     let zoom = Some(ZoomNudge { by: 1.5, rise: 0.2, hold: 0.1, fade: 0.6 });
-    settings.cues.insert("gong".into(), Cue { zoom, pause: Some(0.35), ..Cue::default() });
+    let shake = Some(Shake::default());
+    settings.cues.insert("gong".into(), Cue { zoom, shake, pause: Some(0.35), ..Cue::default() });
     let at = |t: f64| [150.0 * t, 30.0 * (3.0 * t).sin()];
     let (mut early, mut late) = (camera(settings.clone()), camera(settings));
+    let mut shaken = false;
     for frame in 0..=90 {
         let t = f64::from(frame) / 60.0;
         let step = if frame == 0 { 0.0 } else { 1.0 / 60.0 };
@@ -295,8 +297,12 @@ fn all_of_a_cue_is_as_old_as_it_says() {
         let (one, other) = (early.follow(step, at(t)), late.follow(step, at(t)));
         if !(30..33).contains(&frame) {
             assert!((one.lens().zoom() - other.lens().zoom()).abs() < 1e-9, "frame {frame}");
+            let apart = (one.shake().pixels - other.shake().pixels).length();
+            assert!(apart < 1e-6, "frame {frame}");
+            shaken |= one.shake().pixels != DVec2::ZERO;
         }
     }
+    assert!(shaken);
     // Both let go of the view at the same moment: at most the way of the three frames is between them.
     assert!(early.view().centre().distance(late.view().centre()) < 0.2);
 }

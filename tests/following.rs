@@ -2,8 +2,8 @@
 
 use velvet_pan::glam::DVec2;
 use velvet_pan::{
-    Axes, Bounds, Camera, LookAhead, PerAxis, Rect, Screen, Settings, SmallWorld, Smoothing,
-    Subject, YAxis,
+    Axes, Bounds, Camera, Cue, LookAhead, PerAxis, Rect, Rooms, Screen, Settings, Shake,
+    SmallWorld, Smoothing, Subject, YAxis,
 };
 
 use crate::support::{camera, smooth};
@@ -193,6 +193,41 @@ fn a_platform_that_swings_is_not_looked_ahead_of() {
                 worst[1] > 15.0,
                 "{rate}, {given}: without the carrier it is movement, {worst:?}"
             );
+        }
+    }
+}
+
+/// Sizes that are a matter of feel, the reach of a cue too, are shares of the design screen.
+#[test]
+fn a_world_of_another_unit_feels_the_same_with_the_same_numbers() {
+    let ride = |unit: f64| {
+        let mut settings = smooth(Smoothing::HalfLife(0.1));
+        settings.screen.unit_pixels = unit;
+        settings.follow.look_ahead = Some(LookAhead::default());
+        let world = Rect::new(DVec2::splat(-500.0) / unit, DVec2::splat(500.0) / unit);
+        settings.bounds = Some(Bounds { cushion_depth: 0.2, ..Bounds::new(world) });
+        let (size, origin) = (DVec2::splat(400.0) / unit, DVec2::splat(-200.0) / unit);
+        settings.rooms = Some(Rooms { size: Some(size), origin, ..Rooms::default() });
+        settings
+            .cues
+            .insert("gong".into(), Cue { shake: Some(Shake::default()), ..Cue::default() });
+        let mut camera = camera(settings);
+        let frame = |frame: u32| {
+            let t = f64::from(frame) / 60.0;
+            if frame == 30 {
+                camera.cue("gong", DVec2::new(300.0, 0.0) / unit).expect("known");
+            }
+            let place = DVec2::new(300.0 * (1.3 * t).sin(), 190.0 * (0.7 * t).sin());
+            let view = camera.follow(1.0 / 60.0, place / unit);
+            (view.centre() * unit, view.shake().pixels)
+        };
+        (0..600).map(frame).collect::<Vec<_>>()
+    };
+    let plain = ride(1.0);
+    for unit in [16.0, 0.25, 100.0] {
+        for (frame, (one, other)) in plain.iter().zip(ride(unit)).enumerate() {
+            assert!(one.0.distance(other.0) < 1e-6, "{unit}: frame {frame}");
+            assert!(one.1.distance(other.1) < 1e-6, "{unit}: frame {frame}");
         }
     }
 }

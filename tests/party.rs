@@ -317,3 +317,19 @@ fn one_followed_alone_is_joined() {
     camera.follow_all(0.5, &alone);
     assert!((camera.follow_all(0.5, &alone).centre().x - 200.0).abs() < 1e-9);
 }
+
+#[test]
+fn parties_with_odd_numbers_have_a_finite_view() {
+    let mut camera = camera(Party::default());
+    let first = camera.follow_all(0.1, &[]).centre();
+    assert_eq!(camera.follow_all(0.1, &[Subject::from([f64::NAN, 0.0])]).centre(), first);
+    let odd = Subject::from([10, 10]).with_weight(f64::NAN).with_margin(f64::INFINITY);
+    assert_eq!(camera.follow_all(0.1, &[odd]).centre(), DVec2::new(10.0, 10.0));
+    let crowd: Vec<Subject> = (0..200).map(|x| Subject::from([x, 0])).collect();
+    for _frame in 0..20 {
+        assert!(camera.follow_all(0.1, &crowd).centre().is_finite());
+    }
+    let far = [Subject::from([-1e300, 0.0]), Subject::from([1e300, 0.0]).with_rank(1)];
+    assert!(camera.follow_all(f64::INFINITY, &far).centre().is_finite());
+    assert!(!camera.is_dropped(1234));
+}

@@ -57,6 +57,10 @@ pub fn invariants(camera: &Camera, view: &View, frame: u32) {
     let (centre, lens) = (view.centre(), view.lens());
     assert!(centre.is_finite() && lens.scale() > 0.0 && lens.scale().is_finite(), "{}", place());
     assert!(lens.rotation().is_finite() && view.residual().is_finite(), "{}", place());
+    assert!(camera.goal().is_finite(), "{}", place());
+    for mark in camera.overlay().marks() {
+        assert!(mark.world_points().iter().all(|at| !at.is_nan()), "{mark:?} {}", place());
+    }
     let steady = view.steady();
     if let Some(rect) = bounds(camera).filter(|_| centre.abs().max_element() < 1e9) {
         // A turned view in whole pixels may find none inside where there is hardly any room.

@@ -292,3 +292,12 @@ fn a_state_in_a_room_far_away_is_restored() {
     let state = camera.state();
     assert_eq!(camera.restore(state), Ok(()));
 }
+
+/// Two states that differ in one shake, or one member of a party, are not equal.
+#[test]
+fn states_differ_by_what_is_in_their_lists() {
+    for what in [2, 5] {
+        let [one, other] = [[3.0, 4.0], [3.0, 5.0]].map(|[x, y]| busy(&[(what, x, y)]).state());
+        assert_ne!(one, other);
+    }
+}
