@@ -120,20 +120,6 @@ fn off(one: &View, other: &View) -> f64 {
 properties! {
     #![cases(400)]
 
-    /// Frames of no time change nothing, to the bit.
-    #[test]
-    fn no_time_changes_nothing(settings in settings(), changes in changes()) {
-        let (mut camera, t) = under_way(&settings, &changes);
-        camera.follow(0.0, subject(t));
-        let (state, view) = (camera.state(), camera.view());
-        for _frame in 0..3 {
-            let before = format!("{:?}", camera.state());
-            let now = camera.follow(0.0, subject(t));
-            prop_assert!(now == view, "{} \n {:?}", before, camera.state());
-        }
-        prop_assert!(camera.state() == state);
-    }
-
     /// A step of seconds in which the subject stands is many short ones.
     #[test]
     fn a_long_step_is_many_short_ones(settings in settings(), changes in changes()) {

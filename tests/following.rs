@@ -36,21 +36,6 @@ fn the_view_comes_to_true_rest() {
     assert!(arrived.is_some_and(|frame| (60..110).contains(&frame)), "{arrived:?}");
 }
 
-#[test]
-fn a_long_step_along_a_bound_is_many_short_ones() {
-    let mut settings = smooth(Smoothing::HalfLife(0.15));
-    settings.bounds = Some(Bounds::new(Rect::new([0, 0], [1000, 1000])));
-    let (mut once, mut often) = (camera(settings.clone()), camera(settings));
-    // The subject runs from open ground past the edge where the view stops (x = 840), and on.
-    let way = |t: f64| DVec2::new(650.0 + 300.0 * t, 500.0 + 100.0 * t);
-    once.follow(0.0, way(0.0));
-    often.follow(0.0, way(0.0));
-    let single = once.follow(1.0, way(1.0)).centre();
-    let stepwise = (1..=4096).map(|i| often.follow(1.0 / 4096.0, way(f64::from(i) / 4096.0)));
-    let last = stepwise.last().expect("steps").centre();
-    assert!((single - last).length() < 1e-6, "{single} and {last}");
-}
-
 /// Where the first subject was, or where the game placed the view before.
 #[test]
 fn axes_that_are_not_followed_stay() {

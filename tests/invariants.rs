@@ -187,24 +187,6 @@ properties! {
     #![cases(CASES)]
 
     #[test]
-    fn hard_bounds_are_never_left(
-        settings in settings(), frames in frames(), cushion in 0.0..1.5_f64,
-        ratchet in prop::option::of(ratchets()),
-    ) {
-        let mut settings = bounded(settings, cushion);
-        settings.follow.ratchet = ratchet.unwrap_or_default();
-        run(&settings, &frames, |_, view, _, _| {
-            let (visible, world) = (view.visible_world(), world());
-            for axis in 0..2 {
-                let inside = visible.min[axis] >= world.min[axis] - 1e-6
-                    && visible.max[axis] <= world.max[axis] + 1e-6;
-                prop_assert!(inside || visible.size()[axis] > world.size()[axis], "{visible:?}");
-            }
-            Ok(())
-        })?;
-    }
-
-    #[test]
     fn rigidly_followed_the_subject_stays_in_its_deadzone(
         settings in settings(), frames in frames(),
     ) {

@@ -1,117 +1,13 @@
-//! A state is everything: ten frames later it is ridden again, to the bit.
-
-use std::collections::VecDeque;
+//! What a state holds, and what a frame of no time leaves alone. That it is everything is tested with the rides.
 
 use velvet_pan::glam::DVec2;
-use velvet_pan::{
-    Airborne, Bounds, Camera, Cameras, Ease, Rail, Rect, Rooms, Settings, StateError, Subject,
-    View, WindowSize,
-};
+use velvet_pan::{Airborne, Bounds, Camera, Rail, Rect, Rooms, Settings, Subject, View};
 
-use crate::rides::random_play::{Dice, Game, Pcg};
-
-const FRAMES: u64 = 600;
-const BACK: usize = 10;
-
-/// What a netcode keeps of a frame's start.
-struct Kept {
-    settings: Settings,
-    window: WindowSize,
-    state: velvet_pan::CameraState,
-    at: [DVec2; 4],
-}
+use crate::rides::random_play::{Game, Pcg};
 
 /// A frame with any commands before it: the same for the same number.
 fn play(camera: &mut Camera, at: &mut [DVec2; 4], seed: u64, frame: u64) -> View {
     Game(Pcg(seed << 32 | frame)).any_frame(camera, at)
-}
-
-#[test]
-fn ten_frames_are_ridden_again_to_the_bit() {
-    for seed in 0..8 {
-        let mut camera = Game(Pcg(seed)).camera();
-        let mut at = [DVec2::new(300.0, 60.0); 4];
-        let (mut past, mut seen) = (VecDeque::new(), VecDeque::new());
-        for frame in 0..FRAMES {
-            let (settings, state) = (camera.settings().clone(), camera.state());
-            past.push_back(Kept { settings, window: camera.view().window_size(), state, at });
-            seen.push_back(play(&mut camera, &mut at, seed, frame));
-            if past.len() <= BACK {
-                continue;
-            }
-            let kept = past.pop_front().expect("eleven");
-            let mut again = camera.clone();
-            again.set_settings(kept.settings, 0.0).expect("valid settings");
-            again.resize(kept.window);
-            again.restore(kept.state).expect("a state of a camera");
-            let mut at_then = kept.at;
-            for (back, view) in (0..).zip(&seen) {
-                let number = frame + back - BACK as u64;
-                let ridden = play(&mut again, &mut at_then, seed, number);
-                assert_eq!(ridden, *view, "seed {seed}, frame {number}");
-            }
-            assert_eq!(again.state(), camera.state(), "seed {seed}, frame {frame}");
-            seen.pop_front();
-        }
-    }
-}
-
-/// Three cameras with any commands, and glides between them.
-fn play_all(cameras: &mut Cameras<u32>, at: &mut [DVec2; 4], seed: u64, frame: u64) -> View {
-    let mut dice = Pcg(seed << 40 | frame);
-    match dice.below(20) {
-        0 => assert!(cameras.switch_to(&dice.below(3))),
-        1..4 => {
-            let ease = dice.pick(&[Ease::Smooth, Ease::Linear, Ease::InOut]);
-            assert!(cameras.glide_to(&dice.below(3), dice.fair(0.0, 0.5), ease));
-        }
-        _ => {}
-    }
-    for (key, camera) in cameras.iter_mut() {
-        play(camera, at, seed + u64::from(*key), frame);
-    }
-    cameras.view(dice.fair(0.0, 0.05))
-}
-
-#[test]
-fn glides_between_cameras_are_ridden_again_to_the_bit() {
-    for seed in (0..60).step_by(10) {
-        let mut cameras = Cameras::new(0, Game(Pcg(seed)).camera());
-        for key in 1..3 {
-            cameras.insert(key, Game(Pcg(seed + u64::from(key))).camera());
-        }
-        let mut at = [DVec2::new(300.0, 60.0); 4];
-        let (mut past, mut seen) = (VecDeque::new(), VecDeque::new());
-        for frame in 0..200 {
-            let each = cameras.iter().map(|(key, camera)| {
-                (*key, camera.settings().clone(), camera.view().window_size())
-            });
-            past.push_back((each.collect::<Vec<_>>(), cameras.state(), at));
-            seen.push_back(play_all(&mut cameras, &mut at, seed, frame));
-            if past.len() <= BACK {
-                continue;
-            }
-            let (each, state, mut at_then) = past.pop_front().expect("eleven");
-            let mut again = cameras.clone();
-            for (key, settings, window) in each {
-                let camera = again.get_mut(&key).expect("one of three");
-                camera.set_settings(settings, 0.0).expect("valid settings");
-                camera.resize(window);
-            }
-            again.restore(&state).expect("the same cameras");
-            for (back, view) in (0..).zip(&seen) {
-                let number = frame + back - BACK as u64;
-                let ridden = play_all(&mut again, &mut at_then, seed, number);
-                assert_eq!(ridden, *view, "seed {seed}, frame {number}");
-            }
-            assert_eq!(again.state(), cameras.state(), "seed {seed}, frame {frame}");
-            seen.pop_front();
-        }
-        let mut fewer = Cameras::new(0, Camera::new(Settings::default()).expect("valid"));
-        let before = fewer.state();
-        assert_eq!(fewer.restore(&cameras.state()), Err(StateError::UnknownCamera));
-        assert_eq!(fewer.state(), before);
-    }
 }
 
 /// Bounds that are set are part of the state; settings that are read again leave them.

@@ -55,28 +55,6 @@ fn it_moves_evenly_through_its_points() {
 }
 
 #[test]
-fn it_is_the_same_at_any_frame_rate() {
-    let fine = ridden(&way(), |_| 1.0 / 960.0);
-    let at = |t: f64| {
-        let next = fine.partition_point(|(time, _)| *time < t).clamp(1, fine.len() - 1);
-        let ((t0, from), (t1, to)) = (fine[next - 1], fine[next]);
-        from + (to - from) * ((t - t0) / (t1 - t0))
-    };
-    let jitter = |frame: usize| [0.014, 0.019, 0.016, 0.3, 0.011][frame % 5];
-    for travel in [way(), way().with_ease(Ease::Smooth)] {
-        let fine_too = ridden(&travel, |_| 1.0 / 960.0);
-        for (t, centre) in ridden(&travel, |_| 1.0 / 30.0) {
-            let near = fine_too.iter().min_by(|a, b| (a.0 - t).abs().total_cmp(&(b.0 - t).abs()));
-            let (time, expected) = *near.unwrap();
-            assert!((time - t).abs() > 1e-6 || centre.distance(expected) < 0.1, "{t}");
-        }
-    }
-    for (t, centre) in ridden(&way(), jitter) {
-        assert!(centre.distance(at(t)) < 0.15, "{t}: {}", centre.distance(at(t)));
-    }
-}
-
-#[test]
 fn it_begins_without_a_jump_and_ends_in_the_hand() {
     let centres = ridden(&way(), |_| 1.0 / 240.0);
     let fastest = centres.windows(2).map(|pair| pair[0].1.distance(pair[1].1)).fold(0.0, f64::max);

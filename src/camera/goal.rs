@@ -122,7 +122,8 @@ fn level(air: &mut Air, stride: &Stride, seconds: f64) -> Stride {
         Air::Doubt { speed, lift } => {
             let moved = stride.against_carrier(seconds);
             let before = *lift;
-            *lift = (before + (moved.from.y - moved.to.y) - *speed * seconds).max(0.0);
+            let risen = (before + (moved.from.y - moved.to.y) - *speed * seconds).max(0.0);
+            *lift = if risen.is_finite() { risen } else { before };
             let heights = [stride.from.y + before, stride.to.y + *lift];
             stride.with_axis(1, heights, stride.carrier().map(|carrier| carrier.y - *speed))
         }

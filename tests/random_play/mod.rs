@@ -5,9 +5,9 @@ mod invariants;
 
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{
-    Airborne, Axes, Bounds, Camera, Cameras, Cue, CueCall, Deadzone, Ease, Fit, HandReturn, Leash,
-    LookAhead, Lure, Outline, Rail, Ratchet, Rect, Rooms, Scroll, Settings, Shake, Smoothing, Snap,
-    Subject, View, YAxis, Zone, ZoomNudge,
+    Airborne, Axes, Bounds, Camera, CameraState, Cameras, Command, Cue, CueCall, Deadzone, Ease,
+    Fit, HandReturn, Leash, LookAhead, Lure, Outline, Rail, Ratchet, Rect, Rooms, Scroll, Settings,
+    SettingsError, Shake, Smoothing, Snap, StateError, Subject, View, YAxis, Zone, ZoomNudge,
 };
 
 pub use invariants::invariants;
@@ -98,6 +98,54 @@ impl Dice for Pcg {
     }
 }
 
+/// What a game plays with: a camera, also one that is logged.
+pub trait Played {
+    /// The camera itself.
+    fn camera(&self) -> &Camera;
+
+    /// Tells it something.
+    fn tell(&mut self, command: Command) -> Result<(), SettingsError>;
+
+    /// Restores a state.
+    fn restore(&mut self, state: CameraState) -> Result<(), StateError>;
+
+    /// Runs a frame.
+    fn run(&mut self, seconds: f64, followed: Followed<'_>) -> View;
+}
+
+/// Whom a frame follows.
+#[derive(Clone, Copy)]
+pub enum Followed<'a> {
+    /// Nobody: the camera goes on alone.
+    Nobody,
+    /// One subject.
+    One(Subject),
+    /// A party.
+    All(&'a [Subject]),
+}
+
+impl Played for Camera {
+    fn camera(&self) -> &Camera {
+        self
+    }
+
+    fn tell(&mut self, command: Command) -> Result<(), SettingsError> {
+        Camera::tell(self, command)
+    }
+
+    fn restore(&mut self, state: CameraState) -> Result<(), StateError> {
+        Camera::restore(self, state)
+    }
+
+    fn run(&mut self, seconds: f64, followed: Followed<'_>) -> View {
+        match followed {
+            Followed::Nobody => self.advance(seconds),
+            Followed::One(subject) => self.follow(seconds, subject),
+            Followed::All(subjects) => self.follow_all(seconds, subjects),
+        }
+    }
+}
+
 /// The name of the outline in games that have one.
 const CELLAR: &str = "cellar";
 
@@ -142,11 +190,11 @@ impl<D: Dice> Game<D> {
     }
 
     /// Runs a frame with up to three calls before it.
-    pub fn any_frame(&mut self, camera: &mut Camera, at: &mut [DVec2; 4]) -> View {
+    pub fn any_frame(&mut self, game: &mut impl Played, at: &mut [DVec2; 4]) -> View {
         for _call in 0..self.0.pick(&[0, 0, 1, 1, 2, 3]) {
-            self.call(camera);
+            self.call(game);
         }
-        self.frame(camera, at).0
+        self.frame(game, at).0
     }
 
     /// Does the same with three cameras, which take turns.
@@ -296,76 +344,85 @@ impl<D: Dice> Game<D> {
     }
 
     /// Makes any call. Returns whether a ratchet may restart: now, or with the next cut.
-    fn call(&mut self, camera: &mut Camera) -> bool {
-        if self.0.one_in(2) { self.place(camera) } else { self.look(camera) }
+    fn call(&mut self, game: &mut impl Played) -> bool {
+        let (told, restarts) =
+            if self.0.one_in(2) { self.place(game.camera()) } else { (self.look(), false) };
+        let is_last = told.is_empty();
+        for command in told {
+            game.tell(command).expect("a sound command");
+        }
+        if is_last {
+            let (state, view) = (game.camera().state(), game.camera().view());
+            assert!(game.restore(state).is_ok(), "a state that a camera was in: {state:?}");
+            assert_eq!((game.camera().state(), game.camera().view()), (state, view));
+        }
+        restarts
     }
 
-    /// Calls that may restart a ratchet.
-    fn place(&mut self, camera: &mut Camera) -> bool {
-        match self.0.below(13) {
-            0 => camera.cut(),
-            1 => camera.place_at(self.0.point()),
-            2 => camera.glide(self.seconds(), self.ease()),
+    /// Commands that may restart a ratchet, and whether they do.
+    fn place(&mut self, camera: &Camera) -> (Vec<Command>, bool) {
+        let command = match self.0.below(13) {
+            0 => Command::Cut,
+            1 => Command::PlaceAt(self.0.point()),
+            2 => Command::Glide { seconds: self.seconds(), ease: self.ease() },
             3 if camera.settings().outlines.contains_key(CELLAR) && self.0.one_in(2) => {
-                camera.set_bounds(CELLAR, self.seconds()).expect("an outline");
+                Command::SetBounds {
+                    bounds: Bounds::of_outline(CELLAR).ok(),
+                    seconds: self.seconds(),
+                }
             }
             3 => {
                 let bounds = (!self.0.one_in(4)).then(|| Bounds::new(self.0.rect()));
-                camera.set_bounds(bounds, self.seconds()).expect("valid bounds");
+                Command::SetBounds { bounds, seconds: self.seconds() }
             }
-            4 => camera.translate(self.0.point()),
-            5 => camera.zoom_now(self.0.number(0.2, 5.0)),
-            6 => camera.rotate_now(self.0.number(-4.0, 4.0)),
+            4 => Command::Translate(self.0.point()),
+            5 => Command::ZoomNow(self.0.number(0.2, 5.0)),
+            6 => Command::RotateNow(self.0.number(-4.0, 4.0)),
             7 => {
                 // One that is over already cuts.
-                let age = self.0.number(0.0, 0.5);
-                camera.cue("drum", CueCall::anywhere().since(age)).expect("a cue");
+                let call = CueCall::anywhere().since(self.0.number(0.0, 0.5));
+                Command::Cue { name: "drum".into(), call }
             }
-            8 => {
-                let changed = self.settings();
-                camera.set_settings(changed, self.seconds()).expect("valid settings");
-            }
+            8 => Command::SetSettings {
+                settings: Box::new(self.settings()),
+                seconds: self.seconds(),
+            },
             9 => {
                 let most = self.0.pick(&[400, 2000, u32::MAX]);
-                camera.resize((self.0.below(most), self.0.below(most)));
+                Command::Resize((self.0.below(most), self.0.below(most)).into())
             }
-            _ => return self.look(camera),
-        }
-        true
+            _ => return (self.look(), false),
+        };
+        (vec![command], true)
     }
 
-    /// Calls that do not.
-    fn look(&mut self, camera: &mut Camera) -> bool {
-        match self.0.below(15) {
-            0 => camera.aim_at(self.0.point()),
-            1 => camera.switch_subject(),
-            2 => camera.zoom_to(self.0.number(0.2, 5.0)),
+    /// Commands that do not. None stands for a state that is restored.
+    fn look(&mut self) -> Vec<Command> {
+        vec![match self.0.below(15) {
+            0 => Command::AimAt(self.0.point()),
+            1 => Command::SwitchSubject,
+            2 => Command::ZoomTo(self.0.number(0.2, 5.0)),
             3 | 4 => {
                 let about = self.0.one_in(2).then(|| self.0.screen());
-                camera.zoom_by(self.0.number(-3.0, 3.0), about);
+                Command::ZoomBy { notches: self.0.number(-3.0, 3.0), about }
             }
-            5 => camera.rotate_to(self.0.number(-4.0, 4.0)),
-            6 => camera.grab(self.0.screen()),
-            7 | 8 => camera.drag_to(self.0.screen()),
-            9 => camera.release(),
-            10 | 11 => camera.pan(self.0.screen() - Vec2::new(160.0, 90.0)),
-            12 => camera.show(&self.0.rect(), self.seconds(), self.ease()),
+            5 => Command::RotateTo(self.0.number(-4.0, 4.0)),
+            6 => Command::Grab(self.0.screen()),
+            7 | 8 => Command::DragTo(self.0.screen()),
+            9 => Command::Release,
+            10 | 11 => Command::Pan(self.0.screen() - Vec2::new(160.0, 90.0)),
+            12 => Command::Show { rect: self.0.rect(), seconds: self.seconds(), ease: self.ease() },
             13 => {
-                camera.cue("gong", CueCall::at(self.0.point())).expect("a cue");
-                camera.end_shakes(self.seconds());
+                let call = CueCall::at(self.0.point());
+                let gong = Command::Cue { name: "gong".into(), call };
+                return vec![gong, Command::EndShakes(self.seconds())];
             }
-            _ => {
-                let (state, view) = (camera.state(), camera.view());
-                let restored = camera.restore(state);
-                assert!(restored.is_ok(), "a state that a camera was in: {state:?}");
-                assert_eq!((camera.state(), camera.view()), (state, view));
-            }
-        }
-        false
+            _ => return Vec::new(),
+        }]
     }
 
     /// Runs any frame. Returns the view, and whether a subject was certainly followed.
-    fn frame(&mut self, camera: &mut Camera, at: &mut [DVec2; 4]) -> (View, bool) {
+    fn frame(&mut self, game: &mut impl Played, at: &mut [DVec2; 4]) -> (View, bool) {
         for place in at.iter_mut() {
             let reach = if self.0.one_in(50) { 2000.0 } else { 8.0 };
             *place += DVec2::new(self.0.fair(-reach, reach), self.0.fair(-reach, reach));
@@ -376,7 +433,7 @@ impl<D: Dice> Game<D> {
         let point = |game: &mut Self, place: DVec2| if odd { game.0.point() } else { place };
         let kind = self.0.below(20);
         let view = match kind {
-            0 | 1 => camera.advance(step),
+            0 | 1 => game.run(step, Followed::Nobody),
             2..6 => {
                 let count = self.0.below(5) as usize;
                 let subjects = (0..count).map(|index| {
@@ -387,13 +444,17 @@ impl<D: Dice> Game<D> {
                         .with_rank(index as i32 % 2)
                 });
                 let subjects: Vec<Subject> = subjects.collect();
-                camera.follow_all(step, &subjects)
+                game.run(step, Followed::All(&subjects))
             }
-            6 => camera.follow(step, Subject::from(point(self, at[0])).with_grounded(false)),
-            7 => {
-                camera.follow(step, Subject::from(point(self, at[0])).with_velocity(self.0.point()))
+            _ => {
+                let subject = Subject::from(point(self, at[0]));
+                let told = match kind {
+                    6 => subject.with_grounded(false),
+                    7 => subject.with_velocity(self.0.point()),
+                    _ => subject,
+                };
+                game.run(step, Followed::One(told))
             }
-            _ => camera.follow(step, point(self, at[0])),
         };
         (view, kind > 7 && !odd)
     }

@@ -3,7 +3,7 @@
 use rand::RngExt;
 use rand::rngs::SmallRng;
 use velvet_pan::glam::{DVec2, Vec2};
-use velvet_pan::{Bounds, Camera, Command, Ease, Rect, Shake};
+use velvet_pan::{Bounds, Camera, Command, Ease, Rect, Shake, Travel, Waypoint};
 
 use super::path::TICK;
 
@@ -25,6 +25,7 @@ enum What {
     AnotherAtOnce,
     Cut,
     Show,
+    Travel,
     Grab,
     Pan,
     Wheel,
@@ -40,13 +41,14 @@ enum What {
     Settings,
 }
 
-const ALL: [What; 19] = [
+const ALL: [What; 20] = [
     What::Glide,
     What::GlideFromRest,
     What::AnotherSubject,
     What::AnotherAtOnce,
     What::Cut,
     What::Show,
+    What::Travel,
     What::Grab,
     What::Pan,
     What::Wheel,
@@ -75,8 +77,12 @@ impl TimedCommand {
         }
     }
 
+    pub fn name(&self) -> String {
+        format!("command {:?}", self.what)
+    }
+
     /// One command of each kind.
-    pub fn each() -> [Self; 19] {
+    pub fn each() -> [Self; 20] {
         ALL.map(|what| Self { what, at: 2.8517, seconds: 0.7, place: DVec2::new(0.7, 0.3) })
     }
 
@@ -99,9 +105,8 @@ impl TimedCommand {
 
     /// Whether a hand holds the view, or lets it go.
     fn holds(&self) -> bool {
-        const HANDS: [What; 6] =
-            [What::Show, What::Grab, What::Pan, What::Wheel, What::WheelBack, What::Place];
-        HANDS.contains(&self.what)
+        use What::{Grab, Pan, Place, Show, Travel, Wheel, WheelBack};
+        matches!(self.what, Show | Travel | Grab | Pan | Wheel | WheelBack | Place)
     }
 
     /// Tells what is due in the frame between two times.
@@ -137,6 +142,13 @@ impl TimedCommand {
                 let rect = Rect::around(DVec2::new(700.0, 300.0) + place * 400.0, [180.0, 100.0]);
                 return [Some((at, Command::Show { rect, seconds, ease })), dragged, released];
             }
+            What::Travel => {
+                let points = [place, DVec2::ONE - place, DVec2::new(0.5, place.x)];
+                let points =
+                    points.map(|point| Waypoint::at(DVec2::new(700.0, 300.0) + point * 400.0));
+                let travel = Command::Travel(Travel::new(points, 0.3 + seconds));
+                return [Some((at, travel)), released, None];
+            }
             What::Grab => return [Some((at, Command::Grab(pointer))), dragged, released],
             What::Pan => return [released, None, None],
             What::Wheel => Command::ZoomBy { notches: 2.0 * place.x - 1.0, about: Some(pointer) },
@@ -168,8 +180,8 @@ impl TimedCommand {
     }
 
     /// Changes the settings after the frame that ends at this tick. Settings have no other time: they act at once.
-    pub fn settle(&self, camera: &mut Camera, tick: u32) -> bool {
-        let is_now = self.what == What::Settings && tick == (self.at / TICK) as u32;
+    pub fn settle(&self, camera: &mut Camera, tick: Option<u32>) -> bool {
+        let is_now = self.what == What::Settings && tick == Some((self.at / TICK) as u32);
         if is_now {
             let mut settings = camera.settings().clone();
             settings.follow.anchor = self.place * 0.4 + 0.3;

@@ -3,8 +3,15 @@
 mod digest;
 #[path = "../random_play/mod.rs"]
 pub mod random_play;
-mod measure;
+mod before;
+mod frame_rates;
 mod path;
+mod games;
+mod jumps;
+mod known;
+mod repeated;
+mod restored;
+mod ride;
 mod stages;
 mod tiny_steps;
 mod commands;

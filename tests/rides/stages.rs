@@ -20,6 +20,22 @@ pub struct Stage {
     pub party: bool,
 }
 
+impl Stage {
+    /// Whether the two set the same, so that one of them would do nothing.
+    pub fn excludes(&self, other: &Self) -> bool {
+        const SAME: [&[&str]; 5] = [
+            &["bounds", "cushion", "outline", "outline that fills"],
+            &["rooms", "rooms that slide", "houses in the open", "houses that slide"],
+            &["rail", "travelling rail"],
+            &["airborne hold", "airborne, off the leash"],
+            // These pass back and forth between halls, many times in a frame: some rides would take minutes.
+            &["outline that fills", "rail"],
+        ];
+        let both = |names: &&[&str]| names.contains(&self.name) && names.contains(&other.name);
+        self.name == other.name || SAME.iter().any(both)
+    }
+}
+
 const fn stage(name: &'static str, set: fn(&mut Settings)) -> Stage {
     Stage { name, set, event: |_, _| {}, hops: false, party: false }
 }
@@ -146,6 +162,15 @@ pub const STAGES: [Stage; 26] = [
         })
     },
 ];
+
+pub fn every_stage() -> impl Iterator<Item = Stage> {
+    STAGES.into_iter().chain(OUTLINES)
+}
+
+/// The stage of this name.
+pub fn named(name: &str) -> Stage {
+    every_stage().find(|stage| stage.name == name).expect("the name of a stage")
+}
 
 /// Stages in place of those of bounds.
 pub const OUTLINES: [Stage; 2] = [
