@@ -2,10 +2,10 @@
 
 use std::hint::black_box;
 
-use velvet_pan::glam::{DVec2, UVec2};
+use velvet_pan::glam::{DVec2, UVec2, Vec2};
 use velvet_pan::{
-    Bounds, Boxes, Camera, Cameras, Chunks, Ease, Grid, GridEdge, Layer, Lure, Rect, Rooms,
-    Settings, Shake, ShakeMix, Smoothing, SpriteGrid, Subject, Zone,
+    Bounds, Boxes, Camera, Cameras, Chunks, Command, Ease, Grid, GridEdge, Layer, Lure, Rect,
+    Rooms, Settings, Shake, ShakeMix, Smoothing, SpriteGrid, Subject, Zone,
 };
 
 use crate::support::smooth;
@@ -27,12 +27,22 @@ fn frames_after_the_first_allocate_nothing() {
     settings.bounds = Some(Bounds::new(Rect::new([0, 0], [3840, 960])));
     let mut camera = Camera::new(settings).expect("valid settings");
     let grid = Grid::new(240, 60, [16, 16]);
+    let tell = |camera: &mut Camera, frame: i32| {
+        for late in [0.004, 0.01, 0.002] {
+            let zoom = Command::ZoomTo(1.0 + f64::from(frame % 5) * 0.1);
+            camera.tell_due(zoom, late).expect("a zoom");
+        }
+        camera.pan(Vec2::new(1.0, 0.0));
+        camera.show(&Rect::new([0, 0], [640, 360]), 0.2, Ease::Smooth);
+    };
+    tell(&mut camera, 0);
     camera.follow(0.0, [0, 0]);
 
     let count = allocations(|| {
         for frame in 0..1000 {
             if frame % 7 == 0 {
                 camera.shake(&Shake::default(), 1.0);
+                tell(&mut camera, frame);
             }
             let at = [f64::from(frame) * 3.0, 400.0];
             camera.rotate_now(f64::from(frame % 3) * 0.1);

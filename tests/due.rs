@@ -3,7 +3,7 @@
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{
     Bounds, Camera, Command, Cue, CueCall, Ease, Rect, Rooms, Settings, Shake, Smoothing, Subject,
-    View, Zone,
+    Travel, View, Waypoint, Zone,
 };
 
 fn camera() -> Camera {
@@ -146,21 +146,80 @@ fn bounds_are_checked_when_they_are_told() {
     }
 }
 
+/// What waits is the next frame's input. After a restore it is told again; a cut and a switch last.
 #[test]
-fn a_state_remembers_them() {
+fn a_restored_camera_is_told_again() {
     let mut camera = camera();
-    camera.tell_due(show(500.0), 0.07).expect("a rectangle");
-    camera.tell_due(Command::Cut, 0.02).expect("a cut");
     let state = camera.state();
+    let tell = |camera: &mut Camera| {
+        camera.tell_due(show(500.0), 0.07).expect("a rectangle");
+        camera.tell_due(Command::ZoomTo(2.0), 0.02).expect("a zoom");
+        camera.rotate_to(0.3);
+    };
+    tell(&mut camera);
+    assert_eq!(camera.state(), state);
     let once = camera.follow(0.1, runner(0.1));
     let mut other = Camera::new(camera.settings().clone()).expect("valid settings");
     other.restore(state).expect("a sound state");
+    tell(&mut other);
     assert_eq!(other.follow(0.1, runner(0.1)), once);
-    // A world that loops moves them too.
+    // Without it, nothing of that happens.
+    tell(&mut other);
+    other.restore(state).expect("a sound state");
+    let view = other.follow(0.1, runner(0.1));
+    assert!(!other.is_in_hand() && view.lens().zoom() == 1.0);
+    // A world that loops moves what waits.
     camera.restore(state).expect("a sound state");
+    tell(&mut camera);
     camera.translate([-1024.0, 0.0]);
     let moved = camera.follow(0.1, [15.0 - 1024.0, 0.0]);
     assert!((moved.centre() - once.centre() + DVec2::new(1024.0, 0.0)).length() < 1e-9);
+    // A cut waits for somebody to follow.
+    camera.cut();
+    camera.advance(0.1);
+    let state = camera.state();
+    camera.restore(state).expect("a sound state");
+    let cut = camera.follow(0.1, [900.0, 40.0]).centre();
+    assert!(cut.distance(DVec2::new(900.0, 40.0)) < 1e-9, "{cut}");
+}
+
+/// Of two ways in one frame both begin, each at its moment.
+#[test]
+fn two_travels_in_one_frame_both_begin() {
+    let way = |x: f64| {
+        Command::Travel(Travel::new(
+            [Waypoint::at([x, 300.0]), Waypoint::at([x + 400.0, 0.0])],
+            1.0,
+        ))
+    };
+    let told = [(0.05, way(-200.0)), (0.2, way(300.0))];
+    let (once, often) = (hitch(&told), smooth(&told));
+    assert!((once.centre() - often.centre()).length() < 0.1, "{once:?} {often:?}");
+    let second = hitch(&told[1..]);
+    assert!((once.centre() - second.centre()).length() > 10.0);
+}
+
+/// Points and zooms are those of the moment at which they are told, and what acts at once drops what it contradicts.
+#[test]
+fn what_waits_means_what_it_meant_when_it_was_told() {
+    let mut camera = camera();
+    let grabbed = camera.view().screen_to_world(Vec2::new(40.0, 30.0));
+    camera.grab(Vec2::new(40.0, 30.0));
+    camera.rotate_now(0.7);
+    let view = camera.follow(0.1, runner(0.1));
+    assert!((view.world_to_screen(grabbed) - Vec2::new(40.0, 30.0)).length() < 1e-3);
+    camera.release();
+    camera.zoom_by(2.0, None);
+    camera.zoom_by(1.0, None);
+    camera.zoom_now(1.5);
+    camera.follow(0.1, runner(0.2));
+    assert_eq!(camera.follow(1.0, runner(1.2)).lens().zoom(), 1.5);
+    camera.glide(0.5, Ease::Smooth);
+    assert!(camera.is_gliding(), "a getter sees what waits");
+    camera.grab(Vec2::new(40.0, 30.0));
+    camera.place_at([0.0, 0.0]);
+    camera.follow(0.1, runner(1.3));
+    assert!(!camera.is_in_hand());
 }
 
 /// Another subject comes at a moment of the frame, at the velocity that the game gives.

@@ -5,8 +5,9 @@ use glam::DVec2;
 use crate::base::maths::is_usable;
 use crate::goal::subject::{Stride, Subject, SubjectNow, Track};
 
-use super::agenda::{Agenda, DueCommand};
+use super::command::Command;
 use super::state::{Cut, GoalState};
+use super::told::Told;
 
 /// What a frame is given.
 #[derive(Clone, Copy, Debug)]
@@ -83,7 +84,7 @@ pub(super) const SAME_MOMENT: f64 = 1e-9;
 pub(super) fn arrive<'a>(
     input: &Input<'a>,
     goal: &mut GoalState,
-    agenda: &Agenda,
+    told: &Told,
     reach: DVec2,
     offset: DVec2,
 ) -> Arrival<'a> {
@@ -112,7 +113,7 @@ pub(super) fn arrive<'a>(
             let from = last.filter(|_| party.is_some() || !goal.party.is_several());
             let far = |from: DVec2| (subject.position - from).abs().cmpgt(reach).any();
             let jumped = from.is_none_or(far);
-            match comes_at(agenda, seconds, jumped) {
+            match comes_at(told, seconds, jumped) {
                 Some(moment) => {
                     turn = moment;
                     meet(subject, party, track);
@@ -124,9 +125,8 @@ pub(super) fn arrive<'a>(
         }
     };
     if alone.is_none() && party.is_none() {
-        turn = agenda
-            .moment_of(seconds, |command| matches!(command, DueCommand::AimAt(_)))
-            .unwrap_or(0.0);
+        turn =
+            told.moment_of(seconds, |command| matches!(command, Command::AimAt(_))).unwrap_or(0.0);
     }
     let coasts = |left: SubjectNow| left.coasts(seconds * turn);
     let coasting = before.filter(|_| turn > 0.0).map(coasts);
@@ -137,13 +137,13 @@ pub(super) fn arrive<'a>(
 
 /// When a subject came: with the first command that brings another one, or moves this one.
 #[inline]
-fn comes_at(agenda: &Agenda, seconds: f64, jumped: bool) -> Option<f64> {
-    if agenda.is_empty() {
+fn comes_at(told: &Told, seconds: f64, jumped: bool) -> Option<f64> {
+    if !told.has_due() {
         return None;
     }
-    agenda.moment_of(seconds, |command| match command {
-        DueCommand::SwitchSubject => true,
-        DueCommand::Cut => jumped,
+    told.moment_of(seconds, |command| match command {
+        Command::SwitchSubject => true,
+        Command::Cut => jumped,
         _ => false,
     })
 }

@@ -10,6 +10,7 @@ use crate::motion::transition::Transition;
 
 use super::arrival::{Arrival, Clock};
 use super::change::INSTANT;
+use super::command::Command;
 use super::framing::Framing;
 use super::leg::{self, HALL_SECONDS, HALVINGS, Leg, LensMove, STRAIGHT_PIXELS};
 use super::limits::Tether;
@@ -124,13 +125,16 @@ impl Camera {
         let is_over = match self.state.ride.picture.hand {
             Hand::Stay => !stays,
             // A pan ends at the start of the first frame without one.
-            Hand::Pan => self.state.pending.pan == DVec2::ZERO && !self.state.agenda.pans(),
+            Hand::Pan => {
+                let pans = |command: &Command| matches!(command, Command::Pan(_));
+                self.told.at_end.pan == DVec2::ZERO && !self.told.is_due(pans)
+            }
             _ => false,
         };
         if is_over {
             self.release_hand(arrival.clock(0.0));
         }
-        if self.state.pending.holds_point() && !self.state.waits_for_subject() {
+        if self.told.at_end.holds_point() && !self.waits_for_subject() {
             self.take_point_in_hand(arrival.clock(0.0));
         }
         if arrival.seconds > 0.0 {
@@ -170,12 +174,12 @@ impl Camera {
     }
 
     fn next_end(&self, arrival: &Arrival<'_>, done: f64) -> f64 {
-        let Self { rules, framing, state, .. } = self;
+        let Self { rules, framing, state, told, .. } = self;
         let seconds = arrival.seconds;
         if seconds <= 0.0 {
             return 1.0;
         }
-        let mut end = state.agenda.next_moment(seconds).unwrap_or(1.0);
+        let mut end = told.next_moment(seconds).unwrap_or(1.0);
         if state.pause > 0.0 {
             end = (done + state.pause / seconds).min(end);
         }
@@ -194,7 +198,7 @@ impl Camera {
 
     /// Runs one leg, and what follows from its end. Returns where it ended.
     fn run_leg(&mut self, arrival: &Arrival<'_>, done: f64, end: f64) -> f64 {
-        let Self { rules, window, state, framing, scratch } = self;
+        let Self { rules, window, state, framing, scratch, .. } = self;
         let step = Step { rules, window: *window, arrival };
         let end = step.pass(state, framing, [done, end], scratch);
         if self.shows_several(arrival)

@@ -6,20 +6,21 @@ use alloc::string::String;
 use glam::{DVec2, Vec2};
 
 use crate::base::convert::IntoSeconds;
-use crate::base::maths::usable_seconds;
+use crate::base::maths::{usable_angle, usable_seconds};
 use crate::base::rect::Rect;
 use crate::base::window::WindowSize;
 use crate::curves::ease::Ease;
 use crate::keys::error::SettingsError;
+use crate::lens::rotation::RotationGlide;
+use crate::lens::zoom::ZoomGlide;
 use crate::limits::bounds::Bounds;
 use crate::settings::settings::Settings;
 use crate::shake::cue::CueCall;
 use crate::shake::shake::Shake;
 
 use super::Camera;
-use super::agenda::DueCommand;
 use super::arrival::Clock;
-use super::state::HandCommand;
+use super::told::HandCommand;
 use super::travel::Travel;
 
 /// A camera command as a value: to store, to send, or to record. There is one for everything that a game can tell a
@@ -138,27 +139,36 @@ pub enum Command {
 }
 
 impl Command {
-    /// What waits for its moment, or `None` for what acts at once or keeps its own time.
-    fn due_command(&self) -> Option<DueCommand> {
-        Some(match *self {
-            Self::PlaceAt(point) => DueCommand::PlaceAt(point),
-            Self::ZoomNow(zoom) => DueCommand::ZoomNow(zoom),
-            Self::RotateNow(rotation) => DueCommand::RotateNow(rotation),
-            Self::Cut => DueCommand::Cut,
-            Self::SwitchSubject => DueCommand::SwitchSubject,
-            Self::AimAt(point) => DueCommand::AimAt(point),
-            Self::Glide { seconds, ease } => DueCommand::Glide { seconds, ease },
-            Self::SetBounds { bounds, seconds } => DueCommand::SetBounds { bounds, seconds },
-            Self::ZoomTo(zoom) => DueCommand::ZoomTo(zoom),
-            Self::ZoomBy { notches, about } => DueCommand::ZoomBy { notches, about },
-            Self::RotateTo(rotation) => DueCommand::RotateTo(rotation),
-            Self::Grab(screen) => DueCommand::Grab(screen),
-            Self::DragTo(screen) => DueCommand::DragTo(screen),
-            Self::Release => DueCommand::Release,
-            Self::Pan(pixels) => DueCommand::Pan(pixels),
-            Self::Show { rect, seconds, ease } => DueCommand::Show { rect, seconds, ease },
-            _ => return None,
-        })
+    /// Returns whether it acts at once, also if it has a time.
+    fn acts_at_once(&self) -> bool {
+        matches!(
+            self,
+            Self::Translate(_)
+                | Self::Resize(_)
+                | Self::SetSettings { .. }
+                | Self::EndShakes(_)
+                | Self::PauseShakes(_)
+                | Self::AdvanceShakes(_)
+                | Self::Shake { .. }
+        )
+    }
+
+    /// Returns whether it is what a player's hand does.
+    fn is_by_hand(&self) -> bool {
+        matches!(
+            self,
+            Self::Grab(_) | Self::DragTo(_) | Self::Release | Self::Pan(_) | Self::ZoomBy { .. }
+        )
+    }
+
+    /// Moves everything that is in the world.
+    pub(super) fn translate(&mut self, delta: DVec2) {
+        match self {
+            Self::PlaceAt(at) | Self::AimAt(at) => *at += delta,
+            Self::Show { rect, .. } => rect.translate(delta),
+            Self::Travel(travel) => travel.points.iter_mut().for_each(|point| point.at += delta),
+            _ => {}
+        }
     }
 }
 
@@ -193,8 +203,8 @@ impl Camera {
     /// moved at its given velocity since. A moment before the frame's start counts as its start.
     ///
     /// [`Command::Translate`], [`Command::Resize`], [`Command::SetSettings`] and the ending and pausing of shakes act
-    /// immediately, like a command given to [`tell`](Self::tell). Without a time, in a frame of 0 seconds, or if
-    /// 16 wait already, a command acts as in `tell`.
+    /// immediately, like a command given to [`tell`](Self::tell). Without a time, or in a frame of 0 seconds, a command acts as
+    /// in `tell`.
     ///
     /// # Errors
     ///
@@ -215,84 +225,96 @@ impl Camera {
         before_end: impl IntoSeconds,
     ) -> Result<(), SettingsError> {
         let before_end = usable_seconds(before_end.into_seconds());
-        if let Some(due_command) = command.due_command() {
-            if due_command.is_by_hand() && self.state.ignores_hands {
-                return Ok(());
-            }
-            if let DueCommand::SetBounds { bounds, .. } = &due_command {
-                self.rules.settings.check_bounds(bounds.as_ref())?;
-            }
-            self.do_due(due_command, before_end);
+        if command.is_by_hand() && self.state.ignores_hands {
             return Ok(());
         }
         match command {
-            Command::Translate(delta) => self.translate(delta),
-            Command::Resize(window) => self.resize(window),
             Command::SetSettings { settings, seconds } => {
                 return self.set_settings(*settings, seconds);
             }
+            Command::Cue { name, call } => return Ok(self.call_cue(&name, call, before_end)?),
+            Command::SetBounds { ref bounds, .. } => {
+                self.rules.settings.check_bounds(bounds.as_ref())?;
+            }
+            Command::Travel(ref travel) => travel.fault().map_or(Ok(()), Err)?,
+            _ => {}
+        }
+        self.do_due(command, before_end);
+        Ok(())
+    }
+
+    /// Does what can't be refused, at its moment in the next frame or, without a time, as a method does.
+    pub(super) fn do_due(&mut self, command: Command, before_end: f64) {
+        if before_end > 0.0 && !command.acts_at_once() {
+            self.told.add(before_end, command);
+        } else {
+            self.act(&command, before_end, Clock::Track);
+        }
+    }
+
+    /// Does something that was told: at once, or with what else acts at this moment. It is `late` by what has passed of it
+    /// before the frame. A point of the screen that it names is one of the picture at this moment.
+    pub(super) fn act(&mut self, command: &Command, late: f64, clock: Clock) {
+        match *command {
+            Command::PlaceAt(point) => self.place_at(point),
+            Command::ZoomNow(zoom) => {
+                if !zoom.is_nan() {
+                    self.state.lens.zoom = ZoomGlide::at(self.limited_zoom(zoom));
+                    self.state.lens.transitions.clear();
+                    (self.told.at_end.zoom, self.told.at_end.about) = (None, None);
+                }
+                self.refresh(clock);
+            }
+            Command::RotateNow(rotation) => {
+                if let Some(rotation) = usable_angle(rotation) {
+                    self.state.lens.rotation = RotationGlide::at(rotation);
+                    self.told.at_end.rotation = None;
+                }
+                self.refresh(clock);
+            }
+            Command::Translate(delta) => self.translate(delta),
+            Command::Resize(window) => self.resize(window),
+            // They act when they are told, by value.
+            Command::SetSettings { .. } => {}
             Command::EndShakes(seconds) => self.end_shakes(seconds),
             Command::PauseShakes(paused) => self.pause_shakes(paused),
             Command::AdvanceShakes(seconds) => self.advance_shakes(seconds),
             Command::Shake { shake, strength } => {
                 let shaking = &self.rules.settings.shake;
-                self.state.shakes.begin(shaking, shake, strength, None, before_end);
+                self.state.shakes.begin(shaking, shake, strength, None, late);
             }
-            Command::Travel(travel) => {
-                self.state.plan(&travel)?;
-                self.do_due(DueCommand::Travel, before_end);
-            }
-            Command::Cue { name, call } => {
-                let call = call.since(call.age + before_end);
-                return self.cue(&name, call).map_err(SettingsError::from);
-            }
-            // Every other one is a due_command.
-            _ => {}
-        }
-        Ok(())
-    }
-
-    /// Does what a player's hand does, unless an itinerary ignores it.
-    pub(super) fn do_by_hand(&mut self, due_command: DueCommand) {
-        if !self.state.ignores_hands {
-            self.act(due_command, 0.0, Clock::Track);
-        }
-    }
-
-    /// Does something. A point of the screen that it names is one of the picture at this moment.
-    pub(super) fn act(&mut self, due_command: DueCommand, late: f64, clock: Clock) {
-        match due_command {
-            DueCommand::PlaceAt(point) => self.place_at(point),
-            DueCommand::ZoomNow(zoom) => {
-                self.state.zoom_now(zoom, &self.rules, &self.framing);
-                self.refresh(clock);
-            }
-            DueCommand::RotateNow(rotation) => {
-                self.state.rotate_now(rotation);
-                self.refresh(clock);
-            }
-            DueCommand::Cut => self.cut(),
-            DueCommand::SwitchSubject => self.switch_subject(),
-            DueCommand::AimAt(point) => self.aim_at(point),
-            DueCommand::Glide { seconds, ease } => self.glide(seconds, ease),
+            Command::Cut => self.cut(),
+            Command::SwitchSubject => self.switch_subject(),
+            Command::AimAt(point) => self.aim_at(point),
+            Command::Glide { seconds, ease } => self.glide(seconds, ease),
             // Bounds were checked when they were told. If they do not fit newer settings, the old ones stay.
-            DueCommand::SetBounds { bounds, seconds } => _ = self.set_bounds(bounds, seconds),
-            DueCommand::ZoomTo(zoom) => self.zoom_to(zoom),
-            DueCommand::ZoomBy { notches, about } => {
+            Command::SetBounds { bounds, seconds } => _ = self.set_bounds(bounds, seconds),
+            Command::ZoomTo(zoom) => self.zoom_to(zoom),
+            Command::ZoomBy { notches, about } => {
                 let grip = about.and_then(|at| self.grip(at, clock));
-                self.state.zoom_by(notches, grip, &self.rules, &self.framing);
+                let (zoom, wanted) = (&self.rules.settings.zoom, self.state.lens.zoom.wanted());
+                self.told.at_end.zoom_by(notches, grip, zoom, [wanted, self.framing.least_zoom]);
             }
-            DueCommand::RotateTo(rotation) => self.rotate_to(rotation),
-            DueCommand::Grab(screen) => self.state.pending.grab(self.grip(screen, clock)),
-            DueCommand::DragTo(screen) => self.state.pending.drag_to(screen),
-            DueCommand::Release => self.state.pending.hand = Some(HandCommand::Release),
-            DueCommand::Pan(pixels) => {
-                self.state.pending.pan_by(pixels, &self.framing.lens);
+            Command::RotateTo(rotation) => self.rotate_to(rotation),
+            Command::Grab(screen) => {
+                let grip = self.grip(screen, clock);
+                self.told.at_end.grab(grip);
             }
-            DueCommand::Show { rect, seconds, ease } => self.show(&rect, seconds, ease),
-            DueCommand::Travel => self.state.pending.hand = Some(HandCommand::Travel),
-            DueCommand::CueGlide(seconds) => self.glide(seconds - late, Ease::Smooth),
-            DueCommand::CuePause(seconds) => self.state.pending.pause((seconds - late).max(0.0)),
+            Command::DragTo(screen) => self.told.at_end.drag_to(screen),
+            Command::Release => self.told.at_end.hand = Some(HandCommand::Release),
+            Command::Pan(pixels) => self.told.at_end.pan_by(pixels, &self.framing.lens),
+            Command::Show { rect, seconds, ease } => self.show(&rect, seconds, ease),
+            // A way was checked when it was told.
+            Command::Travel(ref travel) => _ = self.travel(travel),
+            // Settings may have changed since it was called.
+            Command::Cue { ref name, call } => {
+                if let Some(cue) = self.rules.settings.cues.get(name).copied() {
+                    self.told.at_end.play(&cue, call.strength, late);
+                    if let Some(seconds) = cue.glide {
+                        self.glide(seconds - late, Ease::Smooth);
+                    }
+                }
+            }
         }
     }
 }

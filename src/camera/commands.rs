@@ -7,19 +7,16 @@ use crate::base::maths::{is_usable, usable_angle, usable_seconds};
 use crate::camera::hand::{Grip, Hand};
 use crate::curves::ease::{Ease, Timing};
 use crate::keys::error::SettingsError;
-use crate::lens::rotation::RotationGlide;
-use crate::lens::zoom::ZoomGlide;
 use crate::limits::bounds::{Bounds, BoundsInForce, IntoBounds};
 use crate::limits::ratchet::Barrier;
 use crate::motion::motion::Moving;
 
 use super::Camera;
-use super::agenda::DueCommand;
 use super::arrival::Clock;
 use super::change::FocusAfter;
-use super::framing::Framing;
-use super::rules::Rules;
-use super::state::{CameraState, Cut, NewBounds};
+use super::command::Command;
+use super::state::{CameraState, Cut};
+use super::told::NewBounds;
 
 impl Camera {
     /// Cuts to the subject in the next frame that has one, for example after a teleport. Clears all memories and ends
@@ -44,12 +41,13 @@ impl Camera {
         if !is_usable(point) {
             return;
         }
-        let CameraState { ride, pending, cuts, goal, .. } = &mut self.state;
+        let CameraState { ride, cuts, goal, .. } = &mut self.state;
         *cuts = cuts.wrapping_add(1);
         goal.cut = if goal.cut == Cut::First { Cut::Placed } else { goal.cut };
         ride.picture.hand = Hand::Off;
         ride.picture.fades.clear();
-        (pending.aim, pending.hand, pending.about) = (None, None, None);
+        let at_end = &mut self.told.at_end;
+        (at_end.aim, at_end.hand, at_end.about) = (None, None, None);
         (ride.picture.barrier, ride.room) = (None, None);
         ride.focus = Moving { position: point, velocity: DVec2::ZERO };
         self.state.forget_goal(point);
@@ -73,7 +71,7 @@ impl Camera {
     pub fn aim_at(&mut self, point: impl IntoWorld) {
         let point = point.into_world();
         if is_usable(point) {
-            self.state.pending.aim = Some(point);
+            self.told.at_end.aim = Some(point);
         }
     }
 
@@ -101,7 +99,7 @@ impl Camera {
     pub fn glide(&mut self, seconds: impl IntoSeconds, ease: Ease) {
         let seconds = usable_seconds(seconds.into_seconds());
         if seconds > 0.0 {
-            self.state.pending.glide = Some(Timing { seconds, ease });
+            self.told.at_end.glide = Some(Timing { seconds, ease });
         } else {
             self.cut();
         }
@@ -132,7 +130,7 @@ impl Camera {
         let bounds = bounds.into_bounds()?;
         self.rules.settings.check_bounds(bounds.as_ref())?;
         let seconds = usable_seconds(seconds.into_seconds());
-        self.state.pending.bounds = Some(NewBounds { bounds, seconds });
+        self.told.at_end.bounds = Some(NewBounds { bounds, seconds });
         Ok(())
     }
 
@@ -176,6 +174,7 @@ impl Camera {
             return;
         }
         self.state.translate(delta);
+        self.told.translate(delta);
         self.limit(Clock::Track);
     }
 
@@ -201,7 +200,7 @@ impl Camera {
     /// ```
     pub fn zoom_to(&mut self, zoom: f64) {
         if !zoom.is_nan() {
-            self.state.pending.zoom = Some(self.limited_zoom(zoom));
+            self.told.at_end.zoom = Some(self.limited_zoom(zoom));
         }
     }
 
@@ -215,8 +214,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn zoom_now(&mut self, zoom: f64) {
-        self.state.zoom_now(zoom, &self.rules, &self.framing);
-        self.refresh(Clock::Track);
+        self.act(&Command::ZoomNow(zoom), 0.0, Clock::Track);
     }
 
     /// Returns a zoom within the range and the limits of bounds and ratchet.
@@ -244,7 +242,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn zoom_by(&mut self, notches: f64, about: Option<Vec2>) {
-        self.do_by_hand(DueCommand::ZoomBy { notches, about });
+        _ = self.tell(Command::ZoomBy { notches, about }); // never refused
     }
 
     /// What this screen point shows, without the shake, if it is one.
@@ -268,7 +266,7 @@ impl Camera {
     /// ```
     pub fn rotate_to(&mut self, rotation: f64) {
         if let Some(rotation) = usable_angle(rotation) {
-            self.state.pending.rotation = Some(rotation);
+            self.told.at_end.rotation = Some(rotation);
         }
     }
 
@@ -283,28 +281,29 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn rotate_now(&mut self, rotation: f64) {
-        self.state.rotate_now(rotation);
-        self.refresh(Clock::Track);
+        self.act(&Command::RotateNow(rotation), 0.0, Clock::Track);
     }
 
-    /// Applies the pending commands, at the end of a frame or at their moment.
+    /// Applies what was told for a moment, at the end of a frame or at their moment.
     pub(super) fn apply_commands(&mut self, clock: Clock) {
         self.take_point_in_hand(clock);
-        let pending = core::mem::take(&mut self.state.pending);
-        if let Some(new) = pending.bounds.filter(|new| new.bounds != self.bounds()) {
+        let told = core::mem::take(&mut self.told.at_end);
+        let fits = |new: &NewBounds| self.rules.settings.check_bounds(new.bounds.as_ref()).is_ok();
+        let is_other = |new: &NewBounds| new.bounds != self.bounds() && fits(new);
+        if let Some(new) = told.bounds.filter(is_other) {
             let change = self.begin(Timing::smooth(new.seconds), clock);
             self.state.limits.bounds = BoundsInForce::Set(new.bounds);
             self.scratch.cover_bounds(&self.rules, self.state.limits.bounds);
             self.fade(change, FocusAfter::AsFarBehind, clock);
         }
-        if let Some(zoom) = pending.zoom {
+        if let Some(zoom) = told.zoom {
             let zoom = self.limited_zoom(zoom);
             self.state.lens.zoom.head_for(zoom, self.framing.least_zoom);
         }
-        if let Some(rotation) = pending.rotation {
+        if let Some(rotation) = told.rotation {
             self.state.lens.rotation.head_for(rotation);
         }
-        if let Some(nudge) = pending.nudge {
+        if let Some(nudge) = told.nudge {
             // During another one, it begins at the current value and takes its own rise time.
             let rise = self.state.lens.nudge.map_or(0.0, |_| nudge.nudge.rise);
             let change = (rise > 0.0).then(|| self.begin(Timing::smooth(rise), clock));
@@ -313,48 +312,14 @@ impl Camera {
                 self.fade(change, FocusAfter::Here, clock);
             }
         }
-        if let Some(pause) = pending.pause {
+        if let Some(pause) = told.pause {
             self.state.pause = self.state.pause.max(pause);
         }
         // A change without duration is complete at once.
         let screen = self.framing.lens.size();
         self.state.move_lens(&self.rules.settings, screen, 0.0, &mut self.scratch.zoom);
         self.refresh_framing();
-        self.apply_hand(&pending, clock);
+        self.apply_hand(&told, clock);
         self.refresh(clock);
-    }
-}
-
-impl CameraState {
-    pub(super) fn zoom_now(&mut self, zoom: f64, rules: &Rules, framing: &Framing) {
-        if zoom.is_nan() {
-            return;
-        }
-        self.lens.zoom = ZoomGlide::at(rules.settings.zoom.limited(zoom, framing.least_zoom));
-        self.lens.transitions.clear();
-        (self.pending.zoom, self.pending.about) = (None, None);
-    }
-
-    pub(super) fn rotate_now(&mut self, rotation: f64) {
-        if let Some(rotation) = usable_angle(rotation) {
-            self.lens.rotation = RotationGlide::at(rotation);
-            self.pending.rotation = None;
-        }
-    }
-
-    pub(super) fn zoom_by(
-        &mut self,
-        notches: f64,
-        about: Option<Grip>,
-        rules: &Rules,
-        framing: &Framing,
-    ) {
-        let (zoom, least) = (&rules.settings.zoom, framing.least_zoom);
-        let wanted = self.pending.zoom.unwrap_or_else(|| self.lens.zoom.wanted());
-        let notched = zoom.notched(wanted.max(least), notches);
-        if notches.is_finite() && !notched.is_nan() {
-            self.pending.zoom = Some(zoom.limited(notched, least));
-            self.pending.about = about.or(self.pending.about);
-        }
     }
 }

@@ -12,7 +12,6 @@ use crate::settings::follow::{Airborne, Axes};
 use crate::view::view::View;
 
 use super::Camera;
-use super::agenda::Due;
 use super::air::take_off;
 use super::arrival::{Arrival, Clock, Input, Kind, arrive, meet};
 use super::change::{Change, FocusAfter};
@@ -32,17 +31,17 @@ impl Camera {
         input.seconds = usable_seconds(input.seconds);
         self.state.pass_time(input.seconds);
         if input.seconds <= 0.0 {
-            while let Some(Due { before_end, command }) = self.state.agenda.take(0.0) {
-                self.act(command, before_end, Clock::Track);
+            while let Some((before_end, command)) = self.told.take(0.0) {
+                self.act(&command, before_end, Clock::Track);
             }
         }
-        if input.seconds > 0.0 || self.state.waits_for_subject() {
+        if input.seconds > 0.0 || self.waits_for_subject() {
             self.step(&input);
         } else {
             if input.party.is_none() && input.alone.is_none() {
                 self.aim(Clock::Track);
             }
-            if !self.state.pending.is_empty() {
+            if !self.told.at_end.is_empty() {
                 self.apply_commands(Clock::Track);
             }
         }
@@ -54,9 +53,9 @@ impl Camera {
     /// How the subject arrived, its way as one leg or several, and the end of the step.
     #[inline]
     fn step(&mut self, input: &Input<'_>) {
-        let Self { rules, state, framing, scratch, .. } = self;
+        let Self { rules, state, told, framing, scratch, .. } = self;
         let offset = framing.follow.offset;
-        let arrival = arrive(input, &mut state.goal, &state.agenda, framing.view, offset);
+        let arrival = arrive(input, &mut state.goal, told, framing.view, offset);
         if framing.follow.airborne == Airborne::Hold {
             let (takeoff, focus) = (state.goal.takeoff, state.ride.focus.position);
             (state.goal.takeoff, state.ride.goal) =
@@ -64,7 +63,8 @@ impl Camera {
         } else {
             state.ride.goal.air = Air::Grounded;
         }
-        let is_alone = !state.is_busy() && !rules.has_places() && {
+        let is_told = told.has_due() || told.at_end.holds_point();
+        let is_alone = !is_told && !state.is_busy() && !rules.has_places() && {
             let leg = Leg::new(rules, framing, state, arrival.stride(), arrival.seconds);
             leg::run_alone(&leg, state, scratch)
         };
@@ -78,10 +78,10 @@ impl Camera {
 
     #[inline]
     fn settle(&mut self, arrival: &Arrival<'_>) {
-        let CameraState { ride, goal, pending, .. } = &self.state;
+        let CameraState { ride, goal, .. } = &self.state;
         let quiet = matches!(arrival.kind, Kind::Moved(_)) && arrival.party.is_none();
         let landed = ride.goal.air != Air::Grounded && !arrival.in_air;
-        let has_commands = !pending.is_empty();
+        let has_commands = !self.told.at_end.is_empty();
         if !quiet || landed || has_commands || !goal.party.is_idle() {
             self.settle_arrival(arrival);
         }
@@ -92,7 +92,7 @@ impl Camera {
 
     fn settle_arrival(&mut self, arrival: &Arrival<'_>) {
         let cut = matches!(arrival.kind, Kind::Cut);
-        let glide = self.state.pending.glide.take();
+        let glide = self.told.at_end.glide.take();
         if let Some(timing) = glide.filter(|_| !cut) {
             return self.glide_to_subject(arrival, timing);
         }
@@ -101,12 +101,12 @@ impl Camera {
             self.state.goal.track.forget();
             return self.aim(Clock::Track);
         };
-        let CameraState { ride, goal, pending, .. } = &mut self.state;
+        let CameraState { ride, goal, .. } = &mut self.state;
         let (air, track) = (&mut ride.goal.air, &mut goal.track);
         match arrival.kind {
             Kind::Cut => {
                 if goal.cut == Cut::Commanded {
-                    pending.drop_hands();
+                    self.told.at_end.drop_hands();
                 }
                 track.meet(&subject);
                 let now = SubjectNow { position: subject.position, velocity: DVec2::ZERO };
@@ -138,7 +138,7 @@ impl Camera {
         let before = if comes { arrival.clock_before() } else { clock };
         let now = clock.subject(&self.state.goal.track);
         let cut = self.state.goal.cut == Cut::Commanded;
-        let glide = self.state.pending.glide.take().filter(|_| !cut || now.is_none());
+        let glide = self.told.at_end.glide.take().filter(|_| !cut || now.is_none());
         let change = glide.map(|timing| self.begin(timing, before));
         let air = &mut self.state.ride.goal.air;
         let in_air = arrival.in_air || (!comes && *air != Air::Grounded);
@@ -150,7 +150,7 @@ impl Camera {
         }
         match (change, now) {
             (None, Some(now)) if cut => {
-                self.state.pending.drop_hands();
+                self.told.at_end.drop_hands();
                 self.cut_to(now, Air::unknown(in_air));
             }
             (None, Some(now)) if comes => self.come_to(now, clock),
@@ -181,7 +181,8 @@ impl Camera {
         }
         self.refresh_framing();
         let air = self.state.ride.goal.air;
-        self.state.go_to_subject(subject, air, &self.rules, &self.framing);
+        let aim = self.told.at_end.aim;
+        self.state.go_to_subject(subject, aim, air, &self.rules, &self.framing);
         self.fade(change, FocusAfter::AtGoal, clock);
     }
 
@@ -199,7 +200,7 @@ impl Camera {
 
     /// Without a subject, makes a named point the goal.
     fn aim(&mut self, clock: Clock) {
-        let Some(aim) = self.state.pending.aim else { return };
+        let Some(aim) = self.told.at_end.aim else { return };
         self.state.ride.goal.point = aim;
         // A point that is aimed at is in no room.
         self.state.ride.room = None;
@@ -230,10 +231,16 @@ impl Camera {
         ride.picture.barrier = None;
         self.state.enter_places(&self.rules, now.position);
         self.refresh_framing();
-        self.state.go_to_subject(Some(now.position), air, &self.rules, &self.framing);
+        self.state.go_to_subject(Some(now.position), None, air, &self.rules, &self.framing);
         self.keep_to_halls(FocusAfter::AtGoal, Clock::Step(Some(now)));
         self.state.ride.focus = Moving { position: self.goal_at_rest(), velocity: DVec2::ZERO };
         self.limit(Clock::Step(Some(now)));
+    }
+
+    /// Returns whether a command waits that cannot do without the subject: a cut, also that of the first frame, or a
+    /// glide.
+    pub(super) fn waits_for_subject(&self) -> bool {
+        self.state.goal.cut != Cut::No || self.told.at_end.glide.is_some()
     }
 }
 
@@ -242,17 +249,18 @@ impl CameraState {
     fn go_to_subject(
         &mut self,
         subject: Option<DVec2>,
+        aim: Option<DVec2>,
         air: Air,
         rules: &Rules,
         framing: &Framing,
     ) {
-        let Self { goal, ride, pending, .. } = self;
+        let Self { goal, ride, .. } = self;
         // The first subject tells where the view is on axes that are not followed.
         let is_first = core::mem::replace(&mut goal.cut, Cut::No) == Cut::First;
         let axes = if is_first { Axes::Both } else { framing.follow.axes };
         if let Some(position) = subject {
             ride.goal = ride.goal.cut_to(position, axes, air, framing);
-        } else if let Some(aim) = pending.aim {
+        } else if let Some(aim) = aim {
             ride.goal = GoalMemory { point: aim, ..GoalMemory::default() };
             goal.track.forget();
             ride.room = None;

@@ -11,10 +11,10 @@ use crate::lens::zoom::ZoomGlide;
 use crate::settings::hands::HandReturn;
 
 use super::Camera;
-use super::agenda::DueCommand;
 use super::arrival::Clock;
 use super::change::FocusAfter;
-use super::state::{HandCommand, Pending};
+use super::command::Command;
+use super::told::{HandCommand, Moment};
 
 /// The remaining fraction of a zoom about a point at which the point is released.
 const ALL_BUT_REACHED: f64 = 0.01;
@@ -38,7 +38,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn grab(&mut self, screen: Vec2) {
-        self.do_by_hand(DueCommand::Grab(screen));
+        _ = self.tell(Command::Grab(screen)); // never refused
     }
 
     /// Moves the view so that the grabbed world point is under this screen point. Without a grab it does
@@ -56,12 +56,12 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn drag_to(&mut self, screen: Vec2) {
-        self.do_by_hand(DueCommand::DragTo(screen));
+        _ = self.tell(Command::DragTo(screen)); // never refused
     }
 
     /// Ends a drag, a zoom about a point or a `show`.
     pub fn release(&mut self) {
-        self.do_by_hand(DueCommand::Release);
+        _ = self.tell(Command::Release); // never refused
     }
 
     /// Moves the view by this number of screen pixels along the screen's axes, in the next frame. For keys,
@@ -79,7 +79,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn pan(&mut self, pixels: Vec2) {
-        self.do_by_hand(DueCommand::Pan(pixels));
+        _ = self.tell(Command::Pan(pixels)); // never refused
     }
 
     /// Moves and zooms the view within `seconds` so that this world rectangle is completely visible, as far as
@@ -99,24 +99,24 @@ impl Camera {
     pub fn show(&mut self, rect: &Rect, seconds: impl IntoSeconds, ease: Ease) {
         if is_usable(rect.min) && is_usable(rect.max) {
             let timing = Timing { seconds: usable_seconds(seconds.into_seconds()), ease };
-            self.state.pending.hand = Some(HandCommand::Show(*rect, timing));
+            self.told.at_end.hand = Some(HandCommand::Show(*rect, timing));
         }
     }
 
     /// Takes a grabbed point, or the point of a zoom, in hand. This happens at the start of a step, or in a frame of no
     /// time.
     pub(super) fn take_point_in_hand(&mut self, clock: Clock) {
-        let (hand, about) = (self.state.pending.hand, self.state.pending.about.take());
+        let (hand, about) = (self.told.at_end.hand, self.told.at_end.about.take());
         if let Some(HandCommand::Grab(grip)) = hand {
-            self.state.pending.hand = None;
+            self.told.at_end.hand = None;
             self.state.ride.picture.take_in_hand(Hand::Grab(grip), self.shown_focus(clock));
         }
         let Some(grip) = about else { return };
         if hand == Some(HandCommand::Release) {
-            self.state.pending.hand = None;
+            self.told.at_end.hand = None;
             self.release_hand(clock);
         }
-        if let Some(zoom) = self.state.pending.zoom.take() {
+        if let Some(zoom) = self.told.at_end.zoom.take() {
             let zoom = self.limited_zoom(zoom);
             self.state.lens.zoom.head_for(zoom, self.framing.least_zoom);
         }
@@ -128,12 +128,12 @@ impl Camera {
     }
 
     /// Applies the commands of hands.
-    pub(super) fn apply_hand(&mut self, pending: &Pending, clock: Clock) {
+    pub(super) fn apply_hand(&mut self, told: &Moment, clock: Clock) {
         let picture = &mut self.state.ride.picture;
-        if let (Some(screen), Hand::Grab(grip)) = (pending.drag, &mut picture.hand) {
+        if let (Some(screen), Hand::Grab(grip)) = (told.drag, &mut picture.hand) {
             grip.screen = screen;
         }
-        match pending.hand {
+        match told.hand {
             Some(HandCommand::Show(rect, timing)) => {
                 let zoom = self.limited_zoom(self.framing.lens.zoom_to_fit(&rect));
                 let (hand, wanted) = (Hand::Show(rect.centre()), self.state.lens.zoom.wanted());
@@ -145,16 +145,16 @@ impl Camera {
                     self.fade(change, FocusAfter::Here, clock);
                 }
             }
-            Some(HandCommand::Travel) => self.begin_travel(clock),
+            Some(HandCommand::Travel) => self.begin_travel(told.route, clock),
             Some(HandCommand::Release) => self.release_hand(clock),
             Some(HandCommand::Grab(_)) | None => {}
         }
         let hand = self.state.ride.picture.hand;
-        if pending.pan != DVec2::ZERO && !matches!(hand, Hand::Grab(_)) {
+        if told.pan != DVec2::ZERO && !matches!(hand, Hand::Grab(_)) {
             if hand != Hand::Pan {
                 self.state.ride.picture.take_in_hand(Hand::Pan, self.shown_focus(clock));
             }
-            self.state.ride.picture.hand_focus += pending.pan;
+            self.state.ride.picture.hand_focus += told.pan;
         }
         if self.state.pause > 0.0 && self.state.ride.picture.hand == Hand::Off {
             self.state.ride.picture.take_in_hand(Hand::Pause, self.shown_focus(clock));

@@ -5,14 +5,14 @@ use alloc::string::ToString;
 use glam::DVec2;
 
 use super::Camera;
-use super::agenda::DueCommand;
+use super::command::Command;
 use crate::base::convert::IntoSeconds;
 use crate::base::maths::{bisect, usable_seconds};
 use crate::base::rect::Rect;
 use crate::lens::lens::Lens;
 use crate::limits::walls::Walls;
 use crate::shake::active_shakes::ShakeOrigin;
-use crate::shake::cue::{CueCall, Nudge, UnknownCue};
+use crate::shake::cue::{CueCall, UnknownCue};
 use crate::shake::shake::{Shake, ShakeOffset};
 use crate::view::view::View;
 
@@ -37,30 +37,34 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn cue(&mut self, name: &str, call: impl Into<CueCall>) -> Result<(), UnknownCue> {
+        self.call_cue(name, call.into(), 0.0)
+    }
+
+    /// Plays a cue that was due some seconds before the end of the next frame. Its shake begins at once, the rest at its
+    /// moment; every part is as old as the call says.
+    pub(super) fn call_cue(
+        &mut self,
+        name: &str,
+        call: CueCall,
+        before_end: f64,
+    ) -> Result<(), UnknownCue> {
         let Some(cue) = self.rules.settings.cues.get(name).copied() else {
             let known = self.rules.settings.cues.keys().cloned().collect();
             return Err(UnknownCue { name: name.to_string(), known });
         };
-        let CueCall { strength, age, position } = call.into();
+        let CueCall { strength, age, position } = call;
         if !(strength > 0.0 && strength.is_finite()) {
             return Ok(());
         }
-        // Every part of a cue is as old as the call says.
-        let age = usable_seconds(age);
+        let age = usable_seconds(age + before_end);
         if let Some(shake) = cue.shake {
             let width = self.framing.design.x;
             let (near, far) = (cue.full_within * width, cue.none_beyond * width);
             let origin = position.map(|position| ShakeOrigin { position, near, far });
             self.state.shakes.begin(&self.rules.settings.shake, shake, strength, origin, age);
         }
-        if let Some(nudge) = cue.zoom {
-            self.state.pending.nudge = Some(Nudge { nudge, strength, age });
-        }
-        if let Some(seconds) = cue.glide {
-            self.do_due(DueCommand::CueGlide(seconds), age);
-        }
-        if let Some(seconds) = cue.pause {
-            self.do_due(DueCommand::CuePause(seconds), age);
+        if cue.moves() {
+            self.do_due(Command::Cue { name: name.to_string(), call }, age);
         }
         Ok(())
     }

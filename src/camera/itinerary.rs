@@ -250,7 +250,7 @@ impl ItineraryTarget for Camera {
 
     fn has_arrived(&self) -> bool {
         let state = &self.state;
-        if self.is_gliding() || state.lens_changes() || !state.pending.is_empty() {
+        if self.is_gliding() || state.lens_changes() || !self.told.is_empty() {
             return false;
         }
         let is_held = !matches!(state.ride.picture.hand, Hand::Off | Hand::Pause | Hand::Stay);

@@ -5,7 +5,6 @@
 //! `arrival`, `air`, `goal`, `limits`, `picture`. `leg.rs` puts them together, and `busy.rs` divides the time around
 //! a leg while more than following is under way.
 
-mod agenda;
 mod air;
 mod arrival;
 mod busy;
@@ -30,6 +29,7 @@ mod pointer;
 mod report;
 mod rules;
 mod state;
+mod told;
 pub(crate) mod travel;
 
 use alloc::vec::Vec;
@@ -41,7 +41,9 @@ use crate::base::maths::usable_seconds;
 use crate::base::rect::Rect;
 use crate::base::sound::Sound;
 use crate::base::window::WindowSize;
+use crate::camera::command::Command;
 use crate::camera::hand::Hand;
+use crate::camera::told::Told;
 use crate::curves::course::Course;
 use crate::curves::ease::Timing;
 use crate::curves::half_life::HalfLifeStep;
@@ -89,6 +91,8 @@ pub struct Camera {
     rules: Rules,
     window: WindowSize,
     state: CameraState,
+    /// What the game has told since the last frame.
+    told: Told,
     /// What follows from rules, state and window.
     framing: Framing,
     scratch: Scratch,
@@ -148,7 +152,8 @@ impl Camera {
         let lens = Lens::new(&rules.settings.screen);
         let framing = Framing::new(&rules, &state, window, &lens, None);
         let scratch = Scratch::new(&rules, state.limits.bounds);
-        let mut camera = Self { rules, window, state, framing, scratch };
+        let told = Told::default();
+        let mut camera = Self { rules, window, state, told, framing, scratch };
         camera.zoom_now(camera.rules.settings.zoom.level);
         camera.keep_to_halls(FocusAfter::AtGoal, Clock::Track);
         Ok(camera)
@@ -213,14 +218,33 @@ impl Camera {
         Ok(())
     }
 
-    /// Returns everything that lasts from frame to frame. Save it for a replay or a rollback.
+    /// Returns everything that lasts from frame to frame. Save it for a replay or a rollback, after a frame.
+    ///
+    /// What the game has told since, and waits for the next frame, belongs to that frame's input and not to the state. Tell
+    /// it again after [`restore`](Self::restore). A cut and a switch of the subject last until somebody is followed.
+    ///
+    /// ```
+    /// # use velvet_pan::{Camera, Settings};
+    /// let mut camera = Camera::new(Settings::default())?;
+    /// camera.follow(0.1, [40, 20]);
+    /// let saved = camera.state();
+    /// camera.rotate_to(0.2);
+    /// let turned = (camera.follow(0.1, [40, 20]), camera.follow(0.1, [40, 20])).1;
+    ///
+    /// camera.restore(saved)?;
+    /// camera.rotate_to(0.2); // the input of the next frame, again
+    /// camera.follow(0.1, [40, 20]);
+    /// assert_eq!(camera.follow(0.1, [40, 20]), turned);
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     #[must_use]
     pub fn state(&self) -> CameraState {
         self.state
     }
 
     /// Restores a saved state. With the same settings and the same input, the camera then returns the same views, to
-    /// the bit. Bounds in force are part of the state, the window's size is not. Allocates nothing.
+    /// the bit. Bounds in force are part of the state, the window's size is not. What was told and waits is forgotten.
+    /// Allocates nothing.
     ///
     /// A state that was saved with other settings is accepted: memories of what these settings do not have end, and their
     /// limits apply at once. [`CameraState::fits`] tells whether they are the same.
@@ -244,6 +268,7 @@ impl Camera {
             return Err(StateError::BadNumbers);
         }
         self.state = state;
+        self.told.clear();
         self.scratch.cover_bounds(&self.rules, state.limits.bounds);
         // A line that a ratchet has passed since the smallest zoom was worked out does not count, as it did not in the
         // camera that the state is from.
@@ -406,8 +431,9 @@ impl Camera {
     /// zone's fade, or whether a glide begins with the next frame.
     #[must_use]
     pub fn is_gliding(&self) -> bool {
-        let CameraState { ride, pending, agenda, .. } = &self.state;
-        !ride.picture.fades.is_empty() || pending.glide.is_some() || agenda.glides()
+        let Self { state, told, .. } = self;
+        let glides = |command: &Command| matches!(command, Command::Glide { .. });
+        !state.ride.picture.fades.is_empty() || told.at_end.glide.is_some() || told.is_due(glides)
     }
 
     // What the parts of a frame share.

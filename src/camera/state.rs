@@ -2,23 +2,20 @@
 
 use core::fmt;
 
-use glam::{DVec2, DVec4, UVec2, Vec2};
+use glam::{DVec2, DVec4, UVec2};
 
 use crate::base::rect::Rect;
-use crate::base::sound::{NOT_NEGATIVE, Sound, always_sound, sound};
-use crate::camera::agenda::Agenda;
-use crate::camera::hand::{Grip, Hand};
+use crate::base::sound::{NOT_NEGATIVE, always_sound, sound};
+use crate::camera::hand::Hand;
 use crate::camera::leg::Ride;
 use crate::camera::rules::Rules;
 use crate::camera::travel::Route;
-use crate::curves::ease::Timing;
 use crate::curves::half_life::HalfLifeStep;
 use crate::goal::air::Takeoff;
 use crate::goal::look_ahead::LookMemory;
 use crate::goal::party_memory::PartyMemory;
 use crate::goal::rooms::RoomMemory;
 use crate::goal::subject::Track;
-use crate::lens::lens::Lens;
 use crate::lens::rotation::RotationGlide;
 use crate::lens::zoom::ZoomGlide;
 use crate::limits::bounds::{Bounds, BoundsInForce};
@@ -29,7 +26,7 @@ use crate::settings::settings::Settings;
 use crate::shake::active_shakes::ActiveShakes;
 use crate::shake::cue::Nudge;
 
-/// Everything of a camera that lasts from frame to frame. It is `Copy` and 9,976 bytes large.
+/// Everything of a camera that lasts from frame to frame. It is `Copy` and 6,872 bytes large.
 ///
 /// Save it with [`Camera::state`](crate::Camera::state) and restore it with
 /// [`Camera::restore`](crate::Camera::restore). With the feature `serde` it can be written to a file and read.
@@ -53,11 +50,8 @@ pub struct CameraState {
     pub(super) footing: Footing,
     pub(super) limits: LimitsState,
     pub(super) shakes: ActiveShakes,
-    pub(super) pending: Pending,
-    pub(super) agenda: Agenda,
-    /// The way that the view travels, and the pending one.
+    /// The way that the view travels.
     pub(super) route: Route,
-    pub(super) next_route: Route,
     /// Whether the player's hands are ignored, as in a cutscene.
     pub(super) ignores_hands: bool,
 }
@@ -73,10 +67,7 @@ sound!(CameraState {
     footing,
     limits,
     shakes,
-    pending,
-    agenda,
     route,
-    next_route,
     ignores_hands,
 });
 
@@ -114,7 +105,7 @@ pub(super) struct GoalState {
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) enum Cut {
     No,
-    /// It is the first one. The game gave no cut, so no other pending command is dropped.
+    /// It is the first one. The game gave no cut, so nothing else that was told is dropped.
     First,
     /// It is the first one, and the game has placed the view.
     Placed,
@@ -150,73 +141,6 @@ pub(super) struct LimitsState {
 }
 
 sound!(LimitsState { bounds, hall, least_zoom in 0.0..=1e9, edges });
-
-/// The commands since the last frame that have no time, one slot for each kind. They take effect at the end of the next
-/// frame.
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub(super) struct Pending {
-    pub glide: Option<Timing>,
-    /// A point to aim at if nothing is followed.
-    pub aim: Option<DVec2>,
-    pub nudge: Option<Nudge>,
-    pub pause: Option<f64>,
-    pub zoom: Option<f64>,
-    /// What the zoom is about.
-    pub about: Option<Grip>,
-    pub rotation: Option<f64>,
-    pub bounds: Option<NewBounds>,
-    pub hand: Option<HandCommand>,
-    /// The screen point to which the grabbed point is dragged, in screen pixels.
-    pub drag: Option<Vec2>,
-    /// By how much the view is moved, in world units.
-    pub pan: DVec2,
-}
-
-sound!(Pending {
-    glide,
-    aim,
-    nudge,
-    pause in 0.0..=1e6,
-    zoom in 1e-9..=1e9,
-    about,
-    rotation,
-    bounds,
-    hand,
-    drag,
-    pan,
-});
-
-/// Bounds that were set.
-#[derive(Clone, Copy, Debug, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub(super) struct NewBounds {
-    pub bounds: Option<Bounds>,
-    pub seconds: f64,
-}
-
-sound!(NewBounds { bounds, seconds in NOT_NEGATIVE });
-
-/// The command of a hand.
-#[derive(Clone, Copy, Debug, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub(super) enum HandCommand {
-    Grab(Grip),
-    /// A world rectangle as large as it can be.
-    Show(Rect, Timing),
-    Travel,
-    Release,
-}
-
-impl Sound for HandCommand {
-    fn is_sound(&self) -> bool {
-        match self {
-            Self::Grab(grip) => grip.is_sound(),
-            Self::Show(rect, timing) => rect.is_sound() && timing.is_sound(),
-            Self::Travel | Self::Release => true,
-        }
-    }
-}
 
 /// Why a state cannot be restored.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -292,10 +216,7 @@ impl CameraState {
             footing: Footing::default(),
             limits: LimitsState::default(),
             shakes: ActiveShakes::default(),
-            pending: Pending::default(),
-            agenda: Agenda::default(),
             route: Route::default(),
-            next_route: Route::default(),
             ignores_hands: false,
         }
     }
@@ -343,10 +264,6 @@ impl CameraState {
         {
             self.limits.bounds = BoundsInForce::Own;
         }
-        let wanted = self.pending.bounds.as_ref().and_then(|new| new.bounds);
-        if wanted.is_some_and(|bounds| is_unknown(&bounds)) {
-            self.pending.bounds = None;
-        }
         let halls = rules.halls(&self.limits);
         self.limits.hall =
             self.limits.hall.filter(|hall| halls.is_some_and(|halls| halls.has(hall)));
@@ -369,20 +286,12 @@ impl CameraState {
         }
     }
 
-    /// Returns whether a command waits that cannot do without the subject: a cut, also that of the first frame, or a
-    /// glide.
-    pub(super) fn waits_for_subject(&self) -> bool {
-        self.goal.cut != Cut::No || self.pending.glide.is_some()
-    }
-
     /// Returns whether more than following is under way.
     #[inline]
     pub(super) fn is_busy(&self) -> bool {
         self.lens_moves()
             || !self.ride.picture.shows_following()
             || self.pause > 0.0
-            || self.pending.holds_point()
-            || !self.agenda.is_empty()
             || !self.goal.party.is_empty()
     }
 
@@ -456,10 +365,7 @@ impl CameraState {
         self.goal.party.translate(delta);
         self.footing.translate(delta);
         self.shakes.translate(delta);
-        self.pending.translate(delta);
-        self.agenda.translate(delta);
         self.route.translate(delta);
-        self.next_route.translate(delta);
     }
 }
 
@@ -478,67 +384,5 @@ impl LensState {
             *nudge = None;
         }
         transitions.advance(seconds);
-    }
-}
-
-impl Pending {
-    /// Returns whether nothing takes effect with the end of the next frame.
-    #[inline]
-    pub fn is_empty(&self) -> bool {
-        *self == Self::default()
-    }
-
-    /// Returns whether a point is grabbed or zoomed about from the start of the next frame.
-    #[inline]
-    pub fn holds_point(&self) -> bool {
-        self.about.is_some() || matches!(self.hand, Some(HandCommand::Grab(_)))
-    }
-
-    /// Lets the view pause, at least for this time.
-    pub fn pause(&mut self, seconds: f64) {
-        self.pause = Some(self.pause.unwrap_or(seconds).max(seconds));
-    }
-
-    /// Grabs a point, if there is one.
-    pub fn grab(&mut self, grip: Option<Grip>) {
-        if let Some(grip) = grip {
-            (self.hand, self.drag) = (Some(HandCommand::Grab(grip)), None);
-        }
-    }
-
-    /// Drags the grabbed point to a screen point.
-    pub fn drag_to(&mut self, screen: Vec2) {
-        match &mut self.hand {
-            _ if !screen.is_finite() => {}
-            Some(HandCommand::Grab(grip)) => grip.screen = screen,
-            _ => self.drag = Some(screen),
-        }
-    }
-
-    /// Moves the view by screen pixels.
-    pub fn pan_by(&mut self, pixels: Vec2, lens: &Lens) {
-        let pan = self.pan + lens.to_world_axes(pixels.as_dvec2());
-        if pixels.is_finite() && pan.is_finite() {
-            self.pan = pan;
-        }
-    }
-
-    /// Drops everything that takes the view in hand, or lets it wait.
-    pub fn drop_hands(&mut self) {
-        (self.hand, self.drag, self.about, self.pause) = (None, None, None, None);
-        self.pan = DVec2::ZERO;
-    }
-
-    /// Moves everything that is in the world.
-    pub fn translate(&mut self, delta: DVec2) {
-        self.aim = self.aim.map(|aim| aim + delta);
-        if let Some(about) = &mut self.about {
-            about.world += delta;
-        }
-        match &mut self.hand {
-            Some(HandCommand::Grab(grip)) => grip.world += delta,
-            Some(HandCommand::Show(rect, _)) => rect.translate(delta),
-            Some(HandCommand::Travel | HandCommand::Release) | None => {}
-        }
     }
 }

@@ -19,11 +19,11 @@ use crate::lens::zoom::ZoomGlide;
 use crate::settings::settings::Settings;
 
 use super::Camera;
-use super::agenda::DueCommand;
 use super::arrival::Clock;
 use super::change::FocusAfter;
 use super::hand::Hand;
 use super::state::CameraState;
+use super::told::HandCommand;
 
 /// The time in which the view comes onto the curve, in seconds.
 const ONTO_THE_CURVE: f64 = 0.25;
@@ -324,18 +324,18 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn travel(&mut self, travel: &Travel) -> Result<(), TravelError> {
-        self.state.plan(travel)?;
-        self.do_due(DueCommand::Travel, 0.0);
+        self.told.at_end.route = Some(Route::new(travel)?);
+        self.told.at_end.hand = Some(HandCommand::Travel);
         Ok(())
     }
 
-    /// Begins the pending way. The same one may be given every frame.
-    pub(super) fn begin_travel(&mut self, clock: Clock) {
-        let CameraState { route, next_route, ride, .. } = &self.state;
-        if matches!(ride.picture.hand, Hand::Travel(_)) && route.is_the_way_of(next_route) {
+    /// Begins a way. The same one may be given every frame.
+    pub(super) fn begin_travel(&mut self, next: Option<Route>, clock: Clock) {
+        let Some(next) = next else { return };
+        let CameraState { route, ride, .. } = &self.state;
+        if matches!(ride.picture.hand, Hand::Travel(_)) && route.is_the_way_of(&next) {
             return;
         }
-        let next = *next_route;
         let change = self.begin(next.onto_the_curve(), clock);
         let lens = &self.framing.lens;
         self.state.route = Route { start: [libm::log(lens.zoom()), lens.rotation()], ..next };
@@ -346,13 +346,6 @@ impl Camera {
 }
 
 impl CameraState {
-    /// Keeps a way for when it begins. At most one waits.
-    pub(super) fn plan(&mut self, travel: &Travel) -> Result<(), TravelError> {
-        self.next_route = Route::new(travel)?;
-        self.agenda.drop_travel();
-        Ok(())
-    }
-
     /// Returns whether the view is on its way along a curve.
     #[inline]
     pub(super) fn travels(&self) -> bool {

@@ -59,6 +59,11 @@ pub struct Cue {
 }
 
 impl Cue {
+    /// Returns whether it does more than shake.
+    pub(crate) fn moves(&self) -> bool {
+        self.zoom.is_some() || self.glide.is_some() || self.pause.is_some()
+    }
+
     /// Reports values that do not fit each other.
     pub(crate) fn check_pairs(&self, name: &str, report: Report<'_>) {
         let within = |key: &str| alloc::format!("cues.{name}.{key}");

@@ -135,7 +135,8 @@ impl<T: Heads> RideLog<T> {
         Ok(log)
     }
 
-    /// Starts or stops logging. A new start begins a new part.
+    /// Starts or stops logging. A new start begins a new part. What was told since the last frame is not in it, so start after
+    /// a frame.
     pub fn record(&mut self, records: bool) {
         if replace(&mut self.book.records, records) != records && records {
             self.begin();
