@@ -347,7 +347,7 @@ impl Camera {
     ///
     /// When a subject joins or leaves the list, the picture changes over `party.fade` seconds. The same
     /// happens when a subject is too far away to be shown, and when it is back. A subject whose position is not finite
-    /// leaves. At most 32 subjects are shown; more are ignored until there is room. With an empty list the goal stays
+    /// leaves. At most 16 subjects are shown; more are ignored until there is room. With an empty list the goal stays
     /// where it is.
     ///
     /// Give each subject an [`id`](Subject::id) unless the list keeps its order. Two subjects must not have the same id.

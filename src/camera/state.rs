@@ -26,7 +26,7 @@ use crate::settings::settings::Settings;
 use crate::shake::active_shakes::ActiveShakes;
 use crate::shake::cue::Nudge;
 
-/// Everything of a camera that lasts from frame to frame. It is `Copy` and 6,872 bytes large.
+/// Everything of a camera that lasts from frame to frame. It is `Copy` and 5,048 bytes large.
 ///
 /// Save it with [`Camera::state`](crate::Camera::state) and restore it with
 /// [`Camera::restore`](crate::Camera::restore). With the feature `serde` it can be written to a file and read.

@@ -23,7 +23,7 @@ sound!(PartyMemory { members, zoom });
 
 impl PartyMemory {
     /// The maximum number of members. More are ignored.
-    pub const MAX_MEMBERS: usize = 32;
+    pub const MAX_MEMBERS: usize = 16;
 
     /// Returns whether more than one is shown.
     #[inline]

@@ -9,7 +9,7 @@ use crate::keys::keys::{names, settings};
 use crate::keys::setting::{Setting, SettingKind};
 use crate::shake::shake::{RISE, Shake, ShakeOffset};
 
-/// How several shakes are combined: the `[shake]` table of a tuning file. At most 12 shakes are active at once; if
+/// How several shakes are combined: the `[shake]` table of a tuning file. At most 8 shakes are active at once; if
 /// there are more, the weakest ends.
 ///
 /// ```
@@ -212,10 +212,10 @@ impl ActiveShake {
 }
 
 /// The maximum number of active shakes.
-const MAX_ACTIVE: usize = 12;
+const MAX_ACTIVE: usize = 8;
 
 /// Of more than this, the weakest fade if only the strongest counts.
-const MAX_STRONGEST: usize = 6;
+const MAX_STRONGEST: usize = 4;
 
 /// The time in which a shake fades that is in the way of others, in seconds.
 const OUT_OF_THE_WAY: f64 = 0.1;
@@ -254,15 +254,16 @@ impl ActiveShakes {
         if !(strength > 0.0 && strength.is_finite() && shake.is_sound()) {
             return;
         }
-        match settings.mix {
-            ShakeMix::Replace => self.leave(OUT_OF_THE_WAY),
-            ShakeMix::Strongest => self.let_the_weakest_leave(),
-            ShakeMix::Add => {}
+        if settings.mix == ShakeMix::Replace {
+            self.leave(OUT_OF_THE_WAY);
         }
         let seed = settings.seed.wrapping_mul(0x2545_f491_4f6c_dd1d).wrapping_add(self.begun);
         self.begun = self.begun.wrapping_add(1);
         let age = if age > 0.0 { age } else { 0.0 };
         let new = ActiveShake { shake, strength, source, seed, age, fade_out: None, fresh: true };
+        if settings.mix == ShakeMix::Strongest && !self.let_a_weaker_one_leave(new.power()) {
+            return;
+        }
         if let Some(slot) = self.weakest(|_| true).filter(|_| self.active.is_full()) {
             self.active.remove(slot);
         }
@@ -275,15 +276,14 @@ impl ActiveShakes {
         those.min_by(|a, b| a.1.power().total_cmp(&b.1.power())).map(|(slot, _)| slot)
     }
 
-    /// Makes room for another of the strongest.
-    fn let_the_weakest_leave(&mut self) {
+    /// Makes room for another of the strongest. Returns `false` if it is none of them.
+    fn let_a_weaker_one_leave(&mut self, power: f64) -> bool {
         let stays = |active: &ActiveShake| active.fade_out.is_none();
         if self.active.iter().filter(|active| stays(active)).count() < MAX_STRONGEST {
-            return;
+            return true;
         }
-        if let Some(slot) = self.weakest(stays) {
-            self.active[slot].leave(OUT_OF_THE_WAY);
-        }
+        let weaker = self.weakest(stays).filter(|slot| self.active[*slot].power() < power);
+        weaker.map(|slot| self.active[slot].leave(OUT_OF_THE_WAY)).is_some()
     }
 
     /// Returns whether any shake is active.
