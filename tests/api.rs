@@ -234,3 +234,28 @@ fn the_interface_is_the_committed_one() {
         );
     }
 }
+
+/// A command has a method, a line in the ride log, and random games tell it.
+#[test]
+fn every_camera_command_is_known_everywhere() {
+    let read = |file: &str| fs::read_to_string(file).expect("a file of the project");
+    let list = read("docs/api/velvet-pan.txt");
+    let (log, games) = (read("takes/src/log/logged.rs"), read("tests/random_play/mod.rs"));
+    let commands = list.lines().filter_map(|line| line.strip_prefix("enum Command { "));
+    let mut count = 0;
+    for command in commands {
+        let name = command.split([' ', '(']).next().expect("a name");
+        let method = name.chars().fold(String::new(), |mut snake, letter| {
+            if letter.is_uppercase() && !snake.is_empty() {
+                snake.push('_');
+            }
+            snake.extend(letter.to_lowercase());
+            snake
+        });
+        assert!(list.contains(&format!("impl Camera {{ fn {method}(&mut self")), "{method}");
+        assert!(log.contains(&format!(" {method}(")), "takes/src/log/logged.rs: {method}");
+        assert!(games.contains(&format!("Command::{name}")), "tests/random_play: {name}");
+        count += 1;
+    }
+    assert!(count > 20, "{count} commands");
+}

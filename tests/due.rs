@@ -183,6 +183,18 @@ fn a_restored_camera_is_told_again() {
     assert!(cut.distance(DVec2::new(900.0, 40.0)) < 1e-9, "{cut}");
 }
 
+/// A cue that is long over cuts, also to somebody who comes in the same frame.
+#[test]
+fn a_late_cue_cuts_to_who_comes() {
+    let mut settings = camera().settings().clone();
+    settings.cues.insert("drum".into(), Cue { glide: Some(0.4), ..Cue::default() });
+    let mut camera = Camera::new(settings).expect("valid settings");
+    camera.follow(0.0, runner(0.0));
+    camera.advance(0.1);
+    camera.cue("drum", CueCall::anywhere().since(0.5)).expect("a cue");
+    assert_eq!(camera.follow(0.02, [900.0, 40.0]).centre(), DVec2::new(900.0, 40.0));
+}
+
 /// Of two ways in one frame both begin, each at its moment.
 #[test]
 fn two_travels_in_one_frame_both_begin() {

@@ -91,7 +91,9 @@ impl Camera {
     }
 
     fn settle_arrival(&mut self, arrival: &Arrival<'_>) {
-        let cut = matches!(arrival.kind, Kind::Cut);
+        // A cut at a moment before anybody came waits for the one who comes.
+        let waits = matches!(arrival.kind, Kind::Jumped) && self.state.goal.cut == Cut::Commanded;
+        let cut = waits || matches!(arrival.kind, Kind::Cut);
         let glide = self.told.at_end.glide.take();
         if let Some(timing) = glide.filter(|_| !cut) {
             return self.glide_to_subject(arrival, timing);
@@ -104,7 +106,7 @@ impl Camera {
         let CameraState { ride, goal, .. } = &mut self.state;
         let (air, track) = (&mut ride.goal.air, &mut goal.track);
         match arrival.kind {
-            Kind::Cut => {
+            _ if cut => {
                 if goal.cut == Cut::Commanded {
                     self.told.at_end.drop_hands();
                 }

@@ -17,8 +17,8 @@ impl Played for RideLog<Camera> {
         self
     }
 
-    fn tell(&mut self, command: Command) -> Result<(), SettingsError> {
-        RideLog::<Camera>::tell(self, command)
+    fn tell_due(&mut self, command: Command, before_end: f64) -> Result<(), SettingsError> {
+        RideLog::<Camera>::tell_due(self, command, before_end)
     }
 
     fn restore(&mut self, state: CameraState) -> Result<(), StateError> {

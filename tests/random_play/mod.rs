@@ -7,7 +7,8 @@ use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{
     Airborne, Axes, Bounds, Camera, CameraState, Cameras, Command, Cue, CueCall, Deadzone, Ease,
     Fit, HandReturn, Leash, LookAhead, Lure, Outline, Rail, Ratchet, Rect, Rooms, Scroll, Settings,
-    SettingsError, Shake, Smoothing, Snap, StateError, Subject, View, YAxis, Zone, ZoomNudge,
+    SettingsError, Shake, ShakeMotion, Smoothing, Snap, StateError, Subject, Travel, View,
+    Waypoint, YAxis, Zone, ZoomNudge,
 };
 
 pub use invariants::invariants;
@@ -103,8 +104,8 @@ pub trait Played {
     /// The camera itself.
     fn camera(&self) -> &Camera;
 
-    /// Tells it something.
-    fn tell(&mut self, command: Command) -> Result<(), SettingsError>;
+    /// Tells it something that was due some seconds before the end of the next frame.
+    fn tell_due(&mut self, command: Command, before_end: f64) -> Result<(), SettingsError>;
 
     /// Restores a state.
     fn restore(&mut self, state: CameraState) -> Result<(), StateError>;
@@ -129,8 +130,8 @@ impl Played for Camera {
         self
     }
 
-    fn tell(&mut self, command: Command) -> Result<(), SettingsError> {
-        Camera::tell(self, command)
+    fn tell_due(&mut self, command: Command, before_end: f64) -> Result<(), SettingsError> {
+        Camera::tell_due(self, command, before_end)
     }
 
     fn restore(&mut self, state: CameraState) -> Result<(), StateError> {
@@ -349,7 +350,8 @@ impl<D: Dice> Game<D> {
             if self.0.one_in(2) { self.place(game.camera()) } else { (self.look(), false) };
         let is_last = told.is_empty();
         for command in told {
-            game.tell(command).expect("a sound command");
+            let before_end = if self.0.one_in(4) { self.0.number(0.0, 0.03) } else { 0.0 };
+            game.tell_due(command, before_end).expect("a sound command");
         }
         if is_last {
             let (state, view) = (game.camera().state(), game.camera().view());
@@ -398,7 +400,7 @@ impl<D: Dice> Game<D> {
 
     /// Commands that do not. None stands for a state that is restored.
     fn look(&mut self) -> Vec<Command> {
-        vec![match self.0.below(15) {
+        vec![match self.0.below(19) {
             0 => Command::AimAt(self.0.point()),
             1 => Command::SwitchSubject,
             2 => Command::ZoomTo(self.0.number(0.2, 5.0)),
@@ -417,6 +419,18 @@ impl<D: Dice> Game<D> {
                 let gong = Command::Cue { name: "gong".into(), call };
                 return vec![gong, Command::EndShakes(self.seconds())];
             }
+            14 => {
+                let points = [self.0.rect(), self.0.rect()].map(|rect| Waypoint::at(rect.centre()));
+                let seconds = self.0.fair(0.0, 1.5);
+                Command::Travel(Travel::new(points, seconds).with_ease(self.ease()))
+            }
+            15 => {
+                let motion = self.0.pick(&[ShakeMotion::Wander, ShakeMotion::Rattle]);
+                let shake = Shake { motion, ..Shake::default() };
+                Command::Shake { shake, strength: self.0.number(0.0, 2.0) }
+            }
+            16 => Command::PauseShakes(self.0.one_in(2)),
+            17 => Command::AdvanceShakes(self.0.number(0.0, 0.2)),
             _ => return Vec::new(),
         }]
     }
