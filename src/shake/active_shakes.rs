@@ -87,7 +87,7 @@ pub enum ShakeMix {
     Add,
     /// As strong as the strongest, however many there are: `Σ offset · max e / max(max e, √Σ e²)`, per axis, and never
     /// beyond the largest envelope `e`. In the sum, a shake on its way to its first position counts as far as it has
-    /// come. Of more than six, the weakest fade within a tenth of a second.
+    /// come. Of more than four, the weakest fade within a tenth of a second; one that is weaker than all four does not begin.
     Strongest,
     /// Only the newest. Older ones fade within a tenth of a second.
     Replace,
@@ -276,7 +276,7 @@ impl ActiveShakes {
         those.min_by(|a, b| a.1.power().total_cmp(&b.1.power())).map(|(slot, _)| slot)
     }
 
-    /// Makes room for another of the strongest. Returns `false` if it is none of them.
+    /// Makes room for another of the strongest. Returns `false` if it is not one of them.
     fn let_a_weaker_one_leave(&mut self, power: f64) -> bool {
         let stays = |active: &ActiveShake| active.fade_out.is_none();
         if self.active.iter().filter(|active| stays(active)).count() < MAX_STRONGEST {

@@ -19,7 +19,7 @@ const SPEED: f64 = 100.0;
 /// The greatest step that is allowed, in screen pixels.
 const MAX_JUMP: f64 = 0.5;
 
-/// The greatest step of a ride by which it is longer than its neighbours explain, in screen pixels. A cut is none.
+/// The greatest step of a ride by which it is longer than its neighbours explain, in screen pixels. Cuts do not count.
 fn greatest_jump(ride: &Ride) -> f64 {
     let (mut steps, mut last): (Vec<f64>, Option<View>) = (Vec::new(), None);
     ride.each(
