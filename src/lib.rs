@@ -129,6 +129,7 @@ pub use base::convert::{IntoSeconds, IntoWorld};
 pub use base::pixel_rect::{CanvasRect, ScreenRect};
 pub use base::rect::Rect;
 pub use base::window::{WindowPoint, WindowSize};
+pub use camera::calls::{CameraCall, CameraCalls, Standing};
 pub use camera::cameras::{Cameras, CamerasState};
 pub use camera::command::Command;
 pub use camera::hands::edge_push;

@@ -4,6 +4,7 @@
 mod allocations;
 mod api;
 mod bodies;
+mod calls;
 mod commands;
 mod cameras;
 mod changes;

@@ -6,21 +6,18 @@ use alloc::string::String;
 use glam::{DVec2, Vec2};
 
 use crate::base::convert::IntoSeconds;
-use crate::base::maths::{usable_angle, usable_seconds};
+use crate::base::maths::usable_seconds;
 use crate::base::rect::Rect;
 use crate::base::window::WindowSize;
 use crate::curves::ease::Ease;
 use crate::keys::error::SettingsError;
-use crate::lens::rotation::RotationGlide;
-use crate::lens::zoom::ZoomGlide;
 use crate::limits::bounds::Bounds;
 use crate::settings::settings::Settings;
 use crate::shake::cue::CueCall;
 use crate::shake::shake::Shake;
 
 use super::Camera;
-use super::arrival::Clock;
-use super::told::HandCommand;
+use super::calls::CameraCall;
 use super::travel::Travel;
 
 /// A camera command as a value: to store, to send, or to record. There is one for everything that a game can tell a
@@ -140,7 +137,7 @@ pub enum Command {
 
 impl Command {
     /// Returns whether it acts at once, also if it has a time.
-    fn acts_at_once(&self) -> bool {
+    pub(super) fn acts_at_once(&self) -> bool {
         matches!(
             self,
             Self::Translate(_)
@@ -154,7 +151,7 @@ impl Command {
     }
 
     /// Returns whether it is what a player's hand does.
-    fn is_by_hand(&self) -> bool {
+    pub(super) fn is_by_hand(&self) -> bool {
         matches!(
             self,
             Self::Grab(_) | Self::DragTo(_) | Self::Release | Self::Pan(_) | Self::ZoomBy { .. }
@@ -236,85 +233,17 @@ impl Camera {
             Command::SetBounds { ref bounds, .. } => {
                 self.rules.settings.check_bounds(bounds.as_ref())?;
             }
+            Command::Resize(window) if window == self.window => return Ok(()),
             Command::Travel(ref travel) => travel.fault().map_or(Ok(()), Err)?,
             _ => {}
         }
+        self.calls.add(|| CameraCall::Told { command: command.clone(), before_end });
         self.do_due(command, before_end);
         Ok(())
     }
 
-    /// Does what can't be refused, at its moment in the next frame or, without a time, as a method does.
-    pub(super) fn do_due(&mut self, command: Command, before_end: f64) {
-        if before_end > 0.0 && !command.acts_at_once() {
-            self.told.add(before_end, command);
-        } else {
-            self.act(&command, before_end, Clock::Track);
-        }
-    }
-
-    /// Does something that was told: at once, or with what else acts at this moment. It is `late` by what has passed of it
-    /// before the frame. A point of the screen that it names is one of the picture at this moment.
-    pub(super) fn act(&mut self, command: &Command, late: f64, clock: Clock) {
-        match *command {
-            Command::PlaceAt(point) => self.place_at(point),
-            Command::ZoomNow(zoom) => {
-                if !zoom.is_nan() {
-                    self.state.lens.zoom = ZoomGlide::at(self.limited_zoom(zoom));
-                    self.state.lens.transitions.clear();
-                    (self.told.at_end.zoom, self.told.at_end.about) = (None, None);
-                }
-                self.refresh(clock);
-            }
-            Command::RotateNow(rotation) => {
-                if let Some(rotation) = usable_angle(rotation) {
-                    self.state.lens.rotation = RotationGlide::at(rotation);
-                    self.told.at_end.rotation = None;
-                }
-                self.refresh(clock);
-            }
-            Command::Translate(delta) => self.translate(delta),
-            Command::Resize(window) => self.resize(window),
-            // They act when they are told, by value.
-            Command::SetSettings { .. } => {}
-            Command::EndShakes(seconds) => self.end_shakes(seconds),
-            Command::PauseShakes(paused) => self.pause_shakes(paused),
-            Command::AdvanceShakes(seconds) => self.advance_shakes(seconds),
-            Command::Shake { shake, strength } => {
-                let shaking = &self.rules.settings.shake;
-                self.state.shakes.begin(shaking, shake, strength, None, late);
-            }
-            Command::Cut => self.cut(),
-            Command::SwitchSubject => self.switch_subject(),
-            Command::AimAt(point) => self.aim_at(point),
-            Command::Glide { seconds, ease } => self.glide(seconds, ease),
-            // Bounds were checked when they were told. If they do not fit newer settings, the old ones stay.
-            Command::SetBounds { bounds, seconds } => _ = self.set_bounds(bounds, seconds),
-            Command::ZoomTo(zoom) => self.zoom_to(zoom),
-            Command::ZoomBy { notches, about } => {
-                let grip = about.and_then(|at| self.grip(at, clock));
-                let (zoom, wanted) = (&self.rules.settings.zoom, self.state.lens.zoom.wanted());
-                self.told.at_end.zoom_by(notches, grip, zoom, [wanted, self.framing.least_zoom]);
-            }
-            Command::RotateTo(rotation) => self.rotate_to(rotation),
-            Command::Grab(screen) => {
-                let grip = self.grip(screen, clock);
-                self.told.at_end.grab(grip);
-            }
-            Command::DragTo(screen) => self.told.at_end.drag_to(screen),
-            Command::Release => self.told.at_end.hand = Some(HandCommand::Release),
-            Command::Pan(pixels) => self.told.at_end.pan_by(pixels, &self.framing.lens),
-            Command::Show { rect, seconds, ease } => self.show(&rect, seconds, ease),
-            // A way was checked when it was told.
-            Command::Travel(ref travel) => _ = self.travel(travel),
-            // Settings may have changed since it was called.
-            Command::Cue { ref name, call } => {
-                if let Some(cue) = self.rules.settings.cues.get(name).copied() {
-                    self.told.at_end.play(&cue, call.strength, late);
-                    if let Some(seconds) = cue.glide {
-                        self.glide(seconds - late, Ease::Smooth);
-                    }
-                }
-            }
-        }
+    /// Tells what is never refused.
+    pub(super) fn say(&mut self, command: Command) {
+        let _never_refused = self.tell(command);
     }
 }

@@ -1,29 +1,22 @@
-//! Commands from the game between two frames, and the moment when they take effect.
+//! What a game tells a camera between two frames: each method tells the command of its name.
 
-use glam::{DVec2, Vec2};
+use glam::Vec2;
 
 use crate::base::convert::{IntoSeconds, IntoWorld};
-use crate::base::maths::{is_usable, usable_angle, usable_seconds};
-use crate::camera::hand::{Grip, Hand};
-use crate::curves::ease::{Ease, Timing};
+use crate::curves::ease::Ease;
 use crate::keys::error::SettingsError;
-use crate::limits::bounds::{Bounds, BoundsInForce, IntoBounds};
+use crate::limits::bounds::{Bounds, IntoBounds};
 use crate::limits::ratchet::Barrier;
-use crate::motion::motion::Moving;
 
 use super::Camera;
-use super::arrival::Clock;
-use super::change::FocusAfter;
 use super::command::Command;
-use super::state::{CameraState, Cut};
-use super::told::NewBounds;
 
 impl Camera {
     /// Cuts to the subject in the next frame that has one, for example after a teleport. Clears all memories and ends
     /// all changes, hands and pauses. Commanded before the same frame, a cut takes precedence over every glide, grab,
     /// pan, `show` and pause, in either order. A zoom about a point still zooms, and only its point is dropped.
     pub fn cut(&mut self) {
-        self.state.goal.cut = Cut::Commanded;
+        self.say(Command::Cut);
     }
 
     /// Moves the view immediately so that this world point is at the anchor. Does nothing if the point is not finite.
@@ -37,24 +30,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn place_at(&mut self, point: impl IntoWorld) {
-        let point = point.into_world();
-        if !is_usable(point) {
-            return;
-        }
-        let CameraState { ride, cuts, goal, .. } = &mut self.state;
-        *cuts = cuts.wrapping_add(1);
-        goal.cut = if goal.cut == Cut::First { Cut::Placed } else { goal.cut };
-        ride.picture.hand = Hand::Off;
-        ride.picture.fades.clear();
-        let at_end = &mut self.told.at_end;
-        (at_end.aim, at_end.hand, at_end.about) = (None, None, None);
-        (ride.picture.barrier, ride.room) = (None, None);
-        ride.focus = Moving { position: point, velocity: DVec2::ZERO };
-        self.state.forget_goal(point);
-        let ride = &mut self.state.ride;
-        ride.goal = ride.goal.restarted(&self.rules, &self.framing);
-        self.keep_to_halls(FocusAfter::Restarted(point), Clock::Step(None));
-        self.limit(Clock::Step(None));
+        self.say(Command::PlaceAt(point.into_world()));
     }
 
     /// Sets this world point as the goal if the next frame has no subject. Points that are not finite change
@@ -69,16 +45,13 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn aim_at(&mut self, point: impl IntoWorld) {
-        let point = point.into_world();
-        if is_usable(point) {
-            self.told.at_end.aim = Some(point);
-        }
+        self.say(Command::AimAt(point.into_world()));
     }
 
     /// Treats the next subject position as a new target instead of a movement. Call it when the player switches
     /// characters.
     pub fn switch_subject(&mut self) {
-        self.state.goal.switched = true;
+        self.say(Command::SwitchSubject);
     }
 
     /// Reaches the goal in exactly `seconds`, even if the goal moves. Other changes under way end at their own
@@ -97,12 +70,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn glide(&mut self, seconds: impl IntoSeconds, ease: Ease) {
-        let seconds = usable_seconds(seconds.into_seconds());
-        if seconds > 0.0 {
-            self.told.at_end.glide = Some(Timing { seconds, ease });
-        } else {
-            self.cut();
-        }
+        self.say(Command::Glide { seconds: seconds.into_seconds(), ease });
     }
 
     /// Sets new bounds, or removes them, within `seconds`. If the view lies outside the new bounds, their edges
@@ -127,11 +95,8 @@ impl Camera {
         bounds: impl IntoBounds,
         seconds: impl IntoSeconds,
     ) -> Result<(), SettingsError> {
-        let bounds = bounds.into_bounds()?;
-        self.rules.settings.check_bounds(bounds.as_ref())?;
-        let seconds = usable_seconds(seconds.into_seconds());
-        self.told.at_end.bounds = Some(NewBounds { bounds, seconds });
-        Ok(())
+        let (bounds, seconds) = (bounds.into_bounds()?, seconds.into_seconds());
+        self.tell(Command::SetBounds { bounds, seconds })
     }
 
     /// Returns the bounds in force: those of the settings, or what [`set_bounds`](Self::set_bounds) has put in their
@@ -168,14 +133,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn translate(&mut self, delta: impl IntoWorld) {
-        let delta = delta.into_world();
-        let focus = self.state.ride.focus.position;
-        if !is_usable(delta) || !is_usable(focus + delta) {
-            return;
-        }
-        self.state.translate(delta);
-        self.told.translate(delta);
-        self.limit(Clock::Track);
+        self.say(Command::Translate(delta.into_world()));
     }
 
     /// Returns the line behind which a ratcheted view does not go back, or `None` without a ratchet. Only bounds that
@@ -199,9 +157,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn zoom_to(&mut self, zoom: f64) {
-        if !zoom.is_nan() {
-            self.told.at_end.zoom = Some(self.limited_zoom(zoom));
-        }
+        self.say(Command::ZoomTo(zoom));
     }
 
     /// Sets the zoom immediately. Range and NaN as with [`zoom_to`](Self::zoom_to).
@@ -214,12 +170,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn zoom_now(&mut self, zoom: f64) {
-        self.act(&Command::ZoomNow(zoom), 0.0, Clock::Track);
-    }
-
-    /// Returns a zoom within the range and the limits of bounds and ratchet.
-    pub(super) fn limited_zoom(&self, zoom: f64) -> f64 {
-        self.rules.settings.zoom.limited(zoom, self.framing.least_zoom)
+        self.say(Command::ZoomNow(zoom));
     }
 
     /// Zooms by this number of wheel notches, closer for positive ones. Notches add up.
@@ -242,13 +193,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn zoom_by(&mut self, notches: f64, about: Option<Vec2>) {
-        _ = self.tell(Command::ZoomBy { notches, about }); // never refused
-    }
-
-    /// What this screen point shows, without the shake, if it is one.
-    pub(super) fn grip(&self, screen: Vec2, clock: Clock) -> Option<Grip> {
-        let view = self.view_about(self.centre(clock)).steady();
-        screen.is_finite().then(|| Grip::at(&view, screen))
+        self.say(Command::ZoomBy { notches, about });
     }
 
     /// Glides to `rotation` radians, clockwise as seen on the screen, by the shorter way, with the half-life
@@ -265,9 +210,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn rotate_to(&mut self, rotation: f64) {
-        if let Some(rotation) = usable_angle(rotation) {
-            self.told.at_end.rotation = Some(rotation);
-        }
+        self.say(Command::RotateTo(rotation));
     }
 
     /// Sets the rotation immediately, in radians, clockwise as seen on the screen. Does nothing if `rotation` is not
@@ -281,45 +224,6 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn rotate_now(&mut self, rotation: f64) {
-        self.act(&Command::RotateNow(rotation), 0.0, Clock::Track);
-    }
-
-    /// Applies what was told for a moment, at the end of a frame or at their moment.
-    pub(super) fn apply_commands(&mut self, clock: Clock) {
-        self.take_point_in_hand(clock);
-        let told = core::mem::take(&mut self.told.at_end);
-        let fits = |new: &NewBounds| self.rules.settings.check_bounds(new.bounds.as_ref()).is_ok();
-        let is_other = |new: &NewBounds| new.bounds != self.bounds() && fits(new);
-        if let Some(new) = told.bounds.filter(is_other) {
-            let change = self.begin(Timing::smooth(new.seconds), clock);
-            self.state.limits.bounds = BoundsInForce::Set(new.bounds);
-            self.scratch.cover_bounds(&self.rules, self.state.limits.bounds);
-            self.fade(change, FocusAfter::AsFarBehind, clock);
-        }
-        if let Some(zoom) = told.zoom {
-            let zoom = self.limited_zoom(zoom);
-            self.state.lens.zoom.head_for(zoom, self.framing.least_zoom);
-        }
-        if let Some(rotation) = told.rotation {
-            self.state.lens.rotation.head_for(rotation);
-        }
-        if let Some(nudge) = told.nudge {
-            // During another one, it begins at the current value and takes its own rise time.
-            let rise = self.state.lens.nudge.map_or(0.0, |_| nudge.nudge.rise);
-            let change = (rise > 0.0).then(|| self.begin(Timing::smooth(rise), clock));
-            self.state.lens.nudge = Some(nudge);
-            if let Some(change) = change {
-                self.fade(change, FocusAfter::Here, clock);
-            }
-        }
-        if let Some(pause) = told.pause {
-            self.state.pause = self.state.pause.max(pause);
-        }
-        // A change without duration is complete at once.
-        let screen = self.framing.lens.size();
-        self.state.move_lens(&self.rules.settings, screen, 0.0, &mut self.scratch.zoom);
-        self.refresh_framing();
-        self.apply_hand(&told, clock);
-        self.refresh(clock);
+        self.say(Command::RotateNow(rotation));
     }
 }

@@ -14,6 +14,7 @@ use crate::view::view::View;
 use super::Camera;
 use super::air::take_off;
 use super::arrival::{Arrival, Clock, Input, Kind, arrive, meet};
+use super::calls::note_frame;
 use super::change::{Change, FocusAfter};
 use super::framing::Framing;
 use super::goal::GoalMemory;
@@ -28,6 +29,7 @@ impl Camera {
     /// frame that takes time.
     #[inline]
     pub(super) fn frame(&mut self, mut input: Input<'_>) -> View {
+        let given = input;
         input.seconds = usable_seconds(input.seconds);
         self.state.pass_time(input.seconds);
         if input.seconds <= 0.0 {
@@ -47,6 +49,9 @@ impl Camera {
         }
         let (centre, subject) = (self.centre(Clock::Track), self.state.goal.track.last());
         self.state.footing.advance(subject, centre, &self.framing.lens);
+        if self.calls.are_noted() {
+            note_frame(self, &given);
+        }
         self.view_about(centre)
     }
 

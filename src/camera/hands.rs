@@ -3,7 +3,6 @@
 use glam::{DVec2, Vec2};
 
 use crate::base::convert::IntoSeconds;
-use crate::base::maths::{is_usable, usable_seconds};
 use crate::base::rect::Rect;
 use crate::camera::hand::Hand;
 use crate::curves::ease::{Ease, Timing};
@@ -38,7 +37,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn grab(&mut self, screen: Vec2) {
-        _ = self.tell(Command::Grab(screen)); // never refused
+        self.say(Command::Grab(screen));
     }
 
     /// Moves the view so that the grabbed world point is under this screen point. Without a grab it does
@@ -56,12 +55,12 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn drag_to(&mut self, screen: Vec2) {
-        _ = self.tell(Command::DragTo(screen)); // never refused
+        self.say(Command::DragTo(screen));
     }
 
     /// Ends a drag, a zoom about a point or a `show`.
     pub fn release(&mut self) {
-        _ = self.tell(Command::Release); // never refused
+        self.say(Command::Release);
     }
 
     /// Moves the view by this number of screen pixels along the screen's axes, in the next frame. For keys,
@@ -79,7 +78,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn pan(&mut self, pixels: Vec2) {
-        _ = self.tell(Command::Pan(pixels)); // never refused
+        self.say(Command::Pan(pixels));
     }
 
     /// Moves and zooms the view within `seconds` so that this world rectangle is completely visible, as far as
@@ -97,10 +96,8 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn show(&mut self, rect: &Rect, seconds: impl IntoSeconds, ease: Ease) {
-        if is_usable(rect.min) && is_usable(rect.max) {
-            let timing = Timing { seconds: usable_seconds(seconds.into_seconds()), ease };
-            self.told.at_end.hand = Some(HandCommand::Show(*rect, timing));
-        }
+        let seconds = seconds.into_seconds();
+        self.say(Command::Show { rect: *rect, seconds, ease });
     }
 
     /// Takes a grabbed point, or the point of a zoom, in hand. This happens at the start of a step, or in a frame of no

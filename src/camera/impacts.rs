@@ -5,6 +5,7 @@ use alloc::string::ToString;
 use glam::DVec2;
 
 use super::Camera;
+use super::calls::CameraCall;
 use super::command::Command;
 use crate::base::convert::IntoSeconds;
 use crate::base::maths::{bisect, usable_seconds};
@@ -52,6 +53,10 @@ impl Camera {
             let known = self.rules.settings.cues.keys().cloned().collect();
             return Err(UnknownCue { name: name.to_string(), known });
         };
+        self.calls.add(|| {
+            let command = Command::Cue { name: name.to_string(), call };
+            CameraCall::Told { command, before_end }
+        });
         let CueCall { strength, age, position } = call;
         if !(strength > 0.0 && strength.is_finite()) {
             return Ok(());
@@ -84,7 +89,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn shake(&mut self, shake: &Shake, strength: f64) {
-        self.state.shakes.begin(&self.rules.settings.shake, *shake, strength, None, 0.0);
+        self.say(Command::Shake { shake: *shake, strength });
     }
 
     /// Fades out all shakes within `seconds`, or ends them immediately for 0.
@@ -99,7 +104,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn end_shakes(&mut self, seconds: impl IntoSeconds) {
-        self.state.shakes.leave(usable_seconds(seconds.into_seconds()));
+        self.say(Command::EndShakes(seconds.into_seconds()));
     }
 
     /// Pauses all shakes, or resumes them.
@@ -115,7 +120,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn pause_shakes(&mut self, paused: bool) {
-        self.state.shakes.paused = paused;
+        self.say(Command::PauseShakes(paused));
     }
 
     /// Advances the shakes alone by `seconds`. Use it with frames of 0 seconds, so that a frozen game still shakes.
@@ -130,7 +135,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn advance_shakes(&mut self, seconds: impl IntoSeconds) {
-        self.state.shakes.advance(usable_seconds(seconds.into_seconds()));
+        self.say(Command::AdvanceShakes(seconds.into_seconds()));
     }
 
     /// Returns the maximum shake offset at this moment, in screen pixels per axis.

@@ -12,6 +12,7 @@ use crate::keys::error::SettingsError;
 
 use super::Camera;
 use super::arrival::Clock;
+use super::calls::CameraCall;
 use super::cameras::Cameras;
 use super::command::Command;
 use super::hand::Hand;
@@ -259,11 +260,15 @@ impl ItineraryTarget for Camera {
     }
 
     fn ignore_hands(&mut self, ignored: bool) {
-        self.state.ignores_hands = ignored;
+        if self.state.ignores_hands != ignored {
+            self.state.ignores_hands = ignored;
+            self.calls.add(|| CameraCall::HandsIgnored(ignored));
+        }
     }
 
     fn count_cut(&mut self) {
         self.state.cuts = self.state.cuts.wrapping_add(1);
+        self.calls.add(|| CameraCall::CutCounted);
     }
 }
 

@@ -5,9 +5,11 @@
 //! `arrival`, `air`, `goal`, `limits`, `picture`. `leg.rs` puts them together, and `busy.rs` divides the time around
 //! a leg while more than following is under way.
 
+mod act;
 mod air;
 mod arrival;
 mod busy;
+pub(crate) mod calls;
 pub(crate) mod cameras;
 mod change;
 pub(crate) mod command;
@@ -32,6 +34,7 @@ mod state;
 mod told;
 pub(crate) mod travel;
 
+use alloc::boxed::Box;
 use alloc::vec::Vec;
 
 use glam::DVec2;
@@ -41,6 +44,7 @@ use crate::base::maths::usable_seconds;
 use crate::base::rect::Rect;
 use crate::base::sound::Sound;
 use crate::base::window::WindowSize;
+use crate::camera::calls::{CameraCall, CameraCalls};
 use crate::camera::command::Command;
 use crate::camera::hand::Hand;
 use crate::camera::told::Told;
@@ -96,6 +100,7 @@ pub struct Camera {
     /// What follows from rules, state and window.
     framing: Framing,
     scratch: Scratch,
+    calls: CameraCalls,
 }
 
 /// What is kept only so that it need not be worked out again. It never changes a result.
@@ -152,8 +157,8 @@ impl Camera {
         let lens = Lens::new(&rules.settings.screen);
         let framing = Framing::new(&rules, &state, window, &lens, None);
         let scratch = Scratch::new(&rules, state.limits.bounds);
-        let told = Told::default();
-        let mut camera = Self { rules, window, state, told, framing, scratch };
+        let (told, calls) = (Told::default(), CameraCalls::default());
+        let mut camera = Self { rules, window, state, told, framing, scratch, calls };
         camera.zoom_now(camera.rules.settings.zoom.level);
         camera.keep_to_halls(FocusAfter::AtGoal, Clock::Track);
         Ok(camera)
@@ -195,6 +200,11 @@ impl Camera {
         }
         settings.validate()?;
         let seconds = usable_seconds(seconds.into_seconds());
+        self.calls.add(|| {
+            let settings = Box::new(settings.clone());
+            let command = Command::SetSettings { settings, seconds };
+            CameraCall::Told { command, before_end: 0.0 }
+        });
         let change = self.begin(Timing::smooth(seconds), Clock::Track);
         let rules = self.rules.replaced(settings);
         let old = core::mem::replace(&mut self.rules, rules).settings;
@@ -267,6 +277,7 @@ impl Camera {
         if !state.is_sound() {
             return Err(StateError::BadNumbers);
         }
+        self.calls.add(|| CameraCall::Restored(Box::new(state)));
         self.state = state;
         self.told.clear();
         self.scratch.cover_bounds(&self.rules, state.limits.bounds);
@@ -299,11 +310,7 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn resize(&mut self, window: impl Into<WindowSize>) {
-        let window = window.into();
-        if self.window != window {
-            self.window = window;
-            self.refresh(Clock::Track);
-        }
+        self.say(Command::Resize(window.into()));
     }
 
     // Frames.

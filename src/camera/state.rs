@@ -6,6 +6,7 @@ use glam::{DVec2, DVec4, UVec2};
 
 use crate::base::rect::Rect;
 use crate::base::sound::{NOT_NEGATIVE, always_sound, sound};
+use crate::camera::framing::Framing;
 use crate::camera::hand::Hand;
 use crate::camera::leg::Ride;
 use crate::camera::rules::Rules;
@@ -21,6 +22,7 @@ use crate::lens::zoom::ZoomGlide;
 use crate::limits::bounds::{Bounds, BoundsInForce};
 use crate::limits::ratchet::Ratchet;
 use crate::motion::footing::Footing;
+use crate::motion::motion::Moving;
 use crate::motion::transition::Transitions;
 use crate::settings::settings::Settings;
 use crate::shake::active_shakes::ActiveShakes;
@@ -356,6 +358,19 @@ impl CameraState {
     pub(super) fn forget_goal(&mut self, goal: DVec2) {
         self.ride.goal = self.ride.goal.moved_to(goal);
         self.goal.track.forget();
+    }
+
+    /// Places the view so that a world point is at the anchor, and forgets how it came there.
+    pub(super) fn place_at(&mut self, point: DVec2, rules: &Rules, framing: &Framing) {
+        let Self { ride, cuts, goal, .. } = self;
+        *cuts = cuts.wrapping_add(1);
+        goal.cut = if goal.cut == Cut::First { Cut::Placed } else { goal.cut };
+        ride.picture.hand = Hand::Off;
+        ride.picture.fades.clear();
+        (ride.picture.barrier, ride.room) = (None, None);
+        ride.focus = Moving { position: point, velocity: DVec2::ZERO };
+        self.forget_goal(point);
+        self.ride.goal = self.ride.goal.restarted(rules, framing);
     }
 
     /// Moves everything that is in the world.

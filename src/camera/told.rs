@@ -4,6 +4,7 @@ use alloc::vec::Vec;
 
 use glam::{DVec2, Vec2};
 
+use crate::base::maths::{is_usable, usable_angle, usable_seconds};
 use crate::base::rect::Rect;
 use crate::camera::hand::Grip;
 use crate::curves::ease::Timing;
@@ -149,6 +150,32 @@ impl Moment {
         self.about.is_some() || matches!(self.hand, Some(HandCommand::Grab(_)))
     }
 
+    /// Adds a command that needs to know nothing but the lens.
+    pub fn add(&mut self, command: &Command, lens: &Lens) {
+        match *command {
+            Command::AimAt(point) if is_usable(point) => self.aim = Some(point),
+            Command::Glide { seconds, ease } => self.glide = Some(Timing { seconds, ease }),
+            Command::SetBounds { bounds, seconds } => {
+                self.bounds = Some(NewBounds { bounds, seconds: usable_seconds(seconds) });
+            }
+            Command::RotateTo(angle) => self.rotation = usable_angle(angle).or(self.rotation),
+            Command::DragTo(screen) => self.drag_to(screen),
+            Command::Release => self.hand = Some(HandCommand::Release),
+            Command::Pan(pixels) => self.pan_by(pixels, lens),
+            Command::Show { rect, seconds, ease } if is_usable(rect.min) && is_usable(rect.max) => {
+                let timing = Timing { seconds: usable_seconds(seconds), ease };
+                self.hand = Some(HandCommand::Show(rect, timing));
+            }
+            // A way was checked when it was told.
+            Command::Travel(ref travel) => {
+                if let Ok(route) = Route::new(travel) {
+                    self.set_off(route);
+                }
+            }
+            _ => {}
+        }
+    }
+
     /// Does what a cue does beside its shake and its glide. It is `late` by what has passed of it. Of pauses the longest
     /// holds.
     pub fn play(&mut self, cue: &Cue, strength: f64, late: f64) {
@@ -173,6 +200,11 @@ impl Moment {
             self.zoom = Some(zoom.limited(notched, least));
             self.about = about.or(self.about);
         }
+    }
+
+    /// Sets off on a way.
+    pub fn set_off(&mut self, route: Route) {
+        (self.hand, self.route) = (Some(HandCommand::Travel), Some(route));
     }
 
     /// Grabs a point, if there is one.

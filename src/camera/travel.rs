@@ -20,10 +20,11 @@ use crate::settings::settings::Settings;
 
 use super::Camera;
 use super::arrival::Clock;
+use super::calls::CameraCall;
 use super::change::FocusAfter;
+use super::command::Command;
 use super::hand::Hand;
 use super::state::CameraState;
-use super::told::HandCommand;
 
 /// The time in which the view comes onto the curve, in seconds.
 const ONTO_THE_CURVE: f64 = 0.25;
@@ -202,7 +203,7 @@ impl Route {
     /// The maximum number of points.
     const MAX_POINTS: usize = 16;
 
-    fn new(travel: &Travel) -> Result<Self, TravelError> {
+    pub fn new(travel: &Travel) -> Result<Self, TravelError> {
         let Travel { points, seconds, ease } = travel;
         if !(1..=Self::MAX_POINTS).contains(&points.len()) {
             return Err(TravelError::Count(points.len()));
@@ -324,8 +325,9 @@ impl Camera {
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn travel(&mut self, travel: &Travel) -> Result<(), TravelError> {
-        self.told.at_end.route = Some(Route::new(travel)?);
-        self.told.at_end.hand = Some(HandCommand::Travel);
+        self.told.at_end.set_off(Route::new(travel)?);
+        let command = || Command::Travel(travel.clone());
+        self.calls.add(|| CameraCall::Told { command: command(), before_end: 0.0 });
         Ok(())
     }
 

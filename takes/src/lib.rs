@@ -37,8 +37,7 @@ mod log;
 
 pub use figures::{Better, Figure, Figures, Warned};
 pub use log::{
-    Differs, Keep, Log, LogFollower, LogNews, LogOptions, LoggedCamera, RideLog, ShownView,
-    newest_part,
+    Differs, Keep, Log, LogFollower, LogNews, LogOptions, RideLog, ShownView, newest_part,
 };
 pub use ride::drawn::drawn_origin;
 pub use ride::jerks::Jerk;

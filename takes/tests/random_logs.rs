@@ -3,36 +3,14 @@
 use std::fs;
 use std::path::{Path, PathBuf};
 
+use velvet_pan::Camera;
 use velvet_pan::glam::DVec2;
-use velvet_pan::{Camera, CameraState, Command, SettingsError, StateError, View};
 use velvet_pan_takes::{RideLog, Take, newest_part};
 
 use crate::known::{Measures, first_seed, rides};
-use crate::random_play::{Dice, Followed, Game, Pcg, Played};
+use crate::random_play::{Dice, Game, Pcg};
 
 const FRAMES: u64 = 120;
-
-impl Played for RideLog<Camera> {
-    fn camera(&self) -> &Camera {
-        self
-    }
-
-    fn tell_due(&mut self, command: Command, before_end: f64) -> Result<(), SettingsError> {
-        RideLog::<Camera>::tell_due(self, command, before_end)
-    }
-
-    fn restore(&mut self, state: CameraState) -> Result<(), StateError> {
-        RideLog::<Camera>::restore(self, state)
-    }
-
-    fn run(&mut self, seconds: f64, followed: Followed<'_>) -> View {
-        match followed {
-            Followed::Nobody => self.advance(seconds),
-            Followed::One(subject) => self.follow(seconds, subject),
-            Followed::All(subjects) => self.follow_all(seconds, subjects),
-        }
-    }
-}
 
 /// Logs a random game, and returns the folder of its log.
 fn logged(folder: &Path, seed: u64) -> PathBuf {

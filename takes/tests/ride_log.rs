@@ -239,10 +239,10 @@ fn a_set_of_cameras_is_run_again() {
         if frame > 180 {
             scene.advance(if dt.is_nan() { 0.0 } else { dt }, &mut cameras).for_each(drop);
         }
-        for mut camera in cameras.iter_mut() {
+        for (_, camera) in cameras.iter_mut() {
             camera.follow(dt, runner(f64::from(frame) / 60.0));
         }
-        if let Some(mut roof) = cameras.get_mut("roof") {
+        if let Some(roof) = cameras.get_mut("roof") {
             roof.aim_at([500, 500]);
         }
         cameras.view(dt);
@@ -276,6 +276,37 @@ fn the_last_seconds_are_kept() {
     if let Some(differs) = log.first_difference() {
         panic!("{differs:#?}");
     }
+}
+
+/// A game may lend its camera to a function that tells it things after its frame, so that something always waits.
+#[test]
+fn a_camera_that_is_lent_is_logged() {
+    fn update(camera: &mut Camera, frame: u32) {
+        camera.follow(step(frame), runner(f64::from(frame) / 60.0));
+        camera.translate([f64::from(frame % 3) - 1.0, 0.0]);
+        match frame % 40 {
+            7 => camera.zoom_to(1.0 + f64::from(frame % 7) / 7.0),
+            21 => camera.cue("gong", CueCall::anywhere()).expect("a cue"),
+            _ => camera.pan(Vec2::new(0.5, 0.0)),
+        }
+        assert!(camera.set_bounds(None, 0.2).is_err(), "a layer covers the bounds");
+    }
+    let folder = tempfile::tempdir().expect("a folder");
+    let options = LogOptions { keep: Keep::Last { seconds: 1.5 }, ..LogOptions::default() };
+    let camera = Camera::new(settings()).expect("valid settings");
+    let mut camera = RideLog::with(camera, folder.path(), options).expect("a log");
+    (0..500).for_each(|frame| update(&mut camera, frame));
+    let mut copy = camera.clone();
+    copy.advance(0.1);
+    assert_eq!(copy.calls().take().count(), 0, "a copy notes nothing");
+    camera.write();
+    let last = camera.into_inner().view();
+    let take = Take::open(newest_part(folder.path()).expect("a part")).expect("a take");
+    let log = take.log.clone().expect("a log");
+    assert!((1.5..4.0).contains(&log.seconds()), "{}", log.seconds());
+    assert_eq!(log.first_difference(), None);
+    let ridden = Ride::new(&take).expect("a ride").last().expect("a moment");
+    assert_eq!(ridden.view.lens(), last.lens());
 }
 
 #[test]

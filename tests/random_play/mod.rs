@@ -5,10 +5,9 @@ mod invariants;
 
 use velvet_pan::glam::{DVec2, Vec2};
 use velvet_pan::{
-    Airborne, Axes, Bounds, Camera, CameraState, Cameras, Command, Cue, CueCall, Deadzone, Ease,
-    Fit, HandReturn, Leash, LookAhead, Lure, Outline, Rail, Ratchet, Rect, Rooms, Scroll, Settings,
-    SettingsError, Shake, ShakeMotion, Smoothing, Snap, StateError, Subject, Travel, View,
-    Waypoint, YAxis, Zone, ZoomNudge,
+    Airborne, Axes, Bounds, Camera, Cameras, Command, Cue, CueCall, Deadzone, Ease, Fit,
+    HandReturn, Leash, LookAhead, Lure, Outline, Rail, Ratchet, Rect, Rooms, Scroll, Settings,
+    Shake, ShakeMotion, Smoothing, Snap, Subject, Travel, View, Waypoint, YAxis, Zone, ZoomNudge,
 };
 
 pub use invariants::invariants;
@@ -99,54 +98,6 @@ impl Dice for Pcg {
     }
 }
 
-/// What a game plays with: a camera, also one that is logged.
-pub trait Played {
-    /// The camera itself.
-    fn camera(&self) -> &Camera;
-
-    /// Tells it something that was due some seconds before the end of the next frame.
-    fn tell_due(&mut self, command: Command, before_end: f64) -> Result<(), SettingsError>;
-
-    /// Restores a state.
-    fn restore(&mut self, state: CameraState) -> Result<(), StateError>;
-
-    /// Runs a frame.
-    fn run(&mut self, seconds: f64, followed: Followed<'_>) -> View;
-}
-
-/// Whom a frame follows.
-#[derive(Clone, Copy)]
-pub enum Followed<'a> {
-    /// Nobody: the camera goes on alone.
-    Nobody,
-    /// One subject.
-    One(Subject),
-    /// A party.
-    All(&'a [Subject]),
-}
-
-impl Played for Camera {
-    fn camera(&self) -> &Camera {
-        self
-    }
-
-    fn tell_due(&mut self, command: Command, before_end: f64) -> Result<(), SettingsError> {
-        Camera::tell_due(self, command, before_end)
-    }
-
-    fn restore(&mut self, state: CameraState) -> Result<(), StateError> {
-        Camera::restore(self, state)
-    }
-
-    fn run(&mut self, seconds: f64, followed: Followed<'_>) -> View {
-        match followed {
-            Followed::Nobody => self.advance(seconds),
-            Followed::One(subject) => self.follow(seconds, subject),
-            Followed::All(subjects) => self.follow_all(seconds, subjects),
-        }
-    }
-}
-
 /// The name of the outline in games that have one.
 const CELLAR: &str = "cellar";
 
@@ -191,11 +142,11 @@ impl<D: Dice> Game<D> {
     }
 
     /// Runs a frame with up to three calls before it.
-    pub fn any_frame(&mut self, game: &mut impl Played, at: &mut [DVec2; 4]) -> View {
+    pub fn any_frame(&mut self, camera: &mut Camera, at: &mut [DVec2; 4]) -> View {
         for _call in 0..self.0.pick(&[0, 0, 1, 1, 2, 3]) {
-            self.call(game);
+            self.call(camera);
         }
-        self.frame(game, at).0
+        self.frame(camera, at).0
     }
 
     /// Does the same with three cameras, which take turns.
@@ -345,18 +296,18 @@ impl<D: Dice> Game<D> {
     }
 
     /// Makes any call. Returns whether a ratchet may restart: now, or with the next cut.
-    fn call(&mut self, game: &mut impl Played) -> bool {
+    fn call(&mut self, camera: &mut Camera) -> bool {
         let (told, restarts) =
-            if self.0.one_in(2) { self.place(game.camera()) } else { (self.look(), false) };
+            if self.0.one_in(2) { self.place(camera) } else { (self.look(), false) };
         let is_last = told.is_empty();
         for command in told {
             let before_end = if self.0.one_in(4) { self.0.number(0.0, 0.03) } else { 0.0 };
-            game.tell_due(command, before_end).expect("a sound command");
+            camera.tell_due(command, before_end).expect("a sound command");
         }
         if is_last {
-            let (state, view) = (game.camera().state(), game.camera().view());
-            assert!(game.restore(state).is_ok(), "a state that a camera was in: {state:?}");
-            assert_eq!((game.camera().state(), game.camera().view()), (state, view));
+            let (state, view) = (camera.state(), camera.view());
+            assert!(camera.restore(state).is_ok(), "a state that a camera was in: {state:?}");
+            assert_eq!((camera.state(), camera.view()), (state, view));
         }
         restarts
     }
@@ -436,7 +387,7 @@ impl<D: Dice> Game<D> {
     }
 
     /// Runs any frame. Returns the view, and whether a subject was certainly followed.
-    fn frame(&mut self, game: &mut impl Played, at: &mut [DVec2; 4]) -> (View, bool) {
+    fn frame(&mut self, camera: &mut Camera, at: &mut [DVec2; 4]) -> (View, bool) {
         for place in at.iter_mut() {
             let reach = if self.0.one_in(50) { 2000.0 } else { 8.0 };
             *place += DVec2::new(self.0.fair(-reach, reach), self.0.fair(-reach, reach));
@@ -447,7 +398,7 @@ impl<D: Dice> Game<D> {
         let point = |game: &mut Self, place: DVec2| if odd { game.0.point() } else { place };
         let kind = self.0.below(20);
         let view = match kind {
-            0 | 1 => game.run(step, Followed::Nobody),
+            0 | 1 => camera.advance(step),
             2..6 => {
                 let count = self.0.below(5) as usize;
                 let subjects = (0..count).map(|index| {
@@ -458,7 +409,7 @@ impl<D: Dice> Game<D> {
                         .with_rank(index as i32 % 2)
                 });
                 let subjects: Vec<Subject> = subjects.collect();
-                game.run(step, Followed::All(&subjects))
+                camera.follow_all(step, &subjects)
             }
             _ => {
                 let subject = Subject::from(point(self, at[0]));
@@ -467,7 +418,7 @@ impl<D: Dice> Game<D> {
                     7 => subject.with_velocity(self.0.point()),
                     _ => subject,
                 };
-                game.run(step, Followed::One(told))
+                camera.follow(step, told)
             }
         };
         (view, kind > 7 && !odd)

@@ -9,6 +9,8 @@ use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::thread::JoinHandle;
 use std::time::Duration;
 
+use velvet_pan::Standing;
+
 use super::call::{Call, What};
 use super::calls_file::{self, COLUMNS};
 use super::parts::{CALLS, TAKE, new_part};
@@ -106,10 +108,15 @@ impl Book {
     }
 
     /// Notes a call.
-    pub fn note(&self, call: impl FnOnce() -> Call) {
-        if cfg!(feature = "ride-log") && self.records {
-            locked(&self.shared.calls).push(call());
+    pub fn note(&self, call: Call) {
+        if self.records {
+            locked(&self.shared.calls).push(call);
         }
+    }
+
+    /// Returns whether so much time has passed since the last beginning that a new stretch begins.
+    pub fn wants_beginning(&self, age: f64) -> bool {
+        self.records && matches!(self.keep, Keep::Last { seconds } if age >= seconds)
     }
 
     /// Returns what went wrong, once.
@@ -201,11 +208,7 @@ impl Writer {
         let kept = std::mem::take(&mut self.kept);
         for (number, stretch) in kept.iter().enumerate() {
             // A later stretch needs no setting up: it goes on where the one before ends.
-            let skipped = match stretch.first().map(|call| &call.what) {
-                Some(What::Begin(head)) if number > 0 => (head + 1).min(stretch.len()),
-                _ => 0,
-            };
-            self.write(&stretch[skipped..]);
+            self.write(&stretch[number.min(1)..]);
         }
         self.kept = kept;
     }
@@ -216,9 +219,9 @@ impl Writer {
             let begins = |call: &Call| matches!(call.what, What::Begin(_));
             let end = 1 + others.iter().position(begins).unwrap_or(others.len());
             let (stretch, later) = rest.split_at(end);
-            let written = match begins(first) {
-                true => self.begin(&stretch[1..]),
-                false => self.go_on(stretch),
+            let written = match &first.what {
+                What::Begin(cameras) => self.begin(cameras, &stretch[1..]),
+                _ => self.go_on(stretch),
             };
             if let Err((path, error)) = written {
                 // Told once; the game goes on without a log.
@@ -230,10 +233,16 @@ impl Writer {
         }
     }
 
-    fn begin(&mut self, calls: &[Call]) -> Result<(), (PathBuf, io::Error)> {
+    fn begin(
+        &mut self,
+        cameras: &[(Arc<str>, Standing)],
+        calls: &[Call],
+    ) -> Result<(), (PathBuf, io::Error)> {
         let folder = new_part(&self.folder).map_err(|error| (self.folder.clone(), error))?;
         let part = LogPart::new(&folder).map_err(|error| (folder.clone(), error))?;
         self.part = Some(part);
+        let head = cameras.iter().flat_map(|(key, at)| Call::set_up(key, at.clone()));
+        self.go_on(&head.collect::<Vec<_>>())?;
         self.go_on(calls)?;
         let take = folder.join(TAKE);
         let mut text = format!(

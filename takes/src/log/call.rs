@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use velvet_pan::{CameraState, Command, Ease, Settings, Subject};
+use velvet_pan::{CameraCall, CameraState, Command, Ease, Settings, Standing, Subject};
 
 use super::shown_view::ShownView;
 
@@ -23,8 +23,8 @@ pub struct Call {
 /// What was called.
 #[derive(Clone, Debug)]
 pub enum What {
-    /// A new part of the log, which this number of calls sets up. It is not written.
-    Begin(usize),
+    /// A new part of the log, from where the cameras with these keys stand. Its calls are written in its place.
+    Begin(Vec<(Arc<str>, Standing)>),
     Follow,
     /// A subject of the next `follow_all`.
     Member,
@@ -78,9 +78,46 @@ impl What {
 }
 
 impl Call {
+    /// Returns the calls that set up a camera.
+    pub fn set_up(camera: &Arc<str>, standing: Standing) -> [Self; 3] {
+        let Standing { settings, window, state } = standing;
+        [
+            What::Insert(Box::new(settings)),
+            What::Tell(Command::Resize(window)),
+            What::Restore(Box::new(state)),
+        ]
+        .map(|what| Self::new(camera, what))
+    }
+
     /// Creates a call without a time, without a subject, and without what the frame showed.
     pub fn new(camera: &Arc<str>, what: What) -> Self {
         Self { camera: Arc::clone(camera), what, seconds: 0.0, subject: None, shown: None }
+    }
+
+    /// Returns a call that a camera has noted.
+    pub fn of(camera: &Arc<str>, noted: CameraCall) -> Self {
+        let (what, seconds, subject, view) = match noted {
+            CameraCall::Follow { seconds, subject, view } => {
+                (What::Follow, seconds, Some(subject), Some(view))
+            }
+            CameraCall::FollowAll { seconds, view } => (What::FollowAll, seconds, None, Some(view)),
+            CameraCall::Advance { seconds, view } => (What::Advance, seconds, None, Some(view)),
+            CameraCall::Member(subject) => (What::Member, 0.0, Some(subject), None),
+            CameraCall::Told { command: Command::SetSettings { settings, seconds }, .. } => {
+                (What::Settings(settings), seconds, None, None)
+            }
+            CameraCall::Told { command, before_end } => {
+                (What::Tell(command), before_end, None, None)
+            }
+            CameraCall::Restored(state) => (What::Restore(state), 0.0, None, None),
+            CameraCall::HandsIgnored(ignored) => (What::IgnoreHands(ignored), 0.0, None, None),
+            CameraCall::CutCounted => (What::CountCut, 0.0, None, None),
+            CameraCall::Standing(standing) => {
+                (What::Begin(vec![(Arc::clone(camera), *standing)]), 0.0, None, None)
+            }
+        };
+        let shown = view.as_ref().map(ShownView::of);
+        Self { subject, shown, ..Self::new(camera, what).after(seconds) }
     }
 
     /// Returns the same at a time.

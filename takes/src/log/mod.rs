@@ -4,7 +4,6 @@ mod book;
 mod call;
 mod calls_file;
 mod follower;
-mod logged;
 mod parts;
 mod player;
 mod read;
@@ -14,7 +13,6 @@ mod story;
 
 pub use book::{Keep, LogOptions};
 pub use follower::{LogFollower, LogNews};
-pub use logged::LoggedCamera;
 pub use parts::newest_part;
 pub use player::Differs;
 pub use read::Log;

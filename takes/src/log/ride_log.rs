@@ -1,27 +1,24 @@
 //! A camera or a set of cameras whose calls are logged.
 
 use std::mem::replace;
-use std::ops::Deref;
+use std::ops::{Deref, DerefMut};
 use std::path::Path;
 use std::sync::Arc;
 
-use velvet_pan::glam::Vec2;
 use velvet_pan::{
-    Bounds, Camera, CameraState, Cameras, Command, CueCall, Ease, IntoSeconds, IntoWorld,
-    ItineraryTarget, Rect, Settings, SettingsError, Shake, StateError, Subject, Travel,
-    TravelError, UnknownCue, View, WindowPoint, WindowSize,
+    Camera, Cameras, Command, Ease, IntoSeconds, ItineraryTarget, SettingsError, Standing, View,
+    WindowSize,
 };
 
-use super::book::{Book, Keep, LogOptions};
+use super::book::{Book, LogOptions};
 use super::call::{Call, What};
-use super::logged::{LoggedCamera, methods_of_a_camera};
 use super::shown_view::ShownView;
 use crate::take::subjects::MAIN;
 use crate::text::fault::Fault;
 
 /// A [`Camera`] or a set of [`Cameras`] that logs every call of the game, as a take that grows.
 ///
-/// It has the same methods, so the rest of the game stays as it is. Reading goes to the camera itself. The log is a
+/// It is used as the camera itself, so the rest of the game stays as it is. The log is a
 /// folder with a part for each start: `part-1/take.toml` and so on. `velvet-pan replay part-1/take.toml` runs the
 /// game's camera again, to the bit; `trace`, `chart`, `film` and the others read it as any take.
 ///
@@ -49,16 +46,57 @@ use crate::text::fault::Fault;
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug)]
-pub struct RideLog<T = Camera> {
+#[expect(private_bounds, reason = "these are a camera and a set of cameras")]
+pub struct RideLog<T: Logged = Camera> {
     target: T,
-    /// The keys of all cameras.
-    keys: Vec<Arc<str>>,
+    keys: Keys,
     book: Book,
     /// The time since the last head of the log, in seconds.
     age: f64,
 }
 
-impl<T> Deref for RideLog<T> {
+/// The keys of cameras, each once.
+#[derive(Debug, Default)]
+struct Keys(Vec<Arc<str>>);
+
+impl Keys {
+    /// Returns a key, without a copy if it is known.
+    fn of(&mut self, key: &str) -> Arc<str> {
+        if let Some(known) = self.0.iter().find(|known| ***known == *key) {
+            return Arc::clone(known);
+        }
+        let new: Arc<str> = key.into();
+        self.0.push(Arc::clone(&new));
+        new
+    }
+}
+
+/// What can be logged.
+trait Logged: ItineraryTarget {
+    /// Whether a frame of a camera is a frame of the game. In a set the view is.
+    const IS_ALONE: bool;
+
+    /// Passes each camera, with its key, in order.
+    fn each(&mut self, seen: &mut dyn FnMut(&str, &mut Camera));
+}
+
+impl Logged for Camera {
+    const IS_ALONE: bool = true;
+
+    fn each(&mut self, seen: &mut dyn FnMut(&str, &mut Camera)) {
+        seen(MAIN, self);
+    }
+}
+
+impl Logged for Cameras<String> {
+    const IS_ALONE: bool = false;
+
+    fn each(&mut self, seen: &mut dyn FnMut(&str, &mut Camera)) {
+        self.iter_mut().for_each(|(key, camera)| seen(key, camera));
+    }
+}
+
+impl<T: Logged> Deref for RideLog<T> {
     type Target = T;
 
     fn deref(&self) -> &T {
@@ -66,38 +104,22 @@ impl<T> Deref for RideLog<T> {
     }
 }
 
-/// What can be logged.
-trait Heads {
-    /// Returns the calls that set up what there is now.
-    fn head(&self) -> Vec<Call>;
-}
-
-/// Returns the calls that set up a camera.
-fn head_of(key: &Arc<str>, camera: &Camera) -> [Call; 3] {
-    let window = camera.view().window_size();
-    [
-        What::Insert(Box::new(camera.settings().clone())),
-        What::Tell(Command::Resize(window)),
-        What::Restore(Box::new(camera.state())),
-    ]
-    .map(|what| Call::new(key, what))
-}
-
-impl Heads for Camera {
-    fn head(&self) -> Vec<Call> {
-        head_of(&MAIN.into(), self).into()
+/// What is called is noted by the camera, and taken before the next call.
+impl DerefMut for RideLog<Camera> {
+    fn deref_mut(&mut self) -> &mut Camera {
+        self.collect();
+        &mut self.target
     }
 }
 
-impl Heads for Cameras<String> {
-    fn head(&self) -> Vec<Call> {
-        let cameras = self.iter().map(|(key, camera)| head_of(&key.as_str().into(), camera));
-        cameras.flatten().collect()
+impl<T: Logged> Drop for RideLog<T> {
+    fn drop(&mut self) {
+        self.collect();
     }
 }
 
 #[expect(private_bounds, reason = "these are a camera and a set of cameras")]
-impl<T: Heads> RideLog<T> {
+impl<T: Logged> RideLog<T> {
     /// Logs everything into a new part of a folder.
     ///
     /// # Errors
@@ -130,7 +152,7 @@ impl<T: Heads> RideLog<T> {
     /// ```
     pub fn with(target: T, folder: impl AsRef<Path>, options: LogOptions) -> Result<Self, Fault> {
         let book = Book::new(folder.as_ref(), options)?;
-        let mut log = Self { target, keys: Vec::new(), book, age: 0.0 };
+        let mut log = Self { target, keys: Keys::default(), book, age: 0.0 };
         log.record(true);
         Ok(log)
     }
@@ -138,13 +160,20 @@ impl<T: Heads> RideLog<T> {
     /// Starts or stops logging. A new start begins a new part. What was told since the last frame is not in it, so start after
     /// a frame.
     pub fn record(&mut self, records: bool) {
-        if replace(&mut self.book.records, records) != records && records {
+        let records = records && cfg!(feature = "ride-log");
+        self.collect();
+        if replace(&mut self.book.records, records) == records {
+            return;
+        }
+        self.target.each(&mut |_, camera| camera.calls().note(records));
+        if records {
             self.begin();
         }
     }
 
-    /// Waits until everything that was noted is written; with [`Keep::Last`], as a new part.
-    pub fn write(&self) {
+    /// Waits until everything that was noted is written; with [`Keep::Last`](super::Keep::Last), as a new part.
+    pub fn write(&mut self) {
+        self.collect();
         self.book.write();
     }
 
@@ -153,74 +182,64 @@ impl<T: Heads> RideLog<T> {
         self.book.take_fault()
     }
 
-    /// Ends the log, and returns the camera.
-    pub fn into_inner(self) -> T {
-        self.target
-    }
-
+    /// Begins a new stretch here.
     fn begin(&mut self) {
         self.age = 0.0;
-        let head = self.target.head();
-        self.book.note(|| Call::new(&MAIN.into(), What::Begin(head.len())));
-        for call in head {
-            self.book.note(|| call);
-        }
+        let (mut cameras, keys) = (Vec::new(), &mut self.keys);
+        self.target.each(&mut |key, camera| cameras.push((keys.of(key), Standing::of(camera))));
+        self.book.note(Call::new(&self.keys.of(MAIN), What::Begin(cameras)));
     }
 
-    /// Returns the key of a camera, without a copy if it is known.
-    fn key(&mut self, key: &str) -> Arc<str> {
-        if let Some(known) = self.keys.iter().find(|known| ***known == *key) {
-            return Arc::clone(known);
-        }
-        let new: Arc<str> = key.into();
-        self.keys.push(Arc::clone(&new));
-        new
+    /// Notes what was called since, then something of the set itself.
+    fn note(&mut self, key: &str, what: What, seconds: f64) {
+        self.collect();
+        self.book.note(Call::new(&self.keys.of(key), what).after(seconds));
     }
 
-    /// Begins a new stretch where only the last seconds are kept.
-    fn age(&mut self, seconds: f64) {
-        self.age += if seconds.is_finite() { seconds.max(0.0) } else { 0.0 };
-        let Keep::Last { seconds } = self.book.keep else { return };
-        if self.book.records && self.age >= seconds {
-            self.begin();
-        }
+    /// Hands what was called since to the book.
+    fn collect(&mut self) {
+        let Self { target, keys, book, age } = self;
+        target.each(&mut |key, camera| {
+            for noted in camera.calls().take() {
+                let call = Call::of(&keys.of(key), noted);
+                match call.what {
+                    What::Begin(_) => *age = 0.0,
+                    ref what if T::IS_ALONE && what.is_frame() => *age += lasting(call.seconds),
+                    _ => {}
+                }
+                book.note(call);
+            }
+            if T::IS_ALONE && book.wants_beginning(*age) {
+                camera.calls().note_standing();
+            }
+        });
     }
 }
 
-impl RideLog<Camera> {
-    fn logged(&mut self) -> LoggedCamera<'_> {
-        let key = self.key(MAIN);
-        LoggedCamera { camera: &mut self.target, key, book: &self.book }
-    }
-
-    fn run(&mut self, what: What, seconds: f64, subjects: &[Subject]) -> View {
-        let view = self.logged().run(what, seconds, subjects);
-        self.age(seconds);
-        view
-    }
-
-    fn say(&mut self, command: Command, before_end: f64) -> Result<(), SettingsError> {
-        self.logged().say(command, before_end)
-    }
-
-    fn put_back(&mut self, state: CameraState) -> Result<(), StateError> {
-        self.logged().put_back(state)
-    }
-
-    fn call_cue(&mut self, name: &str, call: CueCall) -> Result<(), UnknownCue> {
-        self.logged().call_cue(name, call)
-    }
-
-    methods_of_a_camera!(self);
+/// The time that a step takes. Wrong ones take none.
+fn lasting(seconds: f64) -> f64 {
+    if seconds.is_finite() { seconds.max(0.0) } else { 0.0 }
 }
 
-impl ItineraryTarget for RideLog<Camera> {
+#[expect(private_bounds, reason = "these are a camera and a set of cameras")]
+impl<T: Logged + Clone> RideLog<T> {
+    /// Ends the log, and returns the camera.
+    #[must_use]
+    pub fn into_inner(self) -> T {
+        // A log writes its rest when it is dropped, so nothing can be moved out of it.
+        self.target.clone()
+    }
+}
+
+impl<T: Logged> ItineraryTarget for RideLog<T> {
     fn tell_due(&mut self, command: Command, before_end: f64) -> Result<(), SettingsError> {
-        self.say(command, before_end)
+        self.collect();
+        self.target.tell_due(command, before_end)
     }
 
     fn glide_to_due(&mut self, key: &str, seconds: f64, ease: Ease, before_view: f64) -> bool {
-        self.logged().glide_to_due(key, seconds, ease, before_view)
+        self.note(key, What::GlideTo { seconds, ease }, before_view);
+        self.target.glide_to_due(key, seconds, ease, before_view)
     }
 
     fn has_arrived(&self) -> bool {
@@ -228,59 +247,53 @@ impl ItineraryTarget for RideLog<Camera> {
     }
 
     fn ignore_hands(&mut self, ignored: bool) {
-        self.logged().ignore_hands(ignored);
+        self.target.ignore_hands(ignored);
     }
 
     fn count_cut(&mut self) {
-        self.logged().count_cut();
+        self.target.count_cut();
     }
 }
 
 impl RideLog<Cameras<String>> {
-    fn note(&mut self, key: &str, what: What, seconds: f64) {
-        let key = self.key(key);
-        self.book.note(|| Call::new(&key, what).after(seconds));
-    }
-
     /// See [`Cameras::get_mut`]. `None` for an unknown key.
-    pub fn get_mut(&mut self, key: &str) -> Option<LoggedCamera<'_>> {
-        let known = self.key(key);
-        let camera = self.target.get_mut(&key.to_owned())?;
-        Some(LoggedCamera { camera, key: known, book: &self.book })
+    pub fn get_mut(&mut self, key: &str) -> Option<&mut Camera> {
+        self.collect();
+        self.target.get_mut(&key.to_owned())
     }
 
     /// See [`Cameras::active_mut`].
-    pub fn active_mut(&mut self) -> LoggedCamera<'_> {
-        let key = self.active_key().clone();
-        let key = self.key(&key);
-        LoggedCamera { camera: self.target.active_mut(), key, book: &self.book }
+    pub fn active_mut(&mut self) -> &mut Camera {
+        self.collect();
+        self.target.active_mut()
     }
 
     /// See [`Cameras::iter_mut`].
-    pub fn iter_mut(&mut self) -> impl Iterator<Item = LoggedCamera<'_>> {
-        let book = &self.book;
-        let logged = |(key, camera)| {
-            let key: &String = key;
-            LoggedCamera { camera, key: key.as_str().into(), book }
-        };
-        self.target.iter_mut().map(logged)
+    pub fn iter_mut(&mut self) -> impl Iterator<Item = (&String, &mut Camera)> {
+        self.collect();
+        self.target.iter_mut()
     }
 
     /// See [`Cameras::view`].
     pub fn view(&mut self, seconds: impl IntoSeconds) -> View {
         let seconds = seconds.into_seconds();
+        self.collect();
         let view = self.target.view(seconds);
-        let key = self.active_mut().key;
-        let shown = || Some(ShownView::of(&view));
-        self.book.note(|| Call { shown: shown(), ..Call::new(&key, What::View).after(seconds) });
-        self.age(seconds);
+        let call = Call::new(&self.keys.of(self.target.active_key()), What::View);
+        self.book.note(Call { shown: Some(ShownView::of(&view)), ..call.after(seconds) });
+        self.age += lasting(seconds);
+        if self.book.wants_beginning(self.age) {
+            self.begin();
+        }
         view
     }
 
     /// See [`Cameras::insert`].
-    pub fn insert(&mut self, key: &str, camera: Camera) -> Option<Camera> {
-        for call in head_of(&self.key(key), &camera) {
-            self.book.note(|| call);
+    pub fn insert(&mut self, key: &str, mut camera: Camera) -> Option<Camera> {
+        self.collect();
+        camera.calls().note(self.book.records);
+        for call in Call::set_up(&self.keys.of(key), Standing::of(&camera)) {
+            self.book.note(call);
         }
         self.target.insert(key.to_owned(), camera)
     }
@@ -311,35 +324,11 @@ impl RideLog<Cameras<String>> {
         before_view: impl IntoSeconds,
     ) -> bool {
         let (seconds, before_view) = (seconds.into_seconds(), before_view.into_seconds());
-        self.note(key, What::GlideTo { seconds, ease }, before_view);
-        self.target.glide_to_due(&key.to_owned(), seconds, ease, before_view)
+        ItineraryTarget::glide_to_due(self, key, seconds, ease, before_view)
     }
 
     /// See [`Cameras::resize`].
     pub fn resize(&mut self, window: impl Into<WindowSize>) {
-        let window = window.into();
-        self.iter_mut().for_each(|mut camera| camera.resize(window));
-    }
-}
-
-impl ItineraryTarget for RideLog<Cameras<String>> {
-    fn tell_due(&mut self, command: Command, before_end: f64) -> Result<(), SettingsError> {
-        self.active_mut().say(command, before_end)
-    }
-
-    fn glide_to_due(&mut self, key: &str, seconds: f64, ease: Ease, before_view: f64) -> bool {
-        Self::glide_to_due(self, key, seconds, ease, before_view)
-    }
-
-    fn has_arrived(&self) -> bool {
-        self.target.has_arrived()
-    }
-
-    fn ignore_hands(&mut self, ignored: bool) {
-        self.iter_mut().for_each(|mut camera| camera.ignore_hands(ignored));
-    }
-
-    fn count_cut(&mut self) {
-        self.active_mut().count_cut();
+        self.target.resize(window);
     }
 }
