@@ -118,7 +118,8 @@ impl CameraCalls {
 
     /// Returns whether calls are noted.
     #[inline]
-    pub(super) fn are_noted(&self) -> bool {
+    #[must_use]
+    pub fn are_noted(&self) -> bool {
         self.are_noted
     }
 }

@@ -235,7 +235,7 @@ impl Writer {
 
     fn begin(
         &mut self,
-        cameras: &[(Arc<str>, Standing)],
+        cameras: &[(String, Standing)],
         calls: &[Call],
     ) -> Result<(), (PathBuf, io::Error)> {
         let folder = new_part(&self.folder).map_err(|error| (self.folder.clone(), error))?;

@@ -1,7 +1,5 @@
 //! A call of a game, as a value.
 
-use std::sync::Arc;
-
 use velvet_pan::{CameraCall, CameraState, Command, Ease, Settings, Standing, Subject};
 
 use super::shown_view::ShownView;
@@ -10,7 +8,7 @@ use super::shown_view::ShownView;
 #[derive(Clone, Debug)]
 pub struct Call {
     /// The key of the camera.
-    pub camera: Arc<str>,
+    pub camera: String,
     pub what: What,
     /// Its time: the step of a frame, the moment of a command before the end of the frame, or the duration of a change.
     pub seconds: f64,
@@ -24,7 +22,7 @@ pub struct Call {
 #[derive(Clone, Debug)]
 pub enum What {
     /// A new part of the log, from where the cameras with these keys stand. Its calls are written in its place.
-    Begin(Vec<(Arc<str>, Standing)>),
+    Begin(Vec<(String, Standing)>),
     Follow,
     /// A subject of the next `follow_all`.
     Member,
@@ -79,7 +77,7 @@ impl What {
 
 impl Call {
     /// Returns the calls that set up a camera.
-    pub fn set_up(camera: &Arc<str>, standing: Standing) -> [Self; 3] {
+    pub fn set_up(camera: &str, standing: Standing) -> [Self; 3] {
         let Standing { settings, window, state } = standing;
         [
             What::Insert(Box::new(settings)),
@@ -90,12 +88,12 @@ impl Call {
     }
 
     /// Creates a call without a time, without a subject, and without what the frame showed.
-    pub fn new(camera: &Arc<str>, what: What) -> Self {
-        Self { camera: Arc::clone(camera), what, seconds: 0.0, subject: None, shown: None }
+    pub fn new(camera: &str, what: What) -> Self {
+        Self { camera: camera.to_owned(), what, seconds: 0.0, subject: None, shown: None }
     }
 
     /// Returns a call that a camera has noted.
-    pub fn of(camera: &Arc<str>, noted: CameraCall) -> Self {
+    pub fn of(camera: &str, noted: CameraCall) -> Self {
         let (what, seconds, subject, view) = match noted {
             CameraCall::Follow { seconds, subject, view } => {
                 (What::Follow, seconds, Some(subject), Some(view))
@@ -113,7 +111,7 @@ impl Call {
             CameraCall::HandsIgnored(ignored) => (What::IgnoreHands(ignored), 0.0, None, None),
             CameraCall::CutCounted => (What::CountCut, 0.0, None, None),
             CameraCall::Standing(standing) => {
-                (What::Begin(vec![(Arc::clone(camera), *standing)]), 0.0, None, None)
+                (What::Begin(vec![(camera.to_owned(), *standing)]), 0.0, None, None)
             }
         };
         let shown = view.as_ref().map(ShownView::of);

@@ -3,7 +3,6 @@
 use std::fmt::Write as _;
 use std::path::{Path, PathBuf};
 use std::str::FromStr;
-use std::sync::Arc;
 
 use csv::StringRecord;
 use velvet_pan::glam::DVec2;
@@ -120,7 +119,6 @@ pub struct Reader {
     path: PathBuf,
     /// The number of lines that were read.
     lines: usize,
-    keys: Vec<Arc<str>>,
     /// Why nothing more can be read.
     pub fault: Option<Fault>,
 }
@@ -128,7 +126,7 @@ pub struct Reader {
 impl Reader {
     /// Starts before the first line.
     pub fn new(path: &Path) -> Self {
-        Self { path: path.to_owned(), lines: 0, keys: Vec::new(), fault: None }
+        Self { path: path.to_owned(), lines: 0, fault: None }
     }
 
     /// Reads whole lines. Returns their calls, with the lines' numbers.
@@ -176,7 +174,7 @@ impl Reader {
     }
 
     fn call(&mut self, files: Files<'_>, record: &StringRecord) -> Read<Option<Call>> {
-        call_of(files, &self.path, record, &mut self.keys).map(Some)
+        call_of(files, &self.path, record).map(Some)
     }
 }
 
@@ -195,25 +193,15 @@ pub fn whole_lines(text: &str) -> (&str, &str) {
 /// A call, or the field that is wrong, from 0, and why.
 type Read<T> = Result<T, (usize, String)>;
 
-fn call_of(
-    files: Files<'_>,
-    path: &Path,
-    record: &StringRecord,
-    keys: &mut Vec<Arc<str>>,
-) -> Read<Call> {
+fn call_of(files: Files<'_>, path: &Path, record: &StringRecord) -> Read<Call> {
     if record.len() != COUNT {
         return Err((0, format!("{} fields: expected {COUNT}", record.len())));
     }
     let what = what_of(files, path, record)?;
-    let camera = keys.iter().find(|key| ***key == record[1]).cloned().unwrap_or_else(|| {
-        let key: Arc<str> = record[1].into();
-        keys.push(Arc::clone(&key));
-        key
-    });
     let has_subject = matches!(what, What::Follow | What::Member);
     let has_shown = what.is_frame() || matches!(what, What::View);
     Ok(Call {
-        camera,
+        camera: record[1].to_owned(),
         what,
         seconds: number(record, 2)?,
         subject: has_subject.then(|| subject_of(record)).transpose()?,

@@ -42,7 +42,7 @@ impl Player {
 
     /// Makes a call. Returns the view of a frame. A call of a camera that was never inserted does nothing.
     pub fn play(&mut self, cameras: &mut Cameras<String>, call: &Call) -> Option<View> {
-        let key = call.camera.to_string();
+        let key = call.camera.clone();
         match &call.what {
             What::Insert(settings) => {
                 let own = key == self.own;

@@ -115,7 +115,7 @@ impl Log {
     /// Returns the key and the settings of the first camera.
     pub(crate) fn first_camera(&self) -> (&str, Settings) {
         let first = self.calls.iter().find_map(|(_, call)| match &call.what {
-            What::Insert(settings) => Some((&*call.camera, (**settings).clone())),
+            What::Insert(settings) => Some((call.camera.as_str(), (**settings).clone())),
             _ => None,
         });
         first.unwrap_or((MAIN, Settings::default()))

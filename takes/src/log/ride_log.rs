@@ -1,9 +1,7 @@
 //! A camera or a set of cameras whose calls are logged.
 
-use std::mem::replace;
 use std::ops::{Deref, DerefMut};
 use std::path::Path;
-use std::sync::Arc;
 
 use velvet_pan::{
     Camera, Cameras, Command, Ease, IntoSeconds, ItineraryTarget, SettingsError, Standing, View,
@@ -49,26 +47,9 @@ use crate::text::fault::Fault;
 #[expect(private_bounds, reason = "these are a camera and a set of cameras")]
 pub struct RideLog<T: Logged = Camera> {
     target: T,
-    keys: Keys,
     book: Book,
     /// The time since the last head of the log, in seconds.
     age: f64,
-}
-
-/// The keys of cameras, each once.
-#[derive(Debug, Default)]
-struct Keys(Vec<Arc<str>>);
-
-impl Keys {
-    /// Returns a key, without a copy if it is known.
-    fn of(&mut self, key: &str) -> Arc<str> {
-        if let Some(known) = self.0.iter().find(|known| ***known == *key) {
-            return Arc::clone(known);
-        }
-        let new: Arc<str> = key.into();
-        self.0.push(Arc::clone(&new));
-        new
-    }
 }
 
 /// What can be logged.
@@ -152,7 +133,7 @@ impl<T: Logged> RideLog<T> {
     /// ```
     pub fn with(target: T, folder: impl AsRef<Path>, options: LogOptions) -> Result<Self, Fault> {
         let book = Book::new(folder.as_ref(), options)?;
-        let mut log = Self { target, keys: Keys::default(), book, age: 0.0 };
+        let mut log = Self { target, book, age: 0.0 };
         log.record(true);
         Ok(log)
     }
@@ -160,14 +141,12 @@ impl<T: Logged> RideLog<T> {
     /// Starts or stops logging. A new start begins a new part. What was told since the last frame is not in it, so start after
     /// a frame.
     pub fn record(&mut self, records: bool) {
-        let records = records && cfg!(feature = "ride-log");
         self.collect();
-        if replace(&mut self.book.records, records) == records {
-            return;
-        }
-        self.target.each(&mut |_, camera| camera.calls().note(records));
+        self.book.records = records && cfg!(feature = "ride-log");
         if records {
-            self.begin();
+            self.collect();
+        } else {
+            self.target.each(&mut |_, camera| camera.calls().note(false));
         }
     }
 
@@ -185,23 +164,24 @@ impl<T: Logged> RideLog<T> {
     /// Begins a new stretch here.
     fn begin(&mut self) {
         self.age = 0.0;
-        let (mut cameras, keys) = (Vec::new(), &mut self.keys);
-        self.target.each(&mut |key, camera| cameras.push((keys.of(key), Standing::of(camera))));
-        self.book.note(Call::new(&self.keys.of(MAIN), What::Begin(cameras)));
+        let mut cameras = Vec::new();
+        self.target.each(&mut |key, camera| cameras.push((key.to_owned(), Standing::of(camera))));
+        self.book.note(Call::new(MAIN, What::Begin(cameras)));
     }
 
     /// Notes what was called since, then something of the set itself.
     fn note(&mut self, key: &str, what: What, seconds: f64) {
         self.collect();
-        self.book.note(Call::new(&self.keys.of(key), what).after(seconds));
+        self.book.note(Call::new(key, what).after(seconds));
     }
 
-    /// Hands what was called since to the book.
+    /// Hands what was called since to the book. A camera that notes nothing is a new one.
     fn collect(&mut self) {
-        let Self { target, keys, book, age } = self;
+        let Self { target, book, age } = self;
+        let mut is_new = false;
         target.each(&mut |key, camera| {
             for noted in camera.calls().take() {
-                let call = Call::of(&keys.of(key), noted);
+                let call = Call::of(key, noted);
                 match call.what {
                     What::Begin(_) => *age = 0.0,
                     ref what if T::IS_ALONE && what.is_frame() => *age += lasting(call.seconds),
@@ -212,7 +192,14 @@ impl<T: Logged> RideLog<T> {
             if T::IS_ALONE && book.wants_beginning(*age) {
                 camera.calls().note_standing();
             }
+            if book.records && !camera.calls().are_noted() {
+                camera.calls().note(true);
+                is_new = true;
+            }
         });
+        if is_new {
+            self.begin();
+        }
     }
 }
 
@@ -279,7 +266,7 @@ impl RideLog<Cameras<String>> {
         let seconds = seconds.into_seconds();
         self.collect();
         let view = self.target.view(seconds);
-        let call = Call::new(&self.keys.of(self.target.active_key()), What::View);
+        let call = Call::new(self.target.active_key(), What::View);
         self.book.note(Call { shown: Some(ShownView::of(&view)), ..call.after(seconds) });
         self.age += lasting(seconds);
         if self.book.wants_beginning(self.age) {
@@ -292,7 +279,7 @@ impl RideLog<Cameras<String>> {
     pub fn insert(&mut self, key: &str, mut camera: Camera) -> Option<Camera> {
         self.collect();
         camera.calls().note(self.book.records);
-        for call in Call::set_up(&self.keys.of(key), Standing::of(&camera)) {
+        for call in Call::set_up(key, Standing::of(&camera)) {
             self.book.note(call);
         }
         self.target.insert(key.to_owned(), camera)

@@ -1,7 +1,6 @@
 //! A log as paths and events, to be ridden in even steps.
 
 use std::collections::{BTreeMap, BTreeSet};
-use std::sync::Arc;
 
 use velvet_pan::glam::DVec2;
 use velvet_pan::{Command, Settings, Subject, WindowSize};
@@ -45,7 +44,7 @@ pub(super) struct Teller {
     heard: usize,
     story: Story,
     /// The key of the first camera, which is the take's own.
-    own: Option<Arc<str>>,
+    own: Option<String>,
     active: String,
     rows: BTreeMap<String, (Subject, Vec<PathRow>)>,
     members: Vec<String>,
@@ -64,8 +63,8 @@ impl Teller {
     }
 
     /// Returns the name of a camera in the take.
-    fn name(&self, key: &Arc<str>) -> String {
-        if self.own.as_ref() == Some(key) { MAIN.to_owned() } else { key.to_string() }
+    fn name(&self, key: &str) -> String {
+        if self.own.as_deref() == Some(key) { MAIN.to_owned() } else { key.to_string() }
     }
 
     fn hear(&mut self, t: f64, call: &Call) {
@@ -102,12 +101,12 @@ impl Teller {
         }
     }
 
-    fn insert(&mut self, key: &Arc<str>, settings: &Settings) {
+    fn insert(&mut self, key: &str, settings: &Settings) {
         if self.own.is_none() {
-            self.own = Some(Arc::clone(key));
+            self.own = Some(key.to_owned());
             self.active = MAIN.to_owned();
             self.story.settings = settings.clone();
-        } else if self.own.as_ref() != Some(key) {
+        } else if self.own.as_deref() != Some(key) {
             let camera = TakeCamera { settings: settings.clone(), watch: Vec::new(), aim: None };
             self.story.cameras.insert(key.to_string(), camera);
         }
