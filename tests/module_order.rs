@@ -172,6 +172,6 @@ fn few_methods_change_a_camera() {
         of.changes_itself && of.given.first().is_some_and(|given| given == "Camera")
     };
     let count = of_the_camera().iter().filter(|signature| changes(signature)).count();
-    // Four of them are those of a trait, by which an itinerary tells any target.
-    assert!((30..=82).contains(&count), "{count} methods of a camera change it");
+    // Four of them are those of a trait, by which an itinerary tells any target. The frame that is being built has 21.
+    assert!((30..=103).contains(&count), "{count} methods of a camera change it");
 }

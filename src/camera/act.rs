@@ -15,6 +15,10 @@ use super::change::FocusAfter;
 use super::command::Command;
 use super::state::Cut;
 use super::told::NewBounds;
+#[cfg(new_frame)]
+use super::told::{HandCommand, Moment};
+#[cfg(new_frame)]
+use crate::camera::hand::Hand;
 
 impl Camera {
     /// Does what can't be refused, at its moment in the next frame or, without a time, as a method does.
@@ -22,7 +26,13 @@ impl Camera {
         if before_end > 0.0 && !command.acts_at_once() {
             self.told.add(before_end, command);
         } else {
+            #[cfg(new_frame)]
+            let jumps = command.jumps();
             self.act(&command, before_end, Clock::Track);
+            #[cfg(new_frame)]
+            if jumps {
+                self.commit();
+            }
         }
     }
 
@@ -136,8 +146,45 @@ impl Camera {
         screen.is_finite().then(|| Grip::at(&view, screen))
     }
 
+    /// Drops what is in force already: only what acts changes the state at this moment.
+    #[cfg(new_frame)]
+    pub(super) fn drop_what_is_in_force(&mut self) {
+        let Self { state, rules, framing, .. } = self;
+        let (lens, hand) = (&state.lens, &state.ride.picture.hand);
+        let limited = |zoom: f64| rules.settings.zoom.limited(zoom, framing.least_zoom);
+        let bounds = state.limits.bounds.or_own(rules.settings.bounds);
+        let at_end = &mut self.told.at_end;
+        let zooms = at_end.about.is_some()
+            || at_end.zoom.is_some_and(|zoom| limited(zoom) != lens.zoom.wanted());
+        if !zooms {
+            at_end.zoom = None;
+        }
+        at_end.rotation = at_end.rotation.filter(|angle| *angle != lens.rotation.wanted());
+        at_end.bounds = at_end.bounds.filter(|new| new.bounds != bounds);
+        let is_shown = match &at_end.hand {
+            Some(HandCommand::Show(rect, _)) => *hand == Hand::Show(*rect, lens.zoom.wanted()),
+            Some(HandCommand::Travel) => {
+                matches!(hand, Hand::Travel(_))
+                    && at_end.route.is_some_and(|route| state.route.is_the_way_of(&route))
+            }
+            _ => false,
+        };
+        if is_shown {
+            (at_end.hand, at_end.route) = (None, None);
+        }
+    }
+
     /// Applies what was told for a moment, at the end of a frame or at their moment.
     pub(super) fn apply_commands(&mut self, clock: Clock) {
+        #[cfg(new_frame)]
+        {
+            self.drop_what_is_in_force();
+            let Moment { aim, .. } = self.told.at_end;
+            if self.told.at_end == (Moment { aim, ..Moment::default() }) {
+                self.told.at_end = Moment::default();
+                return;
+            }
+        }
         self.take_point_in_hand(clock);
         let told = core::mem::take(&mut self.told.at_end);
         let fits = |new: &NewBounds| self.rules.settings.check_bounds(new.bounds.as_ref()).is_ok();

@@ -40,6 +40,9 @@ pub(super) struct Arrival<'a> {
     turn: f64,
     /// The way until then of the one that was followed before, as it moved last.
     coasting: Option<Stride>,
+    /// The way of one that is lost, jumps or is cut to: it moves on to the end of the step, and then that happens.
+    #[cfg(new_frame)]
+    pub leaving: Option<Stride>,
 }
 
 /// How a subject reached its position.
@@ -124,15 +127,30 @@ pub(super) fn arrive<'a>(
             }
         }
     };
-    if alone.is_none() && party.is_none() {
-        turn =
-            told.moment_of(seconds, |command| matches!(command, Command::AimAt(_))).unwrap_or(0.0);
+    let is_aim = |command: &Command| matches!(command, Command::AimAt(_));
+    let nobody = alone.is_none() && party.is_none();
+    let aims = nobody.then(|| told.moment_of(seconds, is_aim)).flatten();
+    if nobody {
+        turn = aims.unwrap_or(0.0);
     }
     let coasts = |left: SubjectNow| left.coasts(seconds * turn);
     let coasting = before.filter(|_| turn > 0.0).map(coasts);
     let gone = !together && turn <= 0.0 && !matches!(kind, Kind::Moved(_));
     let left = before.filter(|_| gone);
-    Arrival { seconds, kind, subject, party, together, in_air, is_new, left, turn, coasting }
+    Arrival {
+        seconds,
+        kind,
+        subject,
+        party,
+        together,
+        in_air,
+        is_new,
+        left,
+        turn,
+        coasting,
+        #[cfg(new_frame)]
+        leaving: left.filter(|_| aims.is_none()).map(|left| left.coasts(seconds)),
+    }
 }
 
 /// When a subject came: with the first command that brings another one, or moves this one.
@@ -195,6 +213,12 @@ impl Arrival<'_> {
         }
     }
 
+    /// Returns the subject at a fraction of the step before the one came that is followed at its end, if another one did.
+    #[cfg(new_frame)]
+    pub fn before_turn(&self, fraction: f64) -> Option<SubjectNow> {
+        self.coasting.map(|way| way.at((fraction / self.turn).min(1.0)))
+    }
+
     /// Returns whether the subject, or the aim, is already there at a fraction of the step.
     pub fn has_come(&self, fraction: f64) -> bool {
         fraction >= self.turn - SAME_MOMENT
@@ -221,6 +245,10 @@ impl Arrival<'_> {
     pub fn clock(&self, fraction: f64) -> Clock {
         if self.together {
             return Clock::Track;
+        }
+        #[cfg(new_frame)]
+        if let Some(leaving) = &self.leaving {
+            return Clock::Step(Some(leaving.at(fraction)));
         }
         if self.has_come(fraction) {
             return Clock::Step(self.at(fraction));

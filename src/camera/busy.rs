@@ -274,7 +274,7 @@ impl Rules {
 
     /// Returns whether a zoom about a point is over: it is nearly complete, or the subject is near the edge of the
     /// screen. Without a subject, it stays there to the end.
-    fn ends_pin(&self, state: &CameraState, framing: &Framing, clock: Clock) -> bool {
+    pub(super) fn ends_pin(&self, state: &CameraState, framing: &Framing, clock: Clock) -> bool {
         let Hand::Pin(_, rest) = state.ride.picture.hand else { return false };
         let zoom = &state.lens.zoom;
         let Some(subject) = clock.subject(&state.goal.track) else { return zoom.rests() };

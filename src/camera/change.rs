@@ -15,6 +15,10 @@ use crate::motion::transition::Transition;
 use super::arrival::{Arrival, Clock};
 use super::framing::Framing;
 use super::leg::{self, Leg};
+#[cfg(new_frame)]
+use super::limits::Tether;
+#[cfg(new_frame)]
+use super::step;
 use super::{Camera, Scratch, busy, goal, party};
 
 /// The time over which a velocity is measured, in seconds.
@@ -198,18 +202,41 @@ impl Camera {
         let (rules, mut state, mut framing) = (&self.rules, self.state, self.framing);
         let mut scratch = Scratch::default();
         let mut subject = clock.subject(&state.goal.track);
+        #[cfg(new_frame)]
+        {
+            state.ride.aim = self.goal_at_rest();
+        }
         let pictures = [(); 3].map(|()| {
             let stride = party::stride_of_instant(rules, &framing, &mut state, subject, MOMENT);
-            let moves = state.lens_moves();
-            let (window, way, parts) = (self.window, stride.as_ref(), &mut scratch);
-            let lens = moves.then(|| {
-                busy::move_lens(rules, window, &mut state, &mut framing, way, MOMENT, parts)
-            });
-            let whole = Leg::new(rules, &framing, &state, stride, MOMENT);
-            let leg = Leg { lens, ..whole };
-            leg::run(&leg, &mut state.ride, &mut scratch);
+            #[cfg(not(new_frame))]
+            let tether = {
+                let moves = state.lens_moves();
+                let (window, way, parts) = (self.window, stride.as_ref(), &mut scratch);
+                let lens = moves.then(|| {
+                    busy::move_lens(rules, window, &mut state, &mut framing, way, MOMENT, parts)
+                });
+                let whole = Leg::new(rules, &framing, &state, stride, MOMENT);
+                let leg = Leg { lens, ..whole };
+                leg::run(&leg, &mut state.ride, &mut scratch);
+                leg.tether(Stride::end)
+            };
             subject = stride.map(|stride| stride.end());
-            let tether = leg.tether(Stride::end);
+            #[cfg(new_frame)]
+            let tether = {
+                let window = self.window;
+                let step = step::Step {
+                    rules,
+                    window,
+                    stride,
+                    seconds: MOMENT,
+                    scrolls: 1.0,
+                    members: None,
+                    together: false,
+                    pan: DVec2::ZERO,
+                };
+                step::run(&step, &mut state, &mut framing, &mut scratch.part);
+                Tether::new(&framing, state.frees_from_leash(rules), subject)
+            };
             framing.lens.numbers(state.ride.centre(&framing, tether.as_ref()))
         });
         rate_of(pictures, self.framing.view * MAX_RATE)

@@ -150,6 +150,12 @@ impl Command {
         )
     }
 
+    /// Returns whether it changes the picture at once.
+    #[cfg(new_frame)]
+    pub(super) fn jumps(&self) -> bool {
+        matches!(self, Self::PlaceAt(_) | Self::ZoomNow(_) | Self::RotateNow(_) | Self::Resize(_))
+    }
+
     /// Returns whether it is what a player's hand does.
     pub(super) fn is_by_hand(&self) -> bool {
         matches!(

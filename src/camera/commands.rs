@@ -140,7 +140,7 @@ impl Camera {
     /// push the view back push it back as well.
     #[must_use]
     pub fn barrier(&self) -> Option<Barrier> {
-        self.state.ride.picture.barrier
+        self.state.ride.picture.shown_line()
     }
 
     /// Glides to this zoom with the half-life [`Zoom::half_life`](crate::Zoom::half_life). At 2 everything appears

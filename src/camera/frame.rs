@@ -22,6 +22,7 @@ use super::leg::{self, Leg};
 use super::rules::Rules;
 use super::state::{CameraState, Cut};
 
+#[cfg(not(new_frame))]
 impl Camera {
     /// Runs a whole frame, with one subject, with several, or without any.
     ///
@@ -78,11 +79,13 @@ impl Camera {
         }
         self.settle(&arrival);
     }
+}
 
+impl Camera {
     // The end of the step: the subject is where it arrived, and commands take effect.
 
     #[inline]
-    fn settle(&mut self, arrival: &Arrival<'_>) {
+    pub(super) fn settle(&mut self, arrival: &Arrival<'_>) {
         let CameraState { ride, goal, .. } = &self.state;
         let quiet = matches!(arrival.kind, Kind::Moved(_)) && arrival.party.is_none();
         let landed = ride.goal.air != Air::Grounded && !arrival.in_air;
@@ -90,7 +93,9 @@ impl Camera {
         if !quiet || landed || has_commands || !goal.party.is_idle() {
             self.settle_arrival(arrival);
         }
-        if has_commands || self.state.ride.picture.hand != Hand::Off {
+        // Each short step moves the hand itself.
+        let holds = cfg!(not(new_frame)) && self.state.ride.picture.hand != Hand::Off;
+        if has_commands || holds {
             self.apply_commands(Clock::Track);
         }
     }
@@ -206,8 +211,12 @@ impl Camera {
     }
 
     /// Without a subject, makes a named point the goal.
-    fn aim(&mut self, clock: Clock) {
+    pub(super) fn aim(&mut self, clock: Clock) {
         let Some(aim) = self.told.at_end.aim else { return };
+        let ride = &self.state.ride;
+        if cfg!(new_frame) && ride.goal.point == aim && ride.room.is_none() {
+            return;
+        }
         self.state.ride.goal.point = aim;
         // A point that is aimed at is in no room.
         self.state.ride.room = None;
@@ -215,6 +224,7 @@ impl Camera {
     }
 
     /// Runs a leg that takes no time, up to where the subject is within the step.
+    #[cfg(not(new_frame))]
     fn run_instant(&mut self, clock: Clock) {
         let stride = match clock {
             Clock::Step(subject) => subject.map(SubjectNow::stays),
@@ -235,7 +245,7 @@ impl Camera {
         ride.picture.fades.clear();
         lens.transitions.clear();
         limits.edges.clear();
-        ride.picture.barrier = None;
+        ride.picture.forget_line();
         self.state.enter_places(&self.rules, now.position);
         self.refresh_framing();
         self.state.go_to_subject(Some(now.position), None, air, &self.rules, &self.framing);

@@ -13,6 +13,8 @@ use crate::goal::rooms::RoomMemory;
 use crate::goal::subject::Stride;
 use crate::limits::ratchet::Barrier;
 use crate::limits::walls::clamp_course;
+#[cfg(new_frame)]
+use crate::limits::walls::clamp_with_cushion;
 use crate::settings::follow::Axes;
 use crate::settings::settings::Settings;
 
@@ -113,6 +115,39 @@ fn follow(
     memory.point = if end.is_finite() { end } else { memory.point };
 }
 
+/// Moves the goal of following through one short step: look-ahead, deadzone, the axes that are followed.
+#[cfg(new_frame)]
+#[inline]
+pub(super) fn follow_step(
+    framing: &Framing,
+    stride: &Stride,
+    seconds: f64,
+    memory: &mut GoalMemory,
+    ahead: &mut HalfLifeStep,
+) {
+    let Framing { follow, lens, view, design, .. } = framing;
+    let stride = if lens.is_plain() {
+        *stride
+    } else {
+        stride.map(|world| lens.to_screen_orientation(world))
+    };
+    let stride = level(&mut memory.air, &stride, seconds);
+    let before = lens.to_screen_orientation(memory.point);
+    let mut want = stride.to + lens.to_screen_orientation(follow.offset);
+    if let Some(look_ahead) = &follow.look_ahead {
+        let context = LookContext { seconds, view: *view, design: *design, scale: lens.scale() };
+        want += look_ahead.step(&mut memory.look, ahead, &stride, &context);
+    }
+    let mut goal = follow.deadzone.goal(before, want, *view);
+    for axis in 0..2 {
+        if !follow.axes.has(axis) || (axis == 1 && memory.air == Air::Held) {
+            goal[axis] = before[axis];
+        }
+    }
+    let goal = lens.to_world_orientation(goal);
+    memory.point = if goal.is_finite() { goal } else { memory.point };
+}
+
 /// Returns the movement whose height the goal follows: not that of a jump, and not what may become one.
 #[inline]
 fn level(air: &mut Air, stride: &Stride, seconds: f64) -> Stride {
@@ -131,6 +166,62 @@ fn level(air: &mut Air, stride: &Stride, seconds: f64) -> Stride {
 }
 
 impl Shapes<'_> {
+    /// Returns where the goal wants the focus after one short step: shaped, and bounded.
+    #[cfg(new_frame)]
+    pub fn aim(&self, seconds: f64, memory: &mut GoalMemory) -> DVec2 {
+        let shaped = self.shape_point(seconds, memory);
+        self.bound_point(shaped)
+    }
+
+    /// The stages in their order.
+    #[cfg(new_frame)]
+    fn shape_point(&self, seconds: f64, memory: &mut GoalMemory) -> DVec2 {
+        let mut goal = memory.point;
+        if !self.rules.shapes {
+            return goal;
+        }
+        let Settings { rail, scroll, lures, .. } = &self.rules.settings;
+        if rail.is_some() {
+            goal = self.rules.rail.step(goal, &mut memory.rail, seconds);
+        }
+        if let Some(scroll) = scroll {
+            let (low, high) = self.scroll_range(scroll.speed);
+            let way = scroll.speed * (seconds * self.scrolls);
+            let to = clamp_point(memory.scroll + way, low, high);
+            memory.scroll = if to.is_finite() { to } else { memory.scroll };
+            for axis in (0..2).filter(|axis| scroll.has(*axis)) {
+                goal[axis] = memory.scroll[axis];
+            }
+            goal = clamp_point(goal, low, high);
+        }
+        if !lures.is_empty() {
+            goal = Lure::pull_of(self.rules.lures.about(lures, goal, goal), goal);
+        }
+        if let Some(room) = self.room {
+            let (range, offset) = (room_range(room, &self.framing.lens), self.framing.offset);
+            goal = clamp_point(goal, range.min + offset, range.max + offset);
+        }
+        goal
+    }
+
+    #[cfg(new_frame)]
+    fn bound_point(&self, focus: DVec2) -> DVec2 {
+        let Framing { walls, range, design, cushion, offset, lens, .. } = self.framing;
+        if walls.is_none() && self.barrier.is_none() {
+            return focus;
+        }
+        let mut centre = clamp_with_cushion(range, *design * *cushion, focus - *offset);
+        if self.barrier.is_some() {
+            centre = self.framing.range_before(self.barrier.as_ref()).nearest(centre);
+        }
+        if let Some(room) = self.room.filter(|_| *cushion > 0.0) {
+            // The cushion must not push the goal out of its room.
+            let own = room_range(room, lens);
+            centre = clamp_point(centre, range.nearest(own.min), range.nearest(own.max));
+        }
+        centre + *offset
+    }
+
     /// Returns the focus for a goal at rest, shaped and bounded.
     pub fn at_rest(&self, memory: GoalMemory) -> DVec2 {
         let mut course = Course::straight(DVec2::ZERO, DVec2::ZERO);

@@ -2,6 +2,7 @@
 
 use glam::{DVec2, Vec2};
 
+use crate::base::rect::Rect;
 use crate::base::sound::{Ranged, Sound, sound};
 use crate::lens::lens::Lens;
 use crate::view::view::View;
@@ -44,8 +45,8 @@ pub(crate) enum Hand {
     /// A zoom about a point, until it is nearly complete, and the remaining difference at which it ends, in natural
     /// logarithms.
     Pin(Grip, f64),
-    /// A position that is shown, until it is released.
-    Show(DVec2),
+    /// A rectangle that is shown, until it is released, and the zoom that it asked for.
+    Show(Rect, f64),
     /// On a way along a curve, whose point is in the middle.
     Travel(DVec2),
     /// The view waits for the end of a pause.
@@ -61,7 +62,8 @@ impl Hand {
         match self {
             Self::Off => None,
             Self::Grab(grip) | Self::Pin(grip, _) => Some(grip.centre(lens) + offset),
-            Self::Show(centre) | Self::Travel(centre) => Some(*centre + offset),
+            Self::Show(rect, _) => Some(rect.centre() + offset),
+            Self::Travel(centre) => Some(*centre + offset),
             Self::Pan | Self::Pause | Self::Stay => Some(held),
         }
     }
@@ -76,7 +78,8 @@ impl Hand {
     pub fn translate(&mut self, delta: DVec2) {
         match self {
             Self::Grab(grip) | Self::Pin(grip, _) => grip.world += delta,
-            Self::Show(position) | Self::Travel(position) => *position += delta,
+            Self::Show(rect, _) => rect.translate(delta),
+            Self::Travel(position) => *position += delta,
             Self::Off | Self::Pan | Self::Pause | Self::Stay => {}
         }
     }
@@ -87,7 +90,8 @@ impl Sound for Hand {
         match self {
             Self::Grab(grip) => grip.is_sound(),
             Self::Pin(grip, rest) => grip.is_sound() && rest.is_within(&(0.0..=100.0)),
-            Self::Show(centre) | Self::Travel(centre) => centre.is_sound(),
+            Self::Show(rect, zoom) => rect.is_sound() && zoom.is_within(&(1e-9..=1e9)),
+            Self::Travel(centre) => centre.is_sound(),
             Self::Off | Self::Pan | Self::Pause | Self::Stay => true,
         }
     }

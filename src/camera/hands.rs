@@ -133,7 +133,7 @@ impl Camera {
         match told.hand {
             Some(HandCommand::Show(rect, timing)) => {
                 let zoom = self.limited_zoom(self.framing.lens.zoom_to_fit(&rect));
-                let (hand, wanted) = (Hand::Show(rect.centre()), self.state.lens.zoom.wanted());
+                let (hand, wanted) = (Hand::Show(rect, zoom), self.state.lens.zoom.wanted());
                 // The same one may be told every frame.
                 if self.state.ride.picture.hand != hand || wanted != zoom {
                     let change = self.begin(timing, clock);
@@ -151,7 +151,9 @@ impl Camera {
             if hand != Hand::Pan {
                 self.state.ride.picture.take_in_hand(Hand::Pan, self.shown_focus(clock));
             }
-            self.state.ride.picture.hand_focus += told.pan;
+            let pan =
+                if cfg!(new_frame) { self.framing.lens.to_world_axes(told.pan) } else { told.pan };
+            self.state.ride.picture.hand_focus += pan;
         }
         if self.state.pause > 0.0 && self.state.ride.picture.hand == Hand::Off {
             self.state.ride.picture.take_in_hand(Hand::Pause, self.shown_focus(clock));

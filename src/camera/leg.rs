@@ -46,12 +46,18 @@ pub(super) struct Ride {
     pub goal: GoalMemory,
     /// The world point that following puts at the anchor. It keeps moving while a hand controls the view.
     pub focus: Moving,
+    /// Where the goal wanted the focus at the end of the last step: shaped and bounded.
+    #[cfg(new_frame)]
+    pub aim: DVec2,
     pub room: Option<RoomMemory>,
     /// Whether the leash pulled the view in the last leg, per axis of the screen.
     pub on_leash: [bool; 2],
     pub picture: Picture,
 }
 
+#[cfg(new_frame)]
+sound!(Ride { goal, focus, aim, room, on_leash, picture });
+#[cfg(not(new_frame))]
 sound!(Ride { goal, focus, room, on_leash, picture });
 
 /// What a leg is given. None of it changes while the leg runs.
@@ -285,6 +291,8 @@ impl Ride {
         Self {
             goal: GoalMemory { point: position, scroll: position, ..GoalMemory::default() },
             focus: Moving { position, velocity: DVec2::ZERO },
+            #[cfg(new_frame)]
+            aim: position,
             room: None,
             on_leash: [false; 2],
             picture: Picture::at(position),
@@ -309,11 +317,23 @@ impl Ride {
         framing: &Framing,
         subject: Option<SubjectNow>,
     ) -> (DVec2, GoalMemory) {
-        let (mut course, mut memory) = (Course::default(), self.goal);
-        let stride = subject.map(SubjectNow::stays);
-        let (shapes, ahead) = (self.shapes(rules, framing), &mut HalfLifeStep::default());
-        goal::lay(&mut course, &shapes, stride.as_ref(), 0.0, &mut memory, ahead);
-        (course.end(), memory)
+        #[cfg(new_frame)]
+        {
+            let mut goal = self.goal;
+            if let Some(subject) = subject {
+                let ahead = &mut HalfLifeStep::default();
+                goal::follow_step(framing, &subject.stays(), 0.0, &mut goal, ahead);
+            }
+            (self.shapes(rules, framing).aim(0.0, &mut goal), goal)
+        }
+        #[cfg(not(new_frame))]
+        {
+            let (mut course, mut memory) = (Course::default(), self.goal);
+            let stride = subject.map(SubjectNow::stays);
+            let (shapes, ahead) = (self.shapes(rules, framing), &mut HalfLifeStep::default());
+            goal::lay(&mut course, &shapes, stride.as_ref(), 0.0, &mut memory, ahead);
+            (course.end(), memory)
+        }
     }
 
     /// Keeps a view that rests at a ratchet's line there while the lens changes. Smoothing would lag behind, by a
@@ -333,6 +353,10 @@ impl Ride {
     pub fn translate(&mut self, delta: DVec2) {
         self.goal.translate(delta);
         self.focus.position += delta;
+        #[cfg(new_frame)]
+        {
+            self.aim += delta;
+        }
         if let Some(room) = &mut self.room {
             room.translate(delta);
         }

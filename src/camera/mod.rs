@@ -12,6 +12,10 @@ mod busy;
 pub(crate) mod calls;
 pub(crate) mod cameras;
 mod change;
+#[cfg(new_frame)]
+mod clock;
+#[cfg(new_frame)]
+mod clock_state;
 pub(crate) mod command;
 mod commands;
 mod frame;
@@ -25,12 +29,16 @@ pub(crate) mod itinerary;
 mod leg;
 mod limits;
 mod party;
+#[cfg(new_frame)]
+mod path;
 mod picture;
 mod places;
 mod pointer;
 mod report;
 mod rules;
 mod state;
+#[cfg(new_frame)]
+mod step;
 mod told;
 pub(crate) mod travel;
 
@@ -112,6 +120,14 @@ struct Scratch {
     motion: Motion,
     ahead: HalfLifeStep,
     zoom: HalfLifeStep,
+    /// Factors of whole steps, and of the last partial one.
+    #[cfg(new_frame)]
+    whole: step::Factors,
+    #[cfg(new_frame)]
+    part: step::Factors,
+    /// The framing of the state of the grid.
+    #[cfg(new_frame)]
+    framing: Option<Framing>,
 }
 
 impl Scratch {
@@ -161,6 +177,8 @@ impl Camera {
         let mut camera = Self { rules, window, state, told, framing, scratch, calls };
         camera.zoom_now(camera.rules.settings.zoom.level);
         camera.keep_to_halls(FocusAfter::AtGoal, Clock::Track);
+        #[cfg(new_frame)]
+        camera.commit();
         Ok(camera)
     }
 
@@ -225,6 +243,8 @@ impl Camera {
         let is_alike = seconds <= 0.0 || old == self.rules.settings.follow.smoothing;
         let place = if is_alike { FocusAfter::AsFarBehind } else { FocusAfter::Resmoothed(old) };
         self.fade(change, place, Clock::Track);
+        #[cfg(new_frame)]
+        self.commit();
         Ok(())
     }
 
@@ -294,6 +314,8 @@ impl Camera {
             self.state.keep_zoom_within(self.framing.least_zoom, &self.rules.settings);
             self.refresh(Clock::Track);
         }
+        #[cfg(new_frame)]
+        self.frame_grid();
         Ok(())
     }
 

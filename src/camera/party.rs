@@ -21,7 +21,7 @@ use super::state::{CameraState, GoalState};
 const LINE_AT_END: f64 = 1e-6;
 
 /// Returns the values that the party needs for a leg.
-fn context(rules: &Rules, framing: &Framing) -> PartyContext {
+pub(super) fn context(rules: &Rules, framing: &Framing) -> PartyContext {
     PartyContext {
         party: rules.settings.party,
         anchor: framing.follow.anchor,

@@ -25,10 +25,16 @@ pub(super) struct Picture {
     /// The extra length of the leash, in world units along the axes of the screen.
     pub slack: DVec2,
     pub barrier: Option<Barrier>,
+    /// The edge that was shown in the last frame, for a ratchet.
+    #[cfg(new_frame)]
+    pub edge: Option<Barrier>,
     /// The focus that was shown before the last leg that took time, and that time in seconds.
     pub before: (DVec2, f64),
 }
 
+#[cfg(new_frame)]
+sound!(Picture { hand, hand_focus, fades, slack, barrier, edge, before });
+#[cfg(not(new_frame))]
 sound!(Picture { hand, hand_focus, fades, slack, barrier, before });
 
 /// A line that is farther on than the picture's edge by more than this, in screen pixels, was pushed back. Less is
@@ -52,7 +58,7 @@ impl Ride {
         let centre = self.shown_focus(framing, tether) - framing.offset;
         let room = self.room.as_ref().filter(|_| self.picture.shows_following());
         // Limits once more, because adding and subtracting the anchor may change the last bit.
-        range(framing, room, self.picture.barrier.as_ref()).nearest(centre)
+        range(framing, room, self.picture.shown_line().as_ref()).nearest(centre)
     }
 }
 
@@ -65,6 +71,8 @@ impl Picture {
             fades: Transitions::default(),
             slack: DVec2::ZERO,
             barrier: None,
+            #[cfg(new_frame)]
+            edge: None,
             before: (position, 0.0),
         }
     }
@@ -185,6 +193,37 @@ impl Picture {
         });
     }
 
+    /// Remembers the edge that is shown, which does not go back behind the one before, unless a ratchet's line was taken back
+    /// since it was at `before`. The line itself knows only the times of the grid.
+    #[cfg(new_frame)]
+    pub fn keep_edge(&mut self, edge: Option<Barrier>, before: Option<Barrier>) {
+        self.edge = self.barrier;
+        if let (Some(edge), Some(line), Some(before)) = (edge, self.barrier, before)
+            && before.after(Some(line)) == line
+        {
+            self.edge = Some(edge.after(Some(line)));
+        }
+    }
+
+    /// Lets a ratchet begin anew.
+    pub fn forget_line(&mut self) {
+        self.barrier = None;
+        #[cfg(new_frame)]
+        {
+            self.edge = None;
+        }
+    }
+
+    /// Returns the line that limits what is shown: a ratchet's, or the edge that was shown. A hand is held by the line.
+    #[inline]
+    pub fn shown_line(&self) -> Option<Barrier> {
+        #[cfg(new_frame)]
+        if self.hand == Hand::Off && self.barrier.is_some() && self.edge.is_some() {
+            return self.edge;
+        }
+        self.barrier
+    }
+
     pub fn translate(&mut self, delta: DVec2) {
         self.hand_focus += delta;
         self.before.0 += delta;
@@ -192,6 +231,10 @@ impl Picture {
         self.hand.translate(delta);
         if let Some(barrier) = &mut self.barrier {
             barrier.translate(delta);
+        }
+        #[cfg(new_frame)]
+        if let Some(edge) = &mut self.edge {
+            edge.translate(delta);
         }
     }
 }

@@ -28,7 +28,7 @@ use crate::settings::settings::Settings;
 use crate::shake::active_shakes::ActiveShakes;
 use crate::shake::cue::Nudge;
 
-/// Everything of a camera that lasts from frame to frame. It is `Copy` and 5,048 bytes large.
+/// Everything of a camera that lasts from frame to frame. It is `Copy` and 5,056 bytes large.
 ///
 /// Save it with [`Camera::state`](crate::Camera::state) and restore it with
 /// [`Camera::restore`](crate::Camera::restore). With the feature `serde` it can be written to a file and read.
@@ -56,8 +56,28 @@ pub struct CameraState {
     pub(super) route: Route,
     /// Whether the player's hands are ignored, as in a cutscene.
     pub(super) ignores_hands: bool,
+    #[cfg(new_frame)]
+    pub(super) clock: super::clock_state::ClockState,
 }
 
+#[cfg(new_frame)]
+sound!(CameraState {
+    settings,
+    time in NOT_NEGATIVE,
+    cuts,
+    lens,
+    goal,
+    ride,
+    pause in 0.0..=1e6,
+    footing,
+    limits,
+    shakes,
+    route,
+    ignores_hands,
+    clock,
+});
+
+#[cfg(not(new_frame))]
 sound!(CameraState {
     settings,
     time in NOT_NEGATIVE,
@@ -220,6 +240,8 @@ impl CameraState {
             shakes: ActiveShakes::default(),
             route: Route::default(),
             ignores_hands: false,
+            #[cfg(new_frame)]
+            clock: super::clock_state::ClockState::new(lens, Ride::at(focus)),
         }
     }
 
@@ -258,7 +280,7 @@ impl CameraState {
             self.ride.goal.look = LookMemory::default();
         }
         if follow.ratchet == Ratchet::None {
-            self.ride.picture.barrier = None;
+            self.ride.picture.forget_line();
         }
         let is_unknown = |bounds: &Bounds| rules.extent(bounds).is_none();
         if let BoundsInForce::Set(Some(bounds)) = &self.limits.bounds
@@ -367,7 +389,8 @@ impl CameraState {
         goal.cut = if goal.cut == Cut::First { Cut::Placed } else { goal.cut };
         ride.picture.hand = Hand::Off;
         ride.picture.fades.clear();
-        (ride.picture.barrier, ride.room) = (None, None);
+        ride.picture.forget_line();
+        ride.room = None;
         ride.focus = Moving { position: point, velocity: DVec2::ZERO };
         self.forget_goal(point);
         self.ride.goal = self.ride.goal.restarted(rules, framing);
@@ -381,6 +404,8 @@ impl CameraState {
         self.footing.translate(delta);
         self.shakes.translate(delta);
         self.route.translate(delta);
+        #[cfg(new_frame)]
+        self.clock.translate(delta);
     }
 }
 

@@ -225,7 +225,10 @@ impl Moment {
 
     /// Moves the view by screen pixels.
     pub fn pan_by(&mut self, pixels: Vec2, lens: &Lens) {
-        let pan = self.pan + lens.to_world_axes(pixels.as_dvec2());
+        // Each short step moves the view by its share, as its lens shows it.
+        let way =
+            if cfg!(new_frame) { pixels.as_dvec2() } else { lens.to_world_axes(pixels.as_dvec2()) };
+        let pan = self.pan + way;
         if pixels.is_finite() && pan.is_finite() {
             self.pan = pan;
         }

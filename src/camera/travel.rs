@@ -240,6 +240,16 @@ impl Route {
         curve::piece_of(&points[..self.stops.len()], from)
     }
 
+    #[cfg(new_frame)]
+    pub fn age(&self) -> f64 {
+        self.age
+    }
+
+    #[cfg(new_frame)]
+    pub fn set_age(&mut self, age: f64) {
+        self.age = age;
+    }
+
     fn advance(&mut self, seconds: f64) {
         self.age = (self.age + seconds).min(self.timing.seconds);
     }
@@ -297,7 +307,7 @@ impl Route {
     }
 
     /// Returns whether it is the same way as another, at any time.
-    fn is_the_way_of(&self, other: &Self) -> bool {
+    pub fn is_the_way_of(&self, other: &Self) -> bool {
         (self.stops, self.timing) == (other.stops, other.timing)
     }
 

@@ -142,6 +142,39 @@ impl LookAhead {
         memory.ahead = self.rest(ahead, stride, context.scale);
     }
 
+    /// Moves the distance ahead through one short step, and returns it.
+    #[cfg(new_frame)]
+    pub(crate) fn step(
+        &self,
+        memory: &mut LookMemory,
+        weights: &mut HalfLifeStep,
+        stride: &Stride,
+        context: &LookContext,
+    ) -> DVec2 {
+        let stride = &stride.against_carrier(context.seconds);
+        if memory.is_still(stride) {
+            return memory.ahead;
+        }
+        let (mut ahead, reach) = (memory.ahead, self.reach * context.view);
+        let live = [0, 1].map(|axis| self.seconds[axis] != 0.0 || memory.ahead[axis] != 0.0);
+        for axis in (0..2).filter(|axis| live[*axis]) {
+            let pieces = self.pieces(memory, stride, axis, context.design[axis]);
+            // It may turn within the step.
+            let turn = if pieces.before == pieces.after { 1.0 } else { pieces.turn };
+            for [from, to] in [[0.0, turn], [turn, 1.0]].into_iter().filter(|[from, to]| to > from)
+            {
+                let target = |at| pieces.target(at, from) * self.seconds[axis];
+                let part = weights.get(self.half_life, context.seconds * (to - from));
+                let moved = part.advance(ahead[axis], target(from), target(to));
+                ahead[axis] = clamp(moved, -reach[axis], reach[axis]);
+            }
+        }
+        let unseen = (ahead * context.scale).abs().max_element() < REST_PIXELS;
+        let rests = unseen && stride.velocity == [DVec2::ZERO; 2];
+        memory.ahead = if rests { DVec2::ZERO } else { ahead };
+        memory.ahead
+    }
+
     /// Sets the distance ahead of a standing subject to zero once it is no longer visible.
     fn rest(&self, ahead: DVec2, stride: &Stride, scale: f64) -> DVec2 {
         let unseen = (ahead * scale).abs().max_element() < REST_PIXELS;

@@ -2,6 +2,8 @@
 
 use glam::{DVec2, Vec2};
 
+#[cfg(new_frame)]
+use crate::base::maths::mix;
 use crate::base::sound::{NOT_NEGATIVE, sound};
 use crate::goal::subject::Subject;
 
@@ -78,6 +80,61 @@ impl Member {
     pub fn bend(&self) -> Vec2 {
         let most = self.velocity.abs();
         ((self.velocity - self.before) * 0.5).clamp(-most, most)
+    }
+}
+
+/// What steps move of a member.
+#[cfg(new_frame)]
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(super) struct MovingMember {
+    pub position: DVec2,
+    pub dropped: bool,
+    pub gone: f32,
+}
+
+#[cfg(new_frame)]
+sound!(MovingMember { position, dropped, gone in 0.0..=1e6 });
+
+/// A member's way through a frame, and where it was before it, at the state's time.
+#[cfg(new_frame)]
+#[derive(Clone, Copy, Debug, Default)]
+pub(super) struct MemberWay {
+    pub early: DVec2,
+    pub from: DVec2,
+    pub to: DVec2,
+    pub bulge: DVec2,
+}
+
+/// A time on a way: a fraction of the frame, or of the stretch before it.
+#[cfg(new_frame)]
+#[derive(Clone, Copy, Debug)]
+pub(crate) enum WayTime {
+    Before(f64),
+    Within(f64),
+}
+
+#[cfg(new_frame)]
+impl Member {
+    /// Moves on as before, for at most twice the last step.
+    pub fn coast_for(&mut self, seconds: f64) {
+        self.position += self.velocity.as_dvec2() * seconds.min(f64::from(self.coasts));
+    }
+}
+
+#[cfg(new_frame)]
+impl MemberWay {
+    pub fn at_rest(position: DVec2) -> Self {
+        Self { early: position, from: position, to: position, bulge: DVec2::ZERO }
+    }
+
+    pub fn at(&self, at: WayTime) -> DVec2 {
+        match at {
+            WayTime::Before(share) => mix(self.early, self.from, share),
+            WayTime::Within(part) => {
+                mix(self.from, self.to, part) - self.bulge * (part * (1.0 - part))
+            }
+        }
     }
 }
 

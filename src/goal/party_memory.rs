@@ -7,6 +7,8 @@ use crate::base::maths::is_usable;
 use crate::base::rect::Rect;
 use crate::base::sound::sound;
 use crate::goal::member::{LegTimes, Member, MemberSet, velocity};
+#[cfg(new_frame)]
+use crate::goal::member::{MemberWay, MovingMember, WayTime};
 use crate::goal::party_zoom::{MAX_ZOOM, PartyContext, PartyZoom};
 use crate::goal::subject::Subject;
 use crate::lens::lens::Lens;
@@ -21,6 +23,43 @@ pub(crate) struct PartyMemory {
 
 sound!(PartyMemory { members, zoom });
 
+/// What steps move of a party.
+#[cfg(new_frame)]
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct PartyMoving {
+    zoom: PartyZoom,
+    members: List<MovingMember, { PartyMemory::MAX_MEMBERS }>,
+}
+
+#[cfg(new_frame)]
+sound!(PartyMoving { zoom, members });
+
+#[cfg(new_frame)]
+impl PartyMoving {
+    pub fn translate(&mut self, delta: DVec2) {
+        for member in self.members.iter_mut() {
+            member.position += delta;
+        }
+    }
+}
+
+/// The ways of all members through a frame.
+#[cfg(new_frame)]
+#[derive(Clone, Copy, Debug, Default)]
+pub(crate) struct MemberWays(List<MemberWay, { PartyMemory::MAX_MEMBERS }>);
+
+#[cfg(new_frame)]
+impl MemberWays {
+    /// Continues them backwards to where members were earlier.
+    pub fn continued_to(mut self, early: &PartyMoving) -> Self {
+        for (way, early) in self.0.iter_mut().zip(early.members.iter()) {
+            way.early = early.position;
+        }
+        self
+    }
+}
+
 impl PartyMemory {
     /// The maximum number of members. More are ignored.
     pub const MAX_MEMBERS: usize = 16;
@@ -29,6 +68,77 @@ impl PartyMemory {
     #[inline]
     pub fn is_several(&self) -> bool {
         self.members.len() > 1
+    }
+
+    /// Returns what steps move.
+    #[cfg(new_frame)]
+    pub fn moving(&self) -> PartyMoving {
+        let mut members = List::default();
+        for member in self.members.iter() {
+            let Member { position, dropped, gone, .. } = *member;
+            members.push(MovingMember { position, dropped, gone });
+        }
+        PartyMoving { zoom: self.zoom, members }
+    }
+
+    /// Takes what steps move.
+    #[cfg(new_frame)]
+    pub fn put(&mut self, moving: &PartyMoving) {
+        self.zoom = moving.zoom;
+        for (member, from) in self.members.iter_mut().zip(moving.members.iter()) {
+            (member.position, member.dropped) = (from.position, from.dropped);
+            member.gone = from.gone;
+        }
+    }
+
+    /// Moves members through a whole frame, and returns their ways.
+    #[cfg(new_frame)]
+    pub fn ways(&mut self, subjects: &[Subject], seconds: f64, reach: DVec2) -> MemberWays {
+        let was = self.members;
+        self.begin_step();
+        let times = LegTimes { step: seconds, rest: seconds, leg: seconds };
+        self.advance(subjects, &times);
+        let mut ways = List::default();
+        for (index, (from, to)) in was.iter().zip(self.members.iter()).enumerate() {
+            let moves = with_id(subjects, to.id, index).is_some_and(|to| is_usable(to.position));
+            if (to.position - from.position).abs().cmpgt(reach).any() {
+                // It is there at the end. Until then it moves on.
+                let mut left = *from;
+                left.coast_for(seconds);
+                ways.push(MemberWay { to: left.position, ..MemberWay::at_rest(from.position) });
+                continue;
+            }
+            let bulge = if moves { to.bend().as_dvec2() * seconds } else { DVec2::ZERO };
+            ways.push(MemberWay {
+                early: from.position,
+                from: from.position,
+                to: to.position,
+                bulge,
+            });
+        }
+        MemberWays(ways)
+    }
+
+    /// Places the members on their ways, after some seconds in which nothing else happened.
+    #[cfg(new_frame)]
+    pub fn place(&mut self, ways: &MemberWays, at: WayTime, seconds: f64) {
+        for (member, way) in self.members.iter_mut().zip(ways.0.iter()) {
+            member.position = way.at(at);
+            member.gone = (member.gone + seconds as f32).min(1e6);
+        }
+    }
+
+    /// Moves the zoom through a short step. Returns the point to follow.
+    #[cfg(new_frame)]
+    pub fn step(&mut self, context: &PartyContext, seconds: f64) -> Option<DVec2> {
+        let Some((mean, hull)) = self.mean_and_hull(&context.lens, self.kept()) else {
+            if !self.zoom.is_free() {
+                self.zoom = self.zoom.step(MAX_ZOOM, context, seconds);
+            }
+            return None;
+        };
+        self.zoom = self.zoom.step(self.fit(&hull, context), context, seconds);
+        Some(self.point_of(context, mean, &hull, self.zoom))
     }
 
     /// Returns whether no member is shown.
@@ -208,6 +318,11 @@ impl PartyMemory {
     fn together(&self, context: &PartyContext, seconds: Option<f64>) -> Option<(DVec2, PartyZoom)> {
         let (mean, hull) = self.mean_and_hull(&context.lens, self.kept())?;
         let zoom = self.zoom.approach(self.fit(&hull, context), context, seconds);
+        Some((self.point_of(context, mean, &hull, zoom), zoom))
+    }
+
+    /// Returns the point at which a party with this hull is shown: its mean, as far as all fit.
+    fn point_of(&self, context: &PartyContext, mean: DVec2, hull: &Rect, zoom: PartyZoom) -> DVec2 {
         let half = self.half_space(context, zoom.shown(context.wanted, context.whole));
         // As little as needed; if it does not fit, its middle.
         let (low, high) = (hull.max - half, hull.min + half);
@@ -219,7 +334,7 @@ impl PartyMemory {
                 middle[axis]
             }
         };
-        Some((context.lens.to_world_orientation(DVec2::new(axis(0), axis(1))), zoom))
+        context.lens.to_world_orientation(DVec2::new(axis(0), axis(1)))
     }
 
     /// Glides back to the wanted zoom.

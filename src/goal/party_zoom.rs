@@ -4,6 +4,8 @@ use glam::DVec2;
 
 use crate::base::sound::sound;
 use crate::curves::half_life::HalfLifeFactors;
+#[cfg(new_frame)]
+use crate::curves::half_life::REST_PIXELS;
 use crate::goal::deadzone::Deadzone;
 use crate::goal::party::Party;
 use crate::lens::lens::Lens;
@@ -68,6 +70,18 @@ impl PartyZoom {
         }
         let zoom = wanted.min(self.fit) * libm::exp(self.behind);
         if whole { libm::floor(zoom).max(1.0) } else { zoom }
+    }
+
+    /// Returns the zoom after a short step to another fit, which the members take evenly.
+    #[cfg(new_frame)]
+    pub fn step(self, fit: f64, context: &PartyContext, seconds: f64) -> Self {
+        let [from, to] = [self.fit, fit].map(|fit| libm::log(context.wanted.min(fit)));
+        let now = from + self.behind;
+        let half_life = if to < now { context.party.widen } else { context.party.narrow };
+        let next = HalfLifeFactors::new(half_life, seconds).advance(now, from, to);
+        let pixels = context.lens.size().as_dvec2().length();
+        let rests = from == to && (next - to).abs() * pixels < REST_PIXELS;
+        Self { fit, behind: if rests { 0.0 } else { next - to } }
     }
 
     /// Returns the same after some seconds for members that fit at another zoom; `None` stands for an infinite time.

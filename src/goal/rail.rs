@@ -181,6 +181,17 @@ impl RailTrack {
         self.arc(piece, fraction)
     }
 
+    /// Returns the point of the rail for a goal after one short step, and remembers it.
+    #[cfg(new_frame)]
+    pub fn step(&self, goal: DVec2, arc: &mut f64, seconds: f64) -> DVec2 {
+        let end = self.lengths[self.lengths.len() - 1];
+        *arc = match self.speed {
+            Some(speed) => (*arc + speed * seconds).clamp(0.0, end),
+            None => self.nearest_from(*arc, goal),
+        };
+        self.point(*arc)
+    }
+
     /// Projects a course onto the rail, starting at `arc`, and moves `arc` to its end. Where the nearest position leaps,
     /// the course does.
     pub fn project_course(&self, course: &mut Course, arc: &mut f64, seconds: f64) {

@@ -245,6 +245,12 @@ impl Stride {
         self
     }
 
+    /// Returns the same path with what carries the subject.
+    #[cfg(new_frame)]
+    pub fn carried(self, carrier: [DVec2; 2]) -> Self {
+        Self { carrier, ..self }
+    }
+
     /// Returns the velocity of what carries the subject, at the step's start and at its end.
     #[inline]
     pub fn carrier(&self) -> [DVec2; 2] {
@@ -389,6 +395,12 @@ impl Track {
         (self.velocity, self.seconds) = (mean, if was_in_air && !in_air { 0.0 } else { seconds });
         let velocity = [mean - change, mean + change];
         Stride { bulge: change * seconds, ..Stride::straight(from, to, velocity) }
+    }
+
+    /// Moves one that is left on to where it is now.
+    #[cfg(new_frame)]
+    pub fn leave_at(&mut self, now: SubjectNow) {
+        (self.last, self.end_velocity) = (Some(now.position), now.velocity);
     }
 
     /// Sets the position of a subject that is new or jumped, and thus did not move.

@@ -80,6 +80,12 @@ impl RotationGlide {
         self.now == self.target
     }
 
+    /// Returns the rotation that it glides to.
+    #[cfg(new_frame)]
+    pub fn wanted(&self) -> f64 {
+        self.target
+    }
+
     /// Goes on for some seconds; `size` is the screen's in pixels, for what can't be seen.
     pub fn advance(&mut self, half_life: f64, seconds: f64, size: DVec2) {
         if self.rests() {

@@ -93,6 +93,29 @@ impl Motion {
         focus
     }
 
+    /// Returns the focus after a short step towards a goal that moves evenly.
+    #[cfg(new_frame)]
+    #[inline]
+    pub fn step(
+        &mut self,
+        smoothing: &PerAxis<Smoothing>,
+        focus: Moving,
+        [from, to]: [DVec2; 2],
+        seconds: f64,
+        scale: f64,
+    ) -> Moving {
+        if let (Smoothing::Speed(speed), true) = (smoothing.x, smoothing.x == smoothing.y) {
+            let (rest, most) = (to - focus.position, speed * seconds);
+            // Towards the middle of the goal's way: its end would be half a step ahead.
+            let towards = (from + to) / 2.0 - focus.position;
+            let near = rest.length() <= most;
+            let position =
+                if near { to } else { focus.position + towards.normalize_or_zero() * most };
+            return Moving { position, ..Moving::default() };
+        }
+        self.piece(smoothing, focus, [from, to], seconds, scale)
+    }
+
     #[inline(always)]
     fn piece(
         &mut self,
