@@ -94,6 +94,9 @@ pub(super) fn arrive<'a>(
     let Input { seconds, party, alone } = *input;
     let known = party.and_then(|party| goal.party.only_one(party));
     let together = party.is_some() && !goal.party.is_empty() && known.is_none();
+    // A party of which nobody is left moves on to the frame's end.
+    let leaves = cfg!(new_frame) && party.is_none() && alone.is_none() && goal.party.is_several();
+    let together = together || leaves;
     let usable = |subject: &&Subject| is_usable(subject.position + offset);
     let track = &mut goal.track;
     let (before, is_new) = (track.end(), !track.knows_velocity());
@@ -130,9 +133,7 @@ pub(super) fn arrive<'a>(
     let is_aim = |command: &Command| matches!(command, Command::AimAt(_));
     let nobody = alone.is_none() && party.is_none();
     let aims = nobody.then(|| told.moment_of(seconds, is_aim)).flatten();
-    if nobody {
-        turn = aims.unwrap_or(0.0);
-    }
+    turn = if nobody { aims.unwrap_or(0.0) } else { turn };
     let coasts = |left: SubjectNow| left.coasts(seconds * turn);
     let coasting = before.filter(|_| turn > 0.0).map(coasts);
     let gone = !together && turn <= 0.0 && !matches!(kind, Kind::Moved(_));

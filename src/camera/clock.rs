@@ -90,6 +90,7 @@ impl Camera {
             ..*grid
         };
         self.scratch.framing = Some(self.framing);
+        self.scratch.is_alike = true;
     }
 
     /// Lets the aim of the last step be that of now: where the goal leaps, no smoothing starts from the old one.
@@ -106,7 +107,7 @@ impl Camera {
         moving.put_into(&mut self.state);
         let (lens, least_zoom) = (&self.framing.lens, Some(moving.limits.least_zoom));
         let framing = Framing::new(&self.rules, &self.state, self.window, lens, least_zoom);
-        self.scratch.framing = Some(framing);
+        (self.scratch.framing, self.scratch.is_alike) = (Some(framing), false);
         shown.0.put_into(&mut self.state);
         self.framing = shown.1;
     }
@@ -129,7 +130,9 @@ impl Camera {
         let ways = party.as_ref().map(|(_, ways)| ways);
         let mut path = Path::new(&arrival, &state.clock, ways);
         self.give_shares(&mut path);
-        self.go_to_grid(&path);
+        // In most frames nothing but the ride moves.
+        let is_light = self.scratch.is_alike && self.is_light(&path);
+        self.go_to_grid(&path, is_light);
         let line = self.state.ride.picture.barrier;
         self.take_off(&arrival);
         if self.begins_with_event(&path) {
@@ -141,7 +144,7 @@ impl Camera {
             self.state.goal.party = *after;
             self.state.goal.party.put(&moving);
         }
-        self.pass_to_now(&mut path);
+        self.pass_to_now(&mut path, is_light);
         if seconds > 0.0 {
             self.state.ride.picture.before = (shown, seconds);
         }
@@ -164,17 +167,31 @@ impl Camera {
 
     /// Passes whole steps, and commands at their moments, into the state of the grid. From there, one partial step makes
     /// what is shown.
-    fn pass_to_now(&mut self, path: &mut Path<'_>) {
+    fn pass_to_now(&mut self, path: &mut Path<'_>, is_light: bool) {
         self.pass_whole_steps(path);
         while let Some(moment) = self.told.next_moment(path.arrival.seconds) {
             let at = path.time_of(moment);
             self.pass_to(path, at, false);
             self.act_at(path, at);
         }
-        self.keep(path);
+        self.keep(path, is_light);
         let kept = self.state.clock.part;
         self.pass_to(path, path.end, true);
         self.state.clock.part = kept;
+        if !is_light {
+            let mut shown = Moving::of(&self.state);
+            shown.ride = self.state.clock.moving.ride;
+            self.scratch.is_alike = self.is_light(path) && shown == self.state.clock.moving;
+        }
+    }
+
+    /// Returns whether nothing but the ride moves in a frame.
+    fn is_light(&self, path: &Path<'_>) -> bool {
+        self.is_even(path)
+            && !self.state.lens_changes()
+            && !self.told.has_due()
+            && !self.told.at_end.holds_point()
+            && path.pan[0] == DVec2::ZERO
     }
 
     fn settle_frame(&mut self, arrival: &Arrival<'_>) {
@@ -200,7 +217,12 @@ impl Camera {
     }
 
     /// Puts the state of the grid in the place of the one that is shown.
-    fn go_to_grid(&mut self, path: &Path<'_>) {
+    fn go_to_grid(&mut self, path: &Path<'_>, is_light: bool) {
+        if is_light {
+            self.state.ride = self.state.clock.moving.ride;
+            self.state.ride.picture.edge = None;
+            return;
+        }
         let moving = self.state.clock.moving;
         moving.put_into(&mut self.state);
         self.state.ride.picture.edge = None;
@@ -213,7 +235,15 @@ impl Camera {
     }
 
     /// Keeps the state as that of the grid.
-    fn keep(&mut self, path: &Path<'_>) {
+    fn keep(&mut self, path: &Path<'_>, is_light: bool) {
+        if is_light {
+            let clock = &mut self.state.clock;
+            clock.moving.ride = self.state.ride;
+            let subject = path.at(clock.part);
+            clock.pan = DVec2::ZERO;
+            clock.subject = subject.map(|now| (now.position, now.velocity));
+            return;
+        }
         let moving = Moving::of(&self.state);
         let grid = &mut self.state.clock;
         let subject = path.at(grid.part);
@@ -343,7 +373,7 @@ impl Camera {
             rules,
             window: *window,
             stride,
-            seconds: to - since,
+            seconds: whole_step(to - since),
             scrolls: path.scrolls((since + to) / 2.0),
             members: None,
             together: false,
@@ -457,7 +487,7 @@ impl Camera {
             rules,
             window: *window,
             stride: path.stride(from, to),
-            seconds: to - from,
+            seconds: whole_step(to - from),
             scrolls: path.scrolls((from + to) / 2.0),
             members: path.members.map(|members| (members, path.way_time(to))),
             together: path.arrival.together,
@@ -523,6 +553,11 @@ impl Camera {
         };
         step::run(&step, state, framing, &mut scratch.part);
     }
+}
+
+/// The length of a step, which is that of a whole one but for rounding: its factors are then known.
+fn whole_step(seconds: f64) -> f64 {
+    if (seconds - STEP).abs() < SAME { STEP } else { seconds }
 }
 
 impl Rules {

@@ -38,7 +38,7 @@ sound!(ClockState { rest in NOT_NEGATIVE, part in NOT_NEGATIVE, scrolls in 0.0..
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Moving {
     lens: LensState,
-    ride: Ride,
+    pub ride: Ride,
     pub limits: LimitsState,
     pause: f64,
     /// The age of the way that the view travels.

@@ -132,6 +132,14 @@ impl Ride {
     /// Limits following, the hand and the picture.
     #[inline]
     pub fn limit(&mut self, framing: &Framing, tether: Option<&Tether>) {
+        let limits = tether.is_some() || framing.walls.is_some() || self.room.is_some();
+        if !limits && self.picture.barrier.is_none() && self.picture.shows_following() {
+            // Nothing limits, except a ratchet that has just begun.
+            (self.on_leash, self.picture.slack) = ([false; 2], DVec2::ZERO);
+            if framing.follow.ratchet == Ratchet::None {
+                return;
+            }
+        }
         self.limit_following(framing, tether);
         if self.picture.shows_following() {
             self.picture.slack = DVec2::ZERO;

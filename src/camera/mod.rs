@@ -128,6 +128,9 @@ struct Scratch {
     /// The framing of the state of the grid.
     #[cfg(new_frame)]
     framing: Option<Framing>,
+    /// Whether only the ride of what is shown differs from that of the grid.
+    #[cfg(new_frame)]
+    is_alike: bool,
 }
 
 impl Scratch {

@@ -361,7 +361,12 @@ impl PartyMemory {
             let id = subject.id.unwrap_or(index);
             let at = find_from(index as usize, &self.members, |_, one| one.id == id);
             let known = at.map(|at| &mut self.members[at]);
-            let before = known.as_ref().map_or(Member::default(), |known| **known);
+            let mut before = known.as_ref().map_or(Member::default(), |known| **known);
+            // One that did not get here on its way has jumped: nothing is known of its velocity.
+            let jumps = cfg!(new_frame) && seconds > 0.0 && before.position != subject.position;
+            if jumps {
+                (before.velocity, before.before) = (Vec2::ZERO, Vec2::ZERO);
+            }
             let in_air = subject.grounded == Some(false);
             let now = Member {
                 id,
@@ -372,7 +377,7 @@ impl PartyMemory {
                 margin: usable(subject.margin),
                 rank: subject.rank,
                 coasts: (2.0 * seconds).min(1e6) as f32,
-                has_moved: known.is_some() && (before.has_moved || seconds > 0.0),
+                has_moved: known.is_some() && !jumps && (before.has_moved || seconds > 0.0),
                 ..before
             };
             match known {
