@@ -14,9 +14,9 @@ use super::arrival::Clock;
 use super::change::FocusAfter;
 use super::command::Command;
 use super::state::Cut;
-use super::told::NewBounds;
 #[cfg(new_frame)]
-use super::told::{HandCommand, Moment};
+use super::told::HandCommand;
+use super::told::NewBounds;
 #[cfg(new_frame)]
 use crate::camera::hand::Hand;
 
@@ -149,14 +149,11 @@ impl Camera {
     /// Drops what is in force already: only what acts changes the state at this moment.
     #[cfg(new_frame)]
     pub(super) fn drop_what_is_in_force(&mut self) {
-        let Self { state, rules, framing, .. } = self;
+        let zoom = self.told.at_end.zoom.map(|zoom| self.limited_zoom(zoom));
+        let bounds = self.bounds();
+        let (state, at_end) = (&self.state, &mut self.told.at_end);
         let (lens, hand) = (&state.lens, &state.ride.picture.hand);
-        let limited = |zoom: f64| rules.settings.zoom.limited(zoom, framing.least_zoom);
-        let bounds = state.limits.bounds.or_own(rules.settings.bounds);
-        let at_end = &mut self.told.at_end;
-        let zooms = at_end.about.is_some()
-            || at_end.zoom.is_some_and(|zoom| limited(zoom) != lens.zoom.wanted());
-        if !zooms {
+        if at_end.about.is_none() && zoom == Some(lens.zoom.wanted()) {
             at_end.zoom = None;
         }
         at_end.rotation = at_end.rotation.filter(|angle| *angle != lens.rotation.wanted());
@@ -179,9 +176,9 @@ impl Camera {
         #[cfg(new_frame)]
         {
             self.drop_what_is_in_force();
-            let Moment { aim, .. } = self.told.at_end;
-            if self.told.at_end == (Moment { aim, ..Moment::default() }) {
-                self.told.at_end = Moment::default();
+            // What was aimed at has acted by now.
+            self.told.at_end.aim = None;
+            if self.told.at_end.is_empty() {
                 return;
             }
         }

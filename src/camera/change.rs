@@ -224,16 +224,7 @@ impl Camera {
             #[cfg(new_frame)]
             let tether = {
                 let window = self.window;
-                let step = step::Step {
-                    rules,
-                    window,
-                    stride,
-                    seconds: MOMENT,
-                    scrolls: 1.0,
-                    members: None,
-                    together: false,
-                    pan: DVec2::ZERO,
-                };
+                let step = step::Step::alone(rules, window, stride, MOMENT);
                 step::run(&step, &mut state, &mut framing, &mut scratch.part);
                 Tether::new(&framing, state.frees_from_leash(rules), subject)
             };

@@ -5,16 +5,14 @@
 
 use glam::DVec2;
 
-use crate::base::maths::{bisect, usable_seconds};
+use crate::base::maths::bisect;
 use crate::camera::hand::Hand;
 use crate::goal::air::Air;
 use crate::goal::subject::SubjectNow;
 use crate::settings::follow::Airborne;
-use crate::view::view::View;
 
 use super::air::take_off;
 use super::arrival::{Arrival, Clock, Input, Kind, arrive};
-use super::calls::note_frame;
 use super::clock_state::{ClockState, Moving, STEP, TIE};
 use super::command::Command;
 use super::framing::Framing;
@@ -41,41 +39,6 @@ const HALVINGS: u32 = 30;
 const JUST_PAST: f64 = 2e-9;
 
 impl Camera {
-    /// Runs a whole frame, with one subject, with several, or without any.
-    ///
-    /// In a frame in which no time passes commands act, and nothing else. How the subject changed counts in the next
-    /// frame that takes time.
-    pub(super) fn frame(&mut self, mut input: Input<'_>) -> View {
-        let given = input;
-        input.seconds = usable_seconds(input.seconds);
-        self.state.pass_time(input.seconds);
-        let before = (input.seconds <= 0.0).then(|| Moving::of(&self.state));
-        if input.seconds <= 0.0 {
-            while let Some((before_end, command)) = self.told.take(0.0) {
-                self.act(&command, before_end, Clock::Track);
-            }
-        }
-        if input.seconds > 0.0 || self.waits_for_subject() {
-            self.run_frame(&input);
-        } else {
-            if input.party.is_none() && input.alone.is_none() {
-                self.aim(Clock::Track);
-            }
-            if !self.told.at_end.is_empty() {
-                self.apply_commands(Clock::Track);
-            }
-            if before.is_some_and(|before| before != Moving::of(&self.state)) {
-                self.commit();
-            }
-        }
-        let (centre, subject) = (self.centre(Clock::Track), self.state.goal.track.last());
-        self.state.footing.advance(subject, centre, &self.framing.lens);
-        if self.calls.are_noted() {
-            note_frame(self, &given);
-        }
-        self.view_about(centre)
-    }
-
     /// Takes the present moment as that of the grid's state: something has changed at it.
     pub(super) fn commit(&mut self) {
         self.leap(Clock::Track);
@@ -112,7 +75,8 @@ impl Camera {
         self.framing = shown.1;
     }
 
-    fn run_frame(&mut self, input: &Input<'_>) {
+    /// Runs the step of a frame.
+    pub(super) fn step(&mut self, input: &Input<'_>) {
         let seconds = input.seconds.min(MAX_SECONDS);
         let shown = self.shown_focus(Clock::Track);
         let (edge, cuts) = (self.state.ride.picture.edge, self.state.cuts);
@@ -169,11 +133,7 @@ impl Camera {
     /// what is shown.
     fn pass_to_now(&mut self, path: &mut Path<'_>, is_light: bool) {
         self.pass_whole_steps(path);
-        while let Some(moment) = self.told.next_moment(path.arrival.seconds) {
-            let at = path.time_of(moment);
-            self.pass_to(path, at, false);
-            self.act_at(path, at);
-        }
+        self.act_before(path, f64::INFINITY);
         self.keep(path, is_light);
         let kept = self.state.clock.part;
         self.pass_to(path, path.end, true);
@@ -206,16 +166,6 @@ impl Camera {
         }
     }
 
-    /// Returns whether anything may happen at the end of a frame.
-    fn has_to_settle(&self, arrival: &Arrival<'_>) -> bool {
-        let Self { state, told, .. } = self;
-        arrival.party.is_some()
-            || !matches!(arrival.kind, Kind::Moved(_))
-            || (state.ride.goal.air != Air::Grounded && !arrival.in_air)
-            || !told.at_end.is_empty()
-            || !state.goal.party.is_idle()
-    }
-
     /// Puts the state of the grid in the place of the one that is shown.
     fn go_to_grid(&mut self, path: &Path<'_>, is_light: bool) {
         if is_light {
@@ -236,20 +186,15 @@ impl Camera {
 
     /// Keeps the state as that of the grid.
     fn keep(&mut self, path: &Path<'_>, is_light: bool) {
+        let clock = &mut self.state.clock;
+        let subject = path.at(clock.part);
+        clock.subject = subject.map(|now| (now.position, now.velocity));
+        clock.pan = path.pan(clock.part, path.end);
         if is_light {
-            let clock = &mut self.state.clock;
             clock.moving.ride = self.state.ride;
-            let subject = path.at(clock.part);
-            clock.pan = DVec2::ZERO;
-            clock.subject = subject.map(|now| (now.position, now.velocity));
             return;
         }
-        let moving = Moving::of(&self.state);
-        let grid = &mut self.state.clock;
-        let subject = path.at(grid.part);
-        grid.pan = path.pan(grid.part, path.end);
-        grid.subject = subject.map(|now| (now.position, now.velocity));
-        grid.moving = moving;
+        self.state.clock.moving = Moving::of(&self.state);
         self.scratch.framing = Some(self.framing);
     }
 
@@ -324,16 +269,20 @@ impl Camera {
         }
         for left in (0..steps as u32).rev() {
             let to = -f64::from(left) * length;
-            // Commands act at their own moments.
-            while let Some(moment) = self.told.next_moment(path.arrival.seconds) {
-                let at = path.time_of(moment);
-                if at > to {
-                    break;
-                }
-                self.pass_to(path, at, false);
-                self.act_at(path, at);
-            }
+            self.act_before(path, to);
             self.pass_to(path, to, false);
+        }
+    }
+
+    /// Passes to each moment up to a time at which something is due, and acts.
+    fn act_before(&mut self, path: &mut Path<'_>, to: f64) {
+        while let Some(moment) = self.told.next_moment(path.arrival.seconds) {
+            let at = path.time_of(moment);
+            if at > to {
+                return;
+            }
+            self.pass_to(path, at, false);
+            self.act_at(path, at);
         }
     }
 
@@ -369,16 +318,8 @@ impl Camera {
         let (since, there) = (state.clock.part, path.at(to));
         let stride =
             from.zip(there).map(|(from, to_here)| way(from, to_here, path.carriers(since, to)));
-        let step = Step {
-            rules,
-            window: *window,
-            stride,
-            seconds: whole_step(to - since),
-            scrolls: path.scrolls((since + to) / 2.0),
-            members: None,
-            together: false,
-            pan: DVec2::ZERO,
-        };
+        let alone = Step::alone(rules, *window, stride, whole_step(to - since));
+        let step = Step { scrolls: path.scrolls((since + to) / 2.0), ..alone };
         let factors = if is_shown { &mut scratch.part } else { &mut scratch.whole };
         step::run(&step, state, framing, factors);
         state.clock.part = to;
@@ -434,11 +375,7 @@ impl Camera {
         if self.rules.has_places()
             && let Some(place) = place
         {
-            let room = self.state.ride.room.map(|room| room.rect());
-            let zones = self.state.goal.zones_at;
-            self.pass_lines(place, clock);
-            happens |= room != self.state.ride.room.map(|room| room.rect())
-                || self.rules.zones().fade_between(zones, Some(place)).is_some();
+            happens |= self.pass_lines(place, clock);
         }
         if happens {
             self.leap(clock);
@@ -541,16 +478,7 @@ impl Camera {
             Clock::Track => None,
         };
         let Self { rules, window, state, framing, scratch, .. } = self;
-        let step = Step {
-            rules,
-            window: *window,
-            stride,
-            seconds: 0.0,
-            scrolls: 1.0,
-            members: None,
-            together: false,
-            pan: DVec2::ZERO,
-        };
+        let step = Step::alone(rules, *window, stride, 0.0);
         step::run(&step, state, framing, &mut scratch.part);
     }
 }

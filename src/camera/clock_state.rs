@@ -65,6 +65,14 @@ impl ClockState {
         Self { rest: 0.0, part: 0.0, scrolls: 1.0, pan: DVec2::ZERO, subject: None, moving }
     }
 
+    /// Goes on by the time of a frame. The state is then behind the last point of the grid, by a number of steps.
+    pub fn go_on(&mut self, seconds: f64) {
+        let rest = self.rest + seconds;
+        let behind = libm::floor(rest / STEP + TIE) * STEP;
+        self.rest = (rest - behind).max(0.0);
+        self.part -= behind;
+    }
+
     pub fn translate(&mut self, delta: DVec2) {
         if let Some((position, _)) = &mut self.subject {
             *position += delta;
@@ -95,15 +103,5 @@ impl Moving {
         state.goal.zones_at = zones_at;
         state.route.set_age(age);
         state.goal.party.put(party);
-    }
-}
-
-impl ClockState {
-    /// Goes on by the time of a frame. The state is then behind the last point of the grid, by a number of steps.
-    pub fn go_on(&mut self, seconds: f64) {
-        let rest = self.rest + seconds;
-        let behind = libm::floor(rest / STEP + TIE) * STEP;
-        self.rest = (rest - behind).max(0.0);
-        self.part -= behind;
     }
 }

@@ -16,13 +16,14 @@ use super::air::take_off;
 use super::arrival::{Arrival, Clock, Input, Kind, arrive, meet};
 use super::calls::note_frame;
 use super::change::{Change, FocusAfter};
+#[cfg(new_frame)]
+use super::clock_state;
 use super::framing::Framing;
 use super::goal::GoalMemory;
 use super::leg::{self, Leg};
 use super::rules::Rules;
 use super::state::{CameraState, Cut};
 
-#[cfg(not(new_frame))]
 impl Camera {
     /// Runs a whole frame, with one subject, with several, or without any.
     ///
@@ -33,6 +34,8 @@ impl Camera {
         let given = input;
         input.seconds = usable_seconds(input.seconds);
         self.state.pass_time(input.seconds);
+        #[cfg(new_frame)]
+        let before = (input.seconds <= 0.0).then(|| clock_state::Moving::of(&self.state));
         if input.seconds <= 0.0 {
             while let Some((before_end, command)) = self.told.take(0.0) {
                 self.act(&command, before_end, Clock::Track);
@@ -47,6 +50,10 @@ impl Camera {
             if !self.told.at_end.is_empty() {
                 self.apply_commands(Clock::Track);
             }
+            #[cfg(new_frame)]
+            if before.is_some_and(|before| before != clock_state::Moving::of(&self.state)) {
+                self.commit();
+            }
         }
         let (centre, subject) = (self.centre(Clock::Track), self.state.goal.track.last());
         self.state.footing.advance(subject, centre, &self.framing.lens);
@@ -57,6 +64,7 @@ impl Camera {
     }
 
     /// How the subject arrived, its way as one leg or several, and the end of the step.
+    #[cfg(not(new_frame))]
     #[inline]
     fn step(&mut self, input: &Input<'_>) {
         let Self { rules, state, told, framing, scratch, .. } = self;
@@ -79,18 +87,13 @@ impl Camera {
         }
         self.settle(&arrival);
     }
-}
 
-impl Camera {
     // The end of the step: the subject is where it arrived, and commands take effect.
 
     #[inline]
     pub(super) fn settle(&mut self, arrival: &Arrival<'_>) {
-        let CameraState { ride, goal, .. } = &self.state;
-        let quiet = matches!(arrival.kind, Kind::Moved(_)) && arrival.party.is_none();
-        let landed = ride.goal.air != Air::Grounded && !arrival.in_air;
         let has_commands = !self.told.at_end.is_empty();
-        if !quiet || landed || has_commands || !goal.party.is_idle() {
+        if self.has_to_settle(arrival) {
             self.settle_arrival(arrival);
         }
         // Each short step moves the hand itself.
@@ -98,6 +101,15 @@ impl Camera {
         if has_commands || holds {
             self.apply_commands(Clock::Track);
         }
+    }
+
+    /// Returns whether anything may happen at the end of a step, besides what a hand holds.
+    #[inline]
+    pub(super) fn has_to_settle(&self, arrival: &Arrival<'_>) -> bool {
+        let CameraState { ride, goal, .. } = &self.state;
+        let quiet = matches!(arrival.kind, Kind::Moved(_)) && arrival.party.is_none();
+        let landed = ride.goal.air != Air::Grounded && !arrival.in_air;
+        !quiet || landed || !self.told.at_end.is_empty() || !goal.party.is_idle()
     }
 
     fn settle_arrival(&mut self, arrival: &Arrival<'_>) {

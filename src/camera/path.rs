@@ -77,17 +77,16 @@ impl<'a> Path<'a> {
     /// The subject at a time.
     #[inline]
     pub fn at(&self, at: f64) -> Option<SubjectNow> {
-        if at < self.start - SAME {
-            let (from, to) = (self.early, self.within(0.0));
-            let (Some(from), Some(to)) = (from, to) else { return to };
-            let share = (at - self.since) / (self.start - self.since);
-            return Some(SubjectNow {
-                position: mix(from.position, to.position, share),
-                velocity: mix(from.velocity, to.velocity, share),
-            });
-        }
-        let fraction = self.fraction(at);
-        self.within(if fraction > 1.0 - 1e-12 { 1.0 } else { fraction.max(0.0) })
+        let share = match self.way_time(at) {
+            WayTime::Within(fraction) => return self.within(fraction),
+            WayTime::Before(share) => share,
+        };
+        let (from, to) = (self.early, self.within(0.0));
+        let (Some(from), Some(to)) = (from, to) else { return to };
+        Some(SubjectNow {
+            position: mix(from.position, to.position, share),
+            velocity: mix(from.velocity, to.velocity, share),
+        })
     }
 
     /// The subject at a fraction of the frame.
@@ -127,6 +126,7 @@ impl<'a> Path<'a> {
         [from, to].map(|at| mix(first, last, self.fraction(at).clamp(0.0, 1.0)))
     }
 
+    #[inline]
     pub fn way_time(&self, at: f64) -> WayTime {
         if at < self.start - SAME {
             return WayTime::Before((at - self.since) / (self.start - self.since));

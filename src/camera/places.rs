@@ -85,11 +85,13 @@ impl Camera {
     }
 
     /// Updates rooms and zones for the subject at this position. With a slide or a fade, the picture takes its time.
-    pub(super) fn pass_lines(&mut self, position: DVec2, clock: Clock) {
+    /// Returns whether another room or other zones were entered.
+    pub(super) fn pass_lines(&mut self, position: DVec2, clock: Clock) -> bool {
         let design = self.framing.design;
         let room = self.state.ride.room;
         let next = |rooms: &Rooms| next_room(rooms, room, design, [position; 2]);
-        if let Some((_, room)) = self.rules.settings.rooms.as_ref().and_then(next) {
+        let room = self.rules.settings.rooms.as_ref().and_then(next);
+        if let Some((_, room)) = room {
             self.enter_room(room, clock);
         }
         let (before, now) = (self.state.goal.zones_at, Some(position));
@@ -103,6 +105,7 @@ impl Camera {
             }
             self.fade(change, FocusAfter::AsFarBehind, clock);
         }
+        room.is_some() || fade.is_some()
     }
 }
 

@@ -48,6 +48,19 @@ pub(super) struct Step<'a> {
     pub pan: DVec2,
 }
 
+impl<'a> Step<'a> {
+    /// Returns a step of following alone.
+    pub fn alone(
+        rules: &'a Rules,
+        window: WindowSize,
+        stride: Option<Stride>,
+        seconds: f64,
+    ) -> Self {
+        let pan = DVec2::ZERO;
+        Self { rules, window, stride, seconds, scrolls: 1.0, members: None, together: false, pan }
+    }
+}
+
 /// What a step finds that divides it.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(super) enum Found {
