@@ -241,7 +241,7 @@ fn cellar(count: u32, height: f64) -> Outline {
     Outline::new(Vec::from_iter(std::iter::once(passage).chain((1..count).map(beside))))
 }
 
-/// Parties. Their zoom is under way, so a frame has legs of 1/480 s.
+/// Parties. Their zoom is under way.
 fn parties(c: &mut Criterion) {
     let mut group = c.benchmark_group("framing together");
     let mut plain = Settings::default();

@@ -96,7 +96,6 @@
 //!
 //! Vectors of another version of `glam` go in as arrays, without any feature, and come out with `.to_array()`.
 
-#![cfg_attr(new_frame, allow(dead_code, unused_imports))]
 #![no_std]
 #![warn(missing_docs)]
 // Says which feature an item needs, where the documentation is built with a nightly compiler.

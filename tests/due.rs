@@ -105,6 +105,20 @@ fn without_a_time_or_in_no_time_they_act_as_told() {
     }
 }
 
+/// What acts in a frame of 0 seconds lasts, also while a cut waits for somebody to cut to.
+#[test]
+fn a_frame_of_no_time_keeps_what_acts_in_it() {
+    let mut camera = camera();
+    camera.rotate_to(0.5);
+    camera.follow(0.01, runner(0.0));
+    camera.follow(0.01, runner(0.0));
+    camera.cut();
+    camera.tell_due(Command::ZoomNow(2.0), 0.01).expect("a zoom");
+    assert_eq!(camera.advance(0.0).lens().zoom(), 2.0);
+    assert_eq!(camera.advance(0.1).lens().zoom(), 2.0);
+    assert_eq!(camera.follow(0.1, runner(0.1)).lens().zoom(), 2.0);
+}
+
 /// A moment before the frame is its start.
 #[test]
 fn what_was_due_before_the_frame_acts_at_its_start() {

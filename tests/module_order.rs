@@ -100,7 +100,7 @@ struct Signature {
     changes_itself: bool,
 }
 
-/// The signatures of a file of the camera's folder, without methods of the frame that is being built.
+/// The signatures of a file of the camera's folder.
 fn signatures(path: &Path) -> Vec<Signature> {
     let text = fs::read_to_string(path).expect("a file");
     let code = syn::parse_file(&text).expect("Rust");
@@ -116,17 +116,12 @@ fn signatures(path: &Path) -> Vec<Signature> {
         }
         Signature { file: file.clone(), name: signature.ident.to_string(), given, changes_itself }
     };
-    let named = |it: &syn::Attribute| quote::quote!(#it).to_string().replace(' ', "");
     let mut found = Vec::new();
     for item in &code.items {
         match item {
             syn::Item::Fn(function) => found.push(read(&function.sig, None)),
             syn::Item::Impl(block) => found.extend(block.items.iter().filter_map(|item| {
                 let syn::ImplItem::Fn(method) = item else { return None };
-                let is_built = |it: &syn::Attribute| named(it) == "#[cfg(new_frame)]";
-                if method.attrs.iter().any(is_built) {
-                    return None;
-                }
                 Some(read(&method.sig, Some(&block.self_ty)))
             })),
             _ => {}
@@ -145,22 +140,16 @@ fn is_or_holds(given: &str, name: &str) -> bool {
     given.split(|c: char| !c.is_alphanumeric() && c != '_').any(|word| word == name)
 }
 
-/// The signatures of the present frame: without the files of the one that is being built.
 fn of_the_camera() -> Vec<Signature> {
-    let parts = fs::read_to_string(source().join("camera/mod.rs")).expect("mod.rs");
-    let is_built = |path: &Path| {
-        let name = path.file_stem().expect("a name").to_string_lossy();
-        parts.contains(&format!("#[cfg(new_frame)]\nmod {name};"))
-    };
-    let files = files(&source().join("camera"));
-    files.iter().filter(|path| !is_built(path)).flat_map(|path| signatures(path)).collect()
+    files(&source().join("camera")).iter().flat_map(|path| signatures(path)).collect()
 }
 
-/// Arrival, goal, limits and picture are functions of plain values. Only what runs legs takes all that a leg is given.
+/// Arrival, goal, limits and picture are functions of plain values. Only what divides a frame takes its
+/// path: no stage knows of the frame's times.
 #[test]
 fn a_signature_tells_what_a_step_needs() {
     const STEPS: [&str; 5] = ["arrival.rs", "air.rs", "goal.rs", "limits.rs", "picture.rs"];
-    let (mut steps, mut legs) = (0, 0);
+    let (mut steps, mut paths) = (0, 0);
     for Signature { file, name, given, .. } in of_the_camera() {
         if STEPS.contains(&file.as_str()) {
             for whole in ["Camera", "CameraState"] {
@@ -169,13 +158,14 @@ fn a_signature_tells_what_a_step_needs() {
             }
             steps += 1;
         }
-        if given.iter().any(|given| is_or_holds(given, "Leg")) {
-            assert!(["leg.rs", "busy.rs"].contains(&file.as_str()), "{file}: `{name}` takes a Leg");
-            legs += 1;
+        if given.iter().any(|given| is_or_holds(given, "Path")) {
+            let divides = ["path.rs", "clock.rs", "events.rs"].contains(&file.as_str());
+            assert!(divides, "{file}: `{name}` takes a Path");
+            paths += 1;
         }
         assert!(given.len() <= 7, "{file}: `{name}` takes {}", given.len());
     }
-    assert!(steps > 40 && legs > 5, "found {steps} functions of steps and {legs} of legs");
+    assert!(steps > 40 && paths > 5, "found {steps} functions of steps and {paths} of paths");
 }
 
 #[test]
@@ -185,5 +175,5 @@ fn few_methods_change_a_camera() {
     };
     let count = of_the_camera().iter().filter(|signature| changes(signature)).count();
     // Four of them are those of a trait, by which an itinerary tells any target.
-    assert!((30..=82).contains(&count), "{count} methods of a camera change it");
+    assert!((30..=93).contains(&count), "{count} methods of a camera change it");
 }

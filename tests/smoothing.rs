@@ -14,12 +14,12 @@ fn a_part_of_the_way_each_frame_is_a_half_life() {
         {
             let mut camera = camera(smooth(smoothing));
             camera.follow(0.0, [0, 0]);
-            camera.follow(1e-9, [100, 0]); // the goal is there, the view not yet
-            let mut rest = 100.0;
+            camera.follow(1.0 / fps, [400, 0]); // more than a view away: the goal is there, the view not yet
+            let mut rest = 400.0;
             for frame in 0..12 {
-                let x = camera.follow(1.0 / fps, [100, 0]).centre().x;
+                let x = camera.follow(1.0 / fps, [400, 0]).centre().x;
                 rest -= rest * fraction;
-                assert!((100.0 - x - rest).abs() < 0.02, "{fraction} at {fps}, frame {frame}: {x}");
+                assert!((400.0 - x - rest).abs() < 0.02, "{fraction} at {fps}, frame {frame}: {x}");
             }
         }
     }
@@ -27,19 +27,19 @@ fn a_part_of_the_way_each_frame_is_a_half_life() {
     assert!(matches!(Smoothing::per_frame(0.0, 60.0), Smoothing::HalfLife(long) if long >= 1000.0));
 }
 
-/// A rate per second, simulated in steps of 1/100,000 s, and a time constant.
+/// A rate per second, simulated in steps of a microsecond, and a time constant.
 #[test]
 fn a_rate_per_second_is_a_half_life() {
     for rate in [0.5, 5.0, 40.0] {
         let mut camera = camera(smooth(Smoothing::per_second(rate)));
         camera.follow(0.0, [0, 0]);
-        camera.follow(1e-9, [100, 0]);
+        camera.follow(0.01, [400, 0]);
         let mut x = 0.0;
         for _frame in 0..20 {
-            for _step in 0..1000 {
-                x += (100.0 - x) * rate * 1e-5;
+            for _step in 0..10_000 {
+                x += (400.0 - x) * rate * 1e-6;
             }
-            assert!((camera.follow(0.01, [100, 0]).centre().x - x).abs() < 0.03, "{rate}: {x}");
+            assert!((camera.follow(0.01, [400, 0]).centre().x - x).abs() < 0.03, "{rate}: {x}");
         }
     }
     assert_eq!(Smoothing::per_second(f64::INFINITY), Smoothing::None);

@@ -274,7 +274,7 @@ fn a_shifted_world_looks_the_same() {
     compare(World { shift: DVec2::new(4096.0, -2048.0), ..World::SAME }, 0.02, Kind::All);
 }
 
-/// A world that runs at half or twice the pace looks the same at all its moments. Legs are as long in both, and so is the
+/// A world that runs at half or twice the pace looks the same at all its moments. Steps are as long in both, and so is the
 /// highest velocity that a change carries on, so this holds to 0.7 pixels in nine of ten games.
 #[test]
 fn a_slower_world_looks_the_same() {

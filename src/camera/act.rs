@@ -14,10 +14,8 @@ use super::arrival::Clock;
 use super::change::FocusAfter;
 use super::command::Command;
 use super::state::Cut;
-#[cfg(new_frame)]
 use super::told::HandCommand;
 use super::told::NewBounds;
-#[cfg(new_frame)]
 use crate::camera::hand::Hand;
 
 impl Camera {
@@ -26,10 +24,8 @@ impl Camera {
         if before_end > 0.0 && !command.acts_at_once() {
             self.told.add(before_end, command);
         } else {
-            #[cfg(new_frame)]
             let jumps = command.jumps();
             self.act(&command, before_end, Clock::Track);
-            #[cfg(new_frame)]
             if jumps {
                 self.commit();
             }
@@ -62,7 +58,7 @@ impl Camera {
             }
             Command::ZoomTo(zoom) => {
                 if !zoom.is_nan() {
-                    self.told.at_end.zoom = Some(self.limited_zoom(zoom));
+                    self.told.at_end.zoom = Some(zoom);
                 }
             }
             Command::ZoomBy { notches, about } => {
@@ -91,7 +87,7 @@ impl Camera {
             | Command::Release
             | Command::Pan(_)
             | Command::Show { .. }
-            | Command::Travel(_) => at_end.add(command, &self.framing.lens),
+            | Command::Travel(_) => at_end.add(command),
         }
     }
 
@@ -147,17 +143,18 @@ impl Camera {
     }
 
     /// Drops what is in force already: only what acts changes the state at this moment.
-    #[cfg(new_frame)]
     pub(super) fn drop_what_is_in_force(&mut self) {
         let zoom = self.told.at_end.zoom.map(|zoom| self.limited_zoom(zoom));
         let bounds = self.bounds();
         let (state, at_end) = (&self.state, &mut self.told.at_end);
         let (lens, hand) = (&state.lens, &state.ride.picture.hand);
-        if at_end.about.is_none() && zoom == Some(lens.zoom.wanted()) {
+        at_end.bounds = at_end.bounds.filter(|new| new.bounds != bounds);
+        // Other bounds may limit it otherwise.
+        let is_free = at_end.about.is_none() && at_end.bounds.is_none();
+        if is_free && zoom == Some(lens.zoom.wanted()) {
             at_end.zoom = None;
         }
         at_end.rotation = at_end.rotation.filter(|angle| *angle != lens.rotation.wanted());
-        at_end.bounds = at_end.bounds.filter(|new| new.bounds != bounds);
         let is_shown = match &at_end.hand {
             Some(HandCommand::Show(rect, _)) => *hand == Hand::Show(*rect, lens.zoom.wanted()),
             Some(HandCommand::Travel) => {
@@ -173,14 +170,11 @@ impl Camera {
 
     /// Applies what was told for a moment, at the end of a frame or at their moment.
     pub(super) fn apply_commands(&mut self, clock: Clock) {
-        #[cfg(new_frame)]
-        {
-            self.drop_what_is_in_force();
-            // What was aimed at has acted by now.
-            self.told.at_end.aim = None;
-            if self.told.at_end.is_empty() {
-                return;
-            }
+        self.drop_what_is_in_force();
+        // What was aimed at has acted by now.
+        self.told.at_end.aim = None;
+        if self.told.at_end.is_empty() {
+            return;
         }
         self.take_point_in_hand(clock);
         let told = core::mem::take(&mut self.told.at_end);
@@ -213,7 +207,7 @@ impl Camera {
         }
         // A change without duration is complete at once.
         let screen = self.framing.lens.size();
-        self.state.move_lens(&self.rules.settings, screen, 0.0, &mut self.scratch.zoom);
+        self.state.move_lens(&self.rules.settings, screen, 0.0, &mut self.scratch.part.zoom);
         self.refresh_framing();
         self.apply_hand(&told, clock);
         self.refresh(clock);

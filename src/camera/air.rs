@@ -77,15 +77,6 @@ fn held_from(framing: &Framing, from: DVec2, rise: f64, memory: GoalMemory) -> G
     GoalMemory { point: lens.to_world_orientation(goal), ..memory }
 }
 
-/// Returns the fraction of a leg at which a subject with a held height reverses its vertical movement.
-#[inline]
-pub(super) fn apex(stride: &Stride, lens: &Lens) -> Option<f64> {
-    let [before, after] = stride.velocity.map(|speed| lens.to_screen_orientation(speed).y);
-    let apex = before / (before - after);
-    // Within the step only if one is up and the other down.
-    (apex > 1e-3 && apex < 1.0 - 1e-3).then_some(apex)
-}
-
 /// Returns whether a subject with a held height has left its leash vertically.
 #[inline]
 pub(super) fn has_left_leash(framing: &Framing, focus: DVec2, subject: DVec2) -> bool {

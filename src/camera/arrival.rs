@@ -34,14 +34,11 @@ pub(super) struct Arrival<'a> {
     pub in_air: bool,
     /// Whether its velocity was unknown until now.
     pub is_new: bool,
-    /// The one that was followed until this step, if it did not move here.
-    pub left: Option<SubjectNow>,
     /// The fraction of the step at which the subject came, or the aim: 0 for one that was there.
     turn: f64,
     /// The way until then of the one that was followed before, as it moved last.
     coasting: Option<Stride>,
     /// The way of one that is lost, jumps or is cut to: it moves on to the end of the step, and then that happens.
-    #[cfg(new_frame)]
     pub leaving: Option<Stride>,
 }
 
@@ -95,7 +92,7 @@ pub(super) fn arrive<'a>(
     let known = party.and_then(|party| goal.party.only_one(party));
     let together = party.is_some() && !goal.party.is_empty() && known.is_none();
     // A party of which nobody is left moves on to the frame's end.
-    let leaves = cfg!(new_frame) && party.is_none() && alone.is_none() && goal.party.is_several();
+    let leaves = party.is_none() && alone.is_none() && goal.party.is_several();
     let together = together || leaves;
     let usable = |subject: &&Subject| is_usable(subject.position + offset);
     let track = &mut goal.track;
@@ -113,7 +110,7 @@ pub(super) fn arrive<'a>(
             Kind::Lost
         }
         Some(_) if goal.cut != Cut::No => Kind::Cut,
-        // A party moves itself along the legs.
+        // A party moves along ways of its own.
         Some(_) if together => Kind::Lost,
         Some(subject) => {
             let from = last.filter(|_| party.is_some() || !goal.party.is_several());
@@ -146,10 +143,8 @@ pub(super) fn arrive<'a>(
         together,
         in_air,
         is_new,
-        left,
         turn,
         coasting,
-        #[cfg(new_frame)]
         leaving: left.filter(|_| aims.is_none()).map(|left| left.coasts(seconds)),
     }
 }
@@ -194,16 +189,6 @@ impl Arrival<'_> {
         }
     }
 
-    /// Returns the way between two fractions of the step, both before the subject came, or both after it.
-    #[inline]
-    pub fn part(&self, done: f64, end: f64) -> Option<Stride> {
-        if end <= self.turn + SAME_MOMENT && self.turn > 0.0 {
-            return self.coasting.map(|way| way.between(done / self.turn, end / self.turn));
-        }
-        let Kind::Moved(stride) = self.kind else { return None };
-        Some(stride.between(self.since_turn(done), self.since_turn(end)))
-    }
-
     /// Returns the subject at a fraction of the step, if it is there.
     pub fn at(&self, fraction: f64) -> Option<SubjectNow> {
         match self.kind {
@@ -215,7 +200,6 @@ impl Arrival<'_> {
     }
 
     /// Returns the subject at a fraction of the step before the one came that is followed at its end, if another one did.
-    #[cfg(new_frame)]
     pub fn before_turn(&self, fraction: f64) -> Option<SubjectNow> {
         self.coasting.map(|way| way.at((fraction / self.turn).min(1.0)))
     }
@@ -247,7 +231,6 @@ impl Arrival<'_> {
         if self.together {
             return Clock::Track;
         }
-        #[cfg(new_frame)]
         if let Some(leaving) = &self.leaving {
             return Clock::Step(Some(leaving.at(fraction)));
         }

@@ -3,10 +3,9 @@
 use glam::{DVec2, DVec4, Vec4Swizzles};
 
 use crate::base::rect::Rect;
-use crate::curves::course::Course;
 use crate::curves::ease::{Ease, Timing};
 use crate::curves::smoothing::Smoothing;
-use crate::goal::subject::{Stride, SubjectNow};
+use crate::goal::subject::SubjectNow;
 use crate::keys::per_axis::PerAxis;
 use crate::lens::lens::Lens;
 use crate::motion::motion::Moving;
@@ -14,18 +13,16 @@ use crate::motion::transition::Transition;
 
 use super::arrival::{Arrival, Clock};
 use super::framing::Framing;
-use super::leg::{self, Leg};
-#[cfg(new_frame)]
 use super::limits::Tether;
-#[cfg(new_frame)]
-use super::step;
-use super::{Camera, Scratch, busy, goal, party};
+use super::state::CameraState;
+use super::step::{self, Factors, Step};
+use super::{Camera, party};
 
 /// The time over which a velocity is measured, in seconds.
 pub(super) const INSTANT: f64 = 1.0 / 65536.0;
 
 /// The time over which the rate of the whole picture is measured, in seconds. A stage that comes to rest within twice
-/// this time counts as standing: how near it is depends on the legs.
+/// this time counts as standing.
 const MOMENT: f64 = 1.0 / 4096.0;
 
 /// A smaller difference than this, in screen pixels, is no change.
@@ -159,20 +156,15 @@ impl Camera {
 
     /// Returns the goal, shaped and bounded, and its velocity.
     fn moving_goal(&self, clock: Clock) -> (DVec2, DVec2) {
-        let (mut course, mut scratch, mut state) =
-            (Course::default(), Scratch::default(), self.state);
-        let subject = clock.subject(&state.goal.track);
-        let stride =
-            party::stride_of_instant(&self.rules, &self.framing, &mut state, subject, INSTANT);
-        let (memory, ahead) = (&mut state.ride.goal, &mut scratch.ahead);
-        goal::lay(&mut course, &self.shapes(), stride.as_ref(), INSTANT, memory, ahead);
-        let start = course.knots()[0].point;
-        (start, (course.end() - start) / INSTANT)
+        let mut later = self.moment(clock);
+        let start = self.state.ride.goal_now(&self.rules, &self.framing, later.subject).0;
+        later.pass(self, INSTANT);
+        (start, (later.state.ride.aim - start) / INSTANT)
     }
 
     /// Corrects the newest change when a subject, whose velocity was unknown at it, turns out to have one.
     pub(super) fn learn_velocities(&mut self, arrival: &Arrival<'_>) {
-        if self.state.ride.picture.fades.newest().is_none() {
+        if !self.state.ride.picture.fades.has_newest() {
             return;
         }
         let faster = match (arrival.stride(), arrival.party) {
@@ -199,38 +191,36 @@ impl Camera {
     /// Returns the rate of change of the picture from this moment on, if nothing else happens: of its centre, the
     /// logarithm of its zoom and its rotation. It is measured by running three moments of a copy.
     pub(super) fn rate(&self, clock: Clock) -> DVec4 {
-        let (rules, mut state, mut framing) = (&self.rules, self.state, self.framing);
-        let mut scratch = Scratch::default();
-        let mut subject = clock.subject(&state.goal.track);
-        #[cfg(new_frame)]
-        {
-            state.ride.aim = self.goal_at_rest();
-        }
-        let pictures = [(); 3].map(|()| {
-            let stride = party::stride_of_instant(rules, &framing, &mut state, subject, MOMENT);
-            #[cfg(not(new_frame))]
-            let tether = {
-                let moves = state.lens_moves();
-                let (window, way, parts) = (self.window, stride.as_ref(), &mut scratch);
-                let lens = moves.then(|| {
-                    busy::move_lens(rules, window, &mut state, &mut framing, way, MOMENT, parts)
-                });
-                let whole = Leg::new(rules, &framing, &state, stride, MOMENT);
-                let leg = Leg { lens, ..whole };
-                leg::run(&leg, &mut state.ride, &mut scratch);
-                leg.tether(Stride::end)
-            };
-            subject = stride.map(|stride| stride.end());
-            #[cfg(new_frame)]
-            let tether = {
-                let window = self.window;
-                let step = step::Step::alone(rules, window, stride, MOMENT);
-                step::run(&step, &mut state, &mut framing, &mut scratch.part);
-                Tether::new(&framing, state.frees_from_leash(rules), subject)
-            };
-            framing.lens.numbers(state.ride.centre(&framing, tether.as_ref()))
-        });
-        rate_of(pictures, self.framing.view * MAX_RATE)
+        let mut later = self.moment(clock);
+        later.state.ride.aim = self.goal_at_rest();
+        rate_of([(); 3].map(|()| later.pass(self, MOMENT)), self.framing.view * MAX_RATE)
+    }
+
+    fn moment(&self, clock: Clock) -> Later {
+        let subject = clock.subject(&self.state.goal.track);
+        let factors = Factors::default();
+        Later { state: self.state, framing: self.framing, subject, factors }
+    }
+}
+
+/// A copy of a camera that goes on from a moment, to measure how it moves.
+struct Later {
+    state: CameraState,
+    framing: Framing,
+    subject: Option<SubjectNow>,
+    factors: Factors,
+}
+
+impl Later {
+    /// Goes on for a short time. Returns the picture then.
+    fn pass(&mut self, camera: &Camera, seconds: f64) -> DVec4 {
+        let Self { state, framing, subject, factors } = self;
+        let (rules, window) = (&camera.rules, camera.window);
+        let stride = party::stride_of_instant(rules, framing, state, *subject, seconds);
+        step::run(&Step::alone(rules, window, stride, seconds), state, framing, factors);
+        *subject = stride.map(|stride| stride.end());
+        let tether = Tether::new(framing, state.frees_from_leash(rules), *subject);
+        framing.lens.numbers(state.ride.centre(framing, tether.as_ref()))
     }
 }
 

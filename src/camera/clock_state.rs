@@ -5,7 +5,7 @@ use glam::DVec2;
 use crate::base::sound::{NOT_NEGATIVE, sound};
 use crate::goal::party_memory::PartyMoving;
 
-use super::leg::Ride;
+use super::ride::Ride;
 use super::state::{CameraState, LensState, LimitsState};
 
 /// The time between two points of the grid, in seconds. It decides the bits.

@@ -151,7 +151,6 @@ impl Command {
     }
 
     /// Returns whether it changes the picture at once.
-    #[cfg(new_frame)]
     pub(super) fn jumps(&self) -> bool {
         matches!(self, Self::PlaceAt(_) | Self::ZoomNow(_) | Self::RotateNow(_) | Self::Resize(_))
     }

@@ -8,19 +8,16 @@ use crate::curves::ease::Timing;
 use crate::goal::air::Air;
 use crate::goal::subject::SubjectNow;
 use crate::motion::motion::Moving;
-use crate::settings::follow::{Airborne, Axes};
+use crate::settings::follow::Axes;
 use crate::view::view::View;
 
 use super::Camera;
-use super::air::take_off;
-use super::arrival::{Arrival, Clock, Input, Kind, arrive, meet};
+use super::arrival::{Arrival, Clock, Input, Kind, meet};
 use super::calls::note_frame;
 use super::change::{Change, FocusAfter};
-#[cfg(new_frame)]
-use super::clock_state;
 use super::framing::Framing;
 use super::goal::GoalMemory;
-use super::leg::{self, Leg};
+use super::limits::Tether;
 use super::rules::Rules;
 use super::state::{CameraState, Cut};
 
@@ -34,26 +31,11 @@ impl Camera {
         let given = input;
         input.seconds = usable_seconds(input.seconds);
         self.state.pass_time(input.seconds);
-        #[cfg(new_frame)]
-        let before = (input.seconds <= 0.0).then(|| clock_state::Moving::of(&self.state));
         if input.seconds <= 0.0 {
-            while let Some((before_end, command)) = self.told.take(0.0) {
-                self.act(&command, before_end, Clock::Track);
-            }
+            self.committing(|camera| camera.stand_still(&input));
         }
         if input.seconds > 0.0 || self.waits_for_subject() {
             self.step(&input);
-        } else {
-            if input.party.is_none() && input.alone.is_none() {
-                self.aim(Clock::Track);
-            }
-            if !self.told.at_end.is_empty() {
-                self.apply_commands(Clock::Track);
-            }
-            #[cfg(new_frame)]
-            if before.is_some_and(|before| before != clock_state::Moving::of(&self.state)) {
-                self.commit();
-            }
         }
         let (centre, subject) = (self.centre(Clock::Track), self.state.goal.track.last());
         self.state.footing.advance(subject, centre, &self.framing.lens);
@@ -63,44 +45,28 @@ impl Camera {
         self.view_about(centre)
     }
 
-    /// How the subject arrived, its way as one leg or several, and the end of the step.
-    #[cfg(not(new_frame))]
-    #[inline]
-    fn step(&mut self, input: &Input<'_>) {
-        let Self { rules, state, told, framing, scratch, .. } = self;
-        let offset = framing.follow.offset;
-        let arrival = arrive(input, &mut state.goal, told, framing.view, offset);
-        if framing.follow.airborne == Airborne::Hold {
-            let (takeoff, focus) = (state.goal.takeoff, state.ride.focus.position);
-            (state.goal.takeoff, state.ride.goal) =
-                take_off(&arrival, framing, takeoff, state.ride.goal, focus);
-        } else {
-            state.ride.goal.air = Air::Grounded;
+    /// What acts in a frame in which no time passes.
+    fn stand_still(&mut self, input: &Input<'_>) {
+        while let Some((before_end, command)) = self.told.take(0.0) {
+            self.act(&command, before_end, Clock::Track);
         }
-        let is_told = told.has_due() || told.at_end.holds_point();
-        let is_alone = !is_told && !state.is_busy() && !rules.has_places() && {
-            let leg = Leg::new(rules, framing, state, arrival.stride(), arrival.seconds);
-            leg::run_alone(&leg, state, scratch)
-        };
-        if !is_alone {
-            self.run_legs(&arrival);
+        if self.waits_for_subject() {
+            return;
         }
-        self.settle(&arrival);
+        if input.party.is_none() && input.alone.is_none() {
+            self.aim(Clock::Track);
+        }
+        self.apply_commands(Clock::Track);
     }
 
-    // The end of the step: the subject is where it arrived, and commands take effect.
-
-    #[inline]
+    /// The end of the step: the subject is where it arrived, and commands take effect.
     pub(super) fn settle(&mut self, arrival: &Arrival<'_>) {
-        let has_commands = !self.told.at_end.is_empty();
-        if self.has_to_settle(arrival) {
-            self.settle_arrival(arrival);
+        if let Some(leaving) = &arrival.leaving {
+            self.state.goal.track.leave_at(leaving.end());
+            self.let_leash_go(leaving.end());
         }
-        // Each short step moves the hand itself.
-        let holds = cfg!(not(new_frame)) && self.state.ride.picture.hand != Hand::Off;
-        if has_commands || holds {
-            self.apply_commands(Clock::Track);
-        }
+        self.settle_arrival(arrival);
+        self.apply_commands(Clock::Track);
     }
 
     /// Returns whether anything may happen at the end of a step, besides what a hand holds.
@@ -169,7 +135,7 @@ impl Camera {
         if comes {
             *air = Air::unknown(in_air);
             if let Some(left) = before.subject(&self.state.goal.track) {
-                self.state.let_leash_go(left, &self.rules, &self.framing);
+                self.let_leash_go(left);
             }
         }
         match (change, now) {
@@ -182,6 +148,13 @@ impl Camera {
             (Some(change), now) => self.glide_to(change, now.map(|now| now.position), clock),
             _ => {}
         }
+    }
+
+    /// Lets the leash of a subject go that is not followed any more.
+    pub(super) fn let_leash_go(&mut self, left: SubjectNow) {
+        let Self { rules, state, framing, .. } = self;
+        let tether = Tether::new(framing, state.frees_from_leash(rules), Some(left));
+        state.ride.let_leash_go(framing, tether.as_ref(), rules.settings.hands.seconds());
     }
 
     /// Moves following to its goal at once, and lets the picture reach it in the given time. Ends a hand's control.
@@ -226,27 +199,13 @@ impl Camera {
     pub(super) fn aim(&mut self, clock: Clock) {
         let Some(aim) = self.told.at_end.aim else { return };
         let ride = &self.state.ride;
-        if cfg!(new_frame) && ride.goal.point == aim && ride.room.is_none() {
+        if ride.goal.point == aim && ride.room.is_none() {
             return;
         }
         self.state.ride.goal.point = aim;
         // A point that is aimed at is in no room.
         self.state.ride.room = None;
         self.run_instant(clock);
-    }
-
-    /// Runs a leg that takes no time, up to where the subject is within the step.
-    #[cfg(not(new_frame))]
-    fn run_instant(&mut self, clock: Clock) {
-        let stride = match clock {
-            Clock::Step(subject) => subject.map(SubjectNow::stays),
-            Clock::Track => None,
-        };
-        let Self { rules, state, framing, scratch, .. } = self;
-        let leg = Leg::new(rules, framing, state, stride, 0.0);
-        let led = leg::lead(&leg, &state.ride, scratch);
-        (state.ride.goal, state.ride.focus) = (led.goal, led.focus);
-        self.limit(clock);
     }
 
     /// Cuts: memories, transitions, hand and pause end, and the view is at its goal.

@@ -160,7 +160,8 @@ fn smallest_zoom(
 fn shown(settings: &Settings, lens: &LensState, zoom: f64, least: f64) -> f64 {
     let mut zoom = zoom;
     if !lens.transitions.is_empty() {
-        zoom = libm::exp(lens.transitions.shown(libm::log(zoom)));
+        // What fades is the difference to a zoom within the limits.
+        zoom = libm::exp(lens.transitions.shown(libm::log(zoom.max(least))));
         if settings.zoom.whole {
             zoom = libm::round(zoom).max(1.0);
         }

@@ -5,7 +5,6 @@ use glam::DVec2;
 use crate::base::rect::Rect;
 use crate::camera::hand::Hand;
 use crate::curves::ease::Timing;
-use crate::goal::subject::Stride;
 use crate::limits::bounds::Bounds;
 use crate::limits::halls::{Gauge, Halls, Stand};
 use crate::limits::outline::OutlineName;
@@ -15,7 +14,7 @@ use super::Camera;
 use super::arrival::Clock;
 use super::change::FocusAfter;
 use super::framing::Framing;
-use super::leg::Ride;
+use super::ride::Ride;
 use super::rules::Rules;
 use super::state::LimitsState;
 
@@ -69,20 +68,6 @@ impl Rules {
         self.halls_named(name)?.next(&hall, &stand, &framing.gauge())
     }
 
-    /// Returns whether the subject can't come into another hall in a leg.
-    pub(super) fn stays_in_hall(
-        &self,
-        framing: &Framing,
-        limits: &LimitsState,
-        stride: Option<Stride>,
-    ) -> bool {
-        let halls = framing.outline.and_then(|name| self.halls_named(name));
-        let (Some(halls), Some(hall), Some(way)) = (halls, limits.hall, stride) else {
-            return false;
-        };
-        !self.leads && halls.is_alone(&hall, way.from, way.to)
-    }
-
     /// How the view stands to its outline, which a hand decides, if there is one.
     #[inline]
     fn stand(&self, framing: &Framing, ride: &Ride, subject: Option<DVec2>) -> Stand {
@@ -94,10 +79,8 @@ impl Rules {
             let here = picture.hand_focus - *offset;
             return Stand { subject: wanted, here, wanted, changes };
         }
-        let goal = match self.shapes {
-            true => ride.shapes(self, framing).unbounded(ride.goal),
-            false => ride.goal.point,
-        };
+        let mut memory = ride.goal;
+        let goal = ride.shapes(self, framing).shape(0.0, &mut memory);
         let level = || goal - lens.to_world_orientation(ride.goal.look.ahead);
         let subject = subject.filter(|_| !self.leads).unwrap_or_else(level);
         let here = ride.focus.position - *offset;
@@ -106,12 +89,6 @@ impl Rules {
 }
 
 impl Framing {
-    /// Returns whether the goal of following is where the view may be, so that no other hall comes nearer to it.
-    pub(super) fn allows(&self, ride: &Ride) -> bool {
-        let centre = ride.goal.point - self.offset;
-        self.range.nearest(centre) == centre
-    }
-
     /// Returns whether a hall shows what is wanted, so that no other one is better.
     #[inline]
     fn is_at_ease(&self, hall: &Rect, stand: &Stand) -> bool {
@@ -137,7 +114,7 @@ impl Framing {
 }
 
 impl Camera {
-    fn next_hall(&self, clock: Clock) -> Option<Rect> {
+    pub(super) fn next_hall(&self, clock: Clock) -> Option<Rect> {
         let Self { rules, state, framing, .. } = self;
         let subject = clock.subject(&state.goal.track).map(|now| now.position);
         rules.next_hall(framing, &state.limits, &state.ride, subject)

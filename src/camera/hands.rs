@@ -13,10 +13,18 @@ use super::Camera;
 use super::arrival::Clock;
 use super::change::FocusAfter;
 use super::command::Command;
+use super::framing::Framing;
+use super::limits::Tether;
+use super::rules::Rules;
+use super::state::CameraState;
 use super::told::{HandCommand, Moment};
 
 /// The remaining fraction of a zoom about a point at which the point is released.
 const ALL_BUT_REACHED: f64 = 0.01;
+
+/// The fraction of the distance from the anchor to the edge of the screen at which the subject takes the view back
+/// from a zoom about a point.
+const NEAR_EDGE: f64 = 0.9;
 
 impl Camera {
     /// Grabs the world point that the last view shows under this screen point without its shake, and holds it there from
@@ -151,9 +159,7 @@ impl Camera {
             if hand != Hand::Pan {
                 self.state.ride.picture.take_in_hand(Hand::Pan, self.shown_focus(clock));
             }
-            let pan =
-                if cfg!(new_frame) { self.framing.lens.to_world_axes(told.pan) } else { told.pan };
-            self.state.ride.picture.hand_focus += pan;
+            self.state.ride.picture.hand_focus += self.framing.lens.to_world_axes(told.pan);
         }
         if self.state.pause > 0.0 && self.state.ride.picture.hand == Hand::Off {
             self.state.ride.picture.take_in_hand(Hand::Pause, self.shown_focus(clock));
@@ -185,6 +191,25 @@ impl Camera {
         }
         self.state.ride.picture.fades.clear();
         self.fade(change, FocusAfter::Restarted(shown), clock);
+    }
+}
+
+impl Rules {
+    /// Returns whether a zoom about a point is over: it is nearly complete, or the subject is near the edge of the
+    /// screen. Without a subject, it stays there to the end.
+    pub(super) fn ends_pin(&self, state: &CameraState, framing: &Framing, clock: Clock) -> bool {
+        let Hand::Pin(_, rest) = state.ride.picture.hand else { return false };
+        let zoom = &state.lens.zoom;
+        let Some(subject) = clock.subject(&state.goal.track) else { return zoom.rests() };
+        if zoom.rest() <= rest {
+            return true;
+        }
+        let Framing { follow, lens, view, .. } = framing;
+        let tether = Tether::new(framing, state.frees_from_leash(self), Some(subject));
+        let shown = state.ride.shown_focus(framing, tether.as_ref());
+        let away = lens.to_screen_orientation(subject.position - shown) / *view;
+        let (before, after) = (follow.anchor * -NEAR_EDGE, (1.0 - follow.anchor) * NEAR_EDGE);
+        away.cmplt(before).any() || away.cmpgt(after).any()
     }
 }
 

@@ -8,19 +8,17 @@ use crate::goal::subject::SubjectNow;
 use crate::lens::lens::Lens;
 use crate::limits::leash::Leash;
 use crate::limits::ratchet::{Barrier, Ratchet};
+use crate::limits::turned_box::TurnedBox;
 use crate::limits::walls::Walls;
 use crate::motion::motion::Moving;
 use crate::settings::follow::Follow;
 
 use super::change::{INSTANT, MAX_RATE};
 use super::framing::Framing;
-use super::leg::Ride;
+use super::ride::Ride;
 
 /// A leash that pulls by less than this, in world units, has not pulled: it is rounding.
 pub(super) const ROUNDING: f64 = 1e-9;
-
-/// How often a leash pulls that is turned against the range.
-const MAX_PULLS: usize = 8;
 
 /// A room is reached when the view is nearer to its range than this, in screen pixels.
 const REACHED_PIXELS: f64 = 1e-6;
@@ -32,6 +30,8 @@ pub(super) struct Tether {
     pub subject: SubjectNow,
     /// Whether the subject may be anywhere on the screen, so that the leash does not pull.
     pub is_free: bool,
+    /// By how much it is let out on each side, to reach a range that it is turned against.
+    pub let_out: DVec2,
     /// The lens an instant later, while it moves. The end of the leash moves with it.
     pub later: Option<Lens>,
 }
@@ -40,15 +40,12 @@ impl Tether {
     /// Returns the leash of a subject, if there are both.
     pub fn new(framing: &Framing, is_free: bool, subject: Option<SubjectNow>) -> Option<Self> {
         let (leash, subject) = framing.follow.leash.zip(subject)?;
-        Some(Self { leash, subject, is_free, later: None })
+        Some(Self { leash, subject, is_free, let_out: DVec2::ZERO, later: None })
     }
 
     /// Returns a focus as the leash with some slack pulls it, moving as the leash's end does, or `None` if it does not
     /// pull.
-    pub fn pull(&self, framing: &Framing, focus: &Moving, slack: DVec2) -> Option<Moving> {
-        if self.is_free {
-            return None;
-        }
+    fn pull(&self, framing: &Framing, focus: &Moving, slack: DVec2) -> Option<Moving> {
         let Framing { follow, lens, view, .. } = framing;
         let pulled = self.pull_through(follow, lens, *view, focus, slack)?;
         let Some(lens) = &self.later else { return Some(pulled) };
@@ -72,8 +69,8 @@ impl Tether {
         slack: DVec2,
     ) -> Option<Moving> {
         let before = lens.to_screen_orientation(focus.position);
-        let subject = lens.to_screen_orientation(self.subject.position);
-        let mut pulled = self.leash.clamp_with_slack(before, subject, follow.anchor, view, slack);
+        let [low, high] = self.ends(follow, lens, view, slack);
+        let mut pulled = before.max(low).min(high);
         let mut speed = lens.to_screen_orientation(focus.velocity);
         let subject_speed = lens.to_screen_orientation(self.subject.velocity);
         for axis in 0..2 {
@@ -89,37 +86,26 @@ impl Tether {
         })
     }
 
-    /// Keeps a focus in a range and, as far as that allows, on a leash that is turned against it. Pulled along one axis
-    /// towards an edge, it stops there, and pulled along the edge, it slides. Pulled along both, it is opposite to the
-    /// corner of its leash.
-    #[cold]
-    pub fn pull_turned(&self, framing: &Framing, range: &Rect, focus: Moving) -> Moving {
-        let lens = &framing.lens;
-        let mut focus = in_range(range, framing.offset, focus);
-        for _turn in 0..MAX_PULLS {
-            let Some(pulled) = self.pull(framing, &focus, DVec2::ZERO) else { break };
-            let way = lens.to_screen_orientation(pulled.position - focus.position);
-            let mut speed = lens.to_screen_orientation(pulled.velocity);
-            let mut centre = focus.position - framing.offset;
-            if way.abs().cmpgt(DVec2::splat(ROUNDING)).all() {
-                centre = range.nearest(centre + lens.to_world_orientation(way));
-            } else {
-                let (next, stopped) = stepped(range, centre, lens.to_world_orientation(way));
-                centre = next;
-                let axis = usize::from(way.y.abs() > way.x.abs());
-                speed[axis] = if stopped { 0.0 } else { speed[axis] };
-            }
-            let before = focus.position;
-            let moved = Moving {
-                position: centre + framing.offset,
-                velocity: lens.to_world_orientation(speed),
-            };
-            focus = in_range(range, framing.offset, moved);
-            if (focus.position - before).abs().max_element() <= ROUNDING {
-                break;
-            }
+    /// Returns the least and the greatest coordinates at which the leash lets the focus be, along the axes of the screen.
+    fn ends(&self, follow: &Follow, lens: &Lens, view: DVec2, slack: DVec2) -> [DVec2; 2] {
+        let subject = lens.to_screen_orientation(self.subject.position);
+        let [before, after] = self
+            .leash
+            .lengths(follow.anchor, view)
+            .map(|length| (length + self.let_out).max(slack));
+        [subject - after, subject + before]
+    }
+
+    /// Returns where the leash lets a focus be in a turned view. On an axis that is not followed it is a view to each side of
+    /// it.
+    fn turned_box<'a>(&self, framing: &'a Framing, focus: DVec2, slack: DVec2) -> TurnedBox<'a> {
+        let Framing { follow, lens, view, .. } = framing;
+        let [mut low, mut high] = self.ends(follow, lens, *view, slack);
+        let focus = lens.to_screen_orientation(focus);
+        for axis in (0..2).filter(|axis| !follow.axes.has(*axis)) {
+            (low[axis], high[axis]) = (focus[axis] - view[axis], focus[axis] + view[axis]);
         }
-        focus
+        TurnedBox::new(lens, [low, high])
     }
 
     /// Returns the distance from a focus to the subject, per axis of the screen, in world units.
@@ -156,23 +142,14 @@ impl Ride {
         }
     }
 
-    /// Limits the focus of following: first by the leash, then by the range.
+    /// Limits the focus of following: by the leash and by the range.
     #[inline]
     pub fn limit_following(&mut self, framing: &Framing, tether: Option<&Tether>) {
-        let free = self.focus;
-        (self.focus, self.on_leash) = on_leash(tether, framing, free);
         if let Some(room) = &mut self.room {
             room.arrived = room.arrived || has_reached(room, framing, self.focus.position);
         }
         let range = self.range(framing, self.focus.position);
-        let pulled = self.focus;
-        self.focus = in_range(&range, framing.offset, pulled);
-        if self.on_leash == [false; 2] || self.focus == pulled {
-            return;
-        }
-        if let Some(tether) = tether {
-            self.focus = tether.pull_turned(framing, &range, free);
-        }
+        (self.focus, self.on_leash) = limited(framing, &range, tether, self.focus, DVec2::ZERO);
     }
 
     /// Returns the allowed range of the centre for a focus of following.
@@ -183,41 +160,60 @@ impl Ride {
     }
 }
 
-/// Keeps a focus on the leash. Returns also whether the leash pulled it, per axis of the screen.
+/// Keeps a focus on the leash, with some slack, and in the allowed range of the centre, which always wins. Returns also
+/// whether the leash pulled, per axis of the screen.
 #[inline]
-fn on_leash(tether: Option<&Tether>, framing: &Framing, focus: Moving) -> (Moving, [bool; 2]) {
-    let pulled = tether.and_then(|tether| tether.pull(framing, &focus, DVec2::ZERO));
+pub(super) fn limited(
+    framing: &Framing,
+    range: &Rect,
+    tether: Option<&Tether>,
+    free: Moving,
+    slack: DVec2,
+) -> (Moving, [bool; 2]) {
+    match tether.filter(|tether| !tether.is_free) {
+        Some(tether) if framing.lens.is_rotated() => {
+            limited_turned(framing, range, tether, free, slack)
+        }
+        tether => {
+            let (pulled, on_leash) = on_leash(tether, framing, free, slack);
+            (in_range(range, framing.offset, pulled), on_leash)
+        }
+    }
+}
+
+/// Does the same where leash and range are turned against each other: the leash is let out until it reaches the range.
+#[cold]
+fn limited_turned(
+    framing: &Framing,
+    range: &Rect,
+    tether: &Tether,
+    free: Moving,
+    slack: DVec2,
+) -> (Moving, [bool; 2]) {
+    let of_focus = Rect { min: range.min + framing.offset, max: range.max + framing.offset };
+    let let_out = tether.turned_box(framing, free.position, DVec2::ZERO).lacks(&of_focus);
+    let tether = &Tether { let_out, ..*tether };
+    let (pulled, on_leash) = on_leash(Some(tether), framing, free, slack);
+    let mut focus = in_range(range, framing.offset, pulled);
+    if focus.position != pulled.position {
+        let held = tether.turned_box(framing, free.position, slack);
+        focus.position = held.nearest_in(&of_focus, free.position);
+    }
+    (focus, on_leash)
+}
+
+/// Keeps a focus on the leash. Returns also whether it pulled, per axis of the screen.
+#[inline]
+fn on_leash(
+    tether: Option<&Tether>,
+    framing: &Framing,
+    focus: Moving,
+    slack: DVec2,
+) -> (Moving, [bool; 2]) {
+    let pulled = tether.and_then(|tether| tether.pull(framing, &focus, slack));
     let Some(pulled) = pulled else { return (focus, [false; 2]) };
     let moved = framing.lens.to_screen_orientation(pulled.position - focus.position).abs();
     (pulled, [moved.x > ROUNDING, moved.y > ROUNDING])
-}
-
-/// Returns a step within a range. It slides along the edges that it meets at a small angle, and stops at others.
-/// Returns also whether it stopped.
-fn stepped(range: &Rect, from: DVec2, step: DVec2) -> (DVec2, bool) {
-    let over = from + step - range.nearest(from + step);
-    let mut share: f64 = 1.0;
-    for axis in (0..2).filter(|axis| over[*axis].abs() > ROUNDING) {
-        if step[axis].abs() * core::f64::consts::SQRT_2 >= step.length() {
-            share = share.min(1.0 - over[axis] / step[axis]);
-        }
-    }
-    (range.nearest(from + step * share.max(0.0)), share < 1.0)
-}
-
-/// Returns whether the leash pulls the view along, within the allowed range.
-pub(super) fn is_led(tether: &Tether, framing: &Framing, range: &Rect, focus: &Moving) -> bool {
-    let Some(pulled) = tether.pull(framing, focus, DVec2::ZERO) else { return false };
-    let led = range.nearest(pulled.position - framing.offset);
-    let still = focus.position - framing.offset;
-    (led - still).abs().max_element() > ROUNDING
-}
-
-/// Returns whether the focus moved back against a ratchet, or may have done so on the way.
-pub(super) fn goes_back(barrier: &Barrier, before: &Moving, now: &Moving) -> bool {
-    barrier.is_behind(now.velocity)
-        || barrier.is_behind(before.velocity)
-        || barrier.is_behind(now.position - before.position)
 }
 
 /// Returns whether the view has reached a room, which limits it from then on.

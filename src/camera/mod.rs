@@ -2,22 +2,20 @@
 //! frame, and the commands from the game and the player's hand. It uses every folder before it but `cull` and `present`.
 //!
 //! A frame is `frame.rs`, from top to bottom. Its steps are functions of plain values, each in the file of its name:
-//! `arrival`, `air`, `goal`, `limits`, `picture`. `leg.rs` puts them together, and `busy.rs` divides the time around
-//! a leg while more than following is under way.
+//! `arrival`, `air`, `goal`, `limits`, `picture`. `step.rs` puts them together for one short step, `clock.rs` takes these steps, and
+//! `events.rs` divides them where something happens.
 
 mod act;
 mod air;
 mod arrival;
-mod busy;
 pub(crate) mod calls;
 pub(crate) mod cameras;
 mod change;
-#[cfg(new_frame)]
 mod clock;
-#[cfg(new_frame)]
 mod clock_state;
 pub(crate) mod command;
 mod commands;
+mod events;
 mod frame;
 mod framing;
 mod goal;
@@ -26,18 +24,16 @@ mod hand;
 pub(crate) mod hands;
 mod impacts;
 pub(crate) mod itinerary;
-mod leg;
 mod limits;
 mod party;
-#[cfg(new_frame)]
 mod path;
 mod picture;
 mod places;
 mod pointer;
 mod report;
+mod ride;
 mod rules;
 mod state;
-#[cfg(new_frame)]
 mod step;
 mod told;
 pub(crate) mod travel;
@@ -56,15 +52,12 @@ use crate::camera::calls::{CameraCall, CameraCalls};
 use crate::camera::command::Command;
 use crate::camera::hand::Hand;
 use crate::camera::told::Told;
-use crate::curves::course::Course;
 use crate::curves::ease::Timing;
-use crate::curves::half_life::HalfLifeStep;
 use crate::goal::subject::Subject;
 use crate::keys::error::SettingsError;
 use crate::lens::lens::Lens;
 use crate::lens::zoom::ZoomGlide;
 use crate::limits::bounds::BoundsInForce;
-use crate::motion::motion::Motion;
 use crate::settings::settings::Settings;
 use crate::view::layer::Layer;
 use crate::view::view::View;
@@ -72,9 +65,8 @@ use crate::view::view::View;
 use arrival::{Clock, Input};
 use change::FocusAfter;
 use framing::Framing;
-use goal::Shapes;
-use leg::Ride;
 use limits::{Tether, snapping_range};
+use ride::Ride;
 use rules::Rules;
 pub use state::{CameraState, StateError};
 
@@ -116,20 +108,12 @@ pub struct Camera {
 struct Scratch {
     /// The layers, with the rates that follow from the bounds in force.
     layers: Vec<Layer>,
-    course: Course,
-    motion: Motion,
-    ahead: HalfLifeStep,
-    zoom: HalfLifeStep,
     /// Factors of whole steps, and of the last partial one.
-    #[cfg(new_frame)]
     whole: step::Factors,
-    #[cfg(new_frame)]
     part: step::Factors,
     /// The framing of the state of the grid.
-    #[cfg(new_frame)]
     framing: Option<Framing>,
     /// Whether only the ride of what is shown differs from that of the grid.
-    #[cfg(new_frame)]
     is_alike: bool,
 }
 
@@ -180,7 +164,6 @@ impl Camera {
         let mut camera = Self { rules, window, state, told, framing, scratch, calls };
         camera.zoom_now(camera.rules.settings.zoom.level);
         camera.keep_to_halls(FocusAfter::AtGoal, Clock::Track);
-        #[cfg(new_frame)]
         camera.commit();
         Ok(camera)
     }
@@ -246,7 +229,6 @@ impl Camera {
         let is_alike = seconds <= 0.0 || old == self.rules.settings.follow.smoothing;
         let place = if is_alike { FocusAfter::AsFarBehind } else { FocusAfter::Resmoothed(old) };
         self.fade(change, place, Clock::Track);
-        #[cfg(new_frame)]
         self.commit();
         Ok(())
     }
@@ -317,7 +299,6 @@ impl Camera {
             self.state.keep_zoom_within(self.framing.least_zoom, &self.rules.settings);
             self.refresh(Clock::Track);
         }
-        #[cfg(new_frame)]
         self.frame_grid();
         Ok(())
     }
@@ -485,10 +466,6 @@ impl Camera {
 
     fn shown_focus(&self, clock: Clock) -> DVec2 {
         self.state.ride.shown_focus(&self.framing, self.tether(clock).as_ref())
-    }
-
-    fn shapes(&self) -> Shapes<'_> {
-        self.state.ride.shapes(&self.rules, &self.framing)
     }
 
     /// Returns the goal, shaped and bounded.

@@ -1,10 +1,9 @@
-//! A party in a leg and at the end of a step. It moves along the legs as one subject does.
+//! A party within a frame and at its end.
 
 use glam::DVec2;
 
-use crate::base::maths::{bisect, is_usable};
+use crate::base::maths::is_usable;
 use crate::curves::ease::Timing;
-use crate::goal::member::LegTimes;
 use crate::goal::party_memory::PartyMemory;
 use crate::goal::party_zoom::PartyContext;
 use crate::goal::subject::{Stride, Subject, SubjectNow};
@@ -13,14 +12,10 @@ use super::Camera;
 use super::arrival::{Arrival, Clock, Kind};
 use super::change::FocusAfter;
 use super::framing::Framing;
-use super::leg::HALVINGS;
 use super::rules::Rules;
 use super::state::{CameraState, GoalState};
 
-/// A line that a party crosses within this last fraction of a leg counts as crossed at its end.
-const LINE_AT_END: f64 = 1e-6;
-
-/// Returns the values that the party needs for a leg.
+/// Returns the values that the party needs for a step.
 pub(super) fn context(rules: &Rules, framing: &Framing) -> PartyContext {
     PartyContext {
         party: rules.settings.party,
@@ -30,78 +25,6 @@ pub(super) fn context(rules: &Rules, framing: &Framing) -> PartyContext {
         wanted: framing.wanted,
         whole: rules.settings.zoom.whole,
     }
-}
-
-/// Returns the times of a leg between two fractions of a step.
-fn times(arrival: &Arrival<'_>, [done, end]: [f64; 2]) -> LegTimes {
-    LegTimes {
-        step: arrival.seconds,
-        rest: arrival.seconds * (1.0 - done),
-        leg: arrival.seconds * (end - done),
-    }
-}
-
-/// How far members are from a straight way through the rest of a step, in world units. `None` if the zoom changes there.
-pub(super) fn bulge(
-    arrival: &Arrival<'_>,
-    rules: &Rules,
-    framing: &Framing,
-    party: &PartyMemory,
-    done: f64,
-) -> Option<f64> {
-    if !party.may_zoom() {
-        return Some(0.0);
-    }
-    let subjects = arrival.party.filter(|_| arrival.together)?;
-    party.bulge(subjects, &times(arrival, [done, 1.0]), &context(rules, framing))
-}
-
-/// Moves the party or the single subject through a leg. Returns its path, and the end of the leg, which is earlier if
-/// the party crosses a line.
-pub(super) fn move_along(
-    arrival: &Arrival<'_>,
-    rules: &Rules,
-    framing: &Framing,
-    state: &mut CameraState,
-    [done, end]: [f64; 2],
-) -> (Option<Stride>, f64) {
-    let single = || arrival.part(done, end);
-    if !arrival.together && state.goal.party.is_idle() {
-        return (single(), end);
-    }
-    let context = context(rules, framing);
-    let CameraState { goal, ride, .. } = state;
-    if !arrival.together {
-        goal.party.advance_beside(arrival.party, &times(arrival, [done, end]), &context);
-        return (single(), end);
-    }
-    let was = *goal;
-    let move_to = |goal: &mut GoalState, end: f64| {
-        goal.move_party(arrival, &times(arrival, [done, end]), &context)
-    };
-    let again_to = |goal: &mut GoalState, end: f64| {
-        *goal = was;
-        move_to(goal, end)
-    };
-    let (mut end, mut stride) = (end, move_to(goal, end));
-    if goal.party.changes(&context) {
-        // A member is let go, or taken back, at its moment.
-        end = bisect([done, end], HALVINGS, |end| {
-            again_to(goal, end);
-            goal.party.changes(&context)
-        })[1];
-        stride = again_to(goal, end);
-    }
-    if rules.has_places() {
-        let middle = |goal: &GoalState| goal.party.middle(&framing.lens);
-        let way = middle(&was).zip(middle(goal));
-        let line = way.and_then(|(from, to)| rules.crossing(framing, ride.room, from, to));
-        if let Some(line) = line.filter(|line| *line < 1.0 - LINE_AT_END) {
-            end = done + (end - done) * (line + LINE_AT_END);
-            stride = again_to(goal, end);
-        }
-    }
-    (stride, end)
 }
 
 /// Returns the path of the subject, or of a party that moves on as before, through an instant.
@@ -114,16 +37,12 @@ pub(super) fn stride_of_instant(
 ) -> Option<Stride> {
     let context = context(rules, framing);
     let party = &mut state.goal.party;
-    if party.is_empty() {
-        party.advance_alone(seconds, &context);
-    } else {
-        party.coast(seconds);
-        let point = party.come_together(&context, Some(seconds));
-        if party.is_several() {
-            let from = subject?.position;
-            let to = point.filter(|to| from.is_finite() && to.is_finite())?;
-            return Some(Stride::straight(from, to, [DVec2::ZERO; 2]));
-        }
+    party.coast(seconds);
+    let point = party.step(&context, seconds);
+    if party.is_several() {
+        let from = subject?.position;
+        let to = point.filter(|to| from.is_finite() && to.is_finite())?;
+        return Some(Stride::straight(from, to, [DVec2::ZERO; 2]));
     }
     let SubjectNow { position, velocity } = subject?;
     Some(Stride::straight(position, position + velocity * seconds, [velocity; 2]))
@@ -136,19 +55,6 @@ impl GoalState {
         if let Some(point) = point.filter(|point| self.track.last() != Some(*point)) {
             self.track.jump(point);
         }
-    }
-
-    /// Moves the party through a leg, and the subject with it. Returns its way. A party has no look-ahead.
-    fn move_party(
-        &mut self,
-        arrival: &Arrival<'_>,
-        times: &LegTimes,
-        context: &PartyContext,
-    ) -> Option<Stride> {
-        let to = self.party.move_on(arrival.party?, times, context)?;
-        let from = self.track.last().unwrap_or(to);
-        self.track.jump(to);
-        Some(Stride::straight(from, to, [DVec2::ZERO; 2]))
     }
 }
 
@@ -191,7 +97,10 @@ impl Camera {
         let context = self.party_context();
         party.take_note(subjects, arrival.seconds);
         party.drop_and_take_back(&context);
-        party.come_together(&context, Some(0.0).filter(|_| !cut));
+        match cut {
+            true => party.zoom_at_once(&context),
+            false => _ = party.step(&context, 0.0),
+        }
         party
     }
 
@@ -209,7 +118,7 @@ impl Camera {
         }
     }
 
-    /// Returns the party without members that have moved too far away within a leg, and with those that returned, if it
+    /// Returns the party without members that have moved too far away within a frame, and with those that returned, if it
     /// changes.
     pub(super) fn reconsidered_party(&self) -> Option<PartyMemory> {
         self.state.goal.party.reconsidered(&self.party_context())

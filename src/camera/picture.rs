@@ -7,11 +7,11 @@ use crate::base::sound::sound;
 use crate::camera::hand::Hand;
 use crate::limits::ratchet::Barrier;
 use crate::motion::motion::Moving;
-use crate::motion::transition::Transitions;
+use crate::motion::transition::{Transition, Transitions};
 
 use super::framing::Framing;
-use super::leg::Ride;
-use super::limits::{Tether, range};
+use super::limits::{Tether, limited, range};
+use super::ride::Ride;
 
 /// The part of a ride that is shown and is not that of following.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -26,16 +26,12 @@ pub(super) struct Picture {
     pub slack: DVec2,
     pub barrier: Option<Barrier>,
     /// The edge that was shown in the last frame, for a ratchet.
-    #[cfg(new_frame)]
     pub edge: Option<Barrier>,
-    /// The focus that was shown before the last leg that took time, and that time in seconds.
+    /// The focus that was shown before the last frame that took time, and that time in seconds.
     pub before: (DVec2, f64),
 }
 
-#[cfg(new_frame)]
 sound!(Picture { hand, hand_focus, fades, slack, barrier, edge, before });
-#[cfg(not(new_frame))]
-sound!(Picture { hand, hand_focus, fades, slack, barrier, before });
 
 /// A line that is farther on than the picture's edge by more than this, in screen pixels, was pushed back. Less is
 /// rounding.
@@ -60,6 +56,21 @@ impl Ride {
         // Limits once more, because adding and subtracting the anchor may change the last bit.
         range(framing, room, self.picture.shown_line().as_ref()).nearest(centre)
     }
+
+    /// Leaves the picture where the leash of a subject that is not followed any more has pulled it. What the leash added
+    /// fades in some seconds.
+    pub fn let_leash_go(&mut self, framing: &Framing, tether: Option<&Tether>, seconds: f64) {
+        let pulled = self.shown_focus(framing, tether) - self.shown_focus(framing, None);
+        let picture = &mut self.picture;
+        if pulled == DVec2::ZERO || !pulled.is_finite() {
+            return;
+        }
+        if picture.hand != Hand::Off {
+            picture.hand_focus += pulled;
+        } else if seconds > 0.0 {
+            picture.fades.add(Transition::smooth(pulled, DVec2::ZERO, seconds));
+        }
+    }
 }
 
 impl Picture {
@@ -71,7 +82,6 @@ impl Picture {
             fades: Transitions::default(),
             slack: DVec2::ZERO,
             barrier: None,
-            #[cfg(new_frame)]
             edge: None,
             before: (position, 0.0),
         }
@@ -102,11 +112,8 @@ impl Picture {
         let shown = self.faded(focus);
         let free = self.hand != Hand::Off && !self.hand.is_leashed();
         let still = Moving { position: shown, velocity: DVec2::ZERO };
-        let pulled =
-            tether.filter(|_| !free).and_then(|tether| tether.pull(framing, &still, self.slack));
-        let focus = pulled.map_or(shown, |pulled| pulled.position);
         let range = framing.range_before(self.barrier.as_ref());
-        range.nearest(focus - framing.offset) + framing.offset
+        limited(framing, &range, tether.filter(|_| !free), still, self.slack).0.position
     }
 
     /// Returns the line that a ratcheted picture has passed, as it limits following.
@@ -195,7 +202,6 @@ impl Picture {
 
     /// Remembers the edge that is shown, which does not go back behind the one before, unless a ratchet's line was taken back
     /// since it was at `before`. The line itself knows only the times of the grid.
-    #[cfg(new_frame)]
     pub fn keep_edge(&mut self, edge: Option<Barrier>, before: Option<Barrier>) {
         self.edge = self.barrier;
         if let (Some(edge), Some(line), Some(before)) = (edge, self.barrier, before)
@@ -208,16 +214,12 @@ impl Picture {
     /// Lets a ratchet begin anew.
     pub fn forget_line(&mut self) {
         self.barrier = None;
-        #[cfg(new_frame)]
-        {
-            self.edge = None;
-        }
+        self.edge = None;
     }
 
     /// Returns the line that limits what is shown: a ratchet's, or the edge that was shown. A hand is held by the line.
     #[inline]
     pub fn shown_line(&self) -> Option<Barrier> {
-        #[cfg(new_frame)]
         if self.hand == Hand::Off && self.barrier.is_some() && self.edge.is_some() {
             return self.edge;
         }
@@ -232,7 +234,6 @@ impl Picture {
         if let Some(barrier) = &mut self.barrier {
             barrier.translate(delta);
         }
-        #[cfg(new_frame)]
         if let Some(edge) = &mut self.edge {
             edge.translate(delta);
         }

@@ -4,10 +4,10 @@ use glam::DVec2;
 
 use crate::base::rect::Rect;
 use crate::curves::ease::Timing;
-use crate::goal::rooms::{JUST_PAST, RoomMemory, Rooms};
+use crate::goal::rooms::{RoomMemory, Rooms};
 
 use super::Camera;
-use super::arrival::{Arrival, Clock};
+use super::arrival::Clock;
 use super::change::FocusAfter;
 use super::framing::Framing;
 use super::rules::Rules;
@@ -44,32 +44,6 @@ impl Rules {
 }
 
 impl Camera {
-    /// Returns the next moment after `done` and before `end`, as fractions of the step, at which the subject crosses a
-    /// line.
-    pub(super) fn next_line(&self, arrival: &Arrival<'_>, done: f64, end: f64) -> Option<f64> {
-        let line = |first: f64, last: f64| {
-            let way = arrival.part(first, last)?;
-            let (from, to) = (way.start().position, way.end().position);
-            let at = self.rules.crossing(&self.framing, self.state.ride.room, from, to)?;
-            Some((first + (last - first) * at + JUST_PAST).min(1.0))
-        };
-        let near = line(done, end)?;
-        // The path may be curved, but close by it is nearly straight.
-        let reach = 0.1 * (end - done);
-        let fine = line((near - reach).max(done), (near + reach).min(end));
-        Some(fine.unwrap_or(near)).filter(|at| *at < end)
-    }
-
-    /// Returns the position that decides over rooms and zones at a fraction of the step.
-    pub(super) fn place_of(&self, arrival: &Arrival<'_>, fraction: f64) -> Option<DVec2> {
-        if arrival.together {
-            return self.state.goal.party.middle(&self.framing.lens);
-        }
-        // Just ahead of it, in its direction: a line that it stands on is left at once.
-        let ahead = if fraction < 1.0 { fraction + JUST_PAST } else { fraction };
-        arrival.clock(ahead).subject(&self.state.goal.track).map(|now| now.position)
-    }
-
     /// Enters another room, or the open, where the leash takes hold in the time in which a hand's view returns.
     fn enter_room(&mut self, room: Option<Rect>, clock: Clock) {
         let settings = &self.rules.settings;

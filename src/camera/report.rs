@@ -13,8 +13,8 @@ use crate::view::overlay::{Overlay, OverlayInput};
 
 use super::Camera;
 use super::arrival::Clock;
-use super::leg::Ride;
 use super::limits::room_range;
+use super::ride::Ride;
 
 impl Camera {
     /// Returns how far the view is behind its own goal, in screen pixels: what smoothing and limits leave. Look-ahead and

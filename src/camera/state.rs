@@ -8,7 +8,7 @@ use crate::base::rect::Rect;
 use crate::base::sound::{NOT_NEGATIVE, always_sound, sound};
 use crate::camera::framing::Framing;
 use crate::camera::hand::Hand;
-use crate::camera::leg::Ride;
+use crate::camera::ride::Ride;
 use crate::camera::rules::Rules;
 use crate::camera::travel::Route;
 use crate::curves::half_life::HalfLifeStep;
@@ -28,7 +28,7 @@ use crate::settings::settings::Settings;
 use crate::shake::active_shakes::ActiveShakes;
 use crate::shake::cue::Nudge;
 
-/// Everything of a camera that lasts from frame to frame. It is `Copy` and 5,056 bytes large.
+/// Everything of a camera that lasts from frame to frame. It is `Copy` and 6,960 bytes large.
 ///
 /// Save it with [`Camera::state`](crate::Camera::state) and restore it with
 /// [`Camera::restore`](crate::Camera::restore). With the feature `serde` it can be written to a file and read.
@@ -56,11 +56,9 @@ pub struct CameraState {
     pub(super) route: Route,
     /// Whether the player's hands are ignored, as in a cutscene.
     pub(super) ignores_hands: bool,
-    #[cfg(new_frame)]
     pub(super) clock: super::clock_state::ClockState,
 }
 
-#[cfg(new_frame)]
 sound!(CameraState {
     settings,
     time in NOT_NEGATIVE,
@@ -75,22 +73,6 @@ sound!(CameraState {
     route,
     ignores_hands,
     clock,
-});
-
-#[cfg(not(new_frame))]
-sound!(CameraState {
-    settings,
-    time in NOT_NEGATIVE,
-    cuts,
-    lens,
-    goal,
-    ride,
-    pause in 0.0..=1e6,
-    footing,
-    limits,
-    shakes,
-    route,
-    ignores_hands,
 });
 
 /// The scale of the world, and its changes.
@@ -240,7 +222,6 @@ impl CameraState {
             shakes: ActiveShakes::default(),
             route: Route::default(),
             ignores_hands: false,
-            #[cfg(new_frame)]
             clock: super::clock_state::ClockState::new(lens, Ride::at(focus)),
         }
     }
@@ -310,25 +291,10 @@ impl CameraState {
         }
     }
 
-    /// Returns whether more than following is under way.
-    #[inline]
-    pub(super) fn is_busy(&self) -> bool {
-        self.lens_moves()
-            || !self.ride.picture.shows_following()
-            || self.pause > 0.0
-            || !self.goal.party.is_empty()
-    }
-
     /// Returns whether the subject may be anywhere on the screen, so that no leash holds it.
     #[inline]
     pub(super) fn frees_from_leash(&self, rules: &Rules) -> bool {
         rules.leads || self.ride.room.is_some() || self.goal.party.is_several()
-    }
-
-    /// Returns whether zoom, rotation or bounds are changing, or a party may change the zoom.
-    #[inline]
-    pub(super) fn lens_moves(&self) -> bool {
-        self.lens_changes() || self.goal.party.may_zoom()
     }
 
     /// Returns whether zoom, rotation or bounds are changing without a party.
@@ -404,7 +370,6 @@ impl CameraState {
         self.footing.translate(delta);
         self.shakes.translate(delta);
         self.route.translate(delta);
-        #[cfg(new_frame)]
         self.clock.translate(delta);
     }
 }

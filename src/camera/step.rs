@@ -16,9 +16,10 @@ use crate::motion::motion::Motion;
 
 use super::air::has_left_leash;
 use super::framing::Framing;
-use super::goal::{GoalMemory, Shapes, follow_step};
+use super::goal::{GoalMemory, Shapes, follow};
 use super::limits::Tether;
 use super::party;
+use super::ride::Ride;
 use super::rules::Rules;
 use super::state::CameraState;
 
@@ -79,12 +80,29 @@ pub(super) fn run(
     framing: &mut Framing,
     factors: &mut Factors,
 ) -> Found {
-    let Step { rules, window, mut stride, seconds, scrolls, members, together, pan } = *step;
-    let (moves, zooms) = (state.lens_changes(), state.goal.party.may_zoom());
-    let lens_before = framing.lens;
-    if moves {
-        let size = lens_before.size();
-        state.move_lens(&rules.settings, size, seconds, &mut factors.zoom);
+    if !state.lens_changes() && step.members.is_none() && !state.goal.party.may_zoom() {
+        let is_free = state.frees_from_leash(step.rules);
+        return ride(step, &mut state.ride, framing, factors, (is_free, None));
+    }
+    let before = framing.lens;
+    let stride = move_lens(step, state, framing, factors);
+    let is_free = state.frees_from_leash(step.rules);
+    let step = &Step { stride, ..*step };
+    ride(step, &mut state.ride, framing, factors, (is_free, Some(&before)))
+}
+
+/// Moves the lens, and a party with it, which may zoom. Returns the way of who is followed.
+#[inline(never)]
+fn move_lens(
+    step: &Step<'_>,
+    state: &mut CameraState,
+    framing: &mut Framing,
+    factors: &mut Factors,
+) -> Option<Stride> {
+    let Step { rules, window, mut stride, seconds, members, together, .. } = *step;
+    let zooms = state.goal.party.may_zoom();
+    if state.lens_changes() {
+        state.move_lens(&rules.settings, framing.lens.size(), seconds, &mut factors.zoom);
         *framing = framing.renewed(rules, state, window);
     }
     if let Some((ways, at)) = members {
@@ -100,50 +118,60 @@ pub(super) fn run(
     if zooms || state.goal.party.may_zoom() {
         *framing = framing.renewed(rules, state, window);
     }
-    let is_free = state.frees_from_leash(rules);
-    let ride = &mut state.ride;
-    let before = ride.goal;
-    if let Some(stride) = &stride {
-        follow_step(framing, stride, seconds, &mut ride.goal, &mut factors.ahead);
+    stride
+}
+
+/// Moves following, and the picture of it. The subject may be free from its leash; the lens was another one before, if it
+/// moves.
+fn ride(
+    step: &Step<'_>,
+    ride: &mut Ride,
+    framing: &Framing,
+    factors: &mut Factors,
+    (is_free, lens_before): (bool, Option<&Lens>),
+) -> Found {
+    let Step { rules, stride, seconds, scrolls, pan, .. } = step;
+    let before = (ride.goal.rail, ride.goal.point);
+    if let Some(stride) = stride {
+        follow(framing, stride, *seconds, &mut ride.goal, &mut factors.ahead);
     }
     let barrier = ride.picture.barrier_for(framing, ride.focus.position);
-    let shapes = Shapes { rules, framing, room: ride.room.as_ref(), barrier, scrolls };
-    let aim = shapes.aim(seconds, &mut ride.goal);
+    let shapes = Shapes { rules, framing, room: ride.room.as_ref(), barrier, scrolls: *scrolls };
+    let aim = shapes.aim(*seconds, &mut ride.goal);
     let (smoothing, scale) = (&framing.follow.smoothing, framing.lens.scale());
-    let focus = factors.motion.step(smoothing, ride.focus, [ride.aim, aim], seconds, scale);
+    let focus = factors.motion.step(smoothing, ride.focus, [ride.aim, aim], *seconds, scale);
     if focus.is_sound() {
         (ride.aim, ride.focus) = (aim, focus);
     }
     // Before the leash pulls the view along.
     let has_left = ride.goal.air == Air::Held
         && stride.is_some_and(|way| has_left_leash(framing, ride.focus.position, way.to));
-    ride.picture.fades.advance(seconds);
-    if pan != DVec2::ZERO && ride.picture.hand == Hand::Pan {
-        let way = lens_before.to_world_axes(pan) + framing.lens.to_world_axes(pan);
-        ride.picture.hand_focus += way / 2.0;
+    ride.picture.fades.advance(*seconds);
+    if *pan != DVec2::ZERO && ride.picture.hand == Hand::Pan {
+        let way = |lens: &Lens| lens.to_world_axes(*pan) / 2.0;
+        let lens = &framing.lens;
+        ride.picture.hand_focus += way(lens_before.unwrap_or(lens)) + way(lens);
     }
-    let tether = framing.follow.leash.zip(stride).map(|(leash, stride)| {
-        let later = moves.then(|| later(&lens_before, &framing.lens, seconds)).flatten();
-        Tether { leash, subject: stride.end(), is_free, later }
+    let tether = framing.follow.leash.zip(stride.as_ref()).map(|(leash, stride)| {
+        let later = lens_before.and_then(|before| later(before, &framing.lens, *seconds));
+        Tether { leash, subject: stride.end(), is_free, let_out: DVec2::ZERO, later }
     });
     ride.limit(framing, tether.as_ref());
     match has_left {
         true => Found::LeftLeash,
-        false if has_leapt(rules, &before, &ride.goal) => Found::Leapt,
+        false if has_leapt(rules, before, &ride.goal) => Found::Leapt,
         false => Found::Nothing,
     }
 }
 
 /// Returns whether a goal leapt to another part of its rail. Along one part it moves no farther than what it follows.
 #[inline]
-fn has_leapt(rules: &Rules, before: &GoalMemory, now: &GoalMemory) -> bool {
-    if before.rail == now.rail
-        || rules.settings.rail.as_ref().is_none_or(|rail| rail.speed.is_some())
-    {
+fn has_leapt(rules: &Rules, (rail, point): (f64, DVec2), now: &GoalMemory) -> bool {
+    if rail == now.rail || rules.settings.rail.as_ref().is_none_or(|rail| rail.speed.is_some()) {
         return false;
     }
-    let way = rules.rail.point(now.rail) - rules.rail.point(before.rail);
-    way.length() > (now.point - before.point).length() * (1.0 + 1e-6) + 1e-6
+    let way = rules.rail.point(now.rail) - rules.rail.point(rail);
+    way.length() > (now.point - point).length() * (1.0 + 1e-6) + 1e-6
 }
 
 /// The lens an instant after it moved from one to another, if it goes on.

@@ -8,7 +8,6 @@ use crate::base::maths::{is_usable, usable_angle, usable_seconds};
 use crate::base::rect::Rect;
 use crate::camera::hand::Grip;
 use crate::curves::ease::Timing;
-use crate::lens::lens::Lens;
 use crate::lens::zoom::Zoom;
 use crate::limits::bounds::Bounds;
 use crate::shake::cue::{Cue, Nudge};
@@ -55,7 +54,7 @@ pub(super) struct Moment {
     pub route: Option<Route>,
     /// The screen point to which the grabbed point is dragged, in screen pixels.
     pub drag: Option<Vec2>,
-    /// By how much the view is moved, in world units.
+    /// By how much the view is moved, in screen pixels. Each step moves it by its share, as its lens shows it.
     pub pan: DVec2,
 }
 
@@ -150,8 +149,8 @@ impl Moment {
         self.about.is_some() || matches!(self.hand, Some(HandCommand::Grab(_)))
     }
 
-    /// Adds a command that needs to know nothing but the lens.
-    pub fn add(&mut self, command: &Command, lens: &Lens) {
+    /// Adds a command that needs to know nothing of the camera.
+    pub fn add(&mut self, command: &Command) {
         match *command {
             Command::AimAt(point) if is_usable(point) => self.aim = Some(point),
             Command::Glide { seconds, ease } => self.glide = Some(Timing { seconds, ease }),
@@ -161,7 +160,7 @@ impl Moment {
             Command::RotateTo(angle) => self.rotation = usable_angle(angle).or(self.rotation),
             Command::DragTo(screen) => self.drag_to(screen),
             Command::Release => self.hand = Some(HandCommand::Release),
-            Command::Pan(pixels) => self.pan_by(pixels, lens),
+            Command::Pan(pixels) => self.pan_by(pixels),
             Command::Show { rect, seconds, ease } if is_usable(rect.min) && is_usable(rect.max) => {
                 let timing = Timing { seconds: usable_seconds(seconds), ease };
                 self.hand = Some(HandCommand::Show(rect, timing));
@@ -224,11 +223,8 @@ impl Moment {
     }
 
     /// Moves the view by screen pixels.
-    pub fn pan_by(&mut self, pixels: Vec2, lens: &Lens) {
-        // Each short step moves the view by its share, as its lens shows it.
-        let way =
-            if cfg!(new_frame) { pixels.as_dvec2() } else { lens.to_world_axes(pixels.as_dvec2()) };
-        let pan = self.pan + way;
+    pub fn pan_by(&mut self, pixels: Vec2) {
+        let pan = self.pan + pixels.as_dvec2();
         if pixels.is_finite() && pan.is_finite() {
             self.pan = pan;
         }

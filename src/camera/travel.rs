@@ -240,12 +240,10 @@ impl Route {
         curve::piece_of(&points[..self.stops.len()], from)
     }
 
-    #[cfg(new_frame)]
     pub fn age(&self) -> f64 {
         self.age
     }
 
-    #[cfg(new_frame)]
     pub fn set_age(&mut self, age: f64) {
         self.age = age;
     }

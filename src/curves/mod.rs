@@ -1,7 +1,6 @@
-//! Curves in time and in the plane, in closed form: easing, half-lives, springs, the course of a goal through one step,
-//! and a smooth curve through points. It uses `base` and `keys`.
+//! Curves in time and in the plane, in closed form: easing, half-lives, springs, and a smooth curve
+//! through points. It uses `base` and `keys`.
 
-pub(crate) mod course;
 pub(crate) mod curve;
 pub(crate) mod ease;
 pub(crate) mod half_life;

@@ -3,7 +3,6 @@
 use glam::DVec2;
 
 use crate::base::maths::clamp_point;
-use crate::curves::course::Course;
 use crate::keys::keys::settings;
 use crate::keys::setting::Setting;
 
@@ -60,16 +59,5 @@ impl Deadzone {
         let low = want - DVec2::new(self.right, self.bottom) * view;
         let high = want + DVec2::new(self.left, self.top) * view;
         clamp_point(goal, low, high)
-    }
-
-    /// Does the same for a course whose wanted position moves during a step.
-    #[inline]
-    pub(crate) fn drag(&self, course: &mut Course, axis: usize, goal: f64, view: DVec2) {
-        let (ahead, behind) =
-            if axis == 0 { (self.left, self.right) } else { (self.top, self.bottom) };
-        // Without a zone the goal is the wanted position.
-        if ahead > 0.0 || behind > 0.0 {
-            course.drag(axis, goal, behind * view[axis], ahead * view[axis]);
-        }
     }
 }

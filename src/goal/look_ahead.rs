@@ -2,9 +2,8 @@
 
 use glam::DVec2;
 
-use crate::base::maths::clamp;
+use crate::base::maths::{clamp, mix};
 use crate::base::sound::sound;
-use crate::curves::course::Course;
 use crate::curves::half_life::{HalfLifeStep, REST_PIXELS};
 use crate::goal::subject::Stride;
 use crate::keys::keys::settings;
@@ -89,61 +88,35 @@ impl LookMemory {
     fn is_still(&self, stride: &Stride) -> bool {
         self.ahead == DVec2::ZERO && stride.from == stride.to && stride.velocity == [DVec2::ZERO; 2]
     }
+
+    /// Accepts another direction if the subject has travelled `after` in it. Returns the fraction of the step at which it is
+    /// accepted; 1 if none is.
+    #[inline]
+    fn turn(&mut self, axis: usize, stride: &Stride, after: f64) -> f64 {
+        let way = stride.to[axis] - stride.from[axis];
+        let (direction, against) = (&mut self.direction[axis], &mut self.distance_against[axis]);
+        // Without an accepted direction, either one is possible; the distance then has a sign.
+        let is_free = *direction == 0.0;
+        let back = if !is_free {
+            -*direction
+        } else if way < 0.0 {
+            -1.0
+        } else {
+            1.0
+        };
+        let travelled = if is_free { *against * back } else { *against };
+        let turned = travelled + back * way;
+        if back * way > 0.0 && turned >= after {
+            (*direction, *against) = (back, 0.0);
+            return ((after - travelled) / (turned - travelled)).clamp(0.0, 1.0);
+        }
+        *against = if is_free { *against + way } else { turned.max(0.0) };
+        1.0
+    }
 }
 
 impl LookAhead {
-    /// Adds look-ahead to a course that is still straight, along the axes of the screen. `view` is the size of the
-    /// view in world units, `scale` the number of screen pixels per world unit.
-    #[inline]
-    pub(crate) fn add(
-        &self,
-        memory: &mut LookMemory,
-        weights: &mut HalfLifeStep,
-        course: &mut Course,
-        stride: &Stride,
-        context: &LookContext,
-    ) {
-        let stride = &stride.against_carrier(context.seconds);
-        if memory.is_still(stride) {
-            return;
-        }
-        let live = [0, 1].map(|axis| self.seconds[axis] != 0.0 || memory.ahead[axis] != 0.0);
-        let pieces = [0, 1].map(|axis| match live[axis] {
-            true => self.pieces(memory, stride, axis, context.design[axis]),
-            false => Pieces::default(),
-        });
-        for piece in pieces.iter().filter(|piece| piece.is_bent()) {
-            for bend in piece.bends() {
-                course.bend_at(bend);
-            }
-        }
-        // Look-ahead curves throughout the step; long steps get a few more straight pieces.
-        let lives = if self.half_life > 0.0 { context.seconds / self.half_life } else { 0.0 };
-        let chords = (lives * 12.0).min(6.0) as u32 + 1;
-        for chord in 1..chords {
-            course.bend_at(f64::from(chord) / f64::from(chords));
-        }
-        let mut before = 0.0;
-        let mut ahead = memory.ahead;
-        let reach = self.reach * context.view;
-        course.map_in_time(|at, point| {
-            if at == before {
-                return point + ahead;
-            }
-            let fraction = weights.get(self.half_life, context.seconds * (at - before));
-            for axis in (0..2).filter(|axis| live[*axis]) {
-                let target = |at| pieces[axis].target(at, before) * self.seconds[axis];
-                let moved = fraction.advance(ahead[axis], target(before), target(at));
-                ahead[axis] = clamp(moved, -reach[axis], reach[axis]);
-            }
-            before = at;
-            point + ahead
-        });
-        memory.ahead = self.rest(ahead, stride, context.scale);
-    }
-
     /// Moves the distance ahead through one short step, and returns it.
-    #[cfg(new_frame)]
     pub(crate) fn step(
         &self,
         memory: &mut LookMemory,
@@ -155,62 +128,35 @@ impl LookAhead {
         if memory.is_still(stride) {
             return memory.ahead;
         }
-        let (mut ahead, reach) = (memory.ahead, self.reach * context.view);
-        let live = [0, 1].map(|axis| self.seconds[axis] != 0.0 || memory.ahead[axis] != 0.0);
-        for axis in (0..2).filter(|axis| live[*axis]) {
-            let pieces = self.pieces(memory, stride, axis, context.design[axis]);
+        let reach = self.reach * context.view;
+        for axis in 0..2 {
+            if self.seconds[axis] == 0.0 && memory.ahead[axis] == 0.0 {
+                continue;
+            }
+            let before = memory.direction[axis];
+            let turn = memory.turn(axis, stride, self.turn_after * context.design[axis]);
             // It may turn within the step.
-            let turn = if pieces.before == pieces.after { 1.0 } else { pieces.turn };
-            for [from, to] in [[0.0, turn], [turn, 1.0]].into_iter().filter(|[from, to]| to > from)
+            for ([from, to], direction) in
+                [([0.0, turn], before), ([turn, 1.0], memory.direction[axis])]
             {
-                let target = |at| pieces.target(at, from) * self.seconds[axis];
-                let part = weights.get(self.half_life, context.seconds * (to - from));
-                let moved = part.advance(ahead[axis], target(from), target(to));
-                ahead[axis] = clamp(moved, -reach[axis], reach[axis]);
+                let speed = |at| mix(stride.velocity[0], stride.velocity[1], at)[axis];
+                let target = |at| direction * (direction * speed(at)).max(0.0) * self.seconds[axis];
+                if to > from {
+                    let part = weights.get(self.half_life, context.seconds * (to - from));
+                    let ahead = part.advance(memory.ahead[axis], target(from), target(to));
+                    memory.ahead[axis] = clamp(ahead, -reach[axis], reach[axis]);
+                }
             }
         }
-        let unseen = (ahead * context.scale).abs().max_element() < REST_PIXELS;
-        let rests = unseen && stride.velocity == [DVec2::ZERO; 2];
-        memory.ahead = if rests { DVec2::ZERO } else { ahead };
-        memory.ahead
-    }
-
-    /// Sets the distance ahead of a standing subject to zero once it is no longer visible.
-    fn rest(&self, ahead: DVec2, stride: &Stride, scale: f64) -> DVec2 {
-        let unseen = (ahead * scale).abs().max_element() < REST_PIXELS;
-        if unseen && stride.from == stride.to { DVec2::ZERO } else { ahead }
-    }
-
-    /// Returns the speed in the accepted direction during the step, on one axis.
-    #[inline]
-    fn pieces(&self, memory: &mut LookMemory, stride: &Stride, axis: usize, design: f64) -> Pieces {
-        let turn = self.turn_after * design;
-        let displacement = stride.to[axis] - stride.from[axis];
-        let [v0, v1] = [stride.velocity[0][axis], stride.velocity[1][axis]];
-        let direction = memory.direction[axis];
-        let distance_against = memory.distance_against[axis];
-        let mut pieces =
-            Pieces { velocity: [v0, v1], before: direction, after: direction, turn: 1.0 };
-        // Without an accepted direction, either one is possible; `distance_against` then has a sign.
-        let sign =
-            if direction == 0.0 { if displacement < 0.0 { 1.0 } else { -1.0 } } else { direction };
-        let travelled = if direction == 0.0 { distance_against * -sign } else { distance_against };
-        let turned = travelled - sign * displacement;
-        if displacement != 0.0 && turned >= turn && -sign * displacement > 0.0 {
-            pieces.after = -sign;
-            pieces.turn = ((turn - travelled) / (turned - travelled)).clamp(0.0, 1.0);
-            memory.direction[axis] = -sign;
-            memory.distance_against[axis] = 0.0;
-        } else if direction == 0.0 {
-            memory.distance_against[axis] = distance_against + displacement;
-        } else {
-            memory.distance_against[axis] = turned.max(0.0);
+        let unseen = (memory.ahead * context.scale).abs().max_element() < REST_PIXELS;
+        if unseen && stride.velocity == [DVec2::ZERO; 2] {
+            memory.ahead = DVec2::ZERO;
         }
-        pieces
+        memory.ahead
     }
 }
 
-/// The values of a leg that look-ahead needs.
+/// The values of a step that look-ahead needs.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct LookContext {
     pub seconds: f64,
@@ -218,43 +164,4 @@ pub(crate) struct LookContext {
     /// The size of the design screen, in world units.
     pub design: DVec2,
     pub scale: f64,
-}
-
-/// The speed on one axis during a step, with its accepted directions.
-#[derive(Clone, Copy, Debug, Default)]
-struct Pieces {
-    velocity: [f64; 2],
-    before: f64,
-    after: f64,
-    /// The fraction of the step at which `after` is accepted.
-    turn: f64,
-}
-
-impl Pieces {
-    #[inline]
-    fn is_bent(&self) -> bool {
-        self.before != self.after || self.velocity[0] * self.velocity[1] < 0.0
-    }
-
-    /// Returns the fractions at which the speed bends: where the velocity passes 0, and where the turn is accepted.
-    fn bends(&self) -> impl Iterator<Item = f64> {
-        let [v0, v1] = self.velocity;
-        let stops = (v0 * v1 < 0.0).then(|| v0 / (v0 - v1));
-        let turns = (self.before != self.after).then_some(self.turn);
-        stops.into_iter().chain(turns)
-    }
-
-    #[inline]
-    fn direction(&self, from: f64) -> f64 {
-        if from > self.turn - 1e-9 { self.after } else { self.before }
-    }
-
-    /// Returns the accepted direction times the speed in it, at a fraction of the step, for the piece that begins at
-    /// `from`.
-    #[inline]
-    fn target(&self, at: f64, from: f64) -> f64 {
-        let velocity = self.velocity[0] + (self.velocity[1] - self.velocity[0]) * at;
-        let direction = self.direction(from);
-        direction * (direction * velocity).max(0.0)
-    }
 }

@@ -2,7 +2,6 @@
 
 use glam::{DVec2, Vec2};
 
-#[cfg(new_frame)]
 use crate::base::maths::mix;
 use crate::base::sound::{NOT_NEGATIVE, sound};
 use crate::goal::subject::Subject;
@@ -47,33 +46,22 @@ sound!(Member {
     gone in 0.0..=1e6,
 });
 
-/// The times of a leg, in seconds.
-#[derive(Clone, Copy, Debug)]
-pub(crate) struct LegTimes {
-    /// The duration of the step, the rest of it, and the duration of the leg.
-    pub step: f64,
-    pub rest: f64,
-    pub leg: f64,
-}
-
 impl Member {
-    /// Moves it through a leg. Its velocity changes linearly, as it did between the last two steps.
-    pub fn move_towards(&mut self, subject: &Subject, times: &LegTimes) {
-        let to = subject.position;
-        let way = to - self.position;
-        if times.leg >= times.rest {
-            self.position = to;
-        }
-        if times.rest >= times.step {
-            let takes_off = subject.grounded == Some(false) && !self.in_air;
-            let is_steady = self.has_moved && !takes_off && !self.has_landed;
-            self.velocity = velocity(way, times.step).unwrap_or(self.velocity);
-            self.before = if is_steady { self.before } else { self.velocity };
-        }
-        if times.leg < times.rest {
-            let bend = self.bend().as_dvec2() * (times.leg / times.step * (times.rest - times.leg));
-            self.position += way * (times.leg / times.rest) - bend;
-        }
+    /// Moves it through a frame of some seconds. Its velocity changes linearly, as it did between the last two frames.
+    pub fn move_to(&mut self, subject: &Subject, seconds: f64) {
+        let takes_off = subject.grounded == Some(false) && !self.in_air;
+        let is_steady = self.has_moved && !takes_off && !self.has_landed;
+        let way = subject.position - self.position;
+        self.velocity = velocity(way, seconds).unwrap_or(self.velocity);
+        self.before = if is_steady { self.before } else { self.velocity };
+        self.position = subject.position;
+    }
+
+    /// Moves on as before, for at most twice the last frame.
+    pub fn coast_for(&mut self, seconds: f64) {
+        let coasts = seconds.min(f64::from(self.coasts));
+        self.position += self.velocity.as_dvec2() * coasts;
+        self.coasts -= coasts as f32;
     }
 
     /// Half the change of its velocity within the step, which bends its way.
@@ -84,7 +72,6 @@ impl Member {
 }
 
 /// What steps move of a member.
-#[cfg(new_frame)]
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct MovingMember {
@@ -93,11 +80,9 @@ pub(super) struct MovingMember {
     pub gone: f32,
 }
 
-#[cfg(new_frame)]
 sound!(MovingMember { position, dropped, gone in 0.0..=1e6 });
 
 /// A member's way through a frame, and where it was before it, at the state's time.
-#[cfg(new_frame)]
 #[derive(Clone, Copy, Debug, Default)]
 pub(super) struct MemberWay {
     pub early: DVec2,
@@ -107,22 +92,12 @@ pub(super) struct MemberWay {
 }
 
 /// A time on a way: a fraction of the frame, or of the stretch before it.
-#[cfg(new_frame)]
 #[derive(Clone, Copy, Debug)]
 pub(crate) enum WayTime {
     Before(f64),
     Within(f64),
 }
 
-#[cfg(new_frame)]
-impl Member {
-    /// Moves on as before, for at most twice the last step.
-    pub fn coast_for(&mut self, seconds: f64) {
-        self.position += self.velocity.as_dvec2() * seconds.min(f64::from(self.coasts));
-    }
-}
-
-#[cfg(new_frame)]
 impl MemberWay {
     pub fn at_rest(position: DVec2) -> Self {
         Self { early: position, from: position, to: position, bulge: DVec2::ZERO }

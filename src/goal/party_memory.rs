@@ -6,9 +6,7 @@ use crate::base::list::List;
 use crate::base::maths::is_usable;
 use crate::base::rect::Rect;
 use crate::base::sound::sound;
-use crate::goal::member::{LegTimes, Member, MemberSet, velocity};
-#[cfg(new_frame)]
-use crate::goal::member::{MemberWay, MovingMember, WayTime};
+use crate::goal::member::{Member, MemberSet, MemberWay, MovingMember, WayTime, velocity};
 use crate::goal::party_zoom::{MAX_ZOOM, PartyContext, PartyZoom};
 use crate::goal::subject::Subject;
 use crate::lens::lens::Lens;
@@ -24,7 +22,6 @@ pub(crate) struct PartyMemory {
 sound!(PartyMemory { members, zoom });
 
 /// What steps move of a party.
-#[cfg(new_frame)]
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct PartyMoving {
@@ -32,10 +29,8 @@ pub(crate) struct PartyMoving {
     members: List<MovingMember, { PartyMemory::MAX_MEMBERS }>,
 }
 
-#[cfg(new_frame)]
 sound!(PartyMoving { zoom, members });
 
-#[cfg(new_frame)]
 impl PartyMoving {
     pub fn translate(&mut self, delta: DVec2) {
         for member in self.members.iter_mut() {
@@ -45,11 +40,9 @@ impl PartyMoving {
 }
 
 /// The ways of all members through a frame.
-#[cfg(new_frame)]
 #[derive(Clone, Copy, Debug, Default)]
 pub(crate) struct MemberWays(List<MemberWay, { PartyMemory::MAX_MEMBERS }>);
 
-#[cfg(new_frame)]
 impl MemberWays {
     /// Continues them backwards to where members were earlier.
     pub fn continued_to(mut self, early: &PartyMoving) -> Self {
@@ -71,7 +64,6 @@ impl PartyMemory {
     }
 
     /// Returns what steps move.
-    #[cfg(new_frame)]
     pub fn moving(&self) -> PartyMoving {
         let mut members = List::default();
         for member in self.members.iter() {
@@ -82,7 +74,6 @@ impl PartyMemory {
     }
 
     /// Takes what steps move.
-    #[cfg(new_frame)]
     pub fn put(&mut self, moving: &PartyMoving) {
         self.zoom = moving.zoom;
         for (member, from) in self.members.iter_mut().zip(moving.members.iter()) {
@@ -92,12 +83,10 @@ impl PartyMemory {
     }
 
     /// Moves members through a whole frame, and returns their ways.
-    #[cfg(new_frame)]
     pub fn ways(&mut self, subjects: &[Subject], seconds: f64, reach: DVec2) -> MemberWays {
         let was = self.members;
         self.begin_step();
-        let times = LegTimes { step: seconds, rest: seconds, leg: seconds };
-        self.advance(subjects, &times);
+        self.advance(subjects, seconds);
         let mut ways = List::default();
         for (index, (from, to)) in was.iter().zip(self.members.iter()).enumerate() {
             let moves = with_id(subjects, to.id, index).is_some_and(|to| is_usable(to.position));
@@ -120,7 +109,6 @@ impl PartyMemory {
     }
 
     /// Places the members on their ways, after some seconds in which nothing else happened.
-    #[cfg(new_frame)]
     pub fn place(&mut self, ways: &MemberWays, at: WayTime, seconds: f64) {
         for (member, way) in self.members.iter_mut().zip(ways.0.iter()) {
             member.position = way.at(at);
@@ -129,16 +117,20 @@ impl PartyMemory {
     }
 
     /// Moves the zoom through a short step. Returns the point to follow.
-    #[cfg(new_frame)]
     pub fn step(&mut self, context: &PartyContext, seconds: f64) -> Option<DVec2> {
-        let Some((mean, hull)) = self.mean_and_hull(&context.lens, self.kept()) else {
-            if !self.zoom.is_free() {
-                self.zoom = self.zoom.step(MAX_ZOOM, context, seconds);
-            }
-            return None;
-        };
-        self.zoom = self.zoom.step(self.fit(&hull, context), context, seconds);
-        Some(self.point_of(context, mean, &hull, self.zoom))
+        let together = self.together(context, seconds);
+        if together.is_none() && !self.zoom.is_free() {
+            self.zoom = self.zoom.step(MAX_ZOOM, context, seconds);
+        }
+        let (point, zoom) = together?;
+        self.zoom = zoom;
+        Some(point)
+    }
+
+    /// Shows the members at once at the zoom at which they fit.
+    pub fn zoom_at_once(&mut self, context: &PartyContext) {
+        let hull = self.mean_and_hull(&context.lens, self.kept());
+        self.zoom = hull.map_or(self.zoom, |(_, hull)| PartyZoom::at(self.fit(&hull, context)));
     }
 
     /// Returns whether no member is shown.
@@ -157,27 +149,6 @@ impl PartyMemory {
     #[inline]
     pub fn may_zoom(&self) -> bool {
         self.is_several() || !self.zoom.is_free()
-    }
-
-    /// Returns how far members are from a straight way through the rest of a step, in world units. `None` if the zoom changes
-    /// there: it is under way, or the members fit otherwise at the end. Between, they fit no worse, since a rectangle
-    /// around points on straight ways is largest at one of the ends.
-    pub fn bulge(
-        &self,
-        subjects: &[Subject],
-        times: &LegTimes,
-        context: &PartyContext,
-    ) -> Option<f64> {
-        if !self.zoom.rests() {
-            return None;
-        }
-        let mut end = *self;
-        end.advance(subjects, times);
-        let (_, hull) = end.mean_and_hull(&context.lens, end.kept())?;
-        let bends = end.members.iter().map(|member| member.bend().abs().max_element());
-        let most = f64::from(bends.fold(0.0, f32::max));
-        let stays = self.zoom.is_for(end.fit(&hull, context), context.wanted);
-        stays.then_some(most * times.rest * times.rest / (4.0 * times.step))
     }
 
     /// Returns whether there is no member, and no zoom of a party either.
@@ -220,43 +191,14 @@ impl PartyMemory {
         self.members.iter().any(|member| member.id == id && member.dropped)
     }
 
-    /// Moves everybody through a part of a step, to where the game has them at its end.
-    fn advance(&mut self, subjects: &[Subject], times: &LegTimes) {
+    /// Moves everybody through a frame, to where the game has them at its end. Who is not named leaves there, and moves on
+    /// until then.
+    fn advance(&mut self, subjects: &[Subject], seconds: f64) {
         for (index, member) in self.members.iter_mut().enumerate() {
-            member.gone = (member.gone + times.leg as f32).min(1e6);
-            let to = with_id(subjects, member.id, index).filter(|to| is_usable(to.position));
-            if let Some(to) = to {
-                member.move_towards(to, times);
-            } else {
-                // It leaves at the end of this step and moves on until then, for at most twice its last step.
-                let coasts = times.leg.min(f64::from(member.coasts));
-                member.position += member.velocity.as_dvec2() * coasts;
-                member.coasts -= coasts as f32;
+            match with_id(subjects, member.id, index).filter(|to| is_usable(to.position)) {
+                Some(to) => member.move_to(to, seconds),
+                None => member.coast_for(seconds),
             }
-        }
-    }
-
-    /// Moves everybody through a leg, and the zoom with them. Returns the point to follow.
-    pub fn move_on(
-        &mut self,
-        subjects: &[Subject],
-        times: &LegTimes,
-        context: &PartyContext,
-    ) -> Option<DVec2> {
-        self.advance(subjects, times);
-        self.come_together(context, Some(times.leg))
-    }
-
-    /// Does the same while a single subject is followed: members leave or have not yet joined, and the zoom glides back.
-    pub fn advance_beside(
-        &mut self,
-        subjects: Option<&[Subject]>,
-        times: &LegTimes,
-        context: &PartyContext,
-    ) {
-        match subjects {
-            Some(subjects) => _ = self.move_on(subjects, times, context),
-            None => self.advance_alone(times.leg, context),
         }
     }
 
@@ -302,22 +244,15 @@ impl PartyMemory {
         (0..most).any(|index| shown(self, index) != shown(party, index))
     }
 
-    /// Returns the point to follow, and moves the zoom by some seconds; `None` moves it to its target.
-    pub fn come_together(&mut self, context: &PartyContext, seconds: Option<f64>) -> Option<DVec2> {
-        let (point, zoom) = self.together(context, seconds)?;
-        self.zoom = zoom;
-        Some(point)
-    }
-
     /// Returns the point to follow as everybody is now.
     pub fn point(&self, context: &PartyContext) -> Option<DVec2> {
-        self.together(context, Some(0.0)).map(|(point, _)| point)
+        self.together(context, 0.0).map(|(point, _)| point)
     }
 
     /// Returns the point to follow, and the zoom after some seconds.
-    fn together(&self, context: &PartyContext, seconds: Option<f64>) -> Option<(DVec2, PartyZoom)> {
+    fn together(&self, context: &PartyContext, seconds: f64) -> Option<(DVec2, PartyZoom)> {
         let (mean, hull) = self.mean_and_hull(&context.lens, self.kept())?;
-        let zoom = self.zoom.approach(self.fit(&hull, context), context, seconds);
+        let zoom = self.zoom.step(self.fit(&hull, context), context, seconds);
         Some((self.point_of(context, mean, &hull, zoom), zoom))
     }
 
@@ -335,13 +270,6 @@ impl PartyMemory {
             }
         };
         context.lens.to_world_orientation(DVec2::new(axis(0), axis(1)))
-    }
-
-    /// Glides back to the wanted zoom.
-    pub fn advance_alone(&mut self, seconds: f64, context: &PartyContext) {
-        if !self.zoom.is_free() {
-            self.zoom = self.zoom.approach(MAX_ZOOM, context, Some(seconds));
-        }
     }
 
     /// Updates the members at the end of a step of some seconds: new subjects join, and subjects that are no longer
@@ -363,7 +291,7 @@ impl PartyMemory {
             let known = at.map(|at| &mut self.members[at]);
             let mut before = known.as_ref().map_or(Member::default(), |known| **known);
             // One that did not get here on its way has jumped: nothing is known of its velocity.
-            let jumps = cfg!(new_frame) && seconds > 0.0 && before.position != subject.position;
+            let jumps = seconds > 0.0 && before.position != subject.position;
             if jumps {
                 (before.velocity, before.before) = (Vec2::ZERO, Vec2::ZERO);
             }

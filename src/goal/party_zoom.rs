@@ -4,13 +4,12 @@ use glam::DVec2;
 
 use crate::base::sound::sound;
 use crate::curves::half_life::HalfLifeFactors;
-#[cfg(new_frame)]
 use crate::curves::half_life::REST_PIXELS;
 use crate::goal::deadzone::Deadzone;
 use crate::goal::party::Party;
 use crate::lens::lens::Lens;
 
-/// The values of a leg that the party needs.
+/// The values of a step that the party needs.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct PartyContext {
     pub party: Party,
@@ -53,16 +52,6 @@ impl PartyZoom {
         self == Self::default()
     }
 
-    /// Returns whether it does not move while members fit as they do.
-    pub fn rests(self) -> bool {
-        self.behind == 0.0
-    }
-
-    /// Returns whether members that fit at another zoom are shown at the same.
-    pub fn is_for(self, fit: f64, wanted: f64) -> bool {
-        wanted.min(fit) == wanted.min(self.fit)
-    }
-
     /// Returns the shown zoom for a wanted one. If only whole zooms are shown, the party gets the next smaller one.
     pub fn shown(self, wanted: f64, whole: bool) -> f64 {
         if self.is_free() {
@@ -73,8 +62,10 @@ impl PartyZoom {
     }
 
     /// Returns the zoom after a short step to another fit, which the members take evenly.
-    #[cfg(new_frame)]
     pub fn step(self, fit: f64, context: &PartyContext, seconds: f64) -> Self {
+        if fit == self.fit && seconds <= 0.0 {
+            return self;
+        }
         let [from, to] = [self.fit, fit].map(|fit| libm::log(context.wanted.min(fit)));
         let now = from + self.behind;
         let half_life = if to < now { context.party.widen } else { context.party.narrow };
@@ -82,17 +73,6 @@ impl PartyZoom {
         let pixels = context.lens.size().as_dvec2().length();
         let rests = from == to && (next - to).abs() * pixels < REST_PIXELS;
         Self { fit, behind: if rests { 0.0 } else { next - to } }
-    }
-
-    /// Returns the same after some seconds for members that fit at another zoom; `None` stands for an infinite time.
-    pub fn approach(self, fit: f64, context: &PartyContext, seconds: Option<f64>) -> Self {
-        let Some(seconds) = seconds else { return Self::at(fit) };
-        let target = libm::log(context.wanted.min(fit));
-        let now = libm::log(context.wanted.min(self.fit)) + self.behind;
-        let half_life = if target < now { context.party.widen } else { context.party.narrow };
-        let pixels = context.lens.size().as_dvec2().length();
-        let next = HalfLifeFactors::new(half_life, seconds).approach(now, target, pixels);
-        Self { fit, behind: next - target }
     }
 }
 

@@ -5,7 +5,6 @@ use alloc::vec::Vec;
 use glam::DVec2;
 
 use crate::base::maths::mix;
-use crate::curves::course::{Course, Knot};
 use crate::curves::curve;
 use crate::keys::keys::{names, settings};
 use crate::keys::setting::{Setting, SettingKind};
@@ -80,9 +79,6 @@ pub(crate) struct RailTrack {
     lengths: Vec<f64>,
     speed: Option<f64>,
 }
-
-/// The maximum number of jumps and corners on each straight piece of the goal's path in a step.
-const MAX_BENDS: usize = 12;
 
 impl RailTrack {
     /// Returns the rail without corners at which it bends by less than `unseen`, in world units.
@@ -182,7 +178,6 @@ impl RailTrack {
     }
 
     /// Returns the point of the rail for a goal after one short step, and remembers it.
-    #[cfg(new_frame)]
     pub fn step(&self, goal: DVec2, arc: &mut f64, seconds: f64) -> DVec2 {
         let end = self.lengths[self.lengths.len() - 1];
         *arc = match self.speed {
@@ -190,86 +185,6 @@ impl RailTrack {
             None => self.nearest_from(*arc, goal),
         };
         self.point(*arc)
-    }
-
-    /// Projects a course onto the rail, starting at `arc`, and moves `arc` to its end. Where the nearest position leaps,
-    /// the course does.
-    pub fn project_course(&self, course: &mut Course, arc: &mut f64, seconds: f64) {
-        match self.speed {
-            Some(speed) => self.travel(course, arc, speed * seconds),
-            None => self.lead(course, arc),
-        }
-    }
-
-    /// Moves by itself: the course goes from corner to corner.
-    fn travel(&self, course: &mut Course, arc: &mut f64, way: f64) {
-        let (from, end) = (*arc, self.lengths[self.lengths.len() - 1]);
-        let to = (from + way).clamp(0.0, end);
-        course.straighten(self.point(from), self.point(to));
-        for corner in self.corners_between(from, to) {
-            course.bend_at_point((corner - from) / way, self.point(corner));
-        }
-        // It stopped at an end of the rail before the step was over.
-        if to != from + way {
-            course.bend_at_point((to - from) / way, self.point(to));
-        }
-        *arc = to;
-    }
-
-    /// Returns the arc lengths of the corners strictly between two positions.
-    fn corners_between(&self, from: f64, to: f64) -> impl Iterator<Item = f64> {
-        let (low, high) = (from.min(to), from.max(to));
-        let first = self.lengths.partition_point(|length| *length <= low);
-        let end = self.lengths.partition_point(|length| *length < high).max(first);
-        self.lengths[first..end].iter().copied()
-    }
-
-    /// Follows the subject.
-    fn lead(&self, course: &mut Course, arc: &mut f64) {
-        let first = course.knots()[0].point;
-        *arc = self.nearest_from(*arc, first);
-        course.rebuild(self.point(*arc), |from, to, push| self.lead_piece(from, to, arc, push));
-    }
-
-    /// Follows one straight piece of the goal's path. On the rail it is straight except at corners and jumps.
-    fn lead_piece(&self, from: Knot, to: Knot, arc: &mut f64, push: &mut dyn FnMut(f64, DVec2)) {
-        let goal = |part: f64| mix(from.point, to.point, part);
-        let moment = |part: f64| from.at + (to.at - from.at) * part;
-        let mut done = 0.0;
-        for _turn in 0..MAX_BENDS {
-            // A jump of the goal, or no more turns.
-            let Some(part) = self.next_turn(*arc, done, &from, &to) else { break };
-            let here = self.nearest_from(*arc, goal(part));
-            let (piece, _) = self.place(*arc);
-            let fraction = self.along(piece, goal(part)).clamp(0.0, 1.0);
-            push(moment(part), self.point_of(piece, fraction));
-            // Slightly later, to be past it.
-            let there = self.nearest_from(here, goal((part + 1e-9).min(1.0)));
-            if self.point(there).distance_squared(self.point_of(piece, fraction)) > 1e-12 {
-                push(moment(part), self.point(there));
-            }
-            (*arc, done) = (there, part + 1e-9);
-        }
-        *arc = self.nearest_from(*arc, to.point);
-        push(to.at, self.point(*arc));
-    }
-
-    /// Returns the next fraction of a straight path at which its projection passes an end of the current piece or of its
-    /// neighbours.
-    fn next_turn(&self, arc: f64, done: f64, from: &Knot, to: &Knot) -> Option<f64> {
-        if from.point == to.point || to.at <= from.at {
-            return None;
-        }
-        let (piece, _) = self.place(arc);
-        let pieces = piece.saturating_sub(1)..=(piece + 1).min(self.last_piece());
-        let turns = pieces.flat_map(|piece| {
-            let (first, last) = (self.along(piece, from.point), self.along(piece, to.point));
-            [0.0, 1.0].into_iter().filter_map(move |end| {
-                let part = (end - first) / (last - first);
-                (part > done && part < 1.0).then_some(part)
-            })
-        });
-        turns.reduce(f64::min)
     }
 }
 

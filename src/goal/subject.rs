@@ -246,7 +246,6 @@ impl Stride {
     }
 
     /// Returns the same path with what carries the subject.
-    #[cfg(new_frame)]
     pub fn carried(self, carrier: [DVec2; 2]) -> Self {
         Self { carrier, ..self }
     }
@@ -266,40 +265,10 @@ impl Stride {
         SubjectNow { position, velocity: mix(before, after, fraction) }
     }
 
-    /// Returns the subject at the start of the step.
-    #[inline]
-    pub fn start(&self) -> SubjectNow {
-        SubjectNow { position: self.from, velocity: self.velocity[0] }
-    }
-
     /// Returns the subject at the end of the step.
     #[inline]
     pub fn end(&self) -> SubjectNow {
         SubjectNow { position: self.to, velocity: self.velocity[1] }
-    }
-
-    /// Returns the greatest distance between the path and a straight line, in world units.
-    #[inline]
-    pub fn bulge(&self) -> f64 {
-        self.bulge.abs().max_element() / 4.0
-    }
-
-    /// Returns the part of the step between two fractions of it.
-    #[inline]
-    pub fn between(&self, first: f64, last: f64) -> Self {
-        if first <= 0.0 && last >= 1.0 {
-            return *self;
-        }
-        let (start, end) = (self.at(first), self.at(last));
-        let share = last - first;
-        let carrier = [first, last].map(|at| mix(self.carrier[0], self.carrier[1], at));
-        Self {
-            from: start.position,
-            to: end.position,
-            velocity: [start.velocity, end.velocity],
-            carrier,
-            bulge: self.bulge * (share * share),
-        }
     }
 
     /// Returns the same path along other axes.
@@ -398,7 +367,6 @@ impl Track {
     }
 
     /// Moves one that is left on to where it is now.
-    #[cfg(new_frame)]
     pub fn leave_at(&mut self, now: SubjectNow) {
         (self.last, self.end_velocity) = (Some(now.position), now.velocity);
     }

@@ -81,7 +81,6 @@ impl RotationGlide {
     }
 
     /// Returns the rotation that it glides to.
-    #[cfg(new_frame)]
     pub fn wanted(&self) -> f64 {
         self.target
     }

@@ -169,18 +169,6 @@ impl Halls {
         self.next_from(present, [outside, away], &self.brought_inside(stand), gauge)
     }
 
-    /// Returns whether no other hall than this one covers the subject anywhere on a straight way.
-    pub fn is_alone(&self, present: &Rect, from: DVec2, to: DVec2) -> bool {
-        let way = Rect { min: from.min(to), max: from.max(to) };
-        let touches = |hall: &Rect| hall.min.cmple(way.max).all() && hall.max.cmpge(way.min).all();
-        present.covers(from)
-            && present.covers(to)
-            && self
-                .nearby
-                .about(&self.rects, from, to)
-                .all(|hall| hall == present || !touches(hall))
-    }
-
     fn next_from(
         &self,
         present: &Rect,

@@ -31,22 +31,14 @@ impl Leash {
     #[inline]
     #[must_use]
     pub fn clamp(&self, focus: DVec2, subject: DVec2, anchor: DVec2, view: DVec2) -> DVec2 {
-        self.clamp_with_slack(focus, subject, anchor, view, DVec2::ZERO)
+        let [before, after] = self.lengths(anchor, view);
+        focus.max(subject - after).min(subject + before)
     }
 
-    /// Like [`clamp`](Self::clamp), but lets the subject be at least `slack` world units away on each axis.
+    /// Returns how far the focus may be after the subject, and how far before it: along the screen's axes, in world units.
     #[inline]
-    pub(crate) fn clamp_with_slack(
-        &self,
-        focus: DVec2,
-        subject: DVec2,
-        anchor: DVec2,
-        view: DVec2,
-        slack: DVec2,
-    ) -> DVec2 {
-        let before = (self.0.min(anchor) * view).max(slack);
-        let after = (self.0.min(1.0 - anchor) * view).max(slack);
-        focus.max(subject - after).min(subject + before)
+    pub(crate) fn lengths(&self, anchor: DVec2, view: DVec2) -> [DVec2; 2] {
+        [self.0.min(anchor) * view, self.0.min(1.0 - anchor) * view]
     }
 }
 

@@ -1,5 +1,5 @@
-//! Where the view may be: bounds and outlines, leash and ratchet. It uses `base`, `keys`,
-//! `curves` and `lens`.
+//! Where the view may be: bounds and outlines, leash and ratchet. It uses `base`, `keys`
+//! and `lens`.
 
 pub(crate) mod bounds;
 pub(crate) mod halls;
@@ -9,4 +9,5 @@ pub(crate) mod outline;
 pub(crate) mod ratchet;
 pub(crate) mod sides;
 pub(crate) mod small_world;
+pub(crate) mod turned_box;
 pub(crate) mod walls;

@@ -177,13 +177,6 @@ impl Barrier {
         Self { at: self.at + way, ..self }
     }
 
-    /// Returns whether this velocity goes back.
-    #[inline]
-    pub(crate) fn is_behind(&self, velocity: DVec2) -> bool {
-        let speed = velocity[usize::from(self.across_y)];
-        if self.above { speed < 0.0 } else { speed > 0.0 }
-    }
-
     /// Moves the line with everything else.
     pub(crate) fn translate(&mut self, delta: DVec2) {
         self.at += delta[usize::from(self.across_y)];

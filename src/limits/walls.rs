@@ -3,7 +3,6 @@
 use glam::DVec2;
 
 use crate::base::rect::Rect;
-use crate::curves::course::{Course, Knot};
 use crate::keys::per_axis::PerAxis;
 use crate::lens::lens::Lens;
 use crate::limits::small_world::SmallWorld;
@@ -71,10 +70,6 @@ impl Cushion {
         (depth > 0.0).then_some(Self { low, high, depth })
     }
 
-    fn is_met_by(&self, value: f64) -> bool {
-        value < self.low + self.depth || value > self.high - self.depth
-    }
-
     fn bent(&self, value: f64) -> f64 {
         let Self { low, high, depth } = *self;
         let slowed = |past: f64| {
@@ -100,33 +95,4 @@ pub(crate) fn clamp_with_cushion(range: &Rect, depth: DVec2, mut point: DVec2) -
         }
     }
     range.nearest(point)
-}
-
-/// Clamps a course of the view's centre to a range, bent by a cushion of this depth.
-#[inline]
-pub(crate) fn clamp_course(course: &mut Course, range: &Rect, depth: DVec2) {
-    if depth != DVec2::ZERO {
-        for axis in 0..2 {
-            if let Some(cushion) = Cushion::of(range, axis, depth) {
-                bend_at_edges(course, axis, &cushion);
-            }
-        }
-    }
-    course.clamp(range.min, range.max);
-}
-
-/// Bends one axis of a course at both edges of a range.
-fn bend_at_edges(course: &mut Course, axis: usize, cushion: &Cushion) {
-    let Cushion { low, high, depth } = *cushion;
-    if !course.knots().iter().any(|knot: &Knot| cushion.is_met_by(knot.point[axis])) {
-        return;
-    }
-    // Each curve becomes a few straight pieces.
-    let parts = [0.0, 0.25, 0.5, 0.75, 1.0, 1.5, 2.0].map(|fraction| fraction * depth);
-    course.bend_where(axis, &parts.map(|part| high - depth + part));
-    course.bend_where(axis, &parts.map(|part| low + depth - part));
-    course.map(|mut point| {
-        point[axis] = cushion.bent(point[axis]);
-        point
-    });
 }

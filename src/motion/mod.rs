@@ -1,4 +1,4 @@
-//! How the focus moves to its goal: smoothing along a course, and changes that fade. It uses `base`, `keys`,
+//! How the focus moves to its goal: smoothing, and changes that fade. It uses `base`, `keys`,
 //! `curves` and `lens`.
 
 pub(crate) mod footing;

@@ -3,7 +3,6 @@
 use glam::DVec2;
 
 use crate::base::sound::{Sound, sound};
-use crate::curves::course::Course;
 use crate::curves::half_life::{HalfLifeFactors, REST_PIXELS};
 use crate::curves::smoothing::Smoothing;
 use crate::curves::spring::SpringFactors;
@@ -64,37 +63,7 @@ pub(crate) struct Motion {
 }
 
 impl Motion {
-    /// Returns the focus after `seconds` on the way to a goal on `course`; `scale` is screen pixels per
-    /// world unit.
-    #[inline]
-    pub fn advance(
-        &mut self,
-        smoothing: &PerAxis<Smoothing>,
-        mut focus: Moving,
-        course: &Course,
-        seconds: f64,
-        scale: f64,
-    ) -> Moving {
-        if let (Smoothing::Speed(speed), true) = (smoothing.x, smoothing.x == smoothing.y) {
-            return Moving {
-                position: chase(focus.position, course, seconds, speed),
-                ..Moving::default()
-            };
-        }
-        if let Some((from, to)) = course.as_straight() {
-            return self.piece(smoothing, focus, [from, to], seconds, scale);
-        }
-        // On a bent course the focus does not rest, not even where the goal stands for a moment.
-        let scale = f64::INFINITY;
-        for pair in course.knots().windows(2) {
-            let fraction = seconds * (pair[1].at - pair[0].at);
-            focus = self.piece(smoothing, focus, [pair[0].point, pair[1].point], fraction, scale);
-        }
-        focus
-    }
-
     /// Returns the focus after a short step towards a goal that moves evenly.
-    #[cfg(new_frame)]
     #[inline]
     pub fn step(
         &mut self,
@@ -132,28 +101,6 @@ impl Motion {
         let (py, vy) = y.advance(focus.position.y, focus.velocity.y, from.y, to.y, scale);
         Moving { position: DVec2::new(px, py), velocity: DVec2::new(vx, vy) }
     }
-}
-
-/// Moves towards a goal on `course` at most at `speed`, along the line to it and never past it.
-///
-/// A moving goal is chased in small steps.
-fn chase(mut position: DVec2, course: &Course, seconds: f64, speed: f64) -> DVec2 {
-    for pair in course.knots().windows(2) {
-        let fraction = seconds * (pair[1].at - pair[0].at);
-        let (from, way) = (pair[0].point, pair[1].point - pair[0].point);
-        let steps = if way == DVec2::ZERO { 1 } else { (fraction * 480.0).clamp(1.0, 64.0) as u32 };
-        for step in 1..=steps {
-            let goal = from + way * (f64::from(step) / f64::from(steps));
-            let rest = goal - position;
-            let most = speed * fraction / f64::from(steps);
-            position = if rest.length() <= most {
-                goal
-            } else {
-                position + rest.normalize_or_zero() * most
-            };
-        }
-    }
-    position
 }
 
 /// Moves along one axis, by at most `most`, towards a goal that moves evenly from `from` to `to` meanwhile. A slower

@@ -153,6 +153,11 @@ impl<V: Fading> Transitions<V> {
         }
     }
 
+    /// Returns whether one began at this moment.
+    pub fn has_newest(&self) -> bool {
+        self.list.last().is_some_and(|one| one.age == 0.0 && one.ease == Ease::Smooth)
+    }
+
     /// Returns the one that began at this moment.
     pub fn newest(&mut self) -> Option<&mut Transition<V>> {
         self.list.last_mut().filter(|one| one.age == 0.0 && one.ease == Ease::Smooth)

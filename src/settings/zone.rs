@@ -101,13 +101,15 @@ impl<'a> Zones<'a> {
     /// they do not change. If one zone is left as another is entered, it is the time of the entered one.
     pub fn fade_between(&self, from: Option<DVec2>, to: Option<DVec2>) -> Option<f64> {
         let ends = (from.or(to)?, to.or(from)?);
-        let about = self.nearby.about(self.all, ends.0, ends.1);
-        let changed = |enters: bool| {
-            let changed =
-                move |zone: &&Zone| zone.contains(to) == enters && zone.contains(from) != enters;
-            about.clone().rev().find(changed)
-        };
-        changed(true).or_else(|| changed(false)).map(|zone| zone.fade)
+        let (mut entered, mut left) = (None, None);
+        self.nearby.about(self.all, ends.0, ends.1).for_each(|zone| {
+            match (zone.contains(from), zone.contains(to)) {
+                (false, true) => entered = Some(zone.fade),
+                (true, false) => left = Some(zone.fade),
+                _ => {}
+            }
+        });
+        entered.or(left)
     }
 
     /// Returns the first moment on a straight path at which it enters or leaves a zone, as a fraction of the path.

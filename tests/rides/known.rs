@@ -74,7 +74,6 @@ impl Measures {
                 known.is_seen = true;
                 match () {
                     // The list is that of the present frame. The new one may hold more, and the last digits differ.
-                    () if cfg!(new_frame) && measured <= known.today.max(wanted) * 1.001 => return,
                     () if known.wanted != wanted => "has another bound in the list",
                     () if measured <= wanted && fresh == 1.0 => "holds now: take it off the list",
                     () if measured <= known.today * fresh => return,

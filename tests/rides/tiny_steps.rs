@@ -1,5 +1,5 @@
-//! Every stage compared with plain arithmetic in steps of a fifty-thousandth of a second, without closed forms,
-//! courses or legs. A stage that did nothing would fail.
+//! Every stage compared with plain arithmetic in steps of a fifty-thousandth of a second, without closed forms.
+//! A stage that did nothing would fail.
 
 use velvet_pan::glam::{DVec2, DVec4};
 use velvet_pan::{
