@@ -1,9 +1,11 @@
 //! Combinations of two mechanisms, each of which once gave a wrong ride.
 
+use rand::rngs::SmallRng;
+use rand::{RngExt, SeedableRng};
 use velvet_pan::glam::DVec2;
 use velvet_pan::{
-    Airborne, Bounds, Camera, Cue, CueCall, Leash, LookAhead, Rail, Ratchet, Rect, Rooms, Scroll,
-    Settings, Shake, Smoothing, Subject, Zone, ZoomNudge,
+    Airborne, Bounds, Camera, Cue, CueCall, Ease, Leash, LookAhead, Rail, Ratchet, Rect, Rooms,
+    Scroll, Settings, Shake, Smoothing, Subject, Zone, ZoomNudge,
 };
 
 use crate::support::{camera, smooth};
@@ -460,4 +462,58 @@ fn losing_the_subject_on_a_leash_moves_nothing() {
             assert!((now - before).length() < most, "frame {frame}: {before} -> {now}");
         }
     }
+}
+
+/// A subject that is lost moves on to the end of that frame, and from there the view stays: it does not go back to a point
+/// of the camera's clock.
+#[test]
+fn a_view_does_not_go_back_when_its_subject_is_lost() {
+    for rate in [60.0, 144.0, 144.3, 1000.0] {
+        let mut camera = camera(Settings::default());
+        for frame in 0..100 {
+            camera.follow(1.0 / rate, [f64::from(frame) * 1200.0 / rate, 0.0]);
+        }
+        let lost = camera.advance(1.0 / rate).centre().x;
+        for _frame in 0..20 {
+            assert_eq!(camera.advance(1.0 / rate).centre().x, lost, "{rate}");
+        }
+    }
+}
+
+/// Changes follow each other faster than they end: a new one takes over what is left of the oldest, whoever adds it. Here
+/// the last one is that of a leash whose subject is lost.
+#[test]
+fn many_changes_at_once_never_jump() {
+    let mut random = SmallRng::seed_from_u64(7);
+    let mut worst: f64 = 0.0;
+    for _game in 0..300 {
+        let mut settings = smooth(Smoothing::HalfLife(0.3));
+        settings.follow.leash = Some(Leash(DVec2::splat(0.05)));
+        let mut camera = camera(settings);
+        let mut last = camera.follow(0.0, [0, 0]).centre();
+        let mut before = 0.0;
+        for _change in 0..4 {
+            camera.switch_subject();
+            camera.glide(2.0, Ease::Smooth);
+            let subject =
+                DVec2::new(random.random_range(-400.0..400.0), random.random_range(-200.0..200.0));
+            for _frame in 0..random.random_range(2..14) {
+                let centre = camera.follow(1.0 / 60.0, subject).centre();
+                (before, last) = ((centre - last).length(), centre);
+            }
+        }
+        for _frame in 0..3 {
+            let centre = camera.advance(1.0 / 60.0).centre();
+            let way = (centre - last).length();
+            if way - before > 5.0 {
+                println!(
+                    "game {_game} frame {_frame} way {way:.3} before {before:.3} {centre} {last}"
+                );
+            }
+            worst = worst.max(way - before);
+            (before, last) = (way, centre);
+        }
+    }
+    // What the leash held goes on at the pace of the changes beneath.
+    assert!(worst < 32.0, "{worst}");
 }

@@ -426,7 +426,6 @@ impl<K: Ord + Clone> Cameras<K> {
         };
         let (to, to_pace) = (self.active.1.view(), self.active.1.rate(Clock::Track));
         let before = self.moving(numbers(&from), velocity);
-        self.glides.transitions.make_room();
         let now = self.moving(numbers(&to), to_pace);
         let mut gap = before.0 - now.0;
         gap.w = shorter_arc(now.0.w, before.0.w);
@@ -438,7 +437,7 @@ impl<K: Ord + Clone> Cameras<K> {
             Transition::eased(now.0 + gap - before.1 * age, passage.seconds, passage.ease)
         };
         if gap.is_finite() && faster.is_finite() && age < passage.seconds {
-            self.glides.transitions.add(transition.aged(age));
+            self.glides.transitions.add(transition.aged(age), numbers(&to));
         }
         let area = from.area().joined(&to.area());
         self.glides.area = Some(self.glides.area.map_or(area, |before| before.joined(&area)));

@@ -26,7 +26,7 @@ pub(super) const INSTANT: f64 = 1.0 / 65536.0;
 const MOMENT: f64 = 1.0 / 4096.0;
 
 /// A smaller difference than this, in screen pixels, is no change.
-const SEEN_PIXELS: f64 = 1e-6;
+pub(super) const SEEN_PIXELS: f64 = 1e-6;
 
 /// The greatest velocity that a change keeps, in views per second, and in natural logarithms of the zoom per second.
 /// At this velocity the picture moves by one view, or zooms by a factor of e, before it has faded.
@@ -79,11 +79,7 @@ impl Camera {
             half: self.framing.half,
             anchor: self.framing.follow.anchor,
         });
-        let goal = self.goal_at_rest();
-        if seen.is_some() {
-            self.state.make_room_for_changes();
-        }
-        Change { timing, seen, goal }
+        Change { timing, seen, goal: self.goal_at_rest() }
     }
 
     /// Ends a change: puts following into its new position. The picture keeps its position and its velocity, and the
@@ -98,12 +94,14 @@ impl Camera {
         };
         let fills = self.rules.settings.zoom.fill_bounds;
         if let Some(out) = edges_let_out(&self.framing, fills, &seen, timing.seconds) {
-            self.state.limits.edges.add(out);
+            self.state.limits.edges.add(out, DVec4::ZERO);
             self.refresh_framing();
         }
         let rate = || self.rate(clock).z;
         if let Some(fade) = fade_of_zoom(&self.framing.lens, &seen, rate, timing) {
-            self.state.lens.transitions.add(fade);
+            let Framing { wanted, least_zoom, .. } = self.framing;
+            let source = self.state.goal.party.zoom(wanted, self.rules.settings.zoom.whole);
+            self.state.lens.transitions.add(fade, libm::log(source.max(least_zoom)));
             self.refresh_framing();
         }
         if self.framing.follow.anchor != seen.anchor {
@@ -119,7 +117,7 @@ impl Camera {
         let fade = fade_of_focus(&self.framing, &seen, now, rate, timing);
         let picture = &mut self.state.ride.picture;
         if let Some(fade) = fade {
-            picture.fades.add(fade);
+            picture.add_fade(fade, focus);
         }
         picture.let_leash_out(&self.framing, focus, tether.as_ref());
         self.refresh(clock);

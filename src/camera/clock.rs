@@ -7,6 +7,7 @@ use glam::DVec2;
 
 use crate::goal::air::Air;
 use crate::goal::subject::SubjectNow;
+use crate::limits::ratchet::{Barrier, Ratchet};
 use crate::settings::follow::Airborne;
 
 use super::Camera;
@@ -15,6 +16,7 @@ use super::arrival::{Arrival, Clock, Input, Kind, arrive};
 use super::clock_state::{ClockState, Moving, STEP, TIE};
 use super::framing::Framing;
 use super::path::{Path, SAME};
+use super::picture::edge_behind;
 use super::state::{CameraState, Cut};
 use super::step::{self, Found, Step};
 
@@ -28,7 +30,6 @@ impl Camera {
     /// Takes the present moment as that of the grid's state: something has changed at it.
     pub(super) fn commit(&mut self) {
         self.leap(Clock::Track);
-        self.state.ride.picture.edge = self.state.ride.picture.barrier;
         let subject = self.state.goal.track.end();
         let grid = &self.state.clock;
         self.state.clock = ClockState {
@@ -42,11 +43,11 @@ impl Camera {
         self.scratch.is_alike = true;
     }
 
-    /// Lets something act at the end of a frame, and commits what it changes.
-    pub(super) fn committing(&mut self, act: impl FnOnce(&mut Self)) {
+    /// Lets something act at the end of a frame, and commits what it changes, or in any case if somebody `left` there.
+    pub(super) fn committing(&mut self, left: bool, act: impl FnOnce(&mut Self)) {
         let before = Moving::of(&self.state);
         act(self);
-        if before != Moving::of(&self.state) {
+        if left || before != Moving::of(&self.state) {
             self.commit();
         }
     }
@@ -124,10 +125,18 @@ impl Camera {
             self.state.ride.picture.before = (shown, seconds);
         }
         if self.has_to_settle(&arrival) {
-            self.committing(|camera| camera.settle(&arrival));
+            self.committing(arrival.leaving.is_some(), |camera| camera.settle(&arrival));
         }
-        let is_same = cuts == self.state.cuts;
-        self.state.ride.picture.keep_edge(edge.filter(|_| is_same), line);
+        self.keep_edge(edge, cuts, line);
+    }
+
+    /// Remembers the edge that is shown at the end of a frame. Before there was this one, as many cuts, and a ratchet's line.
+    pub(super) fn keep_edge(&mut self, last: Option<Barrier>, cuts: u32, line: Option<Barrier>) {
+        if self.framing.follow.ratchet != Ratchet::None {
+            let shown = edge_behind(&self.framing, self.centre(Clock::Track));
+            let last = last.filter(|_| cuts == self.state.cuts);
+            self.state.ride.picture.keep_edge(shown, last, line);
+        }
     }
 
     /// Passes whole steps, and commands at their moments, into the state of the grid. From there, one partial step makes

@@ -8,16 +8,17 @@ use crate::curves::ease::Timing;
 use crate::goal::air::Air;
 use crate::goal::subject::SubjectNow;
 use crate::motion::motion::Moving;
+use crate::motion::transition::Transition;
 use crate::settings::follow::Axes;
 use crate::view::view::View;
 
 use super::Camera;
 use super::arrival::{Arrival, Clock, Input, Kind, meet};
 use super::calls::note_frame;
-use super::change::{Change, FocusAfter};
+use super::change::{Change, FocusAfter, SEEN_PIXELS};
 use super::framing::Framing;
 use super::goal::GoalMemory;
-use super::limits::Tether;
+use super::ride::Ride;
 use super::rules::Rules;
 use super::state::{CameraState, Cut};
 
@@ -32,7 +33,9 @@ impl Camera {
         input.seconds = usable_seconds(input.seconds);
         self.state.pass_time(input.seconds);
         if input.seconds <= 0.0 {
-            self.committing(|camera| camera.stand_still(&input));
+            let CameraState { ride, cuts, .. } = self.state;
+            self.committing(false, |camera| camera.stand_still(&input));
+            self.keep_edge(ride.picture.edge, cuts, ride.picture.barrier);
         }
         if input.seconds > 0.0 || self.waits_for_subject() {
             self.step(&input);
@@ -150,11 +153,22 @@ impl Camera {
         }
     }
 
-    /// Lets the leash of a subject go that is not followed any more.
+    /// Leaves the picture where the leash of a subject that is not followed any more has pulled it. What the leash added
+    /// fades in the time in which a hand's view returns.
     pub(super) fn let_leash_go(&mut self, left: SubjectNow) {
-        let Self { rules, state, framing, .. } = self;
-        let tether = Tether::new(framing, state.frees_from_leash(rules), Some(left));
-        state.ride.let_leash_go(framing, tether.as_ref(), rules.settings.hands.seconds());
+        let [held, free] = [Some(left), None].map(Clock::Step);
+        let pulled = self.shown_focus(held) - self.shown_focus(free);
+        let is_seen = pulled.length() * self.framing.lens.scale() >= SEEN_PIXELS;
+        if !is_seen || !pulled.is_finite() {
+            return;
+        }
+        let seconds = self.rules.settings.hands.seconds();
+        let Ride { picture, focus, .. } = &mut self.state.ride;
+        if picture.hand != Hand::Off {
+            picture.hand_focus += pulled;
+        } else if seconds > 0.0 {
+            picture.add_fade(Transition::smooth(pulled, DVec2::ZERO, seconds), focus.position);
+        }
     }
 
     /// Moves following to its goal at once, and lets the picture reach it in the given time. Ends a hand's control.

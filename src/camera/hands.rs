@@ -82,7 +82,7 @@ impl Camera {
     /// # use velvet_pan::{Camera, Settings, glam::Vec2};
     /// let mut camera = Camera::new(Settings::default())?;
     /// camera.pan(Vec2::new(12.0, 0.0));
-    /// assert_eq!(camera.advance(0.1).centre(), [12.0, 0.0].into());
+    /// assert_eq!(camera.advance(0.1).centre().round(), [12.0, 0.0].into());
     /// # Ok::<(), velvet_pan::SettingsError>(())
     /// ```
     pub fn pan(&mut self, pixels: Vec2) {

@@ -76,9 +76,12 @@ impl Camera {
             && party.shows_others(&next);
         if fades {
             self.change_party(next, Clock::Track);
-        } else if !(party.is_idle() && next.is_idle()) {
+        } else {
+            let is_alike = party.moving() == next.moving();
             self.state.goal.party = next;
-            self.refresh(Clock::Track);
+            if !is_alike {
+                self.refresh(Clock::Track);
+            }
         }
         self.point_of_party(arrival)
     }

@@ -37,6 +37,12 @@ sound!(Picture { hand, hand_focus, fades, slack, barrier, edge, before });
 /// rounding.
 const PUSHED_PIXELS: f64 = 1e-6;
 
+/// Returns the edge of a picture behind which a ratchet does not go back, if there is one.
+pub(super) fn edge_behind(framing: &Framing, centre: DVec2) -> Option<Barrier> {
+    let visible = Rect::around(centre, framing.half);
+    Barrier::behind(framing.follow.ratchet, &visible, framing.lens.y_axis())
+}
+
 impl Ride {
     /// Returns the shown focus.
     #[inline]
@@ -55,21 +61,6 @@ impl Ride {
         let room = self.room.as_ref().filter(|_| self.picture.shows_following());
         // Limits once more, because adding and subtracting the anchor may change the last bit.
         range(framing, room, self.picture.shown_line().as_ref()).nearest(centre)
-    }
-
-    /// Leaves the picture where the leash of a subject that is not followed any more has pulled it. What the leash added
-    /// fades in some seconds.
-    pub fn let_leash_go(&mut self, framing: &Framing, tether: Option<&Tether>, seconds: f64) {
-        let pulled = self.shown_focus(framing, tether) - self.shown_focus(framing, None);
-        let picture = &mut self.picture;
-        if pulled == DVec2::ZERO || !pulled.is_finite() {
-            return;
-        }
-        if picture.hand != Hand::Off {
-            picture.hand_focus += pulled;
-        } else if seconds > 0.0 {
-            picture.fades.add(Transition::smooth(pulled, DVec2::ZERO, seconds));
-        }
     }
 }
 
@@ -97,6 +88,11 @@ impl Picture {
     #[inline]
     fn source(&self, focus: DVec2) -> DVec2 {
         if self.hand == Hand::Off { focus } else { self.hand_focus }
+    }
+
+    /// Lets a change of the focus fade.
+    pub fn add_fade(&mut self, fade: Transition<DVec2>, focus: DVec2) {
+        self.fades.add(fade, self.source(focus));
     }
 
     /// Returns the source plus the remaining difference of each change, before the limits.
@@ -189,26 +185,31 @@ impl Picture {
     /// only they can, push the line back, too: once they let go, the picture would jump to it.
     #[inline]
     pub fn advance_barrier(&mut self, framing: &Framing, centre: DVec2) {
-        let visible = Rect::around(centre, framing.half);
-        let edge = Barrier::behind(framing.follow.ratchet, &visible, framing.lens.y_axis());
+        let edge = edge_behind(framing, centre);
         let pushed = |edge: &Barrier, line: &Barrier| {
             edge.behind_by(line) * framing.lens.scale() > PUSHED_PIXELS
         };
-        self.barrier = edge.map(|edge| match self.barrier {
-            Some(line) if pushed(&edge, &line) => edge,
-            line => edge.after(line),
-        });
+        self.barrier = match (edge, self.barrier) {
+            (Some(edge), Some(line)) if pushed(&edge, &line) => {
+                self.edge = None;
+                Some(edge)
+            }
+            (edge, line) => edge.map(|edge| edge.after(line)),
+        };
     }
 
     /// Remembers the edge that is shown, which does not go back behind the one before, unless a ratchet's line was taken back
     /// since it was at `before`. The line itself knows only the times of the grid.
-    pub fn keep_edge(&mut self, edge: Option<Barrier>, before: Option<Barrier>) {
-        self.edge = self.barrier;
-        if let (Some(edge), Some(line), Some(before)) = (edge, self.barrier, before)
-            && before.after(Some(line)) == line
-        {
-            self.edge = Some(edge.after(Some(line)));
-        }
+    pub fn keep_edge(
+        &mut self,
+        shown: Option<Barrier>,
+        last: Option<Barrier>,
+        before: Option<Barrier>,
+    ) {
+        let Some(line) = self.barrier else { return self.edge = None };
+        let is_taken_back = before.is_none_or(|before| before.after(Some(line)) != line);
+        let edge = shown.map_or(line, |shown| shown.after(Some(line)));
+        self.edge = Some(edge.after(last.filter(|_| !is_taken_back)));
     }
 
     /// Lets a ratchet begin anew.
@@ -217,13 +218,10 @@ impl Picture {
         self.edge = None;
     }
 
-    /// Returns the line that limits what is shown: a ratchet's, or the edge that was shown. A hand is held by the line.
+    /// Returns the line that limits what is shown: a ratchet's, or the edge that was shown, whichever is farther on.
     #[inline]
     pub fn shown_line(&self) -> Option<Barrier> {
-        if self.hand == Hand::Off && self.barrier.is_some() && self.edge.is_some() {
-            return self.edge;
-        }
-        self.barrier
+        self.barrier.map(|line| line.after(self.edge))
     }
 
     pub fn translate(&mut self, delta: DVec2) {

@@ -335,13 +335,6 @@ impl CameraState {
         self.ride.picture.hand == Hand::Pause
     }
 
-    /// Ends the oldest change of each kind if there are too many. Its remaining difference becomes part of a new change.
-    pub(super) fn make_room_for_changes(&mut self) {
-        self.lens.transitions.make_room();
-        self.ride.picture.fades.make_room();
-        self.limits.edges.make_room();
-    }
-
     /// Restarts following at a new goal, with nothing else known.
     pub(super) fn forget_goal(&mut self, goal: DVec2) {
         self.ride.goal = self.ride.goal.moved_to(goal);

@@ -16,8 +16,8 @@ use crate::keys::setting::Setting;
 /// let scroll = Some(Scroll { speed: DVec2::new(40.0, 0.0) });
 /// let mut camera = Camera::new(Settings { scroll, ..Settings::default() })?;
 /// camera.follow(0.0, [0, 0]);
-/// assert_eq!(camera.follow(0.1, [900, 50]).centre(), DVec2::new(4.0, 50.0));
-/// assert_eq!(camera.follow(60.0, [900, 50]).centre(), DVec2::new(14.0, 50.0));
+/// assert_eq!(camera.follow(0.1, [900, 50]).centre().round(), DVec2::new(4.0, 50.0));
+/// assert_eq!(camera.follow(60.0, [900, 50]).centre().round(), DVec2::new(14.0, 50.0));
 /// # Ok::<(), velvet_pan::SettingsError>(())
 /// ```
 #[derive(Clone, Copy, Debug, Default, PartialEq)]

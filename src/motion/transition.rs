@@ -9,6 +9,9 @@ use crate::curves::ease::Ease;
 /// The longest time in which a difference of velocity is absorbed, in seconds.
 const VELOCITY_FADE_SECONDS: f64 = 0.25;
 
+/// In which the velocity of what is left of a change is measured, in seconds.
+const INSTANT: f64 = 1.0 / 65536.0;
+
 /// A value that can fade: one number or several.
 pub(crate) trait Fading:
     Copy + Default + Sound + Add<Output = Self> + Sub<Output = Self> + Mul<f64, Output = Self>
@@ -115,16 +118,28 @@ impl<V: Fading> Transitions<V> {
         self.list.is_empty()
     }
 
-    /// Removes the oldest change if the list is full. Its remaining difference then becomes part of the new change.
-    pub fn make_room(&mut self) {
+    /// Adds a change of a source that is here. If the list is full, it takes over what is left of the oldest one.
+    pub fn add(&mut self, mut new: Transition<V>, source: V) {
         if self.list.is_full() {
+            let [left, soon] = [0.0, INSTANT].map(|age| self.left_of_oldest(source, age));
             self.list.remove(0);
+            // With another ease it begins at the value that is shown, whatever that is made of.
+            if new.ease == Ease::Smooth {
+                let velocity = (soon - left) * (1.0 / INSTANT);
+                new.start = new.start + left - velocity * new.age;
+                new.velocity_gap = new.velocity_gap + velocity;
+            }
         }
+        self.list.push(new);
     }
 
-    pub fn add(&mut self, transition: Transition<V>) {
-        self.make_room();
-        self.list.push(transition);
+    /// Returns what the oldest change makes of what is shown, some time from now.
+    fn left_of_oldest(&self, source: V, age: f64) -> V {
+        let mut all = *self;
+        all.list.iter_mut().for_each(|one| one.age += age);
+        let shown = all.shown(source);
+        all.list.remove(0);
+        shown - all.shown(source)
     }
 
     /// Ends all transitions where they are.
@@ -183,7 +198,7 @@ mod tests {
         ) {
             let at = |age: f64| {
                 let mut list = Transitions::default();
-                list.add(Transition::smooth(gap, velocity_gap, seconds));
+                list.add(Transition::smooth(gap, velocity_gap, seconds), 0.0);
                 list.advance(age);
                 list.shown(0.0)
             };
@@ -199,7 +214,7 @@ mod tests {
         #[test]
         fn a_velocity_is_taken_up_soon(velocity_gap in -1e3..1e3_f64, seconds in 0.01..5.0_f64, age in 0.0..5.0_f64) {
             let mut list = Transitions::default();
-            list.add(Transition::smooth(0.0, velocity_gap, seconds));
+            list.add(Transition::smooth(0.0, velocity_gap, seconds), 0.0);
             list.advance(age);
             prop_assert!(list.shown(0.0).abs() <= 0.027 * velocity_gap.abs());
         }
