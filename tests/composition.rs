@@ -480,7 +480,7 @@ fn a_view_does_not_go_back_when_its_subject_is_lost() {
     }
 }
 
-/// Changes follow each other faster than they end: a new one takes over what is left of the oldest, whoever adds it. Here
+/// Changes follow each other faster than they end: a new one takes over what is left of the oldest. Here
 /// the last one is that of a leash whose subject is lost.
 #[test]
 fn many_changes_at_once_never_jump() {
