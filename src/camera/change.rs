@@ -9,7 +9,7 @@ use crate::goal::subject::SubjectNow;
 use crate::keys::per_axis::PerAxis;
 use crate::lens::lens::Lens;
 use crate::motion::motion::Moving;
-use crate::motion::transition::Transition;
+use crate::motion::transition::{INSTANT, Transition};
 
 use super::arrival::{Arrival, Clock};
 use super::framing::Framing;
@@ -17,9 +17,6 @@ use super::limits::Tether;
 use super::state::CameraState;
 use super::step::{self, Factors, Step};
 use super::{Camera, party};
-
-/// The time over which a velocity is measured, in seconds.
-pub(super) const INSTANT: f64 = 1.0 / 65536.0;
 
 /// The time over which the rate of the whole picture is measured, in seconds. A stage that comes to rest within twice
 /// this time counts as standing.

@@ -5,6 +5,7 @@ use glam::DVec2;
 use crate::base::maths::bisect;
 use crate::camera::hand::Hand;
 use crate::goal::air::Air;
+use crate::goal::rooms;
 
 use super::Camera;
 use super::arrival::Clock;
@@ -19,8 +20,8 @@ const MAX_EVENTS: usize = 64;
 /// How often a step is halved to find a moment in it.
 const HALVINGS: u32 = 30;
 
-/// Just past a line, as a fraction of a step's way.
-const JUST_PAST: f64 = 2e-9;
+/// Just past a line, as a fraction of a step's way: farther than where a room is looked for.
+const JUST_PAST: f64 = 2.0 * rooms::JUST_PAST;
 
 impl Camera {
     /// Returns whether something happens where the frame begins.
@@ -29,13 +30,17 @@ impl Camera {
         let picture = &self.state.ride.picture;
         let is_new = arrival.is_new || arrival.together;
         let learns = is_new && picture.fades.has_newest();
-        let pans = pan != DVec2::ZERO && !matches!(picture.hand, Hand::Pan | Hand::Grab(_));
         let held = match picture.hand {
             Hand::Stay => true,
             Hand::Pan => pan == DVec2::ZERO,
             _ => false,
         };
-        learns || pans || held || self.told.at_end.holds_point()
+        learns || self.takes_pan(pan) || held || self.told.at_end.holds_point()
+    }
+
+    /// Returns whether a pan by some pixels takes the view in hand.
+    fn takes_pan(&self, pan: DVec2) -> bool {
+        pan != DVec2::ZERO && !matches!(self.state.ride.picture.hand, Hand::Pan | Hand::Grab(_))
     }
 
     /// What happens where the frame begins: the subject is at its old position, with a velocity that may only now be known.
@@ -54,8 +59,7 @@ impl Camera {
         if is_over {
             self.release_hand(clock);
         }
-        let hand = self.state.ride.picture.hand;
-        if path.pan[0] != DVec2::ZERO && !matches!(hand, Hand::Pan | Hand::Grab(_)) {
+        if self.takes_pan(path.pan[0]) {
             let shown = self.shown_focus(clock);
             self.state.ride.picture.take_in_hand(Hand::Pan, shown);
         }

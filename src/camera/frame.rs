@@ -72,7 +72,7 @@ impl Camera {
         self.apply_commands(Clock::Track);
     }
 
-    /// Returns whether anything may happen at the end of a step, besides what a hand holds.
+    /// Returns whether anything may happen at the end of a step.
     #[inline]
     pub(super) fn has_to_settle(&self, arrival: &Arrival<'_>) -> bool {
         let CameraState { ride, goal, .. } = &self.state;

@@ -11,9 +11,10 @@ use crate::limits::ratchet::{Barrier, Ratchet};
 use crate::limits::turned_box::TurnedBox;
 use crate::limits::walls::Walls;
 use crate::motion::motion::Moving;
+use crate::motion::transition::INSTANT;
 use crate::settings::follow::Follow;
 
-use super::change::{INSTANT, MAX_RATE};
+use super::change::MAX_RATE;
 use super::framing::Framing;
 use super::ride::Ride;
 

@@ -13,6 +13,7 @@ use crate::goal::party_memory::MemberWays;
 use crate::goal::subject::{Stride, SubjectNow};
 use crate::lens::lens::Lens;
 use crate::motion::motion::Motion;
+use crate::motion::transition::INSTANT;
 
 use super::air::has_left_leash;
 use super::framing::Framing;
@@ -176,7 +177,7 @@ fn has_leapt(rules: &Rules, (rail, point): (f64, DVec2), now: &GoalMemory) -> bo
 
 /// The lens an instant after it moved from one to another, if it goes on.
 fn later(before: &Lens, now: &Lens, seconds: f64) -> Option<Lens> {
-    let share = super::change::INSTANT / seconds;
+    let share = INSTANT / seconds;
     let zoom = now.zoom() * libm::pow(now.zoom() / before.zoom(), share);
     let rotation = now.rotation() + (now.rotation() - before.rotation()) * share;
     (share.is_finite() && zoom.is_finite()).then(|| now.with_rotation(rotation).with_zoom(zoom))

@@ -9,8 +9,8 @@ use crate::curves::ease::Ease;
 /// The longest time in which a difference of velocity is absorbed, in seconds.
 const VELOCITY_FADE_SECONDS: f64 = 0.25;
 
-/// In which the velocity of what is left of a change is measured, in seconds.
-const INSTANT: f64 = 1.0 / 65536.0;
+/// The time over which a velocity is measured, in seconds.
+pub(crate) const INSTANT: f64 = 1.0 / 65536.0;
 
 /// A value that can fade: one number or several.
 pub(crate) trait Fading:
@@ -75,6 +75,11 @@ impl<V: Fading> Transition<V> {
     /// Returns this one as it is some time after the change.
     pub fn aged(self, age: f64) -> Self {
         Self { age, ..self }
+    }
+
+    /// Returns whether it is a smooth one that begins at this moment.
+    fn begins_now(&self) -> bool {
+        self.age == 0.0 && self.ease == Ease::Smooth
     }
 
     fn is_over(&self) -> bool {
@@ -170,12 +175,12 @@ impl<V: Fading> Transitions<V> {
 
     /// Returns whether one began at this moment.
     pub fn has_newest(&self) -> bool {
-        self.list.last().is_some_and(|one| one.age == 0.0 && one.ease == Ease::Smooth)
+        self.list.last().is_some_and(Transition::begins_now)
     }
 
     /// Returns the one that began at this moment.
     pub fn newest(&mut self) -> Option<&mut Transition<V>> {
-        self.list.last_mut().filter(|one| one.age == 0.0 && one.ease == Ease::Smooth)
+        self.list.last_mut().filter(|one| one.begins_now())
     }
 }
 
